@@ -1,0 +1,1 @@
+"""Measurements of Glad Stack against known truths and a general-purpose tracer."""

@@ -1,0 +1,112 @@
+"""Chains of lines and cubic Beziers: evaluating, reversing, splitting, flattening.
+
+A *chain* is a run of pieces, each starting where the one before ends. All its pieces are cubics; those marked straight are
+lines, and their control points stand at the thirds.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import cast
+
+import numpy as np
+import numpy.typing as npt
+
+FloatArray = npt.NDArray[np.float64]
+BoolArray = npt.NDArray[np.bool_]
+
+GRID_MM = 1e-4
+"""Coordinates are kept to a tenth of a micrometre, so that a curve is the same in memory and in a file."""
+
+
+@dataclass(frozen=True)
+class Chain:
+    """Pieces (n, 4, 2) of control points, and which of them are straight (n,)."""
+
+    pieces: FloatArray
+    straight: BoolArray
+
+    @property
+    def start(self) -> FloatArray:
+        """First point (2,)."""
+        return cast(FloatArray, self.pieces[0, 0])
+
+    @property
+    def end(self) -> FloatArray:
+        """Last point (2,)."""
+        return cast(FloatArray, self.pieces[-1, 3])
+
+    def __len__(self) -> int:
+        return len(self.pieces)
+
+
+def line_pieces(points: FloatArray) -> FloatArray:
+    """Control points (n - 1, 4, 2) of straight pieces through `points` (n, 2), n >= 2."""
+    a, b = points[:-1], points[1:]
+    third = (b - a) / 3.0
+    return np.stack([a, a + third, b - third, b], axis=1)
+
+
+def line_chain(points: FloatArray) -> Chain:
+    """Straight pieces through `points` (n, 2), n >= 2."""
+    return Chain(line_pieces(points), np.ones(len(points) - 1, np.bool_))
+
+
+def reverse_chain(chain: Chain) -> Chain:
+    """The same chain run backwards; every coordinate stays as it is."""
+    return Chain(chain.pieces[::-1, ::-1], chain.straight[::-1])
+
+
+def join_chains(chains: list[Chain]) -> Chain:
+    """One chain out of several, each starting where the one before ends."""
+    return Chain(np.concatenate([c.pieces for c in chains]), np.concatenate([c.straight for c in chains]))
+
+
+def transform_chain(chain: Chain, matrix: tuple[float, float, float, float, float, float]) -> Chain:
+    """The chain under x' = a x + c y + e, y' = b x + d y + f for matrix (a, b, c, d, e, f), as in SVG."""
+    a, b, c, d, e, f = matrix
+    x, y = chain.pieces[..., 0], chain.pieces[..., 1]
+    return Chain(np.stack([a * x + c * y + e, b * x + d * y + f], axis=-1), chain.straight)
+
+
+def sub_piece(piece: FloatArray, t0: float, t1: float) -> FloatArray:
+    """Control points (4, 2) of the part of a cubic between parameters t0 < t1 (de Casteljau)."""
+
+    def split(c: FloatArray, t: float) -> tuple[FloatArray, FloatArray]:
+        ab, bc, cd = (c[:-1] * (1 - t) + c[1:] * t)[:3]
+        abc, bcd = ab * (1 - t) + bc * t, bc * (1 - t) + cd * t
+        mid = abc * (1 - t) + bcd * t
+        return np.array([c[0], ab, abc, mid]), np.array([mid, bcd, cd, c[3]])
+
+    left = split(piece, t1)[0] if t1 < 1 else piece
+    return split(left, t0 / t1)[1] if t0 > 0 else left
+
+
+def steps_for(pieces: FloatArray, straight: BoolArray, tolerance: float) -> npt.NDArray[np.int64]:
+    """How many equal parameter steps flatten each piece within `tolerance`.
+
+    From the bound |error| <= max |B''| / (8 n^2) for n steps, with |B''| <= 6 max |second difference| (Wang 1984).
+    """
+    second = np.abs(np.linalg.norm(pieces[:, :-2] - 2 * pieces[:, 1:-1] + pieces[:, 2:], axis=2)).max(axis=1)
+    n = np.ceil(np.sqrt(6.0 * second / (8.0 * tolerance)))
+    return cast(npt.NDArray[np.int64], np.where(straight, 1, np.clip(n, 1, 200)).astype(np.int64))
+
+
+def flatten_pieces(pieces: FloatArray, straight: BoolArray, tolerance: float) -> tuple[FloatArray, npt.NDArray[np.int64]]:
+    """Points of all pieces, without each piece's last one, and the offset where each piece begins (n + 1,)."""
+    steps = steps_for(pieces, straight, tolerance)
+    offsets = np.concatenate([[0], np.cumsum(steps)])
+    which = np.repeat(np.arange(len(pieces)), steps)
+    t = ((np.arange(offsets[-1]) - offsets[which]) / steps[which])[:, None]
+    c = pieces[which]
+    r = 1.0 - t
+    points = r**3 * c[:, 0] + 3 * r * r * t * c[:, 1] + 3 * r * t * t * c[:, 2] + t**3 * c[:, 3]
+    at_start = t[:, 0] == 0
+    points[at_start] = c[at_start, 0]
+    return points, offsets
+
+
+def flatten_chain(chain: Chain, tolerance: float) -> FloatArray:
+    """Points (n, 2) along the chain, both ends included, deviating at most `tolerance`."""
+    points, _ = flatten_pieces(chain.pieces, chain.straight, tolerance)
+    return np.vstack([points, chain.end])

@@ -1,0 +1,40 @@
+"""What can be wrong with what the maker brings, as one family of errors.
+
+    GladStackError
+    +-- PictureError      a picture that cannot be read or is refused
+    +-- LengthError       a length that cannot be understood
+    +-- RecipeError       a choice that contradicts the design
+
+Each carries a sentence that says what is wrong, and one that says what helps.
+"""
+
+from __future__ import annotations
+
+
+class GladStackError(Exception):
+    """A fault in what was asked or brought, told in the maker's words."""
+
+    code = "fault"
+
+    def __init__(self, problem: str, remedy: str = "") -> None:
+        super().__init__(f"{problem} {remedy}".strip())
+        self.problem = problem
+        self.remedy = remedy
+
+
+class PictureError(GladStackError):
+    """The picture cannot be read, is damaged, mislabelled or too large."""
+
+    code = "picture"
+
+
+class LengthError(GladStackError):
+    """A length or number cannot be understood or is out of range."""
+
+    code = "length"
+
+
+class RecipeError(GladStackError):
+    """A choice names something that the design does not have, or contradicts another choice."""
+
+    code = "recipe"

@@ -1,0 +1,356 @@
+"""Fit lines and cubic Beziers to runs of points, with true corners kept.
+
+A run is split at its corners; between two corners the longest possible cubics follow each other with a common tangent (G1).
+Each is a least-squares fit after Schneider (Graphics Gems I, 1990): chord-length parameters, control points from the normal
+equations, parameters improved by Newton steps. At a corner or a free end the control point is free in both coordinates;
+at a smooth split it lies on the tangent.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from gladstack.core.kernels import jit
+
+_NEWTON_ROUNDS = 3
+_CORNER_WINDOW = 4
+_CORNER_TURN = np.radians(38.0)
+"""A turn below this is drawn well enough by a smooth curve."""
+_CORNER_SHARE = 0.62
+"""A corner turns nearly as much within a short window as within a long one; a bend only about half as much."""
+_CORNER_SHIFT_LIMIT = 4.0
+_CORNER_BLIND = 1.2
+"""Points closer than this to a corner have seen both of its sides, and say nothing about either."""
+
+
+@jit
+def smooth_run(p: Any, closed: bool, rounds: int) -> None:
+    """Binomial smoothing in place, `rounds` times (sigma = sqrt(rounds / 2) points); the ends of an open run stay."""
+    n = p.shape[0]
+    if n < 3:
+        return
+    for _ in range(rounds):
+        first0, first1 = p[0, 0], p[0, 1]
+        prev0, prev1 = (p[n - 1, 0], p[n - 1, 1]) if closed else (p[0, 0], p[0, 1])
+        for i in range(n):
+            here0, here1 = p[i, 0], p[i, 1]
+            if i < n - 1:
+                next0, next1 = p[i + 1, 0], p[i + 1, 1]
+            else:
+                next0, next1 = first0, first1
+            if closed or 0 < i < n - 1:
+                p[i, 0] = 0.25 * prev0 + 0.5 * here0 + 0.25 * next0
+                p[i, 1] = 0.25 * prev1 + 0.5 * here1 + 0.25 * next1
+            prev0, prev1 = here0, here1
+
+
+@jit
+def _turn(p: Any, i: int, k: int, closed: bool) -> float:
+    n = p.shape[0]
+    a, b = (i - k) % n, (i + k) % n
+    if not closed and (i - k < 0 or i + k >= n):
+        return 0.0
+    ux, uy = p[i, 0] - p[a, 0], p[i, 1] - p[a, 1]
+    vx, vy = p[b, 0] - p[i, 0], p[b, 1] - p[i, 1]
+    return abs(np.arctan2(ux * vy - uy * vx, ux * vx + uy * vy))
+
+
+@jit
+def find_corners(p: Any, closed: bool) -> Any:
+    """Indices of the true corners of a run of points about one unit apart."""
+    n = p.shape[0]
+    strength = np.zeros(n)
+    for i in range(n):
+        room = n // 3 if closed else min(i, n - 1 - i)
+        k = min(_CORNER_WINDOW, room)
+        if k < 2:
+            continue
+        far = _turn(p, i, k, closed)
+        near = _turn(p, i, 2, closed)
+        if far > _CORNER_TURN and near > (_CORNER_SHARE if k > 2 else 1.0) * far and (k > 2 or far > 1.2):
+            strength[i] = far + 0.5 * near
+    out = np.empty(n, np.int64)
+    count = 0
+    for i in range(n):
+        if strength[i] == 0:
+            continue
+        best = True
+        for j in range(-3, 4):
+            q = (i + j) % n if closed else i + j
+            if j == 0 or q < 0 or q >= n:
+                continue
+            if strength[q] > strength[i] or (strength[q] == strength[i] and j < 0):
+                best = False
+        if best:
+            out[count] = i
+            count += 1
+    return out[:count]
+
+
+@jit
+def line_through(p: Any, first: int, count: int, step: int) -> tuple[float, float, float, float, float]:
+    """Least-squares line through points first, first + step, ... (cyclic): centre, direction, root-mean-square residual."""
+    n = p.shape[0]
+    cx = cy = 0.0
+    for k in range(count):
+        q = (first + k * step) % n
+        cx += p[q, 0]
+        cy += p[q, 1]
+    cx /= count
+    cy /= count
+    sxx = sxy = syy = 0.0
+    for k in range(count):
+        q = (first + k * step) % n
+        dx, dy = p[q, 0] - cx, p[q, 1] - cy
+        sxx += dx * dx
+        sxy += dx * dy
+        syy += dy * dy
+    angle = 0.5 * np.arctan2(2 * sxy, sxx - syy)
+    ux, uy = np.cos(angle), np.sin(angle)
+    rest = max(0.0, (sxx + syy) - (ux * ux * sxx + 2 * ux * uy * sxy + uy * uy * syy))
+    return cx, cy, ux, uy, np.sqrt(rest / count)
+
+
+@jit
+def place_corner(p: Any, i: int, before: int, after: int) -> tuple[float, float]:
+    """Where the lines along both sides of corner i meet; the point itself if that is far off or unclear.
+
+    `before` and `after` are how many points lie free on either side.
+    """
+    x, y = p[i, 0], p[i, 1]
+    m, n = min(5, before - 1), min(5, after - 1)
+    if m < 2 or n < 2:
+        return x, y
+    ax, ay, au, av, _ = line_through(p, i - 2, m, -1)
+    bx, by, bu, bv, _ = line_through(p, i + 2, n, 1)
+    cross = au * bv - av * bu
+    if abs(cross) < 0.15:
+        return x, y
+    t = ((bx - ax) * bv - (by - ay) * bu) / cross
+    qx, qy = ax + t * au, ay + t * av
+    if np.hypot(qx - x, qy - y) > _CORNER_SHIFT_LIMIT:
+        return x, y
+    return qx, qy
+
+
+@jit
+def _solve(a: Any, b: Any, n: int) -> bool:
+    """Gaussian elimination with pivoting, in place; False if singular."""
+    for i in range(n):
+        pivot = i
+        for j in range(i + 1, n):
+            if abs(a[j, i]) > abs(a[pivot, i]):
+                pivot = j
+        if abs(a[pivot, i]) < 1e-12:
+            return False
+        if pivot != i:
+            for k in range(n):
+                a[i, k], a[pivot, k] = a[pivot, k], a[i, k]
+            b[i], b[pivot] = b[pivot], b[i]
+        for j in range(i + 1, n):
+            f = a[j, i] / a[i, i]
+            for k in range(i, n):
+                a[j, k] -= f * a[i, k]
+            b[j] -= f * b[i]
+    for i in range(n - 1, -1, -1):
+        for k in range(i + 1, n):
+            b[i] -= a[i, k] * b[k]
+        b[i] /= a[i, i]
+    return True
+
+
+@jit
+def _controls(p: Any, i0: int, i1: int, u: Any, t0: Any, t1: Any, c: Any) -> None:
+    """Inner control points c[1], c[2] by least squares; a zero tangent leaves its control point free."""
+    free0 = t0[0] == 0.0 and t0[1] == 0.0
+    free1 = t1[0] == 0.0 and t1[1] == 0.0
+    n0 = 2 if free0 else 1
+    n = n0 + (2 if free1 else 1)
+    m = np.zeros((4, 4))
+    v = np.zeros(4)
+    basis = np.zeros((4, 2))
+    for i in range(i0, i1 + 1):
+        s = u[i - i0]
+        r = 1.0 - s
+        b0, b1, b2, b3 = r * r * r, 3 * r * r * s, 3 * r * s * s, s * s * s
+        if free0:
+            basis[0, 0], basis[0, 1], basis[1, 0], basis[1, 1] = b1, 0.0, 0.0, b1
+            ex, ey = p[i, 0] - b0 * c[0, 0] - b3 * c[3, 0], p[i, 1] - b0 * c[0, 1] - b3 * c[3, 1]
+        else:
+            basis[0, 0], basis[0, 1] = b1 * t0[0], b1 * t0[1]
+            ex = p[i, 0] - (b0 + b1) * c[0, 0] - b3 * c[3, 0]
+            ey = p[i, 1] - (b0 + b1) * c[0, 1] - b3 * c[3, 1]
+        if free1:
+            basis[n0, 0], basis[n0, 1], basis[n0 + 1, 0], basis[n0 + 1, 1] = b2, 0.0, 0.0, b2
+        else:
+            basis[n0, 0], basis[n0, 1] = b2 * t1[0], b2 * t1[1]
+            ex -= b2 * c[3, 0]
+            ey -= b2 * c[3, 1]
+        for j in range(n):
+            for k in range(n):
+                m[j, k] += basis[j, 0] * basis[k, 0] + basis[j, 1] * basis[k, 1]
+            v[j] += basis[j, 0] * ex + basis[j, 1] * ey
+    third = np.hypot(c[3, 0] - c[0, 0], c[3, 1] - c[0, 1]) / 3.0
+    for j in range(n):
+        m[j, j] += 1e-9
+    ok = _solve(m, v, n)
+    if not ok:
+        for k in range(2):
+            c[1, k] = c[0, k] + (c[3, k] - c[0, k]) / 3.0
+            c[2, k] = c[3, k] - (c[3, k] - c[0, k]) / 3.0
+        return
+    if free0:
+        c[1, 0], c[1, 1] = v[0], v[1]
+    else:
+        a = v[0] if v[0] > 0.05 * third else third
+        c[1, 0], c[1, 1] = c[0, 0] + a * t0[0], c[0, 1] + a * t0[1]
+    if free1:
+        c[2, 0], c[2, 1] = v[n0], v[n0 + 1]
+    else:
+        a = v[n0] if v[n0] > 0.05 * third else third
+        c[2, 0], c[2, 1] = c[3, 0] + a * t1[0], c[3, 1] + a * t1[1]
+
+
+@jit
+def _improve(p: Any, i0: int, i1: int, u: Any, c: Any) -> float:
+    """One Newton step for each parameter; returns the largest distance of a point to its place on the curve."""
+    worst = 0.0
+    for i in range(i0 + 1, i1):
+        s = u[i - i0]
+        r = 1.0 - s
+        b0, b1, b2, b3 = r * r * r, 3 * r * r * s, 3 * r * s * s, s * s * s
+        ex = b0 * c[0, 0] + b1 * c[1, 0] + b2 * c[2, 0] + b3 * c[3, 0] - p[i, 0]
+        ey = b0 * c[0, 1] + b1 * c[1, 1] + b2 * c[2, 1] + b3 * c[3, 1] - p[i, 1]
+        d0, d1, d2 = 3 * r * r, 6 * r * s, 3 * s * s
+        ax, ay = c[1, 0] - c[0, 0], c[1, 1] - c[0, 1]
+        bx, by = c[2, 0] - c[1, 0], c[2, 1] - c[1, 1]
+        gx, gy = c[3, 0] - c[2, 0], c[3, 1] - c[2, 1]
+        vx, vy = d0 * ax + d1 * bx + d2 * gx, d0 * ay + d1 * by + d2 * gy
+        wx, wy = 6 * r * (bx - ax) + 6 * s * (gx - bx), 6 * r * (by - ay) + 6 * s * (gy - by)
+        down = vx * vx + vy * vy + ex * wx + ey * wy
+        if down > 1e-12:
+            u[i - i0] = min(1.0, max(0.0, s - (ex * vx + ey * vy) / down))
+        worst = max(worst, ex * ex + ey * ey)
+    return np.sqrt(worst)
+
+
+@jit
+def _fit_cubic(p: Any, i0: int, i1: int, t0: Any, t1: Any, c: Any, u: Any) -> float:
+    """Fits points i0..i1; control points to `c`; returns the largest deviation of a point."""
+    c[0, 0], c[0, 1], c[3, 0], c[3, 1] = p[i0, 0], p[i0, 1], p[i1, 0], p[i1, 1]
+    u[0] = 0.0
+    for i in range(i0 + 1, i1 + 1):
+        u[i - i0] = u[i - i0 - 1] + np.hypot(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
+    total = u[i1 - i0]
+    if i1 - i0 < 2 or total == 0:
+        for k in range(2):
+            c[1, k] = c[0, k] + (c[3, k] - c[0, k]) / 3.0
+            c[2, k] = c[3, k] - (c[3, k] - c[0, k]) / 3.0
+        return 0.0
+    for i in range(i1 - i0 + 1):
+        u[i] /= total
+    worst = 0.0
+    for _ in range(_NEWTON_ROUNDS):
+        _controls(p, i0, i1, u, t0, t1, c)
+        worst = _improve(p, i0, i1, u, c)
+    # A control point far outside the run's length makes loops; such a fit is refused.
+    for k in (1, 2):
+        if np.hypot(c[k, 0] - c[0, 0], c[k, 1] - c[0, 1]) > 1.6 * total:
+            return 1e9
+    return worst
+
+
+@jit
+def _line_error(p: Any, i0: int, i1: int) -> float:
+    dx, dy = p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1]
+    n = np.hypot(dx, dy)
+    worst = 0.0
+    for i in range(i0 + 1, i1):
+        ex, ey = p[i, 0] - p[i0, 0], p[i, 1] - p[i0, 1]
+        d = np.hypot(ex, ey) if n < 1e-9 else abs(ex * dy - ey * dx) / n
+        if n >= 1e-9:
+            along = (ex * dx + ey * dy) / n
+            d += max(0.0, -along) + max(0.0, along - n)
+        worst = max(worst, d)
+    return worst
+
+
+@jit
+def _tangent_at(p: Any, j: int, reach: int, out: Any) -> None:
+    n = p.shape[0]
+    a, b = max(0, j - reach), min(n - 1, j + reach)
+    r = min(j - a, b - j)
+    dx, dy = p[j + r, 0] - p[j - r, 0], p[j + r, 1] - p[j - r, 1]
+    length = np.hypot(dx, dy)
+    out[0], out[1] = (dx / length, dy / length) if length > 1e-9 else (0.0, 0.0)
+
+
+@jit
+def fit_run(p: Any, tolerance: float, start: Any, end: Any, longest: int, curves: Any, straight: Any, ends: Any) -> int:
+    """Fits the open run `p` (n, 2) with lines and cubics, each as long as `tolerance` allows.
+
+    `start` and `end` are unit tangents along the run, or zero where the run is free to take any. No piece spans more than
+    `longest` points. Writes control points to `curves` (.., 4, 2), whether each is a line to `straight`, and the index of
+    its last point to `ends`; returns how many.
+    """
+    n = p.shape[0]
+    u = np.empty(n)
+    c = np.empty((4, 2))
+    best = np.empty((4, 2))
+    t0 = start.copy()
+    t1 = np.zeros(2)
+    i = 0
+    count = 0
+    while i < n - 1:
+        limit = min(n - 1, i + longest)
+        good, step = i + 1, 4
+        high = limit + 1
+        _fit_cubic(p, i, good, t0, t1, best, u)
+        j = min(i + step, limit)
+        while j > good:
+            if j == n - 1:
+                t1[0], t1[1] = -end[0], -end[1]
+            else:
+                _tangent_at(p, j, 3, t1)
+                t1[0], t1[1] = -t1[0], -t1[1]
+            if _fit_cubic(p, i, j, t0, t1, c, u) <= tolerance:
+                good = j
+                best[:] = c
+                step *= 2
+                j = min(i + step, limit) if high > limit else (good + high) // 2
+            else:
+                high = j
+                j = (good + high) // 2
+        line = i + 1
+        low, top = i + 1, limit + 1
+        j = good
+        while j > low:
+            if _line_error(p, i, j) <= 0.6 * tolerance:
+                low = j
+                line = j
+                j = min(limit, i + 2 * (j - i)) if top > limit else (low + top) // 2
+                if j <= low:
+                    break
+            else:
+                top = j
+                j = (low + top) // 2
+        is_line = line >= good or (line - i) >= 0.9 * (good - i)
+        if is_line:
+            good = line
+            for k in range(2):
+                best[0, k], best[3, k] = p[i, k], p[good, k]
+                best[1, k] = best[0, k] + (best[3, k] - best[0, k]) / 3.0
+                best[2, k] = best[3, k] - (best[3, k] - best[0, k]) / 3.0
+        curves[count] = best
+        straight[count] = is_line
+        ends[count] = good
+        dx, dy = best[3, 0] - best[2, 0], best[3, 1] - best[2, 1]
+        length = np.hypot(dx, dy)
+        t0[0], t0[1] = (dx / length, dy / length) if length > 1e-9 else (0.0, 0.0)
+        if is_line and good - i < 3:
+            _tangent_at(p, good, 3, t0)
+        count += 1
+        i = good
+    return count

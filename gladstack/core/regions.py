@@ -1,0 +1,204 @@
+"""Connected areas of a labelled picture: finding them, merging specks, and parting corners that only touch."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.kernels import jit
+
+LabelArray = npt.NDArray[np.int16]
+RegionArray = npt.NDArray[np.int32]
+
+
+@jit
+def _find(parent: Any, k: int) -> int:
+    while parent[k] != k:
+        parent[k] = parent[parent[k]]
+        k = parent[k]
+    return k
+
+
+@jit
+def _connect(labels: Any, regions: Any, parent: Any) -> int:
+    h, w = labels.shape
+    n = 0
+    for y in range(h):
+        for x in range(w):
+            left = x > 0 and labels[y, x - 1] == labels[y, x]
+            up = y > 0 and labels[y - 1, x] == labels[y, x]
+            if left and up:
+                a, b = _find(parent, regions[y, x - 1]), _find(parent, regions[y - 1, x])
+                regions[y, x] = a
+                if a != b:
+                    parent[max(a, b)] = min(a, b)
+                    regions[y, x] = min(a, b)
+            elif left:
+                regions[y, x] = regions[y, x - 1]
+            elif up:
+                regions[y, x] = regions[y - 1, x]
+            else:
+                regions[y, x] = n
+                parent[n] = n
+                n += 1
+    number = np.full(n, -1, np.int32)
+    count = 0
+    for k in range(n):
+        if parent[k] == k:
+            number[k] = count
+            count += 1
+    for y in range(h):
+        for x in range(w):
+            regions[y, x] = number[_find(parent, regions[y, x])]
+    return count
+
+
+def find_regions(labels: LabelArray) -> tuple[RegionArray, int]:
+    """Number of each pixel's 4-connected area of one label, and how many areas there are."""
+    regions = np.empty(labels.shape, np.int32)
+    parent = np.empty(labels.size // 2 + labels.shape[1] + 2, np.int32) if labels.size > 64 else np.empty(128, np.int32)
+    return regions, int(_connect(labels, regions, parent))
+
+
+@jit
+def _measure(labels: Any, regions: Any, count: int) -> tuple[Any, Any]:
+    area = np.zeros(count, np.int64)
+    label = np.zeros(count, np.int16)
+    h, w = labels.shape
+    for y in range(h):
+        for x in range(w):
+            area[regions[y, x]] += 1
+            label[regions[y, x]] = labels[y, x]
+    return area, label
+
+
+def label_of_regions(labels: LabelArray, regions: RegionArray, count: int) -> LabelArray:
+    """The label of every area, (count,)."""
+    return _measure(labels, regions, count)[1]  # type: ignore[no-any-return]
+
+
+@jit
+def _speck_borders(regions: Any, small: Any, out: Any) -> int:
+    h, w = regions.shape
+    n = 0
+    for y in range(h):
+        for x in range(w):
+            a = regions[y, x]
+            for step in range(2):
+                v, u = (y, x + 1) if step == 0 else (y + 1, x)
+                if v < h and u < w and n < out.shape[0]:
+                    b = regions[v, u]
+                    if a != b and (small[a] or small[b]):
+                        out[n, 0], out[n, 1] = min(a, b), max(a, b)
+                        n += 1
+    return n
+
+
+@jit
+def _relabel(labels: Any, regions: Any, new: Any) -> None:
+    h, w = labels.shape
+    for y in range(h):
+        for x in range(w):
+            labels[y, x] = new[regions[y, x]]
+
+
+def merge_specks(labels: LabelArray, speck_px: float) -> LabelArray:
+    """Areas smaller than `speck_px` squared go to the neighbour they share the longest border with.
+
+    Smallest first, so that crumbs side by side first become one crumb and then join what surrounds them.
+    """
+    limit = speck_px * speck_px
+    regions, count = find_regions(labels)
+    area, label = _measure(labels, regions, count)
+    small = area < limit
+    if not np.any(small) or count == 1:
+        return labels
+    borders = np.empty((4 * int(area[small].sum()) + 4, 2), np.int32)
+    borders = borders[: _speck_borders(regions, small, borders)]
+    pairs, lengths = np.unique(borders, axis=0, return_counts=True)
+    touching: dict[int, dict[int, int]] = {}
+    for (a, b), length in zip(pairs.tolist(), lengths.tolist(), strict=True):
+        touching.setdefault(a, {})[b] = length
+        touching.setdefault(b, {})[a] = length
+    target = _absorb(touching, area, label, np.flatnonzero(small), limit)
+    out = labels.copy()
+    _relabel(out, regions, label[target])
+    return out
+
+
+def _absorb(
+    touching: dict[int, dict[int, int]],
+    area: npt.NDArray[np.int64],
+    label: npt.NDArray[np.int16],
+    specks: npt.NDArray[np.int64],
+    limit: float,
+) -> npt.NDArray[np.int64]:
+    """For every region the one whose label it takes."""
+    target = np.arange(len(area))
+
+    def root(k: int) -> int:
+        while target[k] != k:
+            k = int(target[k])
+        return k
+
+    for speck in sorted(specks.tolist(), key=lambda k: (int(area[k]), k)):
+        own = root(speck)
+        if area[own] >= limit:
+            continue
+        around: dict[int, int] = {}
+        for other, length in touching.get(own, {}).items():
+            if (r := root(other)) != own:
+                around[r] = around.get(r, 0) + length
+        if not around:
+            continue
+        by_label: dict[int, int] = {}
+        for r, length in around.items():
+            by_label[int(label[r])] = by_label.get(int(label[r]), 0) + length
+        best = max(around, key=lambda r: (by_label[int(label[r])], around[r], -r))
+        target[own] = best
+        area[best] += area[own]
+        merged = touching.setdefault(best, {})
+        for other, length in touching.get(own, {}).items():
+            merged[other] = merged.get(other, 0) + length
+    return np.array([root(k) for k in range(len(area))])
+
+
+@jit
+def _cost(rgb: Any, y: int, x: int, own: Any, other: Any) -> float:
+    a = 0.0
+    b = 0.0
+    for c in range(3):
+        a += (rgb[y, x, c] - own[c]) ** 2
+        b += (rgb[y, x, c] - other[c]) ** 2
+    return b - a
+
+
+@jit
+def part_touching_corners(labels: Any, rgb: Any, colours: Any) -> int:
+    """Gives one pixel of every 2 x 2 chequer to the other label, in place: the one that costs least.
+
+    Areas then never merely touch at a corner, so a thin slanting line stays one piece. Returns how many were changed.
+    """
+    h, w = labels.shape
+    changed = 0
+    for y in range(h - 1):
+        for x in range(w - 1):
+            a, b = labels[y, x], labels[y, x + 1]
+            if a == b or labels[y + 1, x + 1] != a or labels[y + 1, x] != b:
+                continue
+            costs = (
+                _cost(rgb, y, x, colours[a], colours[b]),
+                _cost(rgb, y, x + 1, colours[b], colours[a]),
+                _cost(rgb, y + 1, x, colours[b], colours[a]),
+                _cost(rgb, y + 1, x + 1, colours[a], colours[b]),
+            )
+            k = 0
+            for i in range(1, 4):
+                if costs[i] < costs[k]:
+                    k = i
+            v, u = y + k // 2, x + k % 2
+            labels[v, u] = b if labels[v, u] == a else a
+            changed += 1
+    return changed

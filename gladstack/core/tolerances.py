@@ -1,0 +1,25 @@
+"""Every tolerance of the core, each with its reason. Lengths in millimetres, those in `_PX` in picture pixels."""
+
+FLATTEN_MM = 0.008
+"""Largest deviation when a curve becomes a polyline: well below the 0.025 mm that a cutter resolves."""
+
+CURVE_FIT_MM = 0.02
+"""How closely curves are fitted to new edges such as offsets; written files promise 0.05 mm, so this leaves room."""
+
+ARC_FIT_PX = 0.25
+"""A curve is never fitted closer to a picture's edge than this: below it lies only the noise of the pixels."""
+
+SMOOTHING_PX = 0.5
+"""The lightest smoothing of a traced edge; it removes the ripple of the pixel grid and nothing else."""
+
+AREA_MM2 = 1e-6
+"""Pieces below this area are rounding left by an overlay, not film."""
+
+TOUCH_MM = 1e-4
+"""Two shapes that share an edge longer than this meet; shorter is a corner touching a corner."""
+
+WRONG_AREA_RATIO = 1e-6
+"""How much of the design may differ between the painted cut shapes and the wanted picture."""
+
+MITRE_LIMIT = 4.0
+"""How far a mitred corner may reach, in offsets; beyond it the corner is cut off."""
