@@ -23,6 +23,8 @@ _CORNER_SHARE = 0.62
 _CORNER_SHIFT_LIMIT = 4.0
 _CORNER_BLIND = 1.2
 """Points closer than this to a corner have seen both of its sides, and say nothing about either."""
+_TURN_LIMIT = np.cos(np.radians(92.0))
+"""No piece turns by more: readers flatten strongly bent cubics coarsely, and not alike in both directions."""
 
 
 @jit
@@ -259,6 +261,9 @@ def _fit_cubic(p: Any, i0: int, i1: int, t0: Any, t1: Any, c: Any, u: Any) -> fl
     for k in (1, 2):
         if np.hypot(c[k, 0] - c[0, 0], c[k, 1] - c[0, 1]) > 1.6 * total:
             return 1e9
+    ax, ay, bx, by = c[1, 0] - c[0, 0], c[1, 1] - c[0, 1], c[3, 0] - c[2, 0], c[3, 1] - c[2, 1]
+    if ax * bx + ay * by < _TURN_LIMIT * np.hypot(ax, ay) * np.hypot(bx, by):
+        return 1e9
     return worst
 
 

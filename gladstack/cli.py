@@ -1,0 +1,157 @@
+"""The command line: the same build without a browser, and the server."""
+
+from __future__ import annotations
+
+import argparse
+import hashlib
+import shutil
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+from pydantic import ValidationError
+
+from gladstack.core.errors import GladStackError, LengthError
+from gladstack.core.units import parse_length, parse_size
+from gladstack.recipe.build import build
+from gladstack.recipe.files import pack_files
+from gladstack.recipe.memo import Memo
+from gladstack.recipe.models import JointRule, PictureArt, Recipe, Separation, SheetChoice
+
+FULL_LAP_MM = 0.4
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Runs a command; returns its exit code: 0 done, 2 the input was wrong."""
+    options = _parser().parse_args(arguments)
+    try:
+        return int(options.run(options))
+    except ValidationError as fault:
+        first = fault.errors()[0]
+        where = " ".join(str(part) for part in first["loc"])
+        return _fail(f"{where}: {first['msg']}")
+    except GladStackError as fault:
+        return _fail(str(fault))
+    except OSError as fault:
+        return _fail(f"{fault.filename or 'File'}: {fault.strerror or fault}")
+
+
+def _fail(text: str) -> int:
+    print(f"gladstack: {' '.join(text.split())}", file=sys.stderr)
+    return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="gladstack", description="From a picture to a stack of single-colour cut films.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    make = commands.add_parser("build", help="separate a picture and write its sheets")
+    make.add_argument("picture", type=Path, help="PNG, JPEG, GIF, WebP or BMP")
+    make.add_argument("--width", required=True, help="finished width of the picture, e.g. 120mm or 4.5in")
+    make.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
+    make.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
+    make.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")
+    make.add_argument("--sheet", default="305x305mm", help="sheet size (default: 305x305mm)")
+    make.add_argument("--margin", default="6mm", help="margin kept on every sheet (default: 6mm)")
+    make.add_argument("--marks", action="store_true", help="registration marks on every sheet")
+    make.add_argument("--no-drop-background", action="store_true", help="keep the background as a layer")
+    make.add_argument("--detail", default="0.02mm", help="largest deviation of a curve (default: 0.02mm)")
+    make.add_argument("--smoothing", default="0mm", help="smoothing along edges (default: only the pixels' ripple)")
+    make.add_argument("--speck", default="0.4mm", help="areas smaller than this across are merged (default: 0.4mm)")
+    make.add_argument("--out", type=Path, required=True, help="folder to write to")
+    make.set_defaults(run=_build)
+    serve = commands.add_parser("serve", help="serve the app on this machine")
+    serve.add_argument("--port", type=int, default=8737)
+    serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default: loopback only)")
+    serve.add_argument("--data", type=Path, default=Path("data"), help="folder of the designs")
+    serve.add_argument("--demo", action="store_true", help="add the demo designs if they are not there yet")
+    serve.set_defaults(run=_serve)
+    warm = commands.add_parser("warm", help="compile the inner loops ahead of the first picture")
+    warm.set_defaults(run=_warm)
+    return parser
+
+
+def parse_joint(text: str) -> JointRule:
+    """The joint that `butt`, `full`, `lap:0.4mm` or `gap:1mm` means. Raises LengthError."""
+    kind, _, length = text.strip().lower().partition(":")
+    if kind == "butt" and not length:
+        return JointRule(kind="butt", mm=0.0)
+    if kind == "full":
+        return JointRule(kind="full", mm=parse_length(length) if length else FULL_LAP_MM)
+    if kind == "lap" and length:
+        return JointRule(kind="lap", mm=parse_length(length))
+    if kind == "gap" and length:
+        return JointRule(kind="gap", mm=parse_length(length))
+    raise LengthError(f"“{text}” is not a joint.", "Write butt, full, lap:0.4mm or gap:1mm.")
+
+
+def _count(text: str) -> int | None:
+    if text.strip().lower() == "auto":
+        return None
+    if not text.strip().isdigit() or int(text) < 1:
+        raise LengthError(f"“{text}” is not a number of colours.", "Write a whole number from 1, or auto.")
+    return int(text)
+
+
+def _build(options: argparse.Namespace) -> int:
+    width_mm, height_mm = parse_size(options.sheet)
+    data = options.picture.read_bytes()
+    digest = hashlib.sha256(data).hexdigest()
+    recipe = Recipe(
+        name=options.picture.stem[:120].strip() or "Design",
+        art=PictureArt(picture=digest, filename=options.picture.name, width_mm=parse_length(options.width)),
+        method=options.method,
+        separation=Separation(
+            count=_count(options.colors),
+            background="keep" if options.no_drop_background else "drop",
+            detail_mm=parse_length(options.detail),
+            smoothing_mm=parse_length(options.smoothing),
+            speck_mm=parse_length(options.speck),
+        ),
+        joint=parse_joint(options.joint),
+        sheet=SheetChoice(width_mm=width_mm, height_mm=height_mm, margin_mm=parse_length(options.margin)),
+        marks=options.marks,
+    )
+    begin = time.perf_counter()
+    built = build(recipe, lambda key: data, Memo())
+    files = pack_files(built, with_summary=True)
+    _write_all(options.out, files)
+    for notice in built.notices:
+        print(f"gladstack: note: {notice.text}", file=sys.stderr)
+    print(f"{len(built.layers)} films, {len(files)} files in {options.out} ({time.perf_counter() - begin:.2f} s)")
+    return 0
+
+
+def _write_all(folder: Path, files: dict[str, bytes]) -> None:
+    """Writes all files or none: they are made beside the folder first, then moved in."""
+    folder.parent.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(dir=folder.parent, prefix=".gladstack-") as draft:
+        for path, data in files.items():
+            target = Path(draft) / path
+            target.parent.mkdir(parents=True, exist_ok=True)
+            target.write_bytes(data)
+        old = folder / "sheets"
+        if old.is_dir():
+            for stale in old.glob("[0-9][0-9]-*.svg"):
+                stale.unlink()
+        for path in files:
+            target = folder / path
+            target.parent.mkdir(parents=True, exist_ok=True)
+            shutil.move(Path(draft) / path, target)
+
+
+def _warm(options: argparse.Namespace) -> int:
+    from gladstack.warm import warm
+
+    print(f"compiled in {warm():.1f} s")
+    return 0
+
+
+def _serve(options: argparse.Namespace) -> int:
+    from gladstack.api.serve import serve
+
+    return serve(options.host, options.port, options.data, demo=options.demo)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,173 @@
+"""How a lower layer meets those above it, and the cut shapes that follow.
+
+Layers are numbered from the ground up. V_j is the *wanted shape* of layer j. For every pair i < j one joint holds:
+
+- butt: the lower film ends where the upper begins;
+- lap d: it runs d on under the upper film;
+- gap d: it keeps d away from it, so that what lies below shows between them;
+- full: it stays solid under the upper film. A hole that layers above wholly cover is filled; where the two merely meet
+  side by side, the lower one runs d on under the upper.
+
+`cut_shape` needs only the layer itself and what lies above it, so a change leaves the layers above it as they are.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import cast
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from gladstack.core import tolerances
+
+
+class JointKind(StrEnum):
+    """The four ways two films meet."""
+
+    BUTT = "butt"
+    LAP = "lap"
+    GAP = "gap"
+    FULL = "full"
+
+
+@dataclass(frozen=True)
+class Joint:
+    """A kind and its distance in mm: the lap of `lap` and `full`, the gap of `gap`; nothing for `butt`."""
+
+    kind: JointKind
+    mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Upper:
+    """A layer above: its wanted shape, the joint with it, and whether it is known not to overlap the layer below."""
+
+    shape: MultiPolygon
+    joint: Joint
+    disjoint: bool = False
+
+
+def cut_shape(
+    shape: MultiPolygon, above: Sequence[Upper], *, fill_holes: bool = True, cover: MultiPolygon | None = None
+) -> MultiPolygon:
+    """What the blade cuts for a layer of wanted `shape` under the layers `above`.
+
+    `fill_holes` says that the shape comes from a planar map, and so has holes where other films lie on it. `cover` is the
+    film that really lies above: it need only be given where gaps between upper layers leave places open, so that a lap
+    never shows there. The result is valid, welded, and may be empty.
+    """
+    solid = _filled(shape, above) if fill_holes else shape
+    hard = [u.shape for u in above if u.joint.kind is not JointKind.FULL and not (u.disjoint and solid is shape)]
+    face = _minus(solid, hard)
+    grown: BaseGeometry = face
+    for distance in sorted({u.joint.mm for u in above if u.joint.kind in (JointKind.LAP, JointKind.FULL)}):
+        under = [u.shape for u in above if u.joint.mm == distance and u.joint.kind in (JointKind.LAP, JointKind.FULL)]
+        grown = _lapped(face, grown, under, distance, cover)
+    for distance in sorted({u.joint.mm for u in above if u.joint.kind is JointKind.GAP}):
+        keep_off = [u.shape for u in above if u.joint.kind is JointKind.GAP and u.joint.mm == distance]
+        near = [s for s in keep_off if shapely.dwithin(s, grown, distance)]
+        if near:
+            grown = shapely.difference(grown, grow(shapely.union_all(near), distance))
+    return clean(grown)
+
+
+def grow(shape: BaseGeometry, distance: float) -> BaseGeometry:
+    """The offset of `shape` by `distance` mm, round at corners, true within the flattening tolerance."""
+    if distance <= 0:
+        return shape
+    step = 2 * math.acos(max(0.0, 1 - tolerances.FLATTEN_MM / distance))
+    segments = max(8, math.ceil(math.pi / 2 / max(step, 1e-3)))
+    return shapely.buffer(shape, distance, quad_segs=segments)
+
+
+def clean(shape: BaseGeometry) -> MultiPolygon:
+    """The polygons of `shape` that are more than rounding, as one multipolygon."""
+    parts = [p for p in shapely.get_parts(shape, return_index=False) if isinstance(p, Polygon)]
+    nested = [q for p in shapely.get_parts(shape) if not isinstance(p, Polygon) for q in shapely.get_parts(p)]
+    polygons = [p for p in [*parts, *nested] if isinstance(p, Polygon) and p.area > tolerances.AREA_MM2]
+    return MultiPolygon([_without_crumbs(p) for p in polygons])
+
+
+def _without_crumbs(polygon: Polygon) -> Polygon:
+    holes = [r for r in polygon.interiors if Polygon(r).area > tolerances.AREA_MM2]
+    return polygon if len(holes) == len(polygon.interiors) else Polygon(polygon.exterior, holes)
+
+
+def _minus(shape: MultiPolygon, others: list[MultiPolygon]) -> MultiPolygon:
+    meeting = [o for o in others if shapely.intersects(shape, o)]
+    return clean(shapely.difference(shape, shapely.union_all(meeting))) if meeting else shape
+
+
+def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
+    """`shape` with those holes filled that the layers above wholly cover, if any of these is solid-under."""
+    full = [u.shape for u in above if u.joint.kind is JointKind.FULL]
+    if not full:
+        return shape
+    parts = np.array([p for u in above for p in u.shape.geoms], dtype=object)
+    solid = np.array([p for s in full for p in s.geoms], dtype=object)
+    tree, solid_tree = shapely.STRtree(parts), shapely.STRtree(solid)
+    changed = False
+    polygons = []
+    for polygon in shape.geoms:
+        keep = []
+        for ring in polygon.interiors:
+            hole = Polygon(ring)
+            over = parts[tree.query(hole, predicate="intersects")]
+            under_full = len(solid_tree.query(hole, predicate="intersects")) > 0
+            if under_full and len(over) and _covers(over, hole):
+                changed = True
+            else:
+                keep.append(ring)
+        polygons.append(Polygon(polygon.exterior, keep))
+    return _welded(polygons) if changed else shape
+
+
+def _covers(over: np.ndarray, hole: Polygon) -> bool:  # type: ignore[type-arg]
+    rest = shapely.difference(hole, shapely.union_all(over)).area
+    return bool(rest <= max(tolerances.AREA_MM2, 1e-9 * hole.area))
+
+
+def _welded(polygons: list[Polygon]) -> MultiPolygon:
+    """Filled holes may have held islands of the same layer; they become one with what surrounds them."""
+    return clean(shapely.union_all(polygons))
+
+
+def _lapped(
+    face: MultiPolygon, grown: BaseGeometry, under: list[MultiPolygon], distance: float, cover: MultiPolygon | None
+) -> BaseGeometry:
+    """`grown` plus what of `under` lies within `distance` of the face and hangs together with it.
+
+    Face and neighbours are welded first, then cut to the reach of the lap: their common edges are the same points, so
+    they vanish exactly and leave no slivers.
+    """
+    near = [s for s in under if shapely.dwithin(s, face, tolerances.TOUCH_MM)]
+    if not near or distance <= 0 or face.is_empty:
+        return grown
+    allowed = shapely.union_all([face, *near])
+    if cover is not None:
+        allowed = shapely.intersection(allowed, shapely.union(face, cover))
+    reach = shapely.intersection(allowed, grow(face, distance))
+    pieces = shapely.get_parts(reach)
+    shapely.prepare(face)
+    held = pieces[shapely.intersects(pieces, face) & (shapely.area(pieces) > tolerances.AREA_MM2)]
+    lap = held[0] if len(held) == 1 else MultiPolygon([p for p in held if isinstance(p, Polygon)])
+    return lap if grown is face else shapely.union(grown, lap)
+
+
+def meets(a: MultiPolygon, b: MultiPolygon) -> bool:
+    """Whether two wanted shapes overlap or share an edge (touching at a corner does not count)."""
+    if not shapely.intersects(a, b):
+        return False
+    common = shapely.intersection(a, b)
+    return bool(common.length > tolerances.TOUCH_MM or common.area > tolerances.AREA_MM2)
+
+
+def as_multi(shape: BaseGeometry) -> MultiPolygon:
+    """A polygon or multipolygon as a multipolygon."""
+    return cast(MultiPolygon, shape) if isinstance(shape, MultiPolygon) else clean(shape)

@@ -1,0 +1,45 @@
+"""Proposals a maker can take or leave: which colour is background, which film lies under which, what films are called."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import MultiPolygon, Polygon
+
+from gladstack.core.colour import Rgb, colour_name
+
+_BACKGROUND_SHARE = 0.5
+"""A colour that makes up more of the picture's border than this is taken for background."""
+
+
+def border_background(border_labels: npt.NDArray[np.int16]) -> int | None:
+    """The label that most of the picture's border has, if it is plainly background."""
+    counts = np.bincount(border_labels)
+    best = int(np.argmax(counts))
+    return best if counts[best] > _BACKGROUND_SHARE * len(border_labels) else None
+
+
+def filled_area(shape: MultiPolygon) -> float:
+    """Area in mm2 of a shape with all its holes filled, pieces within holes not counted twice."""
+    return float(shapely.union_all([Polygon(p.exterior) for p in shape.geoms]).area)
+
+
+def propose_order(shapes: Sequence[MultiPolygon]) -> list[int]:
+    """Indices from the ground up: large and enclosing ones low, small and enclosed ones high.
+
+    What encloses another has the larger filled outline, so ordering by it puts every encloser below what it encloses.
+    """
+    return sorted(range(len(shapes)), key=lambda k: (-filled_area(shapes[k]), -shapes[k].area, k))
+
+
+def film_names(colours: Sequence[Rgb]) -> list[str]:
+    """A name for every colour, numbered where two would be called the same."""
+    names: list[str] = []
+    for rgb in colours:
+        base = colour_name(rgb)
+        taken = sum(1 for n in names if n == base or n.startswith(base + " ") and n[len(base) + 1 :].isdigit())
+        names.append(base if not taken else f"{base} {taken + 1}")
+    return names

@@ -1,0 +1,232 @@
+"""Cut shapes as closed chains of lines and cubic Beziers.
+
+Where an edge of a cut shape runs along an arc of the planar map, the arc's own curves are used, so that two films that
+butt are written with the very same numbers. Edges that a joint has made (offsets, clipped ends) get curves of their own,
+fitted within `tolerances.CURVE_FIT_MM`.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import MultiPolygon, Polygon
+
+from gladstack.core import tolerances
+from gladstack.core.curves import (
+    GRID_MM,
+    Chain,
+    flatten_chain,
+    join_chains,
+    line_chain,
+    reverse_chain,
+    steps_for,
+    sub_piece,
+)
+from gladstack.core.fit import fit_run
+from gladstack.core.planar import PlanarMap
+
+FloatArray = npt.NDArray[np.float64]
+IndexArray = npt.NDArray[np.int64]
+
+_CORNER = np.radians(20.0)
+"""A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
+_SPACING_MM = 0.2
+
+
+@dataclass(frozen=True)
+class Outline:
+    """The closed chains of a cut shape, and what they come to in mm, mm2 and nodes."""
+
+    rings: tuple[Chain, ...]
+    nodes: int
+    length_mm: float
+
+
+class CurveIndex:
+    """Finds, for the points of a shape's ring, the arc and curve they were flattened from."""
+
+    def __init__(self, map_: PlanarMap) -> None:
+        self.arcs = map_.arcs
+
+    @cached_property
+    def _table(self) -> tuple[FloatArray, IndexArray, IndexArray, IndexArray]:
+        """All arc points, the arc of each, and their hashes in sorted order with the points they belong to."""
+        points = np.concatenate([a.points for a in self.arcs])
+        owner = np.repeat(np.arange(len(self.arcs)), [len(a.points) for a in self.arcs])
+        keys = _hash(points)
+        order = np.argsort(keys, kind="stable")
+        return points, owner, keys[order], order
+
+    @cached_property
+    def _first(self) -> IndexArray:
+        return np.concatenate([[0], np.cumsum([len(a.points) for a in self.arcs])]).astype(np.int64)
+
+    @cached_property
+    def _lone_edges(self) -> dict[bytes, tuple[int, int]]:
+        """Edges both of whose ends are ends of an arc: (position, direction) by their coordinates."""
+        out = {}
+        for k, arc in enumerate(self.arcs):
+            if len(arc.points) == 2:
+                p, q = arc.points
+                out[p.tobytes() + q.tobytes()] = (int(self._first[k]), 1)
+                out[q.tobytes() + p.tobytes()] = (int(self._first[k]), -1)
+        return out
+
+    def edges_of(self, ring: FloatArray) -> tuple[IndexArray, IndexArray]:
+        """For each edge of a closed ring (first point repeated last) the arc edge it is, -1 if none, and its direction.
+
+        Arc edge g runs from arc point g to g + 1.
+        """
+        points, owner, keys, order = self._table
+        at = np.searchsorted(keys, _hash(ring))
+        at = np.minimum(at, len(keys) - 1)
+        where = order[at]
+        known = np.all(points[where] == ring, axis=1)
+        last = self._first[owner[where] + 1] - 1
+        inner = known & (where > self._first[owner[where]]) & (where < last)
+        edge = np.full(len(ring) - 1, -1, np.int64)
+        direction = np.zeros(len(ring) - 1, np.int64)
+        a, b = ring[:-1], ring[1:]
+        for anchor, here, other in ((inner[:-1], where[:-1], b), (inner[1:], where[1:], a)):
+            from_start = other is b
+            after = np.minimum(here + 1, len(points) - 1)
+            before = np.maximum(here - 1, 0)
+            up = anchor & np.all(points[after] == other, axis=1)
+            down = anchor & ~up & np.all(points[before] == other, axis=1)
+            edge[up] = here[up]
+            direction[up] = 1 if from_start else -1
+            edge[down] = before[down]
+            direction[down] = -1 if from_start else 1
+        for k in np.flatnonzero((edge < 0) & known[:-1] & known[1:]):
+            found = self._lone_edges.get(a[k].tobytes() + b[k].tobytes())
+            if found:
+                edge[k], direction[k] = found
+        return edge, direction
+
+    def chain_between(self, low: int, high: int) -> Chain:
+        """The curves of arc edges low..high (inclusive, one arc), in the arc's own direction."""
+        arc = int(np.searchsorted(self._first, low, side="right")) - 1
+        chain = self.arcs[arc].chain
+        i, j = low - int(self._first[arc]), high + 1 - int(self._first[arc])
+        if i == 0 and j == len(self.arcs[arc].points) - 1:
+            return chain
+        steps = steps_for(chain.pieces, chain.straight, tolerances.FLATTEN_MM)
+        offsets = np.concatenate([[0], np.cumsum(steps)])
+        first = int(np.searchsorted(offsets, i, side="right")) - 1
+        last = int(np.searchsorted(offsets, j, side="left")) - 1
+        pieces = chain.pieces[first : last + 1].copy()
+        end = (j - offsets[last]) / steps[last]
+        begin = (i - offsets[first]) / steps[first]
+        if first == last:
+            pieces[0] = sub_piece(pieces[0], begin, end)
+        else:
+            pieces[-1] = sub_piece(pieces[-1], 0.0, end)
+            pieces[0] = sub_piece(pieces[0], begin, 1.0)
+        pieces = np.round(pieces / GRID_MM) * GRID_MM
+        return Chain(pieces, chain.straight[first : last + 1])
+
+
+def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
+    """Closed chains for every ring of `shape`, deviating from it by less than 0.05 mm."""
+    rings = []
+    for polygon in shape.geoms:
+        drawn = [_ring_chain(np.asarray(r.coords), index) for r in (polygon.exterior, *polygon.interiors)]
+        if not all(own for _, own in drawn) and not _is_sound(polygon, [chain for chain, _ in drawn]):
+            rings += [line_chain(_on_grid(np.asarray(r.coords))) for r in (polygon.exterior, *polygon.interiors)]
+        else:
+            rings += [chain for chain, _ in drawn]
+    return Outline(tuple(rings), sum(len(r) for r in rings), float(shape.length))
+
+
+def _is_sound(polygon: Polygon, chains: list[Chain]) -> bool:
+    flat = [flatten_chain(c, tolerances.FLATTEN_MM) for c in chains]
+    drawn = Polygon(flat[0], flat[1:])
+    return bool(drawn.is_valid and abs(drawn.area - polygon.area) <= 0.05 * polygon.length)
+
+
+def _ring_chain(ring: FloatArray, index: CurveIndex) -> tuple[Chain, bool]:
+    """The chain of one closed ring, and whether it is made of the arcs' own curves throughout."""
+    edge, direction = index.edges_of(ring)
+    starts = _run_starts(edge, direction, index)
+    if len(starts) == 0:
+        runs = [(0, len(edge))]
+    else:
+        shift = int(starts[0])
+        edge, direction = np.roll(edge, -shift), np.roll(direction, -shift)
+        ring = np.vstack([np.roll(ring[:-1], -shift, axis=0), ring[shift % (len(ring) - 1)]])
+        bounds = [*(starts - shift).tolist(), len(edge)]
+        runs = list(zip(bounds, bounds[1:], strict=False))
+    parts = []
+    for a, b in runs:
+        if edge[a] < 0:
+            parts.append(_fit_new(ring[a : b + 1], closed=len(runs) == 1))
+        else:
+            low, high = min(edge[a], edge[b - 1]), max(edge[a], edge[b - 1])
+            chain = index.chain_between(int(low), int(high))
+            parts.append(chain if direction[a] > 0 else reverse_chain(chain))
+    return _closed(parts), bool(np.all(edge >= 0))
+
+
+def _run_starts(edge: IndexArray, direction: IndexArray, index: CurveIndex) -> IndexArray:
+    """Edges that do not carry on where the one before (cyclically) left off."""
+    before, turned = np.roll(edge, 1), np.roll(direction, 1)
+    carries = (edge >= 0) & (before >= 0) & (direction == turned) & (edge == before + direction)
+    if np.any(carries):
+        arc = np.searchsorted(index._first, np.maximum(edge, 0), side="right")
+        carries &= arc == np.roll(arc, 1)
+    both_new = (edge < 0) & (before < 0)
+    return np.flatnonzero(~(carries | both_new)).astype(np.int64)
+
+
+def _closed(parts: list[Chain]) -> Chain:
+    """Parts joined into a ring; the ends of fitted and clipped parts are drawn to one common point."""
+    pieces = [p.pieces.copy() for p in parts]
+    for k in range(len(pieces)):
+        following = pieces[(k + 1) % len(pieces)]
+        pieces[k][-1, 3] = following[0, 0]
+    return join_chains([Chain(p, c.straight) for p, c in zip(pieces, parts, strict=True)])
+
+
+def _on_grid(points: FloatArray) -> FloatArray:
+    rounded = np.round(points / GRID_MM) * GRID_MM
+    keep = np.concatenate([[True], np.any(rounded[1:] != rounded[:-1], axis=1)])
+    return rounded[keep]
+
+
+def _fit_new(points: FloatArray, *, closed: bool) -> Chain:
+    """Curves for edges that no arc has, within the fitting tolerance; corners stay."""
+    path = shapely.get_coordinates(shapely.LineString(points).simplify(tolerances.FLATTEN_MM / 8)) if len(points) > 2 else points
+    step = np.diff(path, axis=0)
+    heading = np.arctan2(step[:, 1], step[:, 0])
+    turn = np.abs((np.diff(heading) + np.pi) % (2 * np.pi) - np.pi)
+    corners = [0, *(np.flatnonzero(turn > _CORNER) + 1).tolist(), len(path) - 1]
+    chains = [
+        _fit_smooth(path[a : b + 1], whole=closed and len(corners) == 2)
+        for a, b in zip(corners, corners[1:], strict=False)
+        if b > a
+    ]
+    return join_chains(chains)
+
+
+def _fit_smooth(path: FloatArray, *, whole: bool) -> Chain:
+    if len(path) == 2:
+        return line_chain(np.round(path / GRID_MM) * GRID_MM)
+    dense = shapely.get_coordinates(shapely.LineString(path).segmentize(_SPACING_MM))
+    room = len(dense)
+    curves, straight, ends = np.empty((room, 4, 2)), np.empty(room, np.bool_), np.empty(room, np.int64)
+    free = np.zeros(2)
+    longest = max(2, room // 2) if whole else room
+    count = fit_run(dense, tolerances.CURVE_FIT_MM, free, free, longest, curves, straight, ends)
+    return Chain(np.round(curves[:count] / GRID_MM) * GRID_MM, straight[:count].copy())
+
+
+def _hash(points: FloatArray) -> IndexArray:
+    """A 64-bit mix of both coordinates' bits; equal points get equal hashes (negative zero is made positive)."""
+    bits = np.ascontiguousarray(points + 0.0).view(np.uint64).reshape(-1, 2)
+    mixed = (bits[:, 0] * np.uint64(0x9E3779B97F4A7C15)) ^ (bits[:, 1] * np.uint64(0xC2B2AE3D27D4EB4F))
+    mixed ^= mixed >> np.uint64(29)
+    return mixed.astype(np.int64)

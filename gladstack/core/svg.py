@@ -1,0 +1,73 @@
+"""Writing cut shapes as SVG: real millimetres, lines and cubic Beziers, one group for each layer."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from xml.sax.saxutils import escape, quoteattr
+
+from gladstack.core.curves import Chain
+
+_HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n'
+
+
+@dataclass(frozen=True)
+class SvgLayer:
+    """A named group: `slug` is its id, `colour` its fill (#rrggbb), `rings` what is cut."""
+
+    slug: str
+    name: str
+    colour: str
+    rings: tuple[Chain, ...]
+
+
+def number(value: float) -> str:
+    """A coordinate to a tenth of a micrometre, without idle zeros."""
+    text = f"{value:.4f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
+
+
+def path_data(rings: Sequence[Chain]) -> str:
+    """SVG path data of closed chains: M, L, C and Z, absolute."""
+    out = []
+    for ring in rings:
+        if not len(ring):
+            continue
+        rows = ring.pieces.reshape(-1, 8).tolist()
+        out.append(f"M{number(rows[0][0])} {number(rows[0][1])}")
+        for row, straight in zip(rows, ring.straight.tolist(), strict=True):
+            points = row[6:] if straight else row[2:]
+            out.append(("L" if straight else "C") + " ".join(map(number, points)))
+        out.append("Z")
+    return "".join(out)
+
+
+def stack_svg(title: str, width_mm: float, height_mm: float, layers: Sequence[SvgLayer], notes: str = "") -> str:
+    """The whole decal: a group for each layer, bottom first, in real millimetres."""
+    return _document(title, notes, width_mm, height_mm, [_group(layer) for layer in layers])
+
+
+def sheet_svg(
+    title: str, notes: str, width_mm: float, height_mm: float, layer: SvgLayer, marks: Sequence[Chain] = ()
+) -> str:
+    """One sheet: its cut shape, and the registration marks as a group of their own."""
+    groups = [_group(layer)]
+    if marks:
+        groups.append(_group(SvgLayer("registration-marks", "Registration marks", layer.colour, tuple(marks))))
+    return _document(title, notes, width_mm, height_mm, groups)
+
+
+def _group(layer: SvgLayer) -> str:
+    return (
+        f'<g id={quoteattr(layer.slug)} fill="{layer.colour}"><title>{escape(layer.name)}</title>'
+        f'<path fill-rule="evenodd" d="{path_data(layer.rings)}"/></g>'
+    )
+
+
+def _document(title: str, notes: str, width_mm: float, height_mm: float, groups: list[str]) -> str:
+    w, h = number(width_mm), number(height_mm)
+    desc = f"<desc>{escape(notes)}</desc>\n" if notes else ""
+    return (
+        f'{_HEAD}<svg xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}">\n'
+        f"<title>{escape(title)}</title>\n{desc}" + "\n".join(groups) + "\n</svg>\n"
+    )
