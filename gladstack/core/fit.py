@@ -23,7 +23,7 @@ _CORNER_SHARE = 0.62
 _CORNER_SHIFT_LIMIT = 4.0
 _CORNER_BLIND = 1.2
 """Points closer than this to a corner have seen both of its sides, and say nothing about either."""
-_TURN_LIMIT = np.cos(np.radians(92.0))
+_TURN_LIMIT = np.cos(np.radians(80.0))
 """No piece turns by more: readers flatten strongly bent cubics coarsely, and not alike in both directions."""
 
 

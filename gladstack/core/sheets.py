@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -20,7 +21,7 @@ MARK_DISTANCE_MM = 4.0
 class Film:
     """A kind of film: adhesive is cut as seen, heat-transfer mirrored because it is cut from the back."""
 
-    method: str
+    method: Literal["adhesive", "heat-transfer"]
     width_mm: float
     height_mm: float
     margin_mm: float

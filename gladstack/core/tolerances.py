@@ -6,7 +6,7 @@ FLATTEN_MM = 0.008
 CURVE_FIT_MM = 0.02
 """How closely curves are fitted to new edges such as offsets; written files promise 0.05 mm, so this leaves room."""
 
-ARC_FIT_PX = 0.3
+ARC_FIT_PX = 0.34
 """A curve is never fitted closer to a picture's edge than this: below it lies only the noise of the pixels."""
 
 SMOOTHING_PX = 0.5

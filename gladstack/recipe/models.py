@@ -6,25 +6,46 @@ to it, so it survives another number of colours or another tracing.
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints, field_validator
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, field_validator
 
+from gladstack.core.errors import LengthError
 from gladstack.core.joints import Joint, JointKind
 from gladstack.core.palette import MAX_COLOURS
-from gladstack.core.units import Unit
+from gladstack.core.units import Unit, parse_length
 
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-f]{6}$")]
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 Method = Literal["adhesive", "heat-transfer"]
 Background = Literal["drop", "outside", "keep"]
 
+
+def _as_mm(value: object) -> object:
+    """Lengths may be written as makers write them ("3mm", "1/8in"); bare numbers are millimetres."""
+    if not isinstance(value, str):
+        return value
+    try:
+        return parse_length(value)
+    except LengthError as fault:
+        raise ValueError(str(fault)) from fault
+
+
+def _mm(low: float, high: float) -> Any:
+    return Annotated[
+        float, Field(ge=low, le=high, allow_inf_nan=False), BeforeValidator(_as_mm, json_schema_input_type=float | str)
+    ]
+
+
 MIN_WIDTH_MM, MAX_WIDTH_MM = 2.0, 5000.0
-WidthMm = Annotated[float, Field(ge=MIN_WIDTH_MM, le=MAX_WIDTH_MM, allow_inf_nan=False)]
-DetailMm = Annotated[float, Field(ge=0.0, le=20.0, allow_inf_nan=False)]
-JointMm = Annotated[float, Field(ge=0.0, le=50.0, allow_inf_nan=False)]
-SheetMm = Annotated[float, Field(ge=10.0, le=50_000.0, allow_inf_nan=False)]
-MarginMm = Annotated[float, Field(ge=0.0, le=500.0, allow_inf_nan=False)]
+if TYPE_CHECKING:
+    WidthMm = DetailMm = JointMm = SheetMm = MarginMm = float
+else:
+    WidthMm = _mm(MIN_WIDTH_MM, MAX_WIDTH_MM)
+    DetailMm = _mm(0.0, 20.0)
+    JointMm = _mm(0.0, 50.0)
+    SheetMm = _mm(10.0, 50_000.0)
+    MarginMm = _mm(0.0, 500.0)
 
 
 class Frozen(BaseModel):

@@ -1,0 +1,1 @@
+"""The web face of Glad Stack: thin routes that parse, call and answer."""

@@ -1,0 +1,194 @@
+"""What the screen is sent: designs and what is built from them, as plain models."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from gladstack.core.sheets import registration_marks
+from gladstack.core.svg import path_data
+from gladstack.recipe.build import Built
+from gladstack.recipe.files import sheet_name
+from gladstack.recipe.models import Method, Recipe
+from gladstack.store.designs import Design, DesignLine, HistoryEntry
+
+
+class View(BaseModel):
+    """Something sent; read from the attributes of what it shows."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+
+class DesignLineView(View):
+    """A design in the list."""
+
+    id: str
+    name: str
+    changed: str
+
+
+class HistoryView(View):
+    """A line of the history."""
+
+    revision: int
+    label: str
+    created: str
+    current: bool
+
+
+class ColourView(View):
+    """A colour of the picture, its share of it (0 to 1), and what became of it."""
+
+    colour: str
+    share: float
+    role: Literal["film", "background", "dropped", "merged", "empty"]
+    into: str | None
+    picked: bool
+
+
+class SheetView(BaseModel):
+    """A layer's sheet of film: sizes in mm, `matrix` from the design to the sheet (SVG order)."""
+
+    file: str
+    method: Method
+    mirrored: bool
+    width_mm: float
+    height_mm: float
+    margin_mm: float
+    matrix: tuple[float, float, float, float, float, float]
+    used_width_mm: float
+    used_height_mm: float
+    fits: bool
+    over_width_mm: float
+    over_height_mm: float
+
+
+class LayerView(BaseModel):
+    """A film of the stack; `path` is its cut shape in design millimetres."""
+
+    colour: str
+    name: str
+    path: str
+    pieces: int
+    area_mm2: float
+    cut_length_mm: float
+    nodes: int
+    own_joint: bool
+    sheet: SheetView
+
+
+class JointView(BaseModel):
+    """The joint of two layers that meet, and where it was chosen."""
+
+    lower: int
+    upper: int
+    kind: Literal["butt", "lap", "gap", "full"]
+    mm: float
+    source: Literal["pair", "film", "design"]
+
+
+class NoticeView(View):
+    """Something to know; `layer` is an index from the ground up."""
+
+    code: str
+    text: str
+    layer: int | None
+
+
+class BuiltView(BaseModel):
+    """All that follows from the recipe; layers from the ground up."""
+
+    width_mm: float
+    height_mm: float
+    frame: tuple[float, float, float, float]
+    flat: bool
+    lossy: bool
+    colours: list[ColourView]
+    proposed_order: list[str]
+    layers: list[LayerView]
+    joints: list[JointView]
+    marks: str
+    wrong_area_ratio: float
+    max_thickness: int
+    notices: list[NoticeView]
+    seconds: dict[str, float]
+
+
+class DesignView(BaseModel):
+    """A design as it stands, with what is built from it."""
+
+    id: str
+    revision: int
+    recipe: Recipe
+    can_undo: bool
+    can_redo: bool
+    history: list[HistoryView]
+    built: BuiltView
+
+
+def line_view(line: DesignLine) -> DesignLineView:
+    """A line of the list."""
+    return DesignLineView.model_validate(line)
+
+
+def design_view(design: Design, history: list[HistoryEntry], built: Built) -> DesignView:
+    """A design with its history and build."""
+    return DesignView(
+        id=design.id,
+        revision=design.revision.id,
+        recipe=design.revision.recipe,
+        can_undo=design.can_undo,
+        can_redo=design.can_redo,
+        history=[HistoryView.model_validate(h) for h in history],
+        built=built_view(built),
+    )
+
+
+def built_view(built: Built) -> BuiltView:
+    """A build as it is sent."""
+    return BuiltView(
+        width_mm=built.width_mm,
+        height_mm=built.height_mm,
+        frame=built.frame,
+        flat=built.flat,
+        lossy=built.lossy,
+        colours=[ColourView.model_validate(c) for c in built.colours],
+        proposed_order=list(built.proposed_order),
+        layers=[
+            LayerView(
+                colour=layer.colour,
+                name=layer.name,
+                path=path_data(layer.outline.rings),
+                pieces=len(layer.cut.geoms),
+                area_mm2=layer.cut.area,
+                cut_length_mm=layer.outline.length_mm,
+                nodes=layer.outline.nodes,
+                own_joint=layer.own_joint,
+                sheet=SheetView(
+                    file=sheet_name(layer),
+                    method=layer.film.method,
+                    mirrored=layer.film.mirrored,
+                    width_mm=layer.film.width_mm,
+                    height_mm=layer.film.height_mm,
+                    margin_mm=layer.film.margin_mm,
+                    matrix=layer.placement.matrix,
+                    used_width_mm=layer.placement.width_mm,
+                    used_height_mm=layer.placement.height_mm,
+                    fits=layer.placement.fits,
+                    over_width_mm=layer.placement.over_width_mm,
+                    over_height_mm=layer.placement.over_height_mm,
+                ),
+            )
+            for layer in built.layers
+        ],
+        joints=[
+            JointView(lower=j.lower, upper=j.upper, kind=j.joint.kind.value, mm=j.joint.mm, source=j.source)
+            for j in built.joints
+        ],
+        marks=path_data(registration_marks(built.frame)) if built.recipe.marks else "",
+        wrong_area_ratio=built.wrong_area_ratio,
+        max_thickness=built.max_thickness,
+        notices=[NoticeView.model_validate(n) for n in built.notices],
+        seconds=built.seconds,
+    )

@@ -1,0 +1,1 @@
+"""Designs, their revisions and their pictures, kept in one SQLite file."""

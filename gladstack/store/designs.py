@@ -1,0 +1,267 @@
+"""Designs as chains of immutable revisions: editing, undo, redo, history, and refusing to overwrite unseen work."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+import sqlite3
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from pydantic import TypeAdapter
+
+from gladstack.core.errors import GladStackError
+from gladstack.core.picture import picture_header
+from gladstack.recipe.edits import Edit, apply_edit, describe_edit
+from gladstack.recipe.models import Recipe
+from gladstack.store.database import Database
+
+_EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
+
+
+class UnknownDesignError(GladStackError):
+    """No design has this id."""
+
+    code = "unknown-design"
+
+
+class StaleRevisionError(GladStackError):
+    """The design was changed elsewhere since this was last seen."""
+
+    code = "stale-revision"
+
+
+@dataclass(frozen=True)
+class Revision:
+    """One state of a design: its recipe, and what was done to reach it."""
+
+    id: int
+    parent: int | None
+    label: str
+    created: str
+    recipe: Recipe
+
+
+@dataclass(frozen=True)
+class HistoryEntry:
+    """A line of the history; `current` is where the design stands, later ones can be redone."""
+
+    revision: int
+    label: str
+    created: str
+    current: bool
+
+
+@dataclass(frozen=True)
+class Design:
+    """A design as it stands."""
+
+    id: str
+    revision: Revision
+    can_undo: bool
+    can_redo: bool
+
+
+@dataclass(frozen=True)
+class DesignLine:
+    """A design in a list."""
+
+    id: str
+    name: str
+    picture: str
+    changed: str
+
+
+class DesignStore:
+    """All designs in one database."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    def add_picture(self, data: bytes, filename: str = "") -> str:
+        """Keeps a picture's bytes once, by content hash, which is returned. Raises PictureError for no picture."""
+        form, width, height = picture_header(data, filename)
+        digest = hashlib.sha256(data).hexdigest()
+        with self._database.write() as db:
+            db.execute(
+                "INSERT OR IGNORE INTO pictures (hash, format, width_px, height_px, data) VALUES (?, ?, ?, ?, ?)",
+                (digest, form, width, height, data),
+            )
+        return digest
+
+    def drop_unused_picture(self, digest: str) -> None:
+        """Forgets a picture that no revision uses; does nothing otherwise."""
+        with self._database.write() as db:
+            db.execute(
+                "DELETE FROM pictures WHERE hash = ? AND NOT EXISTS (SELECT 1 FROM revisions WHERE picture = ?)",
+                (digest, digest),
+            )
+
+    def picture(self, digest: str) -> bytes:
+        """A picture's bytes. Raises UnknownDesignError."""
+        with self._database.read() as db:
+            row = db.execute("SELECT data FROM pictures WHERE hash = ?", (digest,)).fetchone()
+        if row is None:
+            raise UnknownDesignError("The picture of this design is missing.", "Bring it in again.")
+        return bytes(row[0])
+
+    def picture_format(self, digest: str) -> str:
+        """A picture's format, such as PNG. Raises UnknownDesignError."""
+        with self._database.read() as db:
+            row = db.execute("SELECT format FROM pictures WHERE hash = ?", (digest,)).fetchone()
+        if row is None:
+            raise UnknownDesignError("The picture of this design is missing.", "Bring it in again.")
+        return str(row[0])
+
+    def create(self, recipe: Recipe, *, id_: str | None = None, label: str = "Brought in the picture") -> Design:
+        """A new design whose first revision is `recipe`; its picture must have been added."""
+        design = id_ or secrets.token_urlsafe(9)
+        with self._database.write() as db:
+            db.execute("INSERT INTO designs (id, created, head) VALUES (?, ?, NULL)", (design, _now()))
+            self._append(db, design, None, recipe, None, label)
+        return self.get(design)
+
+    def has(self, design: str) -> bool:
+        """Whether a design with this id exists."""
+        with self._database.read() as db:
+            return db.execute("SELECT 1 FROM designs WHERE id = ?", (design,)).fetchone() is not None
+
+    def get(self, design: str) -> Design:
+        """The design as it stands. Raises UnknownDesignError."""
+        with self._database.read() as db:
+            revision = self._head(db, design)
+            return Design(design, revision, revision.parent is not None, _redo_child(db, revision.id) is not None)
+
+    def lines(self) -> list[DesignLine]:
+        """All designs, the last changed first."""
+        with self._database.read() as db:
+            rows = db.execute(
+                "SELECT d.id, r.recipe, r.picture, r.created FROM designs d JOIN revisions r ON r.id = d.head "
+                "ORDER BY (SELECT max(created) FROM revisions WHERE design = d.id) DESC, d.rowid DESC"
+            ).fetchall()
+        return [DesignLine(i, Recipe.model_validate_json(recipe).name, p, c) for i, recipe, p, c in rows]
+
+    def revision(self, design: str, revision: int) -> Revision:
+        """One revision of a design. Raises UnknownDesignError."""
+        with self._database.read() as db:
+            return _revision(db, design, revision)
+
+    def edit(self, design: str, base: int, edit: Edit) -> Design:
+        """Applies an edit made on revision `base`. An edit that changes nothing adds no revision.
+
+        Raises StaleRevisionError if the design has moved on, RecipeError if the edit contradicts the recipe.
+        """
+        with self._database.write() as db:
+            head = self._expect(db, design, base)
+            recipe = apply_edit(head.recipe, edit)
+            if recipe != head.recipe:
+                text = _EDIT.dump_json(edit).decode()
+                self._append(db, design, head.id, recipe, text, describe_edit(edit, head.recipe))
+        return self.get(design)
+
+    def undo(self, design: str, base: int) -> Design:
+        """Goes back one revision; does nothing at the first. Raises StaleRevisionError."""
+        with self._database.write() as db:
+            head = self._expect(db, design, base)
+            if head.parent is not None:
+                _link_redo(db, head.parent, head.id)
+                db.execute("UPDATE designs SET head = ? WHERE id = ?", (head.parent, design))
+        return self.get(design)
+
+    def redo(self, design: str, base: int) -> Design:
+        """Goes forward to the revision that was last left; does nothing if there is none. Raises StaleRevisionError."""
+        with self._database.write() as db:
+            head = self._expect(db, design, base)
+            child = _redo_child(db, head.id)
+            if child is not None:
+                db.execute("UPDATE designs SET head = ? WHERE id = ?", (child, design))
+        return self.get(design)
+
+    def go_to(self, design: str, base: int, revision: int) -> Design:
+        """Goes to any revision of the history, so that every step between can be redone. Raises StaleRevisionError."""
+        with self._database.write() as db:
+            head = self._expect(db, design, base)
+            target = _revision(db, design, revision).id
+            line = db.execute(
+                "WITH RECURSIVE line (id, parent) AS (SELECT id, parent FROM revisions WHERE id = ?"
+                " UNION ALL SELECT r.id, r.parent FROM revisions r JOIN line l ON r.id = l.parent)"
+                " SELECT id, parent FROM line",
+                (head.id,),
+            ).fetchall()
+            if target in {row[0] for row in line}:
+                for child, parent in line:
+                    if child == target:
+                        break
+                    _link_redo(db, parent, child)
+            db.execute("UPDATE designs SET head = ? WHERE id = ?", (target, design))
+        return self.get(design)
+
+    def history(self, design: str) -> list[HistoryEntry]:
+        """The line of revisions through the current one, oldest first: what can be undone, then what can be redone."""
+        with self._database.read() as db:
+            head = self._head(db, design)
+            back = db.execute(
+                "WITH RECURSIVE line (id, parent, label, created) AS ("
+                " SELECT id, parent, label, created FROM revisions WHERE id = ?"
+                " UNION ALL SELECT r.id, r.parent, r.label, r.created FROM revisions r JOIN line l ON r.id = l.parent)"
+                " SELECT id, label, created FROM line ORDER BY id",
+                (head.id,),
+            ).fetchall()
+            ahead = db.execute(
+                "WITH RECURSIVE line (id) AS (SELECT child FROM redo_links WHERE revision = ?"
+                " UNION ALL SELECT k.child FROM redo_links k JOIN line l ON k.revision = l.id)"
+                " SELECT r.id, r.label, r.created FROM line JOIN revisions r ON r.id = line.id ORDER BY r.id",
+                (head.id,),
+            ).fetchall()
+        return [HistoryEntry(i, text, at, i == head.id) for i, text, at in [*back, *ahead]]
+
+    def _append(
+        self, db: sqlite3.Connection, design: str, parent: int | None, recipe: Recipe, edit: str | None, label: str
+    ) -> None:
+        row = db.execute(
+            "INSERT INTO revisions (design, parent, recipe, edit, label, picture, created) VALUES (?, ?, ?, ?, ?, ?, ?)",
+            (design, parent, recipe.model_dump_json(), edit, label, recipe.art.picture, _now()),
+        )
+        if parent is not None:
+            db.execute("DELETE FROM redo_links WHERE revision = ?", (parent,))
+        db.execute("UPDATE designs SET head = ? WHERE id = ?", (row.lastrowid, design))
+
+    def _head(self, db: sqlite3.Connection, design: str) -> Revision:
+        row = db.execute("SELECT head FROM designs WHERE id = ?", (design,)).fetchone()
+        if row is None:
+            raise UnknownDesignError("There is no such design.", "Open one from the list of designs.")
+        return _revision(db, design, int(row[0]))
+
+    def _expect(self, db: sqlite3.Connection, design: str, base: int) -> Revision:
+        head = self._head(db, design)
+        if head.id != base:
+            raise StaleRevisionError(
+                "This design was changed in another window since you last saw it.",
+                "It has been brought up to date here; make your change again.",
+            )
+        return head
+
+
+def _link_redo(db: sqlite3.Connection, revision: int, child: int) -> None:
+    db.execute(
+        "INSERT INTO redo_links (revision, child) VALUES (?, ?) ON CONFLICT (revision) DO UPDATE SET child = excluded.child",
+        (revision, child),
+    )
+
+
+def _redo_child(db: sqlite3.Connection, revision: int) -> int | None:
+    row = db.execute("SELECT child FROM redo_links WHERE revision = ?", (revision,)).fetchone()
+    return int(row[0]) if row else None
+
+
+def _revision(db: sqlite3.Connection, design: str, revision: int) -> Revision:
+    row = db.execute(
+        "SELECT id, parent, label, created, recipe FROM revisions WHERE design = ? AND id = ?", (design, revision)
+    ).fetchone()
+    if row is None:
+        raise UnknownDesignError("There is no such state of this design.", "Choose one from its history.")
+    return Revision(row[0], row[1], row[2], row[3], Recipe.model_validate_json(row[4]))
+
+
+def _now() -> str:
+    return datetime.now(UTC).isoformat(timespec="milliseconds")

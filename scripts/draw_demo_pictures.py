@@ -1,0 +1,110 @@
+"""Draws the demo pictures: the open evening of a small hill-top observatory.
+
+Run `.venv/bin/python scripts/draw_demo_pictures.py` to draw them again; the results are kept in gladstack/demo/pictures.
+"""
+
+from __future__ import annotations
+
+import io
+import math
+import random
+from pathlib import Path
+
+import resvg_py
+from PIL import Image
+
+FOLDER = Path(__file__).parent.parent / "gladstack" / "demo" / "pictures"
+
+
+def star(x: float, y: float, outer: float, inner: float, rays: int, fill: str, turn: float = 0.0) -> str:
+    points = []
+    for k in range(2 * rays):
+        r, a = (inner if k % 2 else outer), math.radians(turn) + math.pi * k / rays
+        points.append(f"{x + r * math.sin(a):.3f},{y - r * math.cos(a):.3f}")
+    return f'<polygon points="{" ".join(points)}" fill="{fill}"/>'
+
+
+def night_owl() -> str:
+    """An owl with a telescope on a crescent moon; six colours on white."""
+    navy, brown, tan, cream, gold, teal = "#1c2747", "#6f4528", "#c08a53", "#fbf1d9", "#f0b429", "#2f8f8b"
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200"><rect width="200" height="200" fill="#ffffff"/>'
+        f'<path d="M128 26A82 82 0 1 0 174 132A68 68 0 1 1 128 26Z" fill="{gold}"/>'
+        f'<path d="M74 64C74 40 92 34 104 34C118 34 136 42 136 66L138 108C138 134 122 148 104 148C86 148 72 134 72 110Z" '
+        f'fill="{brown}"/>'
+        f'<path d="M73 66L68 30L96 42Z" fill="{brown}"/><path d="M135 66L141 30L113 42Z" fill="{brown}"/>'
+        f'<path d="M86 104C86 92 96 88 105 88C114 88 124 92 124 104C124 126 116 140 105 140C94 140 86 126 86 104Z" fill="{tan}"/>'
+        f'<circle cx="90" cy="66" r="14.5" fill="{cream}"/><circle cx="120" cy="66" r="14.5" fill="{cream}"/>'
+        f'<circle cx="91" cy="66" r="6.5" fill="{navy}"/><circle cx="119" cy="66" r="6.5" fill="{navy}"/>'
+        f'<path d="M99 76L111 76L105 90Z" fill="{gold}"/>'
+        f'<path d="M70 92C58 104 58 128 72 138C80 126 80 104 70 92Z" fill="{navy}"/>'
+        f'<path d="M139 92C151 104 151 128 137 138C130 126 130 104 139 92Z" fill="{navy}"/>'
+        f'<path d="M118 118L176 76L184 87L126 129Z" fill="{teal}"/><path d="M172 74L186 64L196 78L182 88Z" fill="{navy}"/>'
+        f'<path d="M112 122L120 116L128 127L120 133Z" fill="{navy}"/>'
+        f'<path d="M96 146L92 158M104 148L104 160M112 147L116 158" stroke="{gold}" stroke-width="4" fill="none"/>'
+        + star(158, 36, 12, 4.4, 5, gold, 10) + star(182, 118, 7, 2.2, 4, teal) + star(150, 168, 8, 2.6, 4, gold)
+        + "</svg>"
+    )  # fmt: skip
+
+
+def hill_top() -> str:
+    """The dome on its hill at dusk, for a window; transparent around, five colours."""
+    rng = random.Random(4)
+    night, hill, dome, light, rust = "#22305c", "#2c5a46", "#cfd6dd", "#f6cf65", "#b4532f"
+    dots = "".join(
+        f'<circle cx="{100 + 78 * r * math.cos(a):.2f}" cy="{92 - 70 * r * math.sin(a):.2f}" r="{0.9 + rng.random() * 1.1:.2f}" '
+        f'fill="{light}"/>'
+        for r, a in ((0.35 + 0.6 * rng.random(), math.pi * (0.08 + 0.84 * rng.random())) for _ in range(16))
+    )
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200">'
+        f'<circle cx="100" cy="100" r="92" fill="{night}"/>{dots}'
+        f'<path d="M10.5 121C46 108 70 118 100 116C134 114 154 104 189.4 121.5A92 92 0 0 1 10.5 121Z" fill="{hill}"/>'
+        f'<path d="M72 118L72 96L128 96L128 118C110 122 90 122 72 118Z" fill="{dome}"/>'
+        f'<path d="M68 96A32 32 0 0 1 132 96Z" fill="{dome}"/>'
+        f'<path d="M98 96L108 65L118 69L111 96Z" fill="{night}"/><path d="M103 92L120 50L127 53L110 94Z" fill="{rust}"/>'
+        f'<path d="M94 119L94 104A6 6 0 0 1 106 104L106 119Z" fill="{rust}"/>'
+        f'<path d="M66 96L134 96L134 99.5L66 99.5Z" fill="{rust}"/>'
+        f'<path d="M26 152C60 142 80 156 104 150C134 142 150 146 176 148C168 160 160 168 150 176C110 166 80 176 48 176C38 168 '
+        f'31 160 26 152Z" fill="{light}"/>'
+        + star(54, 56, 9, 2.8, 4, light) + star(150, 62, 6, 2, 4, light)
+        + "</svg>"
+    )  # fmt: skip
+
+
+def wanderers() -> str:
+    """A parade of made-up planets for a mug; twelve colours and a cream ground."""
+    ground = "#f7f1e3"
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 320 160"><rect width="320" height="160" fill="{ground}"/>'
+        '<path d="M0 124C60 108 100 134 160 122C220 110 260 132 320 116L320 160L0 160Z" fill="#263a5e"/>'
+        '<path d="M0 140C70 128 120 150 180 138C230 130 270 148 320 136L320 160L0 160Z" fill="#16233f"/>'
+        '<circle cx="42" cy="56" r="27" fill="#d9643a"/><path d="M17 46C30 52 52 52 67 46A27 27 0 0 1 68.6 60C50 66 30 64 15.4 59A27 '
+        '27 0 0 1 17 46Z" fill="#f0a35e"/><circle cx="50" cy="72" r="4.5" fill="#8f3a24"/>'
+        '<circle cx="112" cy="72" r="17" fill="#3f9c93"/><path d="M97 66C104 60 112 68 120 62C124 60 126 62 127 66C122 74 108 72 '
+        '101 78C97 78 95 72 97 66Z" fill="#a9d7c4"/>'
+        '<circle cx="184" cy="52" r="31" fill="#e3b341"/><path d="M154 60C170 68 198 68 214 60A31 31 0 0 1 208 71C194 76 174 76 160 '
+        '71A31 31 0 0 1 154 60Z" fill="#c4892a"/><path d="M140 66C150 82 210 74 230 40C226 34 220 32 214 33L216 38C219 38 221 39 222 '
+        '42C206 64 160 74 146 63Z" fill="#7b4b94"/>'
+        '<circle cx="258" cy="70" r="13" fill="#6d83c4"/><circle cx="298" cy="52" r="15" fill="#b9c4d6"/>'
+        '<circle cx="292" cy="48" r="3.4" fill="#8f3a24"/><circle cx="302" cy="58" r="2.6" fill="#8f3a24"/>'
+        + star(82, 26, 7, 2.2, 4, "#7b4b94") + star(242, 24, 8, 2.6, 4, "#d9643a") + star(274, 108, 5, 1.8, 4, "#e3b341")
+        + star(96, 116, 5, 1.8, 4, "#3f9c93") + "</svg>"
+    )  # fmt: skip
+
+
+def draw(svg: str, width: int) -> Image.Image:
+    return Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=svg, width=width))))
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    owl = draw(night_owl(), 1024).convert("RGB")
+    owl.save(FOLDER / "night-owl.png", optimize=True)
+    owl.save(FOLDER / "night-owl.jpg", quality=78)
+    draw(hill_top(), 900).save(FOLDER / "hill-top.png", optimize=True)
+    draw(wanderers(), 1280).convert("RGB").save(FOLDER / "wanderers.png", optimize=True)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,26 @@
+import { describe, expect, it } from "vitest";
+import { editLength, nudge, showLength, withUnit } from "./lengths";
+
+describe("lengths", () => {
+  it("reads like a measurement in either unit", () => {
+    expect(showLength(120, "mm")).toBe("120.0 mm");
+    expect(showLength(25.4, "in")).toBe("1.000 in");
+  });
+
+  it("edits without idle zeros and without losing the value", () => {
+    expect(editLength(0.4, "mm")).toBe("0.4 mm");
+    expect(Number.parseFloat(editLength(3.175, "in")) * 25.4).toBeCloseTo(3.175, 3);
+  });
+
+  it("adds the unit only where there is none", () => {
+    expect(withUnit("0.05", "in")).toBe("0.05in");
+    expect(withUnit("1/8in", "mm")).toBe("1/8in");
+    expect(withUnit(" 3 mm ", "in")).toBe("3 mm");
+  });
+
+  it("nudges numbers and leaves fractions alone", () => {
+    expect(nudge("0.4 mm", "mm", 1)).toBe("0.5 mm");
+    expect(nudge("0", "mm", -3)).toBe("0 mm");
+    expect(nudge("1/8in", "in", 1)).toBeNull();
+  });
+});
