@@ -48,7 +48,7 @@ class ColourView(View):
 
 
 class SheetView(BaseModel):
-    """A layer's sheet of film: sizes in mm, `matrix` from the design to the sheet (SVG order)."""
+    """A layer's sheet of film: sizes in mm, `mirrored`, then moved by `dx_mm` and `dy_mm`, the design comes to lie on it."""
 
     file: str
     method: Method
@@ -56,7 +56,8 @@ class SheetView(BaseModel):
     width_mm: float
     height_mm: float
     margin_mm: float
-    matrix: tuple[float, float, float, float, float, float]
+    dx_mm: float
+    dy_mm: float
     used_width_mm: float
     used_height_mm: float
     fits: bool
@@ -101,7 +102,6 @@ class BuiltView(BaseModel):
 
     width_mm: float
     height_mm: float
-    frame: tuple[float, float, float, float]
     flat: bool
     lossy: bool
     colours: list[ColourView]
@@ -150,7 +150,6 @@ def built_view(built: Built) -> BuiltView:
     return BuiltView(
         width_mm=built.width_mm,
         height_mm=built.height_mm,
-        frame=built.frame,
         flat=built.flat,
         lossy=built.lossy,
         colours=[ColourView.model_validate(c) for c in built.colours],
@@ -172,7 +171,8 @@ def built_view(built: Built) -> BuiltView:
                     width_mm=layer.film.width_mm,
                     height_mm=layer.film.height_mm,
                     margin_mm=layer.film.margin_mm,
-                    matrix=layer.placement.matrix,
+                    dx_mm=layer.placement.matrix[4],
+                    dy_mm=layer.placement.matrix[5],
                     used_width_mm=layer.placement.width_mm,
                     used_height_mm=layer.placement.height_mm,
                     fits=layer.placement.fits,

@@ -1,6 +1,5 @@
 import createClient from "openapi-fetch";
-import type { components } from "./schema";
-import type { paths } from "./schema";
+import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
 export type Design = Schemas["DesignView"];

@@ -197,13 +197,6 @@ export interface components {
             colours: components["schemas"]["ColourView"][];
             /** Flat */
             flat: boolean;
-            /** Frame */
-            frame: [
-                number,
-                number,
-                number,
-                number
-            ];
             /** Height Mm */
             height_mm: number;
             /** Joints */
@@ -882,9 +875,13 @@ export interface components {
         };
         /**
          * SheetView
-         * @description A layer's sheet of film: sizes in mm, `matrix` from the design to the sheet (SVG order).
+         * @description A layer's sheet of film: sizes in mm, `mirrored`, then moved by `dx_mm` and `dy_mm`, the design comes to lie on it.
          */
         SheetView: {
+            /** Dx Mm */
+            dx_mm: number;
+            /** Dy Mm */
+            dy_mm: number;
             /** File */
             file: string;
             /** Fits */
@@ -893,15 +890,6 @@ export interface components {
             height_mm: number;
             /** Margin Mm */
             margin_mm: number;
-            /** Matrix */
-            matrix: [
-                number,
-                number,
-                number,
-                number,
-                number,
-                number
-            ];
             /**
              * Method
              * @enum {string}

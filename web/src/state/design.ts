@@ -28,14 +28,10 @@ export function useOpenDesign(): Design {
 }
 
 export function useUnit(): Unit {
-  return useOpenDesign().recipe.unit ?? "mm";
+  return useOpenDesign().recipe.unit;
 }
 
-export type Change =
-  | { do: "edit"; edit: Edit }
-  | { do: "undo" }
-  | { do: "redo" }
-  | { do: "go-to"; revision: number };
+export type Change = { do: "edit"; edit: Edit } | { do: "undo" } | { do: "redo" } | { do: "go-to"; revision: number };
 
 /**
  * Changes the open design. Changes wait for each other, and each is made on the newest revision that this window has
@@ -87,8 +83,6 @@ function send(design: string, base: number, change: Change): Promise<Design> {
     case "redo":
       return expectData(api.POST("/api/designs/{design}/redo", { params, body: { base } }));
     case "go-to":
-      return expectData(
-        api.POST("/api/designs/{design}/go-to", { params, body: { base, revision: change.revision } }),
-      );
+      return expectData(api.POST("/api/designs/{design}/go-to", { params, body: { base, revision: change.revision } }));
   }
 }

@@ -1,0 +1,42 @@
+import { Popover } from "radix-ui";
+import { useChange, useOpenDesign } from "@/state/design";
+
+/** Every step of the design, newest first; any of them can be gone to. */
+export function History() {
+  const { history } = useOpenDesign();
+  const change = useChange();
+  const here = history.findIndex((entry) => entry.current);
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="act">History</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={8}
+          className="z-40 max-h-[70vh] w-80 overflow-y-auto rounded-lg border border-line bg-paper p-2 shadow-lg"
+        >
+          <ol aria-label="History">
+            {history
+              .map((entry, position) => ({ entry, position }))
+              .reverse()
+              .map(({ entry, position }) => (
+                <li key={entry.revision}>
+                  <button
+                    type="button"
+                    aria-current={entry.current ? "step" : undefined}
+                    className={`flex w-full items-baseline justify-between gap-3 rounded px-2 py-1 text-left hover:bg-bench aria-[current]:bg-tint aria-[current]:font-semibold ${position > here ? "text-soft italic" : ""}`}
+                    onClick={() => change({ do: "go-to", revision: entry.revision })}
+                  >
+                    <span>{entry.label}</span>
+                    <time className="shrink-0 text-xs text-soft">
+                      {new Date(entry.created).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
+                    </time>
+                  </button>
+                </li>
+              ))}
+          </ol>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,83 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { type Method, startDesign } from "@/api/client";
+import { goToDesign, useRoute } from "@/route";
+import { Start } from "@/start/Start";
+import { designKey, tell } from "@/state/design";
+import { useView } from "@/state/view";
+import { Workspace } from "@/Workspace";
+
+export interface Intake {
+  width: string;
+  method: Method;
+}
+
+/** The start page or an open design; a picture dropped or pasted anywhere starts a new design. */
+export function App() {
+  const id = useRoute();
+  const client = useQueryClient();
+  const [intake, setIntake] = useState<Intake>({ width: "120 mm", method: "adhesive" });
+  const [over, setOver] = useState(false);
+  const bring = useMutation({
+    mutationFn: (file: File) => startDesign(file, intake.width, intake.method),
+    onSuccess: (design) => {
+      client.setQueryData(designKey(design.id), design);
+      void client.invalidateQueries({ queryKey: ["designs"] });
+      useView.setState({ place: "Colours", lens: "Finished", original: 0, film: null, picking: false });
+      goToDesign(design.id);
+    },
+    onError: tell,
+  });
+  const take = bring.mutate;
+
+  useEffect(() => {
+    const file = (list: FileList | undefined | null) => list?.[0];
+    const onPaste = (event: ClipboardEvent) => {
+      const pasted = file(event.clipboardData?.files);
+      if (pasted) take(pasted);
+    };
+    const carriesFile = (event: DragEvent) => event.dataTransfer?.types.includes("Files") ?? false;
+    const onOver = (event: DragEvent) => {
+      if (!carriesFile(event)) return;
+      event.preventDefault();
+      setOver(true);
+    };
+    const onLeave = (event: DragEvent) => {
+      if (event.relatedTarget === null) setOver(false);
+    };
+    const onDrop = (event: DragEvent) => {
+      if (!carriesFile(event)) return;
+      event.preventDefault();
+      setOver(false);
+      const dropped = file(event.dataTransfer?.files);
+      if (dropped) take(dropped);
+    };
+    window.addEventListener("paste", onPaste);
+    window.addEventListener("dragover", onOver);
+    window.addEventListener("dragleave", onLeave);
+    window.addEventListener("drop", onDrop);
+    return () => {
+      window.removeEventListener("paste", onPaste);
+      window.removeEventListener("dragover", onOver);
+      window.removeEventListener("dragleave", onLeave);
+      window.removeEventListener("drop", onDrop);
+    };
+  }, [take]);
+
+  return (
+    <>
+      {id ? (
+        <Workspace key={id} id={id} />
+      ) : (
+        <Start intake={intake} onIntake={setIntake} onPicture={take} busy={bring.isPending} />
+      )}
+      {(over || (bring.isPending && id)) && (
+        <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-chosen bg-tint/80">
+          <p className="text-xl font-semibold text-chosen">
+            {over ? "Let go to start a new design from this picture" : "Separating the colours…"}
+          </p>
+        </div>
+      )}
+    </>
+  );
+}

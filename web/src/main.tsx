@@ -1,0 +1,19 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { Toaster } from "sonner";
+import { App } from "./app";
+import "./styles.css";
+
+const client = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: "always" } } });
+const root = document.getElementById("root");
+if (!root) throw new Error("the page has no root");
+
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <App />
+      <Toaster position="bottom-left" richColors closeButton duration={8000} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

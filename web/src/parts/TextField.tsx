@@ -1,0 +1,38 @@
+import { useEffect, useState } from "react";
+
+interface TextFieldProps {
+  label: string;
+  value: string;
+  onCommit(value: string): unknown;
+  className?: string;
+  placeholder?: string;
+  allowEmpty?: boolean;
+}
+
+/** A line of text that is changed in place: Enter or leaving keeps it, Escape takes it back. */
+export function TextField({ label, value, onCommit, className = "", placeholder, allowEmpty = false }: TextFieldProps) {
+  const [draft, setDraft] = useState(value);
+  useEffect(() => setDraft(value), [value]);
+  const commit = () => {
+    const text = draft.trim();
+    if (text === value || (!text && !allowEmpty)) setDraft(value);
+    else onCommit(text);
+  };
+  return (
+    <input
+      type="text"
+      aria-label={label}
+      title={value}
+      placeholder={placeholder}
+      value={draft}
+      maxLength={120}
+      className={`rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-firm focus:bg-table ${className}`}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") event.currentTarget.blur();
+        if (event.key === "Escape") setDraft(value);
+      }}
+    />
+  );
+}

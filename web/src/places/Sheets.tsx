@@ -1,0 +1,134 @@
+import type { Layer } from "@/api/client";
+import { showLength } from "@/lengths";
+import { Choice } from "@/parts/Choice";
+import { LengthField } from "@/parts/LengthField";
+import { Notices } from "@/parts/Notices";
+import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { useView } from "@/state/view";
+
+interface Sheet {
+  width_mm: number | string;
+  height_mm: number | string;
+  margin_mm: number | string;
+}
+
+/** One sheet for each film: its material, size and margin, and whether the film fits. */
+export function Sheets() {
+  const { recipe, built } = useOpenDesign();
+  const edit = useEdit();
+  const { film: chosen, choose } = useView();
+  const unit = useUnit();
+  return (
+    <div className="flex flex-col gap-4">
+      <Notices notices={built.notices.filter((notice) => notice.layer !== null)} />
+      <Choice
+        label="Film of the design"
+        value={recipe.method}
+        options={[
+          { value: "adhesive", text: "Adhesive" },
+          { value: "heat-transfer", text: "Heat-transfer, mirrored" },
+        ]}
+        onChange={(method) => edit({ kind: "set-method", method })}
+      />
+      <SheetFields sheet={recipe.sheet} onCommit={(sheet) => edit({ kind: "set-sheet", sheet })} />
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-chosen"
+          checked={recipe.marks}
+          onChange={(event) => edit({ kind: "set-marks", marks: event.target.checked })}
+        />
+        Registration marks, the same on every sheet
+      </label>
+      <ul aria-label="Sheets, top film first" className="border-t border-line">
+        {built.layers
+          .map((layer, k) => ({ layer, k }))
+          .reverse()
+          .map(({ layer, k }) => (
+            <li key={layer.colour} className="border-b border-line">
+              <button
+                type="button"
+                aria-expanded={chosen === layer.colour}
+                className={`grid w-full grid-cols-[26px_1fr_auto] items-center gap-2 py-1.5 text-left ${chosen === layer.colour ? "bg-tint" : "hover:bg-bench"}`}
+                onClick={() => choose(chosen === layer.colour ? null : layer.colour)}
+              >
+                <span className="ml-1 h-6 w-6 rounded-sm border border-firm" style={{ background: layer.colour }} />
+                <span className="min-w-0">
+                  <span className="block truncate font-semibold">
+                    {k + 1} {layer.name}
+                  </span>
+                  <span className="measure block text-sm leading-tight text-soft">
+                    needs {showLength(layer.sheet.used_width_mm, unit)} × {showLength(layer.sheet.used_height_mm, unit)}
+                  </span>
+                </span>
+                <span className={`pr-2 text-sm ${layer.sheet.fits ? "text-soft" : "font-semibold text-fail"}`}>
+                  {layer.sheet.mirrored ? "mirrored" : ""}
+                  {layer.sheet.fits ? "" : `${layer.sheet.mirrored ? ", " : ""}does not fit`}
+                </span>
+              </button>
+              {chosen === layer.colour && <OwnSheet layer={layer} />}
+            </li>
+          ))}
+      </ul>
+    </div>
+  );
+}
+
+/** What one film has of its own, in place of the design's material and sheet. */
+function OwnSheet({ layer }: { layer: Layer }) {
+  const { recipe } = useOpenDesign();
+  const edit = useEdit();
+  const own = recipe.films.find((film) => film.colour === layer.colour);
+  const { colour } = layer;
+  return (
+    <div className="flex flex-col gap-3 bg-tint/50 px-2 py-3">
+      <Choice
+        label={`Film of ${layer.name}`}
+        value={own?.method ?? "design"}
+        options={[
+          { value: "design", text: "As the design" },
+          { value: "adhesive", text: "Adhesive" },
+          { value: "heat-transfer", text: "Heat-transfer" },
+        ]}
+        onChange={(method) => edit({ kind: "set-method", colour, method: method === "design" ? null : method })}
+      />
+      <SheetFields
+        sheet={own?.sheet ?? recipe.sheet}
+        of={layer.name}
+        onCommit={(sheet) => edit({ kind: "set-sheet", colour, sheet })}
+      />
+      {own?.sheet && (
+        <button
+          type="button"
+          className="quiet self-start"
+          onClick={() => edit({ kind: "set-sheet", colour, sheet: null })}
+        >
+          Same sheet as the design
+        </button>
+      )}
+    </div>
+  );
+}
+
+function SheetFields({ sheet, of, onCommit }: { sheet: Sheet; of?: string; onCommit(sheet: Sheet): Promise<unknown> }) {
+  const suffix = of ? ` of ${of}` : "";
+  return (
+    <fieldset className="flex justify-between" aria-label={`Sheet${suffix}`}>
+      <LengthField
+        label="Sheet width"
+        mm={Number(sheet.width_mm)}
+        onCommit={(width_mm) => onCommit({ ...sheet, width_mm })}
+      />
+      <LengthField
+        label="Sheet height"
+        mm={Number(sheet.height_mm)}
+        onCommit={(height_mm) => onCommit({ ...sheet, height_mm })}
+      />
+      <LengthField
+        label="Margin"
+        mm={Number(sheet.margin_mm)}
+        onCommit={(margin_mm) => onCommit({ ...sheet, margin_mm })}
+      />
+    </fieldset>
+  );
+}

@@ -1,0 +1,253 @@
+import { useRef, useState } from "react";
+import type { Joint, Layer } from "@/api/client";
+import { JointControl, type Rule } from "@/parts/JointControl";
+import { JointGlyph } from "@/parts/JointGlyph";
+import { useEdit, useOpenDesign } from "@/state/design";
+import { useView } from "@/state/view";
+
+const FALLBACK = { lower: "#b9b2a1", upper: "#8f897b" };
+const SOURCES: Record<Joint["source"], string> = { pair: "", film: "by the film", design: "" };
+
+/** The stack in side view, top film at the top; between two films their joint. */
+export function Stack() {
+  const { recipe, built } = useOpenDesign();
+  const edit = useEdit();
+  const { film: chosen, choose } = useView();
+  const [over, setOver] = useState<number | null>(null);
+  const dragged = useRef<number | null>(null);
+  const layers = built.layers;
+  const order = layers.map((layer) => layer.colour);
+  const proposed = built.proposed_order.every((colour, k) => colour === order[k]);
+
+  const move = (from: number, to: number) => {
+    if (to < 0 || to >= order.length || from === to) return;
+    const next = order.filter((_, k) => k !== from);
+    next.splice(to, 0, order[from] as string);
+    void edit({ kind: "order-films", order: next });
+  };
+  const drop = (at: number) => {
+    const from = dragged.current;
+    dragged.current = null;
+    setOver(null);
+    if (from !== null) move(from, at);
+  };
+
+  return (
+    <div className="flex flex-col gap-3">
+      <div className="flex items-center justify-between">
+        <span className="heading">Joint of all films</span>
+        <JointControl
+          label="Joint of all films"
+          kind={recipe.joint.kind}
+          mm={recipe.joint.mm}
+          {...FALLBACK}
+          onSet={(rule) => edit({ kind: "set-joint", rule })}
+        />
+      </div>
+      <ol aria-label="Stack, top film first" className="flex flex-col">
+        {layers
+          .map((layer, k) => ({ layer, k }))
+          .reverse()
+          .map(({ layer, k }) => (
+            <li
+              key={layer.colour}
+              onDragOver={(event) => {
+                if (dragged.current === null) return;
+                event.preventDefault();
+                setOver(k);
+              }}
+              onDrop={(event) => {
+                event.preventDefault();
+                drop(k);
+              }}
+            >
+              <FilmRow
+                layer={layer}
+                index={k}
+                open={chosen === layer.colour}
+                target={over === k && dragged.current !== k}
+                onToggle={() => choose(chosen === layer.colour ? null : layer.colour)}
+                onMove={(by) => move(k, k + by)}
+                onGrab={() => {
+                  dragged.current = k;
+                }}
+                onLetGo={() => {
+                  dragged.current = null;
+                  setOver(null);
+                }}
+              />
+              {k > 0 && <Between lower={k - 1} upper={k} />}
+            </li>
+          ))}
+      </ol>
+      <p className="flex items-center gap-2 border-t-4 border-ink pt-1 text-sm text-soft">
+        Ground: what is decorated
+        {!proposed && (
+          <button type="button" className="quiet ml-auto" onClick={() => edit({ kind: "order-films", order: [] })}>
+            back to the proposed order
+          </button>
+        )}
+      </p>
+      <p className="text-sm text-soft">Drag a film to reorder, or choose it and press Alt with ↑ or ↓.</p>
+    </div>
+  );
+}
+
+interface FilmRowProps {
+  layer: Layer;
+  index: number;
+  open: boolean;
+  target: boolean;
+  onToggle(): void;
+  onMove(by: number): void;
+  onGrab(): void;
+  onLetGo(): void;
+}
+
+function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo }: FilmRowProps) {
+  return (
+    <div className={target ? "border-t-2 border-chosen" : "border-t-2 border-transparent"}>
+      <button
+        type="button"
+        draggable
+        aria-expanded={open}
+        aria-label={`${layer.name}, film ${index + 1} from the ground`}
+        className={`grid w-full cursor-grab grid-cols-[88px_1fr_auto] items-center gap-3 rounded-sm border text-left ${open ? "border-chosen bg-tint" : "border-line bg-table hover:border-firm"}`}
+        onClick={onToggle}
+        onDragStart={(event) => {
+          event.dataTransfer.effectAllowed = "move";
+          event.dataTransfer.setData("text/plain", layer.colour);
+          onGrab();
+        }}
+        onDragEnd={onLetGo}
+        onKeyDown={(event) => {
+          if (!event.altKey || (event.key !== "ArrowUp" && event.key !== "ArrowDown")) return;
+          event.preventDefault();
+          onMove(event.key === "ArrowUp" ? 1 : -1);
+        }}
+      >
+        <span className="h-8 border-r border-black/20" style={{ background: layer.colour }} />
+        <span className="truncate font-semibold">{layer.name}</span>
+        <span className="measure pr-2 text-right text-sm text-soft">
+          {(layer.area_mm2 / 100).toFixed(1)} cm² · {layer.pieces} {layer.pieces === 1 ? "piece" : "pieces"}
+        </span>
+      </button>
+      {open && <FilmDetails layer={layer} index={index} onMove={onMove} />}
+    </div>
+  );
+}
+
+/** The joint of two films that follow each other in the stack. */
+function Between({ lower, upper }: { lower: number; upper: number }) {
+  const { built } = useOpenDesign();
+  const joint = built.joints.find((j) => j.lower === lower && j.upper === upper);
+  const low = built.layers[lower];
+  const high = built.layers[upper];
+  if (!low || !high) return null;
+  return (
+    <div className="flex h-8 items-center pl-1">
+      {joint ? (
+        <PairControl joint={joint} low={low} high={high} label={`Joint of ${low.name} and ${high.name}`} />
+      ) : (
+        <span className="flex items-center gap-2 px-1 text-sm text-soft">
+          <JointGlyph kind="apart" lower={low.colour} upper={high.colour} />
+          do not meet
+        </span>
+      )}
+    </div>
+  );
+}
+
+function PairControl({ joint, low, high, label }: { joint: Joint; low: Layer; high: Layer; label: string }) {
+  const edit = useEdit();
+  const set = (rule: Rule | null) => edit({ kind: "set-pair-joint", a: low.colour, b: high.colour, rule });
+  return (
+    <JointControl
+      label={label}
+      kind={joint.kind}
+      mm={joint.mm}
+      lower={low.colour}
+      upper={high.colour}
+      source={SOURCES[joint.source]}
+      own={joint.source === "pair"}
+      onSet={set}
+      onClear={() => set(null)}
+    />
+  );
+}
+
+/** A film opened: its joint with all that lies on it, and with each film it meets. */
+function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; onMove(by: number): void }) {
+  const { recipe, built } = useOpenDesign();
+  const edit = useEdit();
+  const own = recipe.films.find((film) => film.colour === layer.colour)?.joint ?? null;
+  const shown = own ?? recipe.joint;
+  const above = built.joints.filter((joint) => joint.lower === index);
+  const below = built.joints.filter((joint) => joint.upper === index);
+  const set = (rule: Rule | null) => edit({ kind: "set-film-joint", colour: layer.colour, rule });
+  return (
+    <div className="mb-1 border-x border-b border-chosen bg-tint/50 px-3 py-2">
+      <div className="flex items-center justify-between">
+        <span className="text-sm">Under all that lies on it</span>
+        <JointControl
+          label={`Joint of ${layer.name} under all that lies on it`}
+          kind={shown.kind}
+          mm={shown.mm}
+          lower={layer.colour}
+          upper={FALLBACK.upper}
+          own={own !== null}
+          onSet={set}
+          onClear={() => set(null)}
+        />
+      </div>
+      {shown.kind !== "full" && above.length > 0 && (
+        <button
+          type="button"
+          className="act mt-1 text-sm"
+          onClick={() => set({ kind: "full", mm: Number(shown.mm) || 0.4 })}
+        >
+          Make it solid under them
+        </button>
+      )}
+      <Meeting title="Meets above" joints={above} other="upper" />
+      <Meeting title="Meets below" joints={below} other="lower" />
+      <p className="mt-2 flex gap-2">
+        <button
+          type="button"
+          className="act text-sm"
+          disabled={index === built.layers.length - 1}
+          onClick={() => onMove(1)}
+        >
+          Up one
+        </button>
+        <button type="button" className="act text-sm" disabled={index === 0} onClick={() => onMove(-1)}>
+          Down one
+        </button>
+      </p>
+    </div>
+  );
+}
+
+function Meeting({ title, joints, other }: { title: string; joints: Joint[]; other: "upper" | "lower" }) {
+  const { built } = useOpenDesign();
+  if (joints.length === 0) return null;
+  return (
+    <>
+      <p className="heading mt-2">{title}</p>
+      <ul>
+        {joints.map((joint) => {
+          const low = built.layers[joint.lower];
+          const high = built.layers[joint.upper];
+          const met = built.layers[joint[other]];
+          if (!low || !high || !met) return null;
+          return (
+            <li key={`${joint.lower}-${joint.upper}`} className="flex items-center justify-between gap-2">
+              <span className="truncate text-sm">{met.name}</span>
+              <PairControl joint={joint} low={low} high={high} label={`Joint of ${low.name} and ${high.name}`} />
+            </li>
+          );
+        })}
+      </ul>
+    </>
+  );
+}

@@ -1,0 +1,286 @@
+import { showLength, type Unit } from "@/lengths";
+import { type Film, lineColour, type Scene } from "./scene";
+import { toPixel, type View } from "./transform";
+
+const INK = "#25231e";
+const SOFT = "#625d52";
+const LINE = "#d3cec1";
+const CHOSEN = "#6d3468";
+const FAIL = "#a8321a";
+
+type Context = CanvasRenderingContext2D;
+
+function inMillimetres(context: Context, view: View, ratio: number, draw: () => void): void {
+  context.save();
+  context.setTransform(view.scale * ratio, 0, 0, view.scale * ratio, view.x * ratio, view.y * ratio);
+  draw();
+  context.restore();
+}
+
+/** The finished decal: flat films with a hairline of edge, each casting a little shade on what lies below. */
+export function paintFinished(context: Context, scene: Scene, view: View, ratio: number, chosen: string | null): void {
+  inMillimetres(context, view, ratio, () => {
+    for (const film of scene.films) {
+      context.shadowColor = "rgba(40, 34, 20, 0.34)";
+      context.shadowBlur = 2.5 * ratio;
+      context.shadowOffsetY = 0.8 * ratio;
+      context.fillStyle = film.colour;
+      context.fill(film.path, "evenodd");
+      context.shadowColor = "transparent";
+      context.lineWidth = 0.7 / view.scale;
+      context.strokeStyle = "rgba(30, 26, 16, 0.32)";
+      context.stroke(film.path);
+    }
+    const film = scene.films.find((candidate) => candidate.colour === chosen);
+    if (film) outlineChosen(context, film, view);
+  });
+}
+
+/** Where the blade runs: every film pale, its cut line in a colour that stands out from it. */
+export function paintCutLines(context: Context, scene: Scene, view: View, ratio: number, chosen: string | null): void {
+  inMillimetres(context, view, ratio, () => {
+    for (const film of scene.films) {
+      context.globalAlpha = film.colour === chosen ? 0.95 : 0.6;
+      context.fillStyle = film.colour;
+      context.fill(film.path, "evenodd");
+      context.globalAlpha = 1;
+    }
+    for (const film of scene.films) {
+      context.lineWidth = (film.colour === chosen ? 2.6 : 1.9) / view.scale;
+      context.strokeStyle = "rgba(250, 248, 240, 0.9)";
+      context.stroke(film.path);
+      context.lineWidth = (film.colour === chosen ? 1.5 : 0.9) / view.scale;
+      context.strokeStyle = film.colour === chosen ? CHOSEN : "#1b1812";
+      context.stroke(film.path);
+    }
+    if (scene.marks) {
+      context.fillStyle = INK;
+      context.fill(scene.marks);
+    }
+  });
+}
+
+function outlineChosen(context: Context, film: Film, view: View): void {
+  context.lineWidth = 3.4 / view.scale;
+  context.strokeStyle = "#ffffff";
+  context.stroke(film.path);
+  context.lineWidth = 1.8 / view.scale;
+  context.strokeStyle = CHOSEN;
+  context.stroke(film.path);
+}
+
+const TILT = { a: 0.86, b: 0.2, c: -0.42, d: 0.42 };
+
+/** How far apart the films stand in the exploded view, in mm of the stage. */
+function lift(scene: Scene): number {
+  const depth = scene.width * TILT.b + scene.height * TILT.d;
+  return Math.max(0.1 * depth, Math.min(0.5 * depth, (1.5 * depth) / Math.max(1, scene.films.length)));
+}
+
+/** The extent of the exploded view in mm, for fitting it into the stage. */
+export function explodedBox(scene: Scene) {
+  const { width: w, height: h } = scene;
+  return {
+    left: TILT.c * h,
+    right: TILT.a * w + 0.34 * w,
+    top: -lift(scene) * Math.max(0, scene.films.length - 1),
+    bottom: TILT.b * w + TILT.d * h,
+  };
+}
+
+/** The films lifted off each other, bottom one lowest, each with its name. */
+export function paintExploded(context: Context, scene: Scene, view: View, ratio: number, chosen: string | null): void {
+  const step = lift(scene);
+  scene.films.forEach((film, k) => {
+    context.save();
+    const s = view.scale * ratio;
+    const e = view.x * ratio;
+    const f = (view.y - k * step * view.scale) * ratio;
+    context.setTransform(TILT.a * s, TILT.b * s, TILT.c * s, TILT.d * s, e, f);
+    context.fillStyle = film.colour === chosen ? "rgba(109, 52, 104, 0.10)" : "rgba(140, 130, 105, 0.10)";
+    context.fillRect(0, 0, scene.width, scene.height);
+    context.lineWidth = 0.8 / view.scale;
+    context.strokeStyle = film.colour === chosen ? CHOSEN : "rgba(98, 93, 82, 0.45)";
+    context.strokeRect(0, 0, scene.width, scene.height);
+    context.fillStyle = film.colour;
+    context.fill(film.path, "evenodd");
+    context.strokeStyle = "rgba(30, 26, 16, 0.5)";
+    context.stroke(film.path);
+    context.restore();
+    const corner = toPixel(view, { x: TILT.a * scene.width, y: TILT.b * scene.width - k * step });
+    context.save();
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    context.strokeStyle = SOFT;
+    context.beginPath();
+    context.moveTo(corner.x + 3, corner.y);
+    context.lineTo(corner.x + 22, corner.y);
+    context.stroke();
+    context.font = `${film.colour === chosen ? 600 : 400} 14px "Source Sans 3 Variable", sans-serif`;
+    context.fillStyle = INK;
+    context.textBaseline = "middle";
+    context.fillText(`${k + 1}  ${film.name}`, corner.x + 27, corner.y);
+    context.restore();
+  });
+}
+
+/** Dimension lines above and left of the decal, as on a drawing. */
+export function paintDimensions(context: Context, scene: Scene, view: View, ratio: number, unit: Unit): void {
+  const from = toPixel(view, { x: 0, y: 0 });
+  const to = toPixel(view, { x: scene.width, y: scene.height });
+  context.save();
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  context.strokeStyle = "#a49d8c";
+  context.fillStyle = SOFT;
+  context.lineWidth = 1;
+  context.font = '13px "Source Sans 3 Variable", sans-serif';
+  context.textAlign = "center";
+  const y = Math.round(from.y - 22) + 0.5;
+  dimension(context, from.x, to.x, y, showLength(scene.width, unit));
+  context.translate(Math.round(from.x - 22) + 0.5, to.y);
+  context.rotate(-Math.PI / 2);
+  dimension(context, 0, to.y - from.y, 0, showLength(scene.height, unit));
+  context.restore();
+}
+
+function dimension(context: Context, a: number, b: number, y: number, text: string): void {
+  const half = context.measureText(text).width / 2 + 6;
+  const middle = (a + b) / 2;
+  context.beginPath();
+  for (const end of [a, b]) {
+    context.moveTo(end, y - 5);
+    context.lineTo(end, y + 5);
+  }
+  if (b - a > 2 * half) {
+    context.moveTo(a, y);
+    context.lineTo(middle - half, y);
+    context.moveTo(middle + half, y);
+    context.lineTo(b, y);
+  }
+  context.stroke();
+  context.textBaseline = "middle";
+  context.fillText(text, middle, y);
+}
+
+/** The picture as it was brought in, laid over the decal. */
+export function paintOriginal(
+  context: Context,
+  scene: Scene,
+  view: View,
+  ratio: number,
+  image: CanvasImageSource,
+  alpha: number,
+): void {
+  inMillimetres(context, view, ratio, () => {
+    context.globalAlpha = alpha;
+    context.imageSmoothingEnabled = view.scale < 12;
+    context.drawImage(image, 0, 0, scene.width, scene.height);
+  });
+}
+
+const SHEET_GAP_MM = 30;
+
+/** Where each sheet lies on the stage, in mm: left to right, in rows about as wide as high. */
+export function sheetPlaces(scene: Scene): { x: number; y: number }[] {
+  const columns = Math.ceil(Math.sqrt(scene.films.length * 1.35));
+  const places: { x: number; y: number }[] = [];
+  let y = 0;
+  for (let first = 0; first < scene.films.length; first += columns) {
+    let x = 0;
+    let tallest = 0;
+    for (const film of scene.films.slice(first, first + columns)) {
+      places.push({ x, y });
+      x += film.sheet.width_mm + SHEET_GAP_MM;
+      tallest = Math.max(tallest, film.sheet.height_mm);
+    }
+    y += tallest + 1.6 * SHEET_GAP_MM;
+  }
+  return places;
+}
+
+/** The extent of all sheets in mm. */
+export function sheetsBox(scene: Scene) {
+  const places = sheetPlaces(scene);
+  return {
+    left: 0,
+    top: -0.8 * SHEET_GAP_MM,
+    right: Math.max(1, ...scene.films.map((film, k) => (places[k]?.x ?? 0) + film.sheet.width_mm)),
+    bottom: Math.max(1, ...scene.films.map((film, k) => (places[k]?.y ?? 0) + film.sheet.height_mm)),
+  };
+}
+
+/** Every sheet with its cut shape as it will lie on the cutter, mirrored where it is. */
+export function paintSheets(context: Context, scene: Scene, view: View, ratio: number, chosen: string | null): void {
+  const places = sheetPlaces(scene);
+  scene.films.forEach((film, k) => {
+    const place = places[k];
+    if (!place) return;
+    const { sheet } = film;
+    inMillimetres(context, { scale: view.scale, ...toPixel(view, place) }, ratio, () => {
+      context.fillStyle = film.colour;
+      context.fillRect(0, 0, sheet.width_mm, sheet.height_mm);
+      context.lineWidth = (film.colour === chosen ? 3 : 1) / view.scale;
+      context.strokeStyle = sheet.fits ? (film.colour === chosen ? CHOSEN : "rgba(30, 26, 16, 0.45)") : FAIL;
+      context.strokeRect(0, 0, sheet.width_mm, sheet.height_mm);
+      const line = lineColour(film.colour);
+      context.strokeStyle = line;
+      context.globalAlpha = 0.45;
+      context.lineWidth = 0.8 / view.scale;
+      context.setLineDash([4 / view.scale, 4 / view.scale]);
+      const m = sheet.margin_mm;
+      context.strokeRect(m, m, sheet.width_mm - 2 * m, sheet.height_mm - 2 * m);
+      context.setLineDash([]);
+      context.globalAlpha = 1;
+      context.transform(sheet.mirrored ? -1 : 1, 0, 0, 1, sheet.dx_mm, sheet.dy_mm);
+      context.lineWidth = 1.2 / view.scale;
+      context.stroke(film.path);
+      context.globalAlpha = 0.14;
+      context.fillStyle = line;
+      context.fill(film.path, "evenodd");
+      context.globalAlpha = 1;
+      if (scene.marks) context.fill(scene.marks);
+    });
+    label(context, view, ratio, place, film, k);
+  });
+}
+
+function label(
+  context: Context,
+  view: View,
+  ratio: number,
+  place: { x: number; y: number },
+  film: Film,
+  k: number,
+): void {
+  const at = toPixel(view, place);
+  const room = film.sheet.width_mm * view.scale;
+  context.save();
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  context.font = '600 13px "Source Sans 3 Variable", sans-serif';
+  context.fillStyle = film.sheet.fits ? INK : FAIL;
+  context.textBaseline = "bottom";
+  let text = `${k + 1}  ${film.name}${film.sheet.mirrored ? ", mirrored" : ""}${film.sheet.fits ? "" : ", does not fit"}`;
+  if (context.measureText(text).width > room) {
+    while (text.length > 4 && context.measureText(`${text}…`).width > room) text = text.slice(0, -1);
+    text += "…";
+  }
+  context.fillText(text, at.x, at.y - 5);
+  context.restore();
+}
+
+/** The evenly lit table that everything lies on. */
+export function paintTable(context: Context, width: number, height: number, ratio: number): void {
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  context.fillStyle = "#fbfaf7";
+  context.fillRect(0, 0, width, height);
+}
+
+/** The edge of the decal's own area, so that a small motif shows where its frame lies. */
+export function paintFrame(context: Context, scene: Scene, view: View, ratio: number): void {
+  inMillimetres(context, view, ratio, () => {
+    context.strokeStyle = LINE;
+    context.lineWidth = 1 / view.scale;
+    context.setLineDash([2 / view.scale, 4 / view.scale]);
+    context.strokeRect(0, 0, scene.width, scene.height);
+    context.setLineDash([]);
+  });
+}

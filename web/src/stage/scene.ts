@@ -1,0 +1,46 @@
+import type { Built } from "@/api/client";
+
+/** A film ready to be drawn: its path in millimetres. */
+export interface Film {
+  readonly colour: string;
+  readonly name: string;
+  readonly path: Path2D;
+  readonly sheet: Built["layers"][number]["sheet"];
+}
+
+export interface Scene {
+  readonly width: number;
+  readonly height: number;
+  readonly films: readonly Film[];
+  readonly marks: Path2D | null;
+}
+
+/** What the stage draws of a build; films from the ground up. */
+export function sceneOf(built: Built): Scene {
+  return {
+    width: built.width_mm,
+    height: built.height_mm,
+    films: built.layers.map((layer) => ({
+      colour: layer.colour,
+      name: layer.name,
+      path: new Path2D(layer.path),
+      sheet: layer.sheet,
+    })),
+    marks: built.marks ? new Path2D(built.marks) : null,
+  };
+}
+
+/** A darker or lighter neighbour of a colour that stands out from it on any film. */
+export function lineColour(colour: string): string {
+  const [r, g, b] = [1, 3, 5].map((at) => Number.parseInt(colour.slice(at, at + 2), 16)) as [number, number, number];
+  return 0.299 * r + 0.587 * g + 0.114 * b > 110 ? "#1b1812" : "#f4efe3";
+}
+
+/** The films under a point (mm), from the top down. */
+export function coreSample(context: CanvasRenderingContext2D, scene: Scene, x: number, y: number): Film[] {
+  context.save();
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  const met = scene.films.filter((film) => context.isPointInPath(film.path, x, y, "evenodd"));
+  context.restore();
+  return met.reverse();
+}
