@@ -6,6 +6,7 @@ made) or with crisp edges (the truth). Nothing here is random without a seed.
 
 from __future__ import annotations
 
+import itertools
 import math
 import random
 from collections.abc import Callable
@@ -164,9 +165,7 @@ def _dome() -> Drawing:
 def _constellation() -> Drawing:
     rng = random.Random(5)
     points = [(12, 20), (30, 34), (46, 28), (60, 44), (82, 38), (74, 66), (52, 70), (60, 44)]
-    shapes = [
-        line(*a, *b, 0.7, "#7fb2d9") for a, b in zip(points, points[1:], strict=False)
-    ]
+    shapes = [line(*a, *b, 0.7, "#7fb2d9") for a, b in itertools.pairwise(points)]
     shapes += [disc(x, y, 1.6 + rng.random(), "#fdf6e3") for x, y in points]
     shapes += [star(24, 76, 10, 3, 4, "#e8b23a"), star(84, 84, 7, 2, 5, "#e8b23a", 10)]
     return Drawing("constellation", "#101a3a", tuple(shapes))
@@ -284,7 +283,12 @@ def _stained_glass() -> Drawing:
             j = [1.5 * rng.random() for _ in range(8)]
             shapes.append(
                 polygon(
-                    [(x + j[0], y + j[1]), (x + 21 - j[2], y + j[3]), (x + 21 - j[4], y + 21 - j[5]), (x + j[6], y + 21 - j[7])],
+                    [
+                        (x + j[0], y + j[1]),
+                        (x + 21 - j[2], y + j[3]),
+                        (x + 21 - j[4], y + 21 - j[5]),
+                        (x + j[6], y + 21 - j[7]),
+                    ],
                     fills[rng.randrange(6)],
                 )
             )

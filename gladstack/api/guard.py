@@ -18,7 +18,7 @@ _HEADERS = [
 ]  # fmt: skip
 
 
-class _TooLarge(Exception):
+class _TooLargeError(Exception):
     pass
 
 
@@ -49,7 +49,7 @@ class Guard:
             if message["type"] == "http.request":
                 received += len(message.get("body", b""))
                 if received > self._max_body:
-                    raise _TooLarge
+                    raise _TooLargeError
             return message
 
         async def marked(message: Message) -> None:
@@ -61,7 +61,7 @@ class Guard:
 
         try:
             await self._app(scope, counted, marked)
-        except _TooLarge:
+        except _TooLargeError:
             if not started:
                 await self._too_large()(scope, receive, send)
 

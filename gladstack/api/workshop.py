@@ -32,9 +32,7 @@ class Workshop:
     def start(self, data: bytes, filename: str, name: str, width_mm: float, method: Method) -> DesignView:
         """A new design from a picture. If the picture cannot be built, nothing is kept of it."""
         picture = self.store.add_picture(data, filename)
-        recipe = Recipe(
-            name=name, art=PictureArt(picture=picture, filename=filename, width_mm=width_mm), method=method
-        )
+        recipe = Recipe(name=name, art=PictureArt(picture=picture, filename=filename, width_mm=width_mm), method=method)
         try:
             self.build(recipe)
         except Exception:

@@ -61,7 +61,9 @@ def _choose_points(points: Any, vertical: Any, fixed: Any, first: int, last: int
 
 
 @jit
-def _place_nodes(vertices: Any, starts: Any, points: Any, vertical: Any, fixed: Any, width: int, height: int, first_ring: int) -> Any:
+def _place_nodes(
+    vertices: Any, starts: Any, points: Any, vertical: Any, fixed: Any, width: int, height: int, first_ring: int
+) -> Any:
     """Where each arc's two ends go: (arcs, 2, 2). Ends at one junction get one place.
 
     Each arc is continued as a straight line from its first few points; the junction goes where these lines come closest,
@@ -191,8 +193,16 @@ def _section(p: Any, cracks: Any, a: int, b: int, cut_a: bool, cut_b: bool) -> t
 
 @jit
 def _fit_all(
-    vertices: Any, starts: Any, points: Any, vertical: Any, fixed: Any, width: int, height: int, first_ring: int,
-    tolerance: float, rounds: int,
+    vertices: Any,
+    starts: Any,
+    points: Any,
+    vertical: Any,
+    fixed: Any,
+    width: int,
+    height: int,
+    first_ring: int,
+    tolerance: float,
+    rounds: int,
 ) -> Any:
     arcs = starts.shape[0] - 1
     total = points.shape[0] + 4 * arcs
@@ -277,7 +287,15 @@ def fit_arcs(traced: TracedArcs, width: int, height: int, *, tolerance_px: float
     """
     rounds = max(0, round(2 * smoothing_px**2))
     curves, straight, owner, spans = _fit_all(
-        traced.vertices, traced.starts, traced.points, traced.vertical, traced.fixed, width, height,
-        traced.first_ring, tolerance_px, rounds
+        traced.vertices,
+        traced.starts,
+        traced.points,
+        traced.vertical,
+        traced.fixed,
+        width,
+        height,
+        traced.first_ring,
+        tolerance_px,
+        rounds,
     )
     return FittedArcs(curves, straight, owner, spans)

@@ -55,7 +55,7 @@ def delta_e(a: npt.ArrayLike, b: npt.ArrayLike) -> FloatArray:
 
 _HUES = (
     (15, "Rose"), (42, "Red"), (68, "Orange"), (100, "Yellow"), (125, "Lime"), (165, "Green"), (215, "Teal"),
-    (270, "Blue"), (315, "Violet"), (345, "Pink"), (361, "Rose"),
+    (292, "Blue"), (330, "Violet"), (350, "Pink"), (361, "Rose"),
 )  # fmt: skip
 
 

@@ -40,6 +40,12 @@ class Chain:
         return len(self.pieces)
 
 
+def distinct(path: FloatArray) -> FloatArray:
+    """The points (n, 2) without repeats of the one before; never fewer than two."""
+    kept = path[np.concatenate([[True], np.any(path[1:] != path[:-1], axis=1)])]
+    return kept if len(kept) > 1 else path[[0, -1]]
+
+
 def line_pieces(points: FloatArray) -> FloatArray:
     """Control points (n - 1, 4, 2) of straight pieces through `points` (n, 2), n >= 2."""
     a, b = points[:-1], points[1:]

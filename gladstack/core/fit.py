@@ -21,8 +21,6 @@ _CORNER_TURN = np.radians(38.0)
 _CORNER_SHARE = 0.62
 """A corner turns nearly as much within a short window as within a long one; a bend only about half as much."""
 _CORNER_SHIFT_LIMIT = 4.0
-_CORNER_BLIND = 1.2
-"""Points closer than this to a corner have seen both of its sides, and say nothing about either."""
 _TURN_LIMIT = np.cos(np.radians(80.0))
 """No piece turns by more: readers flatten strongly bent cubics coarsely, and not alike in both directions."""
 
@@ -56,7 +54,7 @@ def _turn(p: Any, i: int, k: int, closed: bool) -> float:
         return 0.0
     ux, uy = p[i, 0] - p[a, 0], p[i, 1] - p[a, 1]
     vx, vy = p[b, 0] - p[i, 0], p[b, 1] - p[i, 1]
-    return abs(np.arctan2(ux * vy - uy * vx, ux * vx + uy * vy))
+    return float(abs(np.arctan2(ux * vy - uy * vx, ux * vx + uy * vy)))
 
 
 @jit
@@ -235,7 +233,7 @@ def _improve(p: Any, i0: int, i1: int, u: Any, c: Any) -> float:
         if down > 1e-12:
             u[i - i0] = min(1.0, max(0.0, s - (ex * vx + ey * vy) / down))
         worst = max(worst, ex * ex + ey * ey)
-    return np.sqrt(worst)
+    return float(np.sqrt(worst))
 
 
 @jit

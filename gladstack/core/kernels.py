@@ -163,21 +163,11 @@ def _quiet_cells(rgb: Any, quiet: int, counts: Any, sums: Any) -> None:
                 sums[cell, 2] += b
 
 
-def quiet_modes(
-    rgb: Bytes, lab: Bytes, quiet: int
-) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
+def quiet_modes(rgb: Bytes, quiet: int) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
     """Mean colours and crowding of the occupied cells (4 levels wide) of pixels in places varying by `quiet` levels."""
     counts = np.zeros(1 << 18, np.int64)
     sums = np.zeros((1 << 18, 3), np.int64)
     _quiet_cells(rgb, quiet, counts, sums)
-    return _cell_means(counts, sums)
-
-
-def colour_cells(rgb: Bytes) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
-    """As `quiet_modes`, over all places that are not edges; used to find further colours."""
-    counts = np.zeros(1 << 18, np.int64)
-    sums = np.zeros((1 << 18, 3), np.int64)
-    _quiet_cells(rgb, 12, counts, sums)
     return _cell_means(counts, sums)
 
 
@@ -203,7 +193,7 @@ def _mix_residual(p: Any, a: Any, b: Any) -> float:
     for c in range(3):
         e = a[c] + t * (b[c] - a[c]) - p[c]
         d += e * e
-    return d
+    return float(d)
 
 
 @jit
@@ -219,12 +209,12 @@ def _blend_residual(p: Any, a: Any, b: Any, c: Any) -> float:
         s, t = (d22 * e1 - d12 * e2) / det, (d11 * e2 - d12 * e1) / det
         if s >= 0 and t >= 0 and s + t <= 1:
             q0, q1, q2 = ap0 - s * ab0 - t * ac0, ap1 - s * ab1 - t * ac1, ap2 - s * ab2 - t * ac2
-            return q0 * q0 + q1 * q1 + q2 * q2
-    return min(_mix_residual(p, a, b), min(_mix_residual(p, a, c), _mix_residual(p, b, c)))
+            return float(q0 * q0 + q1 * q1 + q2 * q2)
+    return float(min(_mix_residual(p, a, b), min(_mix_residual(p, a, c), _mix_residual(p, b, c))))
 
 
 @jit
-def _smear_residual(p: Any, a: Any, b: Any) -> float:
+def smear_residual(p: Any, a: Any, b: Any) -> float:
     """As `_mix_residual`, but brightness and tint may be mixed in different shares (JPEG stores tint coarsely)."""
     py, pu, pv = _ycc(p)
     ay, au, av = _ycc(a)
@@ -331,7 +321,7 @@ def _unexplained(rgb: Any, colours: Any, cores: Any, residual: float, lossy: boo
                 a = colours[found[i]]
                 for k in range(count):
                     b = colours[k]
-                    best = min(best, _smear_residual(p, a, b) if lossy else _mix_residual(p, a, b))
+                    best = min(best, smear_residual(p, a, b) if lossy else _mix_residual(p, a, b))
                     if best <= limit:
                         break
                     if not lossy:

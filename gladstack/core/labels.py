@@ -14,7 +14,8 @@ import numpy.typing as npt
 
 from gladstack.core import kernels
 from gladstack.core.colour import Rgb
-from gladstack.core.kernels import _explained, _gather, _mix_residual, jit  # noqa: PLC2701
+from gladstack.core.kernels import _explained, _gather, _mix_residual, jit
+from gladstack.core.regions import dissolve_fringes
 
 LabelArray = npt.NDArray[np.int16]
 
@@ -24,9 +25,7 @@ _CLEAN_RESIDUAL = 7.0
 _LOSSY_RESIDUAL = 26.0
 
 
-def label_pixels(
-    rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], *, lossy: bool, flat: bool = True
-) -> LabelArray:
+def label_pixels(rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], *, lossy: bool, flat: bool = True) -> LabelArray:
     """The index into `colours` of every pixel; (height, width) int16.
 
     `flat=False` (photos, gradients) simply takes the nearest colour everywhere.
@@ -39,8 +38,8 @@ def label_pixels(
     residual = _LOSSY_RESIDUAL if lossy else _CLEAN_RESIDUAL
     labels = cores.copy()
     _thin_cores(rgb, table, nearest, cores, labels, residual)
-    _assign(rgb, table, cores, labels, residual)
-    return labels  # type: ignore[no-any-return]
+    _assign(rgb, table, labels)
+    return dissolve_fringes(labels, rgb, table) if lossy else labels
 
 
 @jit
@@ -90,7 +89,7 @@ def _thin_cores(rgb: Any, colours: Any, nearest: Any, cores: Any, labels: Any, r
 
 
 @jit
-def _assign(rgb: Any, colours: Any, cores: Any, labels: Any, residual: float) -> None:
+def _assign(rgb: Any, colours: Any, labels: Any) -> None:
     h, w, _ = rgb.shape
     found = np.empty(8, np.int16)
     marks = labels.copy()

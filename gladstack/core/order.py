@@ -40,6 +40,6 @@ def film_names(colours: Sequence[Rgb]) -> list[str]:
     names: list[str] = []
     for rgb in colours:
         base = colour_name(rgb)
-        taken = sum(1 for n in names if n == base or n.startswith(base + " ") and n[len(base) + 1 :].isdigit())
+        taken = sum(1 for n in names if n == base or (n.startswith(base + " ") and n[len(base) + 1 :].isdigit()))
         names.append(base if not taken else f"{base} {taken + 1}")
     return names

@@ -7,6 +7,7 @@ fitted within `tolerances.CURVE_FIT_MM`.
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -19,6 +20,7 @@ from gladstack.core import tolerances
 from gladstack.core.curves import (
     GRID_MM,
     Chain,
+    distinct,
     flatten_chain,
     join_chains,
     line_chain,
@@ -63,6 +65,7 @@ class CurveIndex:
 
     @cached_property
     def _first(self) -> IndexArray:
+        """Where each arc's points begin."""
         return np.concatenate([[0], np.cumsum([len(a.points) for a in self.arcs])]).astype(np.int64)
 
     @cached_property
@@ -159,7 +162,7 @@ def _ring_chain(ring: FloatArray, index: CurveIndex) -> tuple[Chain, bool]:
         edge, direction = np.roll(edge, -shift), np.roll(direction, -shift)
         ring = np.vstack([np.roll(ring[:-1], -shift, axis=0), ring[shift % (len(ring) - 1)]])
         bounds = [*(starts - shift).tolist(), len(edge)]
-        runs = list(zip(bounds, bounds[1:], strict=False))
+        runs = list(itertools.pairwise(bounds))
     parts = []
     for a, b in runs:
         if edge[a] < 0:
@@ -193,21 +196,22 @@ def _closed(parts: list[Chain]) -> Chain:
 
 def _on_grid(points: FloatArray) -> FloatArray:
     rounded = np.round(points / GRID_MM) * GRID_MM
-    keep = np.concatenate([[True], np.any(rounded[1:] != rounded[:-1], axis=1)])
-    return rounded[keep]
+    return distinct(rounded)
 
 
 def _fit_new(points: FloatArray, *, closed: bool) -> Chain:
     """Curves for edges that no arc has, within the fitting tolerance; corners stay."""
-    path = shapely.get_coordinates(shapely.LineString(points).simplify(tolerances.FLATTEN_MM / 8)) if len(points) > 2 else points
+    path = (
+        shapely.get_coordinates(shapely.LineString(points).simplify(tolerances.FLATTEN_MM / 8))
+        if len(points) > 2
+        else points
+    )
     step = np.diff(path, axis=0)
     heading = np.arctan2(step[:, 1], step[:, 0])
     turn = np.abs((np.diff(heading) + np.pi) % (2 * np.pi) - np.pi)
     corners = [0, *(np.flatnonzero(turn > _CORNER) + 1).tolist(), len(path) - 1]
     chains = [
-        _fit_smooth(path[a : b + 1], whole=closed and len(corners) == 2)
-        for a, b in zip(corners, corners[1:], strict=False)
-        if b > a
+        _fit_smooth(path[a : b + 1], whole=closed and len(corners) == 2) for a, b in itertools.pairwise(corners) if b > a
     ]
     return join_chains(chains)
 

@@ -8,7 +8,7 @@ such places (a photo, a gradient) is not flat; its colours are grouped into as m
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import cv2
 import numpy as np
@@ -30,6 +30,10 @@ _SUPPRESS_LOSSY = 3.0
 """Under JPEG, colours closer than this delta-E cannot be told apart reliably."""
 _SATELLITES = ((6.0, 12.0), (8.0, 7.5), (15.0, 6.3), (np.inf, 3.6))
 """A colour nowhere thicker than (px) is a fringe of a larger one within (delta-E): JPEG spoils blocks of 8 and 16 px."""
+
+
+_LOOSELY_QUIET = 12
+"""Levels by which a place may vary and still lend a further colour, when more are asked for than were found."""
 
 
 @dataclass(frozen=True)
@@ -104,9 +108,7 @@ def _clean_colours(rgb: ByteArray) -> tuple[list[Rgb], float]:
 
 
 def _thin_colours(rgb: ByteArray, palette: list[Rgb], *, lossy: bool) -> list[Rgb]:
-    """Colours that occur only in lines and dots too thin for a flat place, found where no mix of neighbours explains.
-
-    """
+    """Colours that occur only in lines and dots too thin for a flat place, found where no mix of neighbours explains."""
     reach, residual, cell, apart = (22.0, 26.0, 16, 14.0) if lossy else (2.5, 10.0, 1, 2.0)
     found: list[Rgb] = []
     for _ in range(6):
@@ -119,7 +121,7 @@ def _thin_colours(rgb: ByteArray, palette: list[Rgb], *, lossy: bool) -> list[Rg
             break
         colours = np.stack([codes >> 16, (codes >> 8) & 255, codes & 255], axis=1)
         cells = (colours // cell) @ np.array([65536, 256, 1])
-        values, where, counts = np.unique(cells, return_inverse=True, return_counts=True)
+        _values, where, counts = np.unique(cells, return_inverse=True, return_counts=True)
         best = int(np.argmax(counts))
         colour = _rgb(np.median(colours[where == best], axis=0))
         if counts[best] < max(6, 0.04 * len(codes)) or np.min(delta_e(table, np.array(colour))) < apart:
@@ -138,8 +140,7 @@ class _Crowd:
 
 def _lossy_colours(working: ByteArray) -> tuple[list[Rgb], float]:
     """Crowded places of the smoothed colours with satellites folded in, and the share they explain."""
-    lab = cv2.cvtColor(working, cv2.COLOR_RGB2Lab)
-    colours, counts = kernels.quiet_modes(working, lab, 6)
+    colours, counts = kernels.quiet_modes(working, 6)
     if not len(colours):
         return [], 0.0
     labs = to_lab(colours)
@@ -225,7 +226,7 @@ def _reach(colours: tuple[Rgb, ...], count: int, forced: int, rgb: ByteArray, wo
         )
     if len(colours) > count:
         return _fold_to(colours, count, forced, working)
-    counts = kernels.colour_cells(working)
+    counts = kernels.quiet_modes(working, _LOOSELY_QUIET)
     current = list(colours)
     cells = counts[0]
     while len(current) < count and len(cells):
@@ -269,10 +270,5 @@ def _fold_to(colours: tuple[Rgb, ...], count: int, forced: int, working: ByteArr
 
 
 def _rgb(values: npt.ArrayLike) -> Rgb:
-    r, g, b = (int(round(float(v))) for v in np.asarray(values))
+    r, g, b = (round(float(v)) for v in np.asarray(values))
     return r, g, b
-
-
-def with_colours(palette: Palette, colours: tuple[Rgb, ...]) -> Palette:
-    """The same picture with another set of colours."""
-    return replace(palette, colours=colours)

@@ -10,7 +10,6 @@ from __future__ import annotations
 import io
 from dataclasses import dataclass
 from pathlib import PurePath
-from typing import cast
 
 import numpy as np
 import numpy.typing as npt
@@ -143,4 +142,4 @@ def _key_colour(rgba: npt.NDArray[np.uint8]) -> Rgb:
 
 
 def _first_line(fault: BaseException) -> str:
-    return (cast(str, str(fault)).splitlines() or [type(fault).__name__])[0][:120]
+    return (str(fault).splitlines() or [type(fault).__name__])[0][:120]

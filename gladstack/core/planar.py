@@ -16,14 +16,14 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.arcs import FittedArcs
-from gladstack.core.curves import GRID_MM, BoolArray, Chain, flatten_pieces, line_pieces, sub_piece
+from gladstack.core.curves import GRID_MM, BoolArray, Chain, distinct, flatten_pieces, line_pieces, sub_piece
 from gladstack.core.trace import OUTSIDE, TracedArcs
 
 FloatArray = npt.NDArray[np.float64]
 
 _ROUNDS = 12
 _RESET, _LOOSE, _RAW = 1, 2, 3
-"""How far a piece at fault is taken back: its junction to the pixel corner; its curve to the traced points; to the pixels."""
+"""How far a piece at fault is taken back: junction to its pixel corner, then to the traced points, then to the pixels."""
 _LOOSE_PX = 0.1
 _MEND_PX = 4.0
 """Only so much of a piece, to either side of its fault, is taken back; the rest keeps its curve."""
@@ -98,8 +98,12 @@ def _touches_node(traced: TracedArcs, fitted: FittedArcs) -> npt.NDArray[np.bool
 
 
 def _draft_chains(
-    traced: TracedArcs, fitted: FittedArcs, level: npt.NDArray[np.int64],
-    at_node: npt.NDArray[np.bool_], places: _Faults, scale: float,
+    traced: TracedArcs,
+    fitted: FittedArcs,
+    level: npt.NDArray[np.int64],
+    at_node: npt.NDArray[np.bool_],
+    places: _Faults,
+    scale: float,
 ) -> list[tuple[FloatArray, npt.NDArray[np.bool_], npt.NDArray[np.int64]]]:
     """For every arc its pieces in millimetres, which are straight, and the fitted piece each came from."""
     pieces = fitted.curves.copy()
@@ -136,7 +140,7 @@ def _mended(
     """A piece with the stretches near `places` replaced by lines through `inner` points (all of it if there are none)."""
     ends = np.vstack([piece[0], inner, piece[3]])
     if not places or not len(inner):
-        path = np.round(_distinct(ends) / GRID_MM) * GRID_MM
+        path = np.round(distinct(ends) / GRID_MM) * GRID_MM
         return line_pieces(path), np.ones(len(path) - 1, np.bool_)
     t = np.linspace(0.0, 1.0, 129)
     r = 1 - t
@@ -155,7 +159,7 @@ def _mended(
         part[0] = here
         if bad:
             inside = inner[(at > a) & (at < b)]
-            path = _distinct(np.round(np.vstack([part[0], inside, part[3]]) / GRID_MM) * GRID_MM)
+            path = distinct(np.round(np.vstack([part[0], inside, part[3]]) / GRID_MM) * GRID_MM)
             parts.append(line_pieces(path))
             lines.append(np.ones(len(path) - 1, np.bool_))
         else:
@@ -163,11 +167,6 @@ def _mended(
             lines.append(np.array([straight]))
         here = part[3]
     return np.concatenate(parts), np.concatenate(lines)
-
-
-def _distinct(path: FloatArray) -> FloatArray:
-    kept = path[np.concatenate([[True], np.any(path[1:] != path[:-1], axis=1)])]
-    return kept if len(kept) > 1 else path[[0, -1]]
 
 
 def _inner_points(traced: TracedArcs, arc: int, cracks: npt.NDArray[np.int64], *, raw: bool) -> FloatArray:
@@ -188,7 +187,7 @@ def _move_knots(
 ) -> None:
     """Junctions of pieces at fault go back to their pixel corner, split points of raw pieces onto the pixels' edges."""
     target: dict[bytes, FloatArray] = {}
-    for m in np.flatnonzero(level >= _RESET):
+    for m in np.flatnonzero(level >= _RESET).tolist():
         arc = int(np.searchsorted(fitted.starts, m, side="right")) - 1
         for side, end in enumerate((0, 3)):
             if at_node[m, side]:

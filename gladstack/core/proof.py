@@ -12,9 +12,7 @@ from gladstack.core import tolerances
 from gladstack.core.joints import Joint, JointKind, grow
 
 
-def wrong_area(
-    shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[MultiPolygon, MultiPolygon, Joint]]
-) -> float:
+def wrong_area(shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[MultiPolygon, MultiPolygon, Joint]]) -> float:
     """Area in mm2 where a layer fails to show, or shows where it should not; wanted gaps are left out.
 
     `above` lists the layers above as (wanted shape, cut shape, joint with this layer).

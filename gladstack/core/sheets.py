@@ -88,7 +88,7 @@ def with_marks(frame: Box) -> Box:
 def _cross(x: float, y: float) -> Chain:
     a, b = MARK_ARM_MM / 2, MARK_MM / 2
     corners = [(-a, -b), (a, -b), (a, -a), (b, -a), (b, a), (a, a), (a, b), (-a, b), (-a, a), (-b, a), (-b, -a), (-a, -a)]
-    points = np.round(np.array([*corners, corners[0]]) + (x, y), 4)
+    points = np.round(np.array([*corners, corners[0]]) + np.array([x, y]), 4)
     return line_chain(points)
 
 

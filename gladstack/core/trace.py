@@ -59,12 +59,12 @@ def _at(regions: Any, y: int, x: int) -> int:
 def _has_crack(regions: Any, y: int, x: int, d: int) -> bool:
     """Whether a crack leaves the pixel corner (x, y) in direction d: 0 east, 1 south, 2 west, 3 north."""
     if d == 0:
-        return _at(regions, y - 1, x) != _at(regions, y, x)
+        return bool(_at(regions, y - 1, x) != _at(regions, y, x))
     if d == 1:
-        return _at(regions, y, x - 1) != _at(regions, y, x)
+        return bool(_at(regions, y, x - 1) != _at(regions, y, x))
     if d == 2:
-        return _at(regions, y - 1, x - 1) != _at(regions, y, x - 1)
-    return _at(regions, y - 1, x - 1) != _at(regions, y - 1, x)
+        return bool(_at(regions, y - 1, x - 1) != _at(regions, y, x - 1))
+    return bool(_at(regions, y - 1, x - 1) != _at(regions, y - 1, x))
 
 
 @jit
@@ -130,12 +130,12 @@ def _follow(regions: Any, nodes: Any, seen: Any, y: int, x: int, d: int, vertice
 @jit
 def _is_seen(seen: Any, y: int, x: int, d: int) -> bool:
     if d == 0:
-        return (seen[y, x] & 1) != 0
+        return bool((seen[y, x] & 1) != 0)
     if d == 1:
-        return (seen[y, x] & 2) != 0
+        return bool((seen[y, x] & 2) != 0)
     if d == 2:
-        return (seen[y, x - 1] & 1) != 0
-    return (seen[y - 1, x] & 2) != 0
+        return bool((seen[y, x - 1] & 1) != 0)
+    return bool((seen[y - 1, x] & 2) != 0)
 
 
 @jit
@@ -209,7 +209,9 @@ def _side_sum(pixels: Any, labels: Any, y: int, x: int, dy: int, dx: int, a: Any
 
 
 @jit
-def _slide(pixels: Any, labels: Any, colours: Any, vertices: Any, starts: Any, points: Any, vertical: Any, fixed: Any) -> None:
+def _slide(
+    pixels: Any, labels: Any, colours: Any, vertices: Any, starts: Any, points: Any, vertical: Any, fixed: Any
+) -> None:
     h, w = labels.shape
     for arc in range(starts.shape[0] - 1):
         for i in range(starts[arc], starts[arc + 1] - 1):

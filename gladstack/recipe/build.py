@@ -206,6 +206,7 @@ def _trace(recipe: Recipe, load: PictureLoader, clock: _Clock) -> _Source:
 
     picked = tuple(from_hex(c) for c in separation.picked)
     colour_key = key_of(art.picture, separation.count, separation.picked)
+
     def palette() -> Palette:
         def find() -> Palette:
             return find_colours(picture(), count=separation.count, picked=picked)
@@ -227,9 +228,7 @@ def _trace(recipe: Recipe, load: PictureLoader, clock: _Clock) -> _Source:
         found = palette()
         merged = _merged(found, merges)
         size = (picture().width_px, picture().height_px)
-        map_ = map_labels(
-            picture().rgb, found, labels(), merged, mm_per_px=art.width_mm / size[0], options=options
-        )
+        map_ = map_labels(picture().rgb, found, labels(), merged, mm_per_px=art.width_mm / size[0], options=options)
         grid = merged[labels()]
         border = np.concatenate([grid[0], grid[-1], grid[:, 0], grid[:, -1]])
         shares = np.bincount(labels().ravel(), minlength=len(found.colours)) / labels().size
@@ -348,8 +347,9 @@ def _choice(recipe: Recipe, colour: str) -> FilmChoice:
 
 
 def _names(recipe: Recipe, drafts: list[_Draft]) -> list[str]:
-    proposed = dict(zip([d.label for d in sorted(drafts, key=lambda d: d.label)],
-                        film_names([from_hex(d.colour) for d in sorted(drafts, key=lambda d: d.label)]), strict=True))  # fmt: skip
+    by_label = sorted(drafts, key=lambda d: d.label)
+    names = film_names([from_hex(d.colour) for d in by_label])
+    proposed = {d.label: name for d, name in zip(by_label, names, strict=True)}
     return [_choice(recipe, d.colour).name or proposed[d.label] for d in drafts]
 
 

@@ -13,6 +13,10 @@ from gladstack.core.svg import SvgLayer, sheet_svg, stack_svg
 from gladstack.core.units import format_length
 from gladstack.recipe.build import Built, BuiltLayer, require_layers
 
+_MARKS = (
+    "Registration marks: three crosses, the same on every sheet. Lay each film so that its crosses cover those below; "
+    "the corner without a cross is the lower right of the decal."
+)
 _ZIP_DATE = (2000, 1, 1, 0, 0, 0)
 
 
@@ -26,9 +30,7 @@ def sheet_file(built: Built, layer: BuiltLayer) -> str:
     marks = put_on_sheet(registration_marks(built.frame), layer.placement) if built.recipe.marks else ()
     notes = f"{layer.name}, {layer.film.method} film" + (", mirrored" if layer.film.mirrored else "")
     group = SvgLayer(layer.slug, layer.name, layer.colour, put_on_sheet(layer.outline.rings, layer.placement))
-    return sheet_svg(
-        f"{built.recipe.name}: {layer.name}", notes, layer.film.width_mm, layer.film.height_mm, group, marks
-    )
+    return sheet_svg(f"{built.recipe.name}: {layer.name}", notes, layer.film.width_mm, layer.film.height_mm, group, marks)
 
 
 def stack_file(built: Built) -> str:
@@ -61,9 +63,7 @@ def summary(built: Built) -> dict[str, Any]:
             }
             for layer in built.layers
         ],
-        "joints": [
-            {"lower": j.lower, "upper": j.upper, "kind": j.joint.kind.value, "mm": j.joint.mm} for j in built.joints
-        ],
+        "joints": [{"lower": j.lower, "upper": j.upper, "kind": j.joint.kind.value, "mm": j.joint.mm} for j in built.joints],
         "notices": [{"code": n.code, "text": n.text, "layer": n.layer} for n in built.notices],
         "seconds": {stage: round(spent, 4) for stage, spent in built.seconds.items()},
     }
@@ -88,8 +88,7 @@ def assembly_order(built: Built) -> str:
         rows.append(f"  {sheet_name(layer)}: {layer.name} {layer.colour}, {layer.film.method} film{flags}, sheet {size}")
     rows += ["", *_steps(built, layers)]
     if recipe.marks:
-        rows += ["", *_wrapped("Registration marks: three crosses, the same on every sheet. Lay each film so that its "
-                               "crosses cover those below; the corner without a cross is the lower right of the decal.")]  # fmt: skip
+        rows += ["", *_wrapped(_MARKS)]
     if built.notices:
         rows += ["", "Mind", "----", *(line for n in built.notices for line in _wrapped(f"- {n.text}"))]
     return "\n".join(rows) + "\n"

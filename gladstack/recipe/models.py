@@ -6,7 +6,7 @@ to it, so it survives another number of colours or another tracing.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, field_validator
 
@@ -31,21 +31,14 @@ def _as_mm(value: object) -> object:
         raise ValueError(str(fault)) from fault
 
 
-def _mm(low: float, high: float) -> Any:
-    return Annotated[
-        float, Field(ge=low, le=high, allow_inf_nan=False), BeforeValidator(_as_mm, json_schema_input_type=float | str)
-    ]
-
+_LENGTH = BeforeValidator(_as_mm, json_schema_input_type=float | str)
 
 MIN_WIDTH_MM, MAX_WIDTH_MM = 2.0, 5000.0
-if TYPE_CHECKING:
-    WidthMm = DetailMm = JointMm = SheetMm = MarginMm = float
-else:
-    WidthMm = _mm(MIN_WIDTH_MM, MAX_WIDTH_MM)
-    DetailMm = _mm(0.0, 20.0)
-    JointMm = _mm(0.0, 50.0)
-    SheetMm = _mm(10.0, 50_000.0)
-    MarginMm = _mm(0.0, 500.0)
+WidthMm = Annotated[float, Field(ge=MIN_WIDTH_MM, le=MAX_WIDTH_MM, allow_inf_nan=False), _LENGTH]
+DetailMm = Annotated[float, Field(ge=0.0, le=20.0, allow_inf_nan=False), _LENGTH]
+JointMm = Annotated[float, Field(ge=0.0, le=50.0, allow_inf_nan=False), _LENGTH]
+SheetMm = Annotated[float, Field(ge=10.0, le=50_000.0, allow_inf_nan=False), _LENGTH]
+MarginMm = Annotated[float, Field(ge=0.0, le=500.0, allow_inf_nan=False), _LENGTH]
 
 
 class Frozen(BaseModel):
@@ -147,4 +140,3 @@ class Recipe(Frozen):
     def film(self, colour: str) -> FilmChoice:
         """The choices for exactly this colour, empty if none were made."""
         return next((f for f in self.films if f.colour == colour), FilmChoice(colour=colour))
-

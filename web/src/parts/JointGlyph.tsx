@@ -1,7 +1,7 @@
 import type { JointKind } from "@/api/client";
 
 interface JointGlyphProps {
-  kind: JointKind | "apart";
+  kind: JointKind;
   lower: string;
   upper: string;
   wide?: boolean;
@@ -9,12 +9,11 @@ interface JointGlyphProps {
 
 const EDGE = "rgba(30, 26, 16, 0.55)";
 
-const SECTIONS: Record<JointGlyphProps["kind"], { low: string; high: string }> = {
+const SECTIONS: Record<JointKind, { low: string; high: string }> = {
   butt: { low: "M0 11H40V18H0Z", high: "M40 11H80V18H40Z" },
   lap: { low: "M0 11H52V18H0Z", high: "M40 4H57L60 11H80V18H54V11H40Z" },
   gap: { low: "M0 11H31V18H0Z", high: "M42 11H80V18H42Z" },
   full: { low: "M0 11H80V18H0Z", high: "M40 4H80V11H40Z" },
-  apart: { low: "M0 11H24V18H0Z", high: "M56 11H80V18H56Z" },
 };
 
 /** The joint as a small cross-section: the upper film right and above, the lower one left and below, on the ground. */

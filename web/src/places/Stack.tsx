@@ -1,7 +1,6 @@
 import { useRef, useState } from "react";
 import type { Joint, Layer } from "@/api/client";
 import { JointControl, type Rule } from "@/parts/JointControl";
-import { JointGlyph } from "@/parts/JointGlyph";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
@@ -144,16 +143,11 @@ function Between({ lower, upper }: { lower: number; upper: number }) {
   const low = built.layers[lower];
   const high = built.layers[upper];
   if (!low || !high) return null;
+  // Films that do not meet have no joint; a little air keeps them apart.
+  if (!joint) return <div className="h-1.5" />;
   return (
     <div className="flex h-8 items-center pl-1">
-      {joint ? (
-        <PairControl joint={joint} low={low} high={high} label={`Joint of ${low.name} and ${high.name}`} />
-      ) : (
-        <span className="flex items-center gap-2 px-1 text-sm text-soft">
-          <JointGlyph kind="apart" lower={low.colour} upper={high.colour} />
-          do not meet
-        </span>
-      )}
+      <PairControl joint={joint} low={low} high={high} label={`Joint of ${low.name} and ${high.name}`} />
     </div>
   );
 }

@@ -49,7 +49,7 @@ function BringIn({ intake, onIntake, onPicture, busy }: StartProps) {
         New design
       </h2>
       <p className="mt-1 text-soft">Drop a flat-colour picture anywhere on this page, paste one, or choose a file.</p>
-      <div className="mt-5 flex items-end gap-4">
+      <div className="mt-5 flex items-start gap-6">
         <label className="block">
           <span className="heading block">Finished width</span>
           <input
@@ -60,7 +60,7 @@ function BringIn({ intake, onIntake, onPicture, busy }: StartProps) {
         </label>
         <fieldset>
           <legend className="heading">Film</legend>
-          <div className="mt-1 flex">
+          <div className="mt-1.5 mb-0.5 flex">
             {(["adhesive", "heat-transfer"] as Method[]).map((method) => (
               <label
                 key={method}
@@ -116,8 +116,8 @@ function DesignCard({ line }: { line: DesignLine }) {
         }}
       >
         <img src={`/api/designs/${line.id}/picture`} alt="" className="h-36 w-full bg-table object-contain p-3" />
-        <span className="line-clamp-2 block border-t border-line px-3 pt-2 font-semibold">{line.name}</span>
-        <span className="block px-3 pb-2 text-sm text-soft">{new Date(line.changed).toLocaleString()}</span>
+        <span className="mt-0 mb-0.5 line-clamp-2 border-t border-line px-3 pt-2 font-semibold">{line.name}</span>
+        <span className="block px-3 pb-2 text-sm text-soft">{new Date(line.changed).toLocaleString([], { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })}</span>
       </a>
     </li>
   );

@@ -1,0 +1,77 @@
+# Glad Stack: `make demo` and `make test` set up all they need; nothing is done twice.
+
+PYTHON ?= python3.11
+VENV := .venv
+BIN := $(VENV)/bin
+STAMPS := .stamps
+CORE := $(wildcard gladstack/core/*.py)
+WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+PORT ?= 8737
+
+.PHONY: demo test setup dev bench check fix openapi screenshots clean
+
+demo: setup
+	$(BIN)/gladstack serve --demo --data data --port $(PORT)
+
+setup: $(STAMPS)/front-end $(STAMPS)/warm
+
+test: setup $(STAMPS)/browser
+	cd web && npm test --silent
+	$(BIN)/pytest
+
+check: setup
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	cd web && npm run --silent check
+	$(BIN)/python scripts/write_openapi.py | diff -q - docs/openapi.json
+
+fix: setup
+	$(BIN)/ruff check --fix .
+	$(BIN)/ruff format .
+	cd web && npm run --silent fix
+
+openapi: $(STAMPS)/python $(STAMPS)/npm
+	$(BIN)/python scripts/write_openapi.py > docs/openapi.json
+	cd web && npm run --silent types
+
+bench: setup
+	$(BIN)/python -m bench.run
+
+screenshots: setup $(STAMPS)/browser
+	$(BIN)/python scripts/take_screenshots.py
+
+dev: setup
+	$(BIN)/gladstack serve --demo --data data & server=$$!; trap "kill $$server" EXIT; cd web && npm run dev
+
+$(STAMPS)/python: requirements.txt requirements-dev.txt pyproject.toml
+	@mkdir -p $(STAMPS)
+	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.txt
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@
+
+$(STAMPS)/npm: web/package.json web/package-lock.json
+	@mkdir -p $(STAMPS)
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+$(STAMPS)/front-end: $(STAMPS)/npm $(STAMPS)/python $(WEB)
+	cd web && npm run --silent build
+	@touch $@
+
+# Compiled loops are cached by file, so a change in one that others call must forget them all.
+$(STAMPS)/warm: $(STAMPS)/python $(CORE)
+	rm -f gladstack/core/__pycache__/*.nbi gladstack/core/__pycache__/*.nbc
+	$(BIN)/gladstack warm
+	@touch $@
+
+# Chromium and its driver come from the system's packages, and only where they are missing.
+$(STAMPS)/browser:
+	@mkdir -p $(STAMPS)
+	{ test -x /usr/bin/chromium && test -x /usr/bin/chromedriver; } || \
+	  { apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium chromium-driver; }
+	@touch $@
+
+clean:
+	rm -rf $(VENV) $(STAMPS) web/node_modules gladstack/web_dist
