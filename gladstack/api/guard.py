@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from urllib.parse import urlsplit
 
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
@@ -42,28 +43,31 @@ class Guard:
             return
         received = 0
         started = False
+        over = False
 
         async def counted() -> Message:
-            nonlocal received
+            nonlocal received, over
             message = await receive()
             if message["type"] == "http.request":
                 received += len(message.get("body", b""))
                 if received > self._max_body:
+                    over = True
                     raise _TooLargeError
             return message
 
         async def marked(message: Message) -> None:
             nonlocal started
+            if over and not started:
+                return
             if message["type"] == "http.response.start":
                 started = True
                 message = {**message, "headers": [*message["headers"], *_HEADERS]}
             await send(message)
 
-        try:
+        with suppress(_TooLargeError):
             await self._app(scope, counted, marked)
-        except _TooLargeError:
-            if not started:
-                await self._too_large()(scope, receive, send)
+        if over and not started:
+            await self._too_large()(scope, receive, send)
 
     def _refusal(self, method: str, headers: dict[str, str]) -> ASGIApp | None:
         host = headers.get("host", "")

@@ -5,8 +5,8 @@ Layers are numbered from the ground up. V_j is the *wanted shape* of layer j. Fo
 - butt: the lower film ends where the upper begins;
 - lap d: it runs d on under the upper film;
 - gap d: it keeps d away from it, so that what lies below shows between them;
-- full: it stays solid under the upper film. A hole that layers above wholly cover is filled; where the two merely meet
-  side by side, the lower one runs d on under the upper.
+- full: it stays solid under the upper film. A hole that layers above wholly cover is filled, and of other holes what full
+  films cover beside it; where the two merely meet side by side, the lower one runs d on under the upper.
 
 `cut_shape` needs only the layer itself and what lies above it, so a change leaves the layers above it as they are.
 """
@@ -105,37 +105,42 @@ def _minus(shape: MultiPolygon, others: list[MultiPolygon]) -> MultiPolygon:
 
 
 def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
-    """`shape` with those holes filled that the layers above wholly cover, if any of these is solid-under."""
-    full = [u.shape for u in above if u.joint.kind is JointKind.FULL]
+    """`shape` kept solid inside its holes under the films with a full joint.
+
+    A hole that the layers above wholly cover is filled. Of any other, what the full films cover is filled as far as it
+    hangs together with the shape, so that a film floating free in a ring gets no base of its own.
+    """
+    full = [p for u in above if u.joint.kind is JointKind.FULL for p in u.shape.geoms]
     if not full:
         return shape
     parts = np.array([p for u in above for p in u.shape.geoms], dtype=object)
-    solid = np.array([p for s in full for p in s.geoms], dtype=object)
+    solid = np.array(full, dtype=object)
     tree, solid_tree = shapely.STRtree(parts), shapely.STRtree(solid)
-    changed = False
-    polygons = []
+    polygons: list[BaseGeometry] = []
     for polygon in shape.geoms:
         keep = []
         for ring in polygon.interiors:
             hole = Polygon(ring)
-            over = parts[tree.query(hole, predicate="intersects")]
-            under_full = len(solid_tree.query(hole, predicate="intersects")) > 0
-            if under_full and len(over) and _covers(over, hole):
-                changed = True
-            else:
+            under = solid[solid_tree.query(hole, predicate="intersects")]
+            if not len(under):
                 keep.append(ring)
+            elif not _covers(parts[tree.query(hole, predicate="intersects")], hole):
+                keep.append(ring)
+                polygons.append(shapely.intersection(shapely.union_all(under), hole))
         polygons.append(Polygon(polygon.exterior, keep))
-    return _welded(polygons) if changed else shape
+    if len(polygons) == len(shape.geoms) and all(
+        len(p.interiors) == len(q.interiors) for p, q in zip(polygons, shape.geoms, strict=True)
+    ):
+        return shape
+    welded = clean(shapely.union_all(polygons))
+    anchors = shapely.STRtree([p.representative_point() for p in shape.geoms])
+    held = set(anchors.query(list(welded.geoms), predicate="intersects")[0].tolist())
+    return MultiPolygon([p for k, p in enumerate(welded.geoms) if k in held])
 
 
 def _covers(over: np.ndarray, hole: Polygon) -> bool:  # type: ignore[type-arg]
     rest = shapely.difference(hole, shapely.union_all(over)).area
     return bool(rest <= max(tolerances.AREA_MM2, 1e-9 * hole.area))
-
-
-def _welded(polygons: list[Polygon]) -> MultiPolygon:
-    """Filled holes may have held islands of the same layer; they become one with what surrounds them."""
-    return clean(shapely.union_all(polygons))
 
 
 def _lapped(

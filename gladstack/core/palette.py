@@ -24,6 +24,10 @@ IntArray = npt.NDArray[np.int64]
 
 MAX_COLOURS = 24
 DEFAULT_FILMS_NOT_FLAT = 6
+_ROUGH_SHARE = 0.02
+"""A picture is lossy if more of its nearly flat places than this are not exactly flat."""
+_FLAT_SHARE = 0.8
+"""A picture is flat if at least this much of it lies near its plain colours; the rest are edges."""
 _SUPPRESS_CLEAN = 1.0
 """Colours of a clean picture closer than this delta-E are one."""
 _SUPPRESS_LOSSY = 3.0
@@ -61,7 +65,7 @@ def find_palette(
     counted in `count`. Raises RecipeError if the picture does not hold `count` different colours.
     """
     wanted = None if count is None else count + len(keep)
-    lossy = kernels.near_flat_share(rgb) > 0.02
+    lossy = kernels.near_flat_share(rgb) > _ROUGH_SHARE
     forced = keep + picked
     if lossy:
         working = cv2.medianBlur(kernels.sigma_filter(kernels.sigma_filter(rgb, 22), 16), 3)
@@ -69,7 +73,7 @@ def find_palette(
     else:
         working = rgb
         found, share = _clean_colours(rgb)
-    flat = share >= 0.80 and len(found) <= MAX_COLOURS
+    flat = share >= _FLAT_SHARE and len(found) <= MAX_COLOURS
     if not flat:
         grouped = _grouped_colours(working, (wanted or DEFAULT_FILMS_NOT_FLAT) - len(forced))
         found = grouped
@@ -102,6 +106,8 @@ def _clean_colours(rgb: ByteArray) -> tuple[list[Rgb], float]:
         if len(chosen) > 4 * MAX_COLOURS:
             break
     palette = [_rgb(colours[k]) for k in chosen]
+    if not palette:
+        return [], 0.0
     palette += _thin_colours(rgb, palette, lossy=False)
     share = kernels.explained_share(rgb, np.array(palette[:MAX_COLOURS], np.float32), 3.0)
     return palette, share
@@ -154,6 +160,8 @@ def _lossy_colours(working: ByteArray) -> tuple[list[Rgb], float]:
         if len(chosen) > 6 * MAX_COLOURS:
             break
     candidates = [_rgb(colours[k]) for k in chosen]
+    if not candidates:
+        return [], 0.0
     share = kernels.explained_share(working, np.array(candidates[:MAX_COLOURS], np.float32), 9.0)
     crowds = _measure(working, candidates)
     palette = [c.rgb for c in _fold_satellites(crowds)]

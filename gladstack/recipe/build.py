@@ -8,39 +8,30 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, field
-from typing import Literal, TypeVar
+from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
-import numpy.typing as npt
 import shapely
 from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core.colour import Rgb, delta_e, from_hex, to_hex
+from gladstack.core.colour import from_hex, to_hex
 from gladstack.core.errors import RecipeError
 from gladstack.core.joints import Joint, JointKind, Upper, cut_shape, meets
-from gladstack.core.labels import label_pixels
-from gladstack.core.order import border_background, film_names, propose_order
+from gladstack.core.order import film_names, propose_order
 from gladstack.core.outlines import CurveIndex, Outline, outline_of
 from gladstack.core.palette import Palette
-from gladstack.core.picture import Picture, decode_picture
 from gladstack.core.planar import PlanarMap
 from gladstack.core.proof import max_thickness, overlap, wrong_area
-from gladstack.core.separate import TraceOptions, find_colours, map_labels
 from gladstack.core.sheets import Box, Film, Placement, place_on_sheet, with_marks
 from gladstack.core.trace import OUTSIDE
 from gladstack.core.units import format_length
 from gladstack.recipe.memo import Memo, key_of
 from gladstack.recipe.models import FilmChoice, Recipe
+from gladstack.recipe.source import Clock, PictureLoader, Source, nearest_colour, trace_picture
 
-T = TypeVar("T")
 Role = Literal["film", "background", "dropped", "merged", "empty"]
-PictureLoader = Callable[[str], bytes]
-
-STAGES = ("decode", "palette", "labels", "map", "layers", "joints", "curves", "proof", "sheets")
-_SAME_COLOUR = 12.0
-"""A choice about a colour holds for the nearest film within this delta-E."""
 
 
 @dataclass(frozen=True)
@@ -108,36 +99,6 @@ class Built:
     seconds: dict[str, float]
 
 
-@dataclass
-class _Clock:
-    memo: Memo
-    tell: Callable[[str], None]
-    seconds: dict[str, float] = field(default_factory=lambda: dict.fromkeys(STAGES, 0.0))
-
-    def run(self, stage: str, key: str, compute: Callable[[], T], *, heavy: bool = False) -> T:
-        value, spent = self.memo.get(f"{stage}:{key}", lambda: self._told(stage, compute), heavy=heavy)
-        self.seconds[stage] += spent
-        return value
-
-    def _told(self, stage: str, compute: Callable[[], T]) -> T:
-        self.tell(stage)
-        return compute()
-
-
-@dataclass(frozen=True)
-class _Source:
-    """The traced picture and what its colours mean."""
-
-    key: str
-    palette: Palette
-    map: PlanarMap
-    merged: npt.NDArray[np.int16]
-    shares: npt.NDArray[np.float64]
-    background: int | None
-    transparent: bool
-    size_px: tuple[int, int]
-
-
 @dataclass(frozen=True)
 class _Draft:
     label: int
@@ -154,9 +115,9 @@ def build(
     The same recipe always gives the same result; `memo` only saves time. `tell` hears each stage that really has to work,
     and may raise to give up. Raises GladStackError.
     """
-    clock = _Clock(memo or Memo(), tell)
+    clock = Clock(memo or Memo(), tell)
     notices: list[Notice] = []
-    source = _trace(recipe, load, clock)
+    source = trace_picture(recipe, load, clock)
     if not source.palette.flat:
         notices.append(_not_flat(source.palette))
     roles, drafts = _layers(recipe, source, clock, notices)
@@ -198,80 +159,12 @@ def build(
     )  # fmt: skip
 
 
-def _trace(recipe: Recipe, load: PictureLoader, clock: _Clock) -> _Source:
-    art, separation = recipe.art, recipe.separation
-
-    def picture() -> Picture:
-        return clock.run("decode", art.picture, lambda: decode_picture(load(art.picture), art.filename), heavy=True)
-
-    picked = tuple(from_hex(c) for c in separation.picked)
-    colour_key = key_of(art.picture, separation.count, separation.picked)
-
-    def palette() -> Palette:
-        def find() -> Palette:
-            return find_colours(picture(), count=separation.count, picked=picked)
-
-        return clock.run("palette", colour_key, find, heavy=True)
-
-    def labels() -> npt.NDArray[np.int16]:
-        def label() -> npt.NDArray[np.int16]:
-            found = palette()
-            return label_pixels(found.working, found.colours, lossy=found.lossy, flat=found.flat)
-
-        return clock.run("labels", colour_key, label, heavy=True)
-
-    merges = [(m.colour, m.into) for m in separation.merges]
-    options = TraceOptions(separation.detail_mm, separation.smoothing_mm, separation.speck_mm)
-    key = key_of(colour_key, merges, art.width_mm, options.detail_mm, options.smoothing_mm, options.speck_mm)
-
-    def trace() -> _Source:
-        found = palette()
-        merged = _merged(found, merges)
-        size = (picture().width_px, picture().height_px)
-        map_ = map_labels(picture().rgb, found, labels(), merged, mm_per_px=art.width_mm / size[0], options=options)
-        grid = merged[labels()]
-        border = np.concatenate([grid[0], grid[-1], grid[:, 0], grid[:, -1]])
-        shares = np.bincount(labels().ravel(), minlength=len(found.colours)) / labels().size
-        transparent = picture().key is not None
-        background = 0 if transparent else border_background(border)
-        # Only the colours are needed further on; the pixels would keep the memo large.
-        light = Palette(found.colours, found.flat, found.lossy, found.explained, found.working[:0])
-        return _Source(key, light, map_, merged, shares, background, transparent, size)
-
-    if f"map:{key}" not in clock.memo:
-        # Asked for one by one beforehand, so that each stage's seconds are its own.
-        picture()
-        palette()
-        labels()
-    return clock.run("map", key, trace)
-
-
-def _merged(palette: Palette, merges: list[tuple[str, str]]) -> npt.NDArray[np.int16]:
-    """For every colour of the palette the one it counts as."""
-    target = np.arange(len(palette.colours), dtype=np.int16)
-    for colour, into in merges:
-        a, b = _nearest(palette.colours, colour), _nearest(palette.colours, into)
-        if a is not None and b is not None and a != b:
-            target[a] = b
-    for _ in range(len(target)):
-        target = target[target]
-    return target
-
-
-def _nearest(colours: tuple[Rgb, ...], wanted: str) -> int | None:
-    if not colours:
-        return None
-    apart = np.atleast_1d(delta_e(np.array(colours), np.array(from_hex(wanted))))
-    best = int(np.argmin(apart))
-    return best if apart[best] <= _SAME_COLOUR else None
-
-
 def _layers(
-    recipe: Recipe, source: _Source, clock: _Clock, notices: list[Notice]
+    recipe: Recipe, source: Source, clock: Clock, notices: list[Notice]
 ) -> tuple[tuple[ColourInfo, ...], list[_Draft]]:
     """What became of every colour, and the films from the ground up."""
     colours, separation = source.palette.colours, recipe.separation
-    dropped = {_nearest(colours, c) for c in separation.dropped}
+    dropped = {nearest_colour(colours, c) for c in separation.dropped}
     drafts: list[_Draft] = []
     roles: list[Role] = []
     for k, rgb in enumerate(colours):
@@ -291,7 +184,7 @@ def _layers(
             else:
                 roles.append("film")
                 drafts.append(_Draft(k, to_hex(rgb), key, shape))
-    picked = {_nearest(colours, c) for c in separation.picked}
+    picked = {nearest_colour(colours, c) for c in separation.picked}
     infos = tuple(
         ColourInfo(
             to_hex(rgb), float(source.shares[k]), roles[k],
@@ -314,7 +207,7 @@ def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:
     return MultiPolygon([p for p in kept if not p.is_empty])
 
 
-def _proposed(drafts: list[_Draft], source: _Source, clock: _Clock) -> list[_Draft]:
+def _proposed(drafts: list[_Draft], source: Source, clock: Clock) -> list[_Draft]:
     by_colour = sorted(drafts, key=lambda d: d.label)
     order = clock.run(
         "layers", key_of("order", [d.key for d in by_colour]), lambda: propose_order([d.shape for d in by_colour])
@@ -327,7 +220,7 @@ def _ordered(recipe: Recipe, proposed: list[_Draft]) -> list[_Draft]:
     colours = tuple(from_hex(d.colour) for d in proposed)
     known: list[int] = []
     for wanted in recipe.order:
-        found = _nearest(colours, wanted)
+        found = nearest_colour(colours, wanted)
         if found is not None and found not in known:
             known.append(found)
     for k in range(len(proposed)):
@@ -342,7 +235,7 @@ def _choice(recipe: Recipe, colour: str) -> FilmChoice:
     exact = recipe.film(colour)
     if exact != FilmChoice(colour=colour) or not recipe.films:
         return exact
-    found = _nearest(tuple(from_hex(f.colour) for f in recipe.films), colour)
+    found = nearest_colour(tuple(from_hex(f.colour) for f in recipe.films), colour)
     return recipe.films[found] if found is not None else exact
 
 
@@ -364,12 +257,12 @@ def _film_of(recipe: Recipe, draft: _Draft) -> Film:
     return Film(choice.method or recipe.method, sheet.width_mm, sheet.height_mm, sheet.margin_mm)
 
 
-def _joints(recipe: Recipe, drafts: list[_Draft], clock: _Clock) -> list[BuiltJoint]:
+def _joints(recipe: Recipe, drafts: list[_Draft], clock: Clock) -> list[BuiltJoint]:
     """The joint of every pair: the pair's own, else the lower film's, else the design's."""
     colours = tuple(from_hex(d.colour) for d in drafts)
     pairs = {}
     for p in recipe.pairs:
-        a, b = _nearest(colours, p.a), _nearest(colours, p.b)
+        a, b = nearest_colour(colours, p.a), nearest_colour(colours, p.b)
         if a is not None and b is not None and a != b:
             pairs[frozenset((a, b))] = p.rule.joint()
     out = []
@@ -385,7 +278,7 @@ def _joints(recipe: Recipe, drafts: list[_Draft], clock: _Clock) -> list[BuiltJo
     return out
 
 
-def _cuts(drafts: list[_Draft], joints: list[BuiltJoint], clock: _Clock) -> tuple[list[str], list[MultiPolygon]]:
+def _cuts(drafts: list[_Draft], joints: list[BuiltJoint], clock: Clock) -> tuple[list[str], list[MultiPolygon]]:
     """Cut shapes and their keys, worked out from the top down."""
     count = len(drafts)
     rule = {(j.lower, j.upper): j.joint for j in joints}
@@ -409,7 +302,7 @@ def _cuts(drafts: list[_Draft], joints: list[BuiltJoint], clock: _Clock) -> tupl
 
 
 def _figures(
-    drafts: list[_Draft], joints: list[BuiltJoint], keys: list[str], cuts: list[MultiPolygon], clock: _Clock
+    drafts: list[_Draft], joints: list[BuiltJoint], keys: list[str], cuts: list[MultiPolygon], clock: Clock
 ) -> tuple[float, int]:
     """Wrong area in mm2, and the most films on one another."""
     rule = {(j.lower, j.upper): j.joint for j in joints}

@@ -1,0 +1,130 @@
+"""The picture stages of the build: decode, palette, labels, map."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.colour import Rgb, delta_e, from_hex
+from gladstack.core.labels import label_pixels
+from gladstack.core.order import border_background
+from gladstack.core.palette import Palette
+from gladstack.core.picture import Picture, decode_picture
+from gladstack.core.planar import PlanarMap
+from gladstack.core.separate import TraceOptions, find_colours, map_labels
+from gladstack.recipe.memo import Memo, key_of
+from gladstack.recipe.models import Recipe
+
+T = TypeVar("T")
+PictureLoader = Callable[[str], bytes]
+
+STAGES = ("decode", "palette", "labels", "map", "layers", "joints", "curves", "proof", "sheets")
+_SAME_COLOUR = 12.0
+"""A choice about a colour holds for the nearest film within this delta-E."""
+
+
+@dataclass
+class Clock:
+    """Runs stages through the memo, and keeps the seconds each really worked."""
+
+    memo: Memo
+    tell: Callable[[str], None]
+    seconds: dict[str, float] = field(default_factory=lambda: dict.fromkeys(STAGES, 0.0))
+
+    def run(self, stage: str, key: str, compute: Callable[[], T], *, heavy: bool = False) -> T:
+        """The stage's value for these inputs, computed only if it is not remembered."""
+        value, spent = self.memo.get(f"{stage}:{key}", lambda: self._told(stage, compute), heavy=heavy)
+        self.seconds[stage] += spent
+        return value
+
+    def _told(self, stage: str, compute: Callable[[], T]) -> T:
+        self.tell(stage)
+        return compute()
+
+
+@dataclass(frozen=True)
+class Source:
+    """The traced picture and what its colours mean."""
+
+    key: str
+    palette: Palette
+    map: PlanarMap
+    merged: npt.NDArray[np.int16]
+    shares: npt.NDArray[np.float64]
+    background: int | None
+    transparent: bool
+    size_px: tuple[int, int]
+
+
+def trace_picture(recipe: Recipe, load: PictureLoader, clock: Clock) -> Source:
+    """The traced picture of a recipe, from the stages that its choices about the picture need again."""
+    art, separation = recipe.art, recipe.separation
+
+    def picture() -> Picture:
+        return clock.run("decode", art.picture, lambda: decode_picture(load(art.picture), art.filename), heavy=True)
+
+    picked = tuple(from_hex(c) for c in separation.picked)
+    colour_key = key_of(art.picture, separation.count, separation.picked)
+
+    def palette() -> Palette:
+        def find() -> Palette:
+            return find_colours(picture(), count=separation.count, picked=picked)
+
+        return clock.run("palette", colour_key, find, heavy=True)
+
+    def labels() -> npt.NDArray[np.int16]:
+        def label() -> npt.NDArray[np.int16]:
+            found = palette()
+            return label_pixels(found.working, found.colours, lossy=found.lossy, flat=found.flat)
+
+        return clock.run("labels", colour_key, label, heavy=True)
+
+    merges = [(m.colour, m.into) for m in separation.merges]
+    options = TraceOptions(separation.detail_mm, separation.smoothing_mm, separation.speck_mm)
+    key = key_of(colour_key, merges, art.width_mm, options.detail_mm, options.smoothing_mm, options.speck_mm)
+
+    def trace() -> Source:
+        found = palette()
+        merged = _merged(found, merges)
+        size = (picture().width_px, picture().height_px)
+        map_ = map_labels(picture().rgb, found, labels(), merged, mm_per_px=art.width_mm / size[0], options=options)
+        grid = merged[labels()]
+        border = np.concatenate([grid[0], grid[-1], grid[:, 0], grid[:, -1]])
+        shares = np.bincount(labels().ravel(), minlength=len(found.colours)) / labels().size
+        transparent = picture().key is not None
+        background = 0 if transparent else border_background(border)
+        # Only the colours are needed further on; the pixels would keep the memo large.
+        light = Palette(found.colours, found.flat, found.lossy, found.explained, found.working[:0])
+        return Source(key, light, map_, merged, shares, background, transparent, size)
+
+    if f"map:{key}" not in clock.memo:
+        # Asked for one by one beforehand, so that each stage's seconds are its own.
+        picture()
+        palette()
+        labels()
+    return clock.run("map", key, trace)
+
+
+def _merged(palette: Palette, merges: list[tuple[str, str]]) -> npt.NDArray[np.int16]:
+    """For every colour of the palette the one it counts as."""
+    target = np.arange(len(palette.colours), dtype=np.int16)
+    for colour, into in merges:
+        a, b = nearest_colour(palette.colours, colour), nearest_colour(palette.colours, into)
+        if a is not None and b is not None and a != b:
+            target[a] = b
+    for _ in range(len(target)):
+        target = target[target]
+    return target
+
+
+def nearest_colour(colours: tuple[Rgb, ...], wanted: str) -> int | None:
+    """Index of the colour that a choice about `wanted` holds for, None if there is none near enough."""
+    if not colours:
+        return None
+    apart = np.atleast_1d(delta_e(np.array(colours), np.array(from_hex(wanted))))
+    best = int(np.argmin(apart))
+    return best if apart[best] <= _SAME_COLOUR else None

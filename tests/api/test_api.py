@@ -1,0 +1,161 @@
+"""The path of a maker through the API, and everything that is refused on the way."""
+
+from __future__ import annotations
+
+import io
+import tempfile
+import zipfile
+from pathlib import Path
+from typing import Any
+
+import pytest
+import schemathesis
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, settings
+
+from gladstack.api.app import create_app
+from gladstack.demo.designs import add_demo_designs
+from tests.pictures import photo, picture_of
+
+
+def bring(client: TestClient, data: bytes, name: str = "night_owl.png", **fields: str) -> Any:
+    return client.post("/api/designs", files={"picture": (name, data)}, data=fields)
+
+
+@pytest.fixture
+def design(client: TestClient) -> dict[str, Any]:
+    answer = bring(client, picture_of("moon-owl", 256), width="4in")
+    assert answer.status_code == 201, answer.text
+    return dict(answer.json())
+
+
+def change(client: TestClient, design: dict[str, Any], **edit: object) -> Any:
+    base = design["revision"]
+    return client.post(f"/api/designs/{design['id']}/edits", json={"base": base, "edit": edit})
+
+
+def test_from_upload_to_the_zip(client: TestClient, design: dict[str, Any]) -> None:
+    assert design["recipe"]["name"] == "night owl"
+    assert design["built"]["width_mm"] == 101.6
+    assert len(design["built"]["layers"]) == 6
+    edited = change(client, design, kind="set-joint", rule={"kind": "lap", "mm": "0.4mm"}).json()
+    assert {j["kind"] for j in edited["built"]["joints"]} == {"lap"}
+    undone = client.post(f"/api/designs/{design['id']}/undo", json={"base": edited["revision"]}).json()
+    assert {j["kind"] for j in undone["built"]["joints"]} == {"butt"}
+    assert undone["can_redo"]
+    redone = client.post(f"/api/designs/{design['id']}/redo", json={"base": undone["revision"]}).json()
+    assert redone["revision"] == edited["revision"]
+    files = client.get(f"/api/designs/{design['id']}/files.zip")
+    assert files.headers["content-disposition"] == 'attachment; filename="night-owl.zip"'
+    with zipfile.ZipFile(io.BytesIO(files.content)) as archive:
+        assert len(archive.namelist()) == 8
+    picture = client.get(f"/api/designs/{design['id']}/picture")
+    assert (picture.content, picture.headers["content-type"]) == (picture_of("moon-owl", 256), "image/png")
+    assert [line["id"] for line in client.get("/api/designs").json()] == [design["id"]]
+
+
+def test_two_windows_do_not_overwrite_each_other(client: TestClient, design: dict[str, Any]) -> None:
+    assert change(client, design, kind="resize", width_mm=80).status_code == 200
+    late = change(client, design, kind="resize", width_mm=90)
+    assert late.status_code == 409
+    assert late.json()["code"] == "stale-revision"
+    assert client.get(f"/api/designs/{design['id']}").json()["recipe"]["art"]["width_mm"] == 80
+
+
+@pytest.mark.parametrize(
+    ("data", "name", "fields", "said"),
+    [
+        (b"", "a.png", {}, "empty"),
+        (b"not at all", "a.png", {}, "not a picture"),
+        (picture_of("dome", 128)[:700], "a.png", {}, "cut short"),
+        (picture_of("dome", 128), "a.jpg", {}, "holds a PNG"),
+        (picture_of("dome", 128), "a.png", {"width": "very"}, "not a length"),
+        (picture_of("dome", 128), "a.png", {"width": "0.1mm"}, "no width"),
+        (picture_of("dome", 128), "a.png", {"method": "glue"}, "adhesive"),
+    ],
+)
+def test_what_cannot_be_used_is_refused_and_leaves_nothing(
+    client: TestClient, data: bytes, name: str, fields: dict[str, str], said: str
+) -> None:
+    answer = bring(client, data, name, **fields)
+    assert answer.status_code == 422
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert said in answer.json()["detail"]
+    assert client.get("/api/designs").json() == []
+
+
+def test_an_edit_that_cannot_be_built_is_not_kept(client: TestClient, design: dict[str, Any]) -> None:
+    refused = change(client, design, kind="count-colours", count=24)
+    assert refused.status_code == 422
+    assert "holds only" in refused.json()["detail"]
+    assert refused.json()["remedy"]
+    assert client.get(f"/api/designs/{design['id']}").json()["revision"] == design["revision"]
+
+
+def test_a_photo_is_taken_and_said_not_to_be_flat(client: TestClient) -> None:
+    built = bring(client, photo(), "photo.png").json()["built"]
+    assert not built["flat"]
+    assert built["notices"][0]["code"] == "not-flat"
+    assert len(built["colours"]) == 6
+
+
+@pytest.mark.parametrize(
+    ("headers", "status"),
+    [
+        ({"host": "evil.example"}, 403),
+        ({"host": "127.0.0.1.evil.example:8737"}, 403),
+        ({"origin": "http://evil.example"}, 403),
+        ({"origin": "null"}, 403),
+        ({"host": "localhost:8737", "origin": "http://localhost:8737"}, 404),
+        ({"host": "[::1]:8737", "origin": "http://[::1]:8737"}, 404),
+        ({"content-length": "900000000"}, 413),
+    ],
+)
+def test_only_this_machines_own_page_may_change_anything(client: TestClient, headers: dict[str, str], status: int) -> None:
+    answer = client.post(
+        "/api/designs/x/undo", content=b'{"base": 1}', headers={"content-type": "application/json", **headers}
+    )
+    assert answer.status_code == status
+    assert answer.json()["title"]
+
+
+def test_a_body_without_a_length_is_bounded_too(tmp_path: Path) -> None:
+    def endless() -> Any:
+        for _ in range(60):
+            yield b"x" * 2**20
+
+    with TestClient(create_app(tmp_path)) as client:
+        answer = client.post("/api/designs", content=endless(), headers={"content-type": "multipart/form-data; boundary=b"})
+    assert answer.status_code == 413
+
+
+def test_answers_carry_a_strict_content_policy(client: TestClient) -> None:
+    headers = client.get("/api/designs").headers
+    assert "default-src 'self'" in headers["content-security-policy"]
+    assert headers["x-content-type-options"] == "nosniff"
+
+
+def test_the_demo_designs_build_without_complaint(client: TestClient) -> None:
+    store = client.app.state.workshop.store  # type: ignore[attr-defined]
+    add_demo_designs(store)
+    add_demo_designs(store)
+    lines = client.get("/api/designs").json()
+    assert len(lines) == 4
+    methods = set()
+    for line in lines:
+        design = client.get(f"/api/designs/{line['id']}").json()
+        methods.add(design["recipe"]["method"])
+        assert design["built"]["flat"]
+        assert design["built"]["wrong_area_ratio"] <= 1e-6
+        assert design["built"]["notices"] == []
+    assert methods == {"adhesive", "heat-transfer"}
+
+
+schema = schemathesis.openapi.from_asgi("/openapi.json", create_app(Path(tempfile.mkdtemp(prefix="gladstack-schema-"))))
+
+
+@schema.parametrize()
+@settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
+def test_no_request_makes_the_server_fail(case: Any) -> None:
+    response = case.call()
+    assert response.status_code < 500

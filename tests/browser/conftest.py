@@ -1,0 +1,64 @@
+"""A served app on a folder of its own, and one browser for all browser tests."""
+
+from __future__ import annotations
+
+import shutil
+import socket
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+import uvicorn
+from selenium import webdriver
+
+from gladstack.api.app import built_front_end, create_app
+from gladstack.demo.designs import add_demo_designs
+from tests.browser.chrome import chromium
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    for item in items:
+        if "browser" in item.path.parts:
+            item.add_marker(pytest.mark.browser)
+
+
+class Served:
+    """The app at `address`, on the designs in `data`; can be stopped and started again."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            self.port = free.getsockname()[1]
+        self.address = f"http://127.0.0.1:{self.port}"
+        self.start()
+
+    def start(self) -> None:
+        app = create_app(self.data, front_end=built_front_end())
+        add_demo_designs(app.state.workshop.store)
+        self._server = uvicorn.Server(uvicorn.Config(app, "127.0.0.1", self.port, log_level="error", ws="none"))
+        self._thread = threading.Thread(target=self._server.run, daemon=True)
+        self._thread.start()
+        while not self._server.started:
+            time.sleep(0.02)
+
+    def stop(self) -> None:
+        self._server.should_exit = True
+        self._thread.join(timeout=10)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[webdriver.Chrome]:
+    if not (shutil.which("chromium") and Path("/usr/bin/chromedriver").exists()):
+        pytest.fail("Chromium is missing: run make test, which installs it")
+    with chromium() as driver:
+        yield driver
+
+
+@pytest.fixture(scope="session")
+def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
+    app = Served(tmp_path_factory.mktemp("designs"))
+    yield app
+    app.stop()

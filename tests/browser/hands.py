@@ -1,0 +1,78 @@
+"""What a maker does and sees, in a maker's words."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+WAIT_S = 20
+
+
+class Hands:
+    """A maker at the screen."""
+
+    def __init__(self, browser: webdriver.Chrome, address: str) -> None:
+        self.browser = browser
+        self.address = address
+
+    def open(self, path: str = "/") -> None:
+        self.browser.get(self.address + path)
+
+    def see(self, xpath: str) -> WebElement:
+        """Waits for something visible."""
+
+        def found(driver: webdriver.Chrome) -> WebElement | bool:
+            shown = [e for e in driver.find_elements(By.XPATH, xpath) if e.is_displayed()]
+            return shown[0] if shown else False
+
+        element = WebDriverWait(self.browser, WAIT_S).until(found, f"never saw {xpath}")
+        assert isinstance(element, WebElement)
+        return element
+
+    def see_text(self, text: str) -> WebElement:
+        return self.see(f'//*[contains(normalize-space(), "{text}") and not(.//*[contains(normalize-space(), "{text}")])]')
+
+    def press(self, name: str) -> None:
+        """Presses a button or link by its name."""
+        self.see(f'//*[self::button or self::a][normalize-space()="{name}" or @aria-label="{name}"]').click()
+
+    def go_to(self, place: str) -> None:
+        self.see(f'//button[@role="tab"][normalize-space()="{place}"]').click()
+
+    def field(self, label: str) -> WebElement:
+        return self.see(f'//label[span[normalize-space()="{label}"]]//input | //input[@aria-label="{label}"]')
+
+    def type_into(self, label: str, text: str) -> None:
+        element = self.field(label)
+        element.send_keys(Keys.CONTROL, "a")
+        element.send_keys(text, Keys.ENTER)
+
+    def choose_picture(self, path: str) -> None:
+        self.browser.find_element(By.CSS_SELECTOR, 'input[type="file"]').send_keys(path)
+
+    def until(self, condition: Any, message: str = "") -> None:
+        WebDriverWait(self.browser, WAIT_S).until(lambda _: condition(), message)
+
+    def names(self, list_label: str) -> list[str]:
+        """The film names in a list, from top to bottom."""
+        rows = self.browser.find_elements(By.XPATH, f'//ol[starts-with(@aria-label, "{list_label}")]//button[@draggable]')
+        return [row.get_attribute("aria-label").split(",")[0] for row in rows]
+
+    def pixel(self, x: float, y: float) -> tuple[int, int, int]:
+        """The colour of the stage at shares of its width and height."""
+        value = self.browser.execute_script(
+            "const c = document.querySelector('canvas'); const [x, y] = [arguments[0] * c.width, arguments[1] * c.height];"
+            "return [...c.getContext('2d').getImageData(x, y, 1, 1).data];",
+            x,
+            y,
+        )
+        return value[0], value[1], value[2]
+
+    def complaints(self) -> list[str]:
+        """What the browser's console holds against the page."""
+        return [e["message"] for e in self.browser.get_log("browser") if "favicon" not in e["message"]]

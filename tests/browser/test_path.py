@@ -1,0 +1,208 @@
+"""The whole path in a browser: a picture goes in, a ZIP of cut sheets comes out."""
+
+from __future__ import annotations
+
+import base64
+import json
+import time
+import zipfile
+from pathlib import Path
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.conftest import Served
+from tests.browser.hands import Hands
+from tests.pictures import photo, picture_of
+
+AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+@pytest.fixture
+def hands(browser: webdriver.Chrome, served: Served) -> Hands:
+    hands = Hands(browser, served.address)
+    hands.open("/")
+    hands.browser.execute_script("localStorage.clear()")
+    hands.browser.get_log("browser")
+    return hands
+
+
+def start_design(hands: Hands, tmp_path: Path, name: str = "dome") -> None:
+    path = tmp_path / f"{name}.png"
+    path.write_bytes(picture_of(name, 400))
+    hands.open("/")
+    hands.see_text("Choose a picture")
+    hands.choose_picture(str(path))
+    hands.see('//button[@role="tab"][@aria-selected="true"][normalize-space()="Colours"]')
+
+
+def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, tmp_path: Path) -> None:
+    path = tmp_path / "hill dome.png"
+    path.write_bytes(picture_of("dome", 400))
+    width = hands.field("Finished width")
+    width.send_keys(Keys.CONTROL, "a")
+    width.send_keys("5in")
+    hands.choose_picture(str(path))
+    hands.see_text("7 colours")
+    hands.see_text("background, dropped")
+
+    hands.go_to("Stack")
+    order = hands.names("Stack")
+    assert len(order) == 6
+    row = hands.see('//button[@draggable][starts-with(@aria-label, "Gold")]')
+    row.send_keys(Keys.ALT, Keys.ARROW_DOWN)
+    hands.until(lambda: hands.names("Stack") != order, "the stack was not reordered")
+    hands.press("Undo")
+    hands.until(lambda: hands.names("Stack") == order, "undo did not bring the order back")
+
+    hands.see('//button[starts-with(@aria-label, "Joint of all films")]').click()
+    hands.see('//fieldset[@aria-label="Kind of joint"]//button[starts-with(normalize-space(), "Lap")]').click()
+    hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.4 mm")]')
+    hands.type_into("Length of the lap", "1/32in")
+    hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.8 mm")]')
+    hands.until(lambda: "up to 1 thick" not in hands.see_text("thick").text, "a lap lies on no other film")
+
+    hands.browser.refresh()
+    hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.8 mm")]')
+    served.stop()
+    served.start()
+    hands.browser.refresh()
+    hands.press("Undo")
+    hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.4 mm")]')
+
+    hands.go_to("Sheets")
+    hands.press("History")
+    hands.see('//li[button[@aria-current="step"]]')
+    ActionChains(hands.browser).send_keys(Keys.ESCAPE).perform()
+    hands.see_text("Registration marks, the same on every sheet").click()
+    hands.go_to("Cut")
+    hands.press("Take the files away")
+    archive = hands.browser.downloads / "hill-dome.zip"
+    hands.until(archive.exists, "nothing was downloaded")
+    with zipfile.ZipFile(archive) as files:
+        names = files.namelist()
+        assert len([n for n in names if n.startswith("sheets/")]) == 6
+        assert 'width="127mm"' in files.read("stack.svg").decode()
+        assert "registration-marks" in files.read(next(n for n in names if n.startswith("sheets/"))).decode()
+        assert "Gather on transfer tape, top first" in files.read("assembly.txt").decode()
+    assert hands.complaints() == []
+
+
+def test_a_dropped_picture_shows_its_layers_at_once(hands: Hands) -> None:
+    data = base64.b64encode(picture_of("telescope", 1024)).decode()
+    hands.browser.execute_script(
+        "const bytes = Uint8Array.from(atob(arguments[0]), (c) => c.charCodeAt(0));"
+        "const carried = new DataTransfer(); carried.items.add(new File([bytes], 'telescope.png', {type: 'image/png'}));"
+        "window.dispatchEvent(new DragEvent('drop', {dataTransfer: carried, bubbles: true, cancelable: true}));",
+        data,
+    )
+    hands.see_text("6 colours")
+    hands.until(lambda: hands.pixel(0.5, 0.5) != (0, 0, 0))
+    assert hands.names("Stack") == []
+    hands.go_to("Stack")
+    assert len(hands.names("Stack")) == 5
+
+
+def test_colours_can_be_merged_dropped_named_and_picked(hands: Hands, tmp_path: Path) -> None:
+    start_design(hands, tmp_path)
+    hands.see_text("7 colours")
+    hands.type_into("Name of Gold", "Evening star")
+    hands.see('//input[@aria-label="Name of Evening star"]')
+    hands.press("Change Evening star")
+    hands.press("Drop this colour")
+    hands.see_text("dropped")
+    hands.press("Undo")
+    hands.press("Change Evening star")
+    hands.see('//p[normalize-space()="Make it one film with"]/following-sibling::ul//button').click()
+    hands.see_text("one film with")
+    hands.press("One colour fewer")
+    hands.see_text("6 colours")
+    hands.press("take the proposed number")
+    hands.see_text("7 colours")
+    hands.press("Pick a colour from the picture")
+    hands.see_text("Click a colour of the picture")
+    stage = hands.see("//canvas")
+    ActionChains(hands.browser).move_to_element(stage).click().perform()
+    hands.see_text("picked")
+    assert hands.complaints() == []
+
+
+def test_lenses_pan_zoom_and_the_core_sample(hands: Hands) -> None:
+    hands.open("/design/demo-shirt")
+    hands.see_text("up to 3 thick")
+    time.sleep(0.5)
+    finished = hands.pixel(0.44, 0.5)
+    assert finished != (251, 250, 247)
+    hands.press("Cut lines")
+    hands.until(lambda: hands.pixel(0.44, 0.5) != finished)
+    hands.press("Exploded")
+    hands.press("Finished")
+    stage = hands.see("//canvas")
+    ActionChains(hands.browser).move_to_element_with_offset(stage, -40, 60).perform()
+    sample = hands.see('//ol[@aria-label="Core sample"]')
+    assert sample.text.splitlines()[-1] == "ground"
+    assert len(sample.text.splitlines()) >= 2
+    scale = hands.see('//button[@title="Fit the decal"]')
+    before = scale.text
+    stage.send_keys("+")
+    hands.until(lambda: scale.text != before)
+    stage.send_keys("0")
+    hands.until(lambda: scale.text == before)
+
+
+def test_two_windows_on_one_design(hands: Hands, tmp_path: Path) -> None:
+    start_design(hands, tmp_path)
+    address = hands.browser.current_url
+    first = hands.browser.current_window_handle
+    hands.browser.switch_to.new_window("tab")
+    hands.browser.get(address)
+    hands.type_into("Name of the design", "Named in the second")
+    hands.see_text("Undo")
+    hands.until(lambda: hands.browser.find_element(By.XPATH, '//button[normalize-space()="Undo"]').is_enabled())
+    second = hands.browser.current_window_handle
+    hands.browser.switch_to.window(first)
+    # An edit made on what this window saw last, before it could look again.
+    design = address.rsplit("/", 1)[1]
+    status = hands.browser.execute_async_script(
+        "const done = arguments[1]; fetch(`/api/designs/${arguments[0]}/edits`, {method: 'POST',"
+        "headers: {'content-type': 'application/json'}, body: JSON.stringify({base: 1,"
+        "edit: {kind: 'resize', width_mm: 50}})})"
+        ".then((r) => done(r.status));",
+        design,
+    )
+    assert status == 409
+    hands.until(lambda: hands.field("Name of the design").get_attribute("value") == "Named in the second")
+    hands.browser.switch_to.window(second)
+    hands.browser.close()
+    hands.browser.switch_to.window(first)
+
+
+def test_bad_files_say_what_is_wrong_and_what_helps(hands: Hands, tmp_path: Path) -> None:
+    path = tmp_path / "letter.png"
+    path.write_text("Dear observatory")
+    hands.choose_picture(str(path))
+    hands.see_text("is not a picture that can be read")
+    hands.see_text("Bring in a PNG, JPEG, GIF, WebP or BMP.")
+    path = tmp_path / "photo.png"
+    path.write_bytes(photo())
+    hands.choose_picture(str(path))
+    hands.see_text("not made of flat colours")
+
+
+@pytest.mark.parametrize("place", ["Art", "Colours", "Stack", "Sheets", "Cut"])
+def test_every_place_is_accessible_and_needs_no_page_scroll(hands: Hands, place: str) -> None:
+    hands.open("/design/demo-mug")
+    hands.go_to(place)
+    hands.see('//div[@role="tabpanel"]')
+    hands.browser.execute_script(AXE.read_text())
+    found = hands.browser.execute_async_script(
+        "const done = arguments[0]; axe.run({runOnly: ['wcag2a', 'wcag2aa']}).then((r) => done(JSON.stringify("
+        "r.violations.map((v) => [v.id, v.nodes.map((n) => n.html.slice(0, 120))]))));"
+    )
+    assert json.loads(found) == []
+    page = hands.browser.execute_script("const e = document.documentElement; return [e.scrollHeight, e.clientHeight]")
+    assert page[0] == page[1]
+    assert hands.complaints() == []

@@ -1,0 +1,153 @@
+"""The four invariants of a stack, on random stacks; and each joint on its own."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given, settings
+from shapely import MultiPolygon, Point, box
+
+from gladstack.core import tolerances
+from gladstack.core.joints import Joint, JointKind, Upper, as_multi, cut_shape, grow, meets
+from gladstack.core.proof import max_thickness, overlap, wrong_area
+from tests.core.shapes import ZOO, stacks
+
+Stack = tuple[list[MultiPolygon], dict[tuple[int, int], Joint]]
+BUTT = Joint(JointKind.BUTT)
+
+
+def cut_all(
+    layers: list[MultiPolygon], rules: dict[tuple[int, int], Joint], *, fill_holes: bool = False
+) -> list[MultiPolygon]:
+    cuts: list[MultiPolygon] = [MultiPolygon()] * len(layers)
+    for i in range(len(layers) - 1, -1, -1):
+        above = [Upper(layers[j], rules[i, j]) for j in range(i + 1, len(layers))]
+        cover = as_multi(shapely.union_all(cuts[i + 1 :]))
+        cuts[i] = cut_shape(layers[i], above, fill_holes=fill_holes, cover=cover)
+    return cuts
+
+
+def gap_zone(layers: list[MultiPolygon], rules: dict[tuple[int, int], Joint]) -> MultiPolygon:
+    """Everywhere a gap may change what is seen."""
+    zones = [grow(layers[j], r.mm + 0.02) for (_, j), r in rules.items() if r.kind is JointKind.GAP]
+    return shapely.union_all(zones)
+
+
+@given(stacks())
+@settings(max_examples=120, deadline=None)
+def test_painting_the_cuts_gives_the_wanted_picture(stack: Stack) -> None:
+    layers, rules = stack
+    cuts = cut_all(layers, rules)
+    aside = gap_zone(layers, rules)
+    whole = shapely.union_all(layers).area
+    for i in range(len(layers)):
+        wanted = shapely.difference(layers[i], shapely.union_all(layers[i + 1 :]))
+        painted = shapely.difference(cuts[i], shapely.union_all(cuts[i + 1 :]))
+        wrong = shapely.difference(shapely.symmetric_difference(wanted, painted), aside).area
+        assert wrong <= tolerances.WRONG_AREA_RATIO * whole
+
+
+@given(stacks())
+@settings(max_examples=60, deadline=None)
+def test_butted_films_never_overlap(stack: Stack) -> None:
+    layers, rules = stack
+    cuts = cut_all(layers, dict.fromkeys(rules, BUTT))
+    assert max_thickness(cuts, lambda i, j: overlap(cuts[i], cuts[j])) <= 1
+    assert sum(c.area for c in cuts) == pytest.approx(shapely.union_all(layers).area, rel=1e-6)
+
+
+@given(stacks())
+@settings(max_examples=120, deadline=None)
+def test_a_lap_never_shows(stack: Stack) -> None:
+    layers, rules = stack
+    cuts = cut_all(layers, rules)
+    for i in range(len(layers)):
+        hidden_below = shapely.union_all(
+            [layers[j] for j in range(i + 1, len(layers)) if rules[i, j].kind is not JointKind.FULL]
+        )
+        face = shapely.difference(layers[i], hidden_below)
+        cover = shapely.union_all(cuts[i + 1 :])
+        showing = shapely.difference(cuts[i], shapely.union_all([face, cover]))
+        assert showing.area <= tolerances.WRONG_AREA_RATIO * shapely.union_all(layers).area
+
+
+@given(stacks())
+@settings(max_examples=120, deadline=None)
+def test_cut_shapes_are_valid_and_welded(stack: Stack) -> None:
+    for cut in cut_all(*stack):
+        assert cut.is_valid
+        assert all(p.area > 0 and p.exterior.is_closed for p in cut.geoms)
+        # A valid multipolygon has no parts that overlap; welded also means that none share an edge.
+        assert shapely.union_all(list(cut.geoms)).length == pytest.approx(cut.length, rel=1e-9)
+
+
+@given(stacks())
+@settings(max_examples=60, deadline=None)
+def test_the_figure_for_wrong_area_agrees(stack: Stack) -> None:
+    layers, rules = stack
+    cuts = cut_all(layers, rules)
+    for i in range(len(layers)):
+        above = [(layers[j], cuts[j], rules[i, j]) for j in range(i + 1, len(layers))]
+        others = gap_zone(layers, rules)
+        if others.is_empty:
+            assert wrong_area(layers[i], cuts[i], above) <= tolerances.WRONG_AREA_RATIO * shapely.union_all(layers).area
+
+
+@pytest.mark.parametrize("kind", list(JointKind))
+@pytest.mark.parametrize("name", ZOO)
+def test_every_joint_takes_every_awkward_shape(name: str, kind: JointKind) -> None:
+    upper = as_multi(box(3, 3, 17, 17))
+    cut = cut_shape(as_multi(ZOO[name]), [Upper(upper, Joint(kind, 0.5))])
+    assert cut.is_valid
+    under = shapely.difference(cut, shapely.union(ZOO[name], upper)).area
+    assert under <= 1e-6
+
+
+def test_a_gap_is_as_wide_as_asked_all_along() -> None:
+    upper = as_multi(Point(20, 20).buffer(9, quad_segs=64))
+    cut = cut_shape(as_multi(box(0, 0, 40, 40)), [Upper(upper, Joint(JointKind.GAP, 1.0))])
+    edge = shapely.get_coordinates(cut.geoms[0].interiors[0].segmentize(0.05))
+    distance = shapely.distance(shapely.points(edge), upper)
+    assert np.all(np.abs(distance - 1.0) <= 0.02)
+
+
+def test_a_lap_reaches_just_so_far() -> None:
+    upper = as_multi(box(10, 0, 30, 10))
+    lower = as_multi(box(0, 0, 10, 10))
+    cut = cut_shape(lower, [Upper(upper, Joint(JointKind.LAP, 0.4))])
+    assert cut.bounds == pytest.approx((0, 0, 10.4, 10))
+    assert cut.area == pytest.approx(104, rel=1e-6)
+
+
+def test_full_fills_just_what_is_covered_of_a_hole() -> None:
+    frame = box(0, 0, 30, 20).difference(shapely.union_all([box(2, 2, 8, 8), box(12, 2, 18, 8)]))
+    covers = as_multi(shapely.union_all([box(2, 2, 8, 8), box(12, 2, 15, 8)]))
+    cut = cut_shape(as_multi(frame), [Upper(covers, Joint(JointKind.FULL, 0.5), disjoint=True)])
+    assert [shapely.Polygon(r).area for r in cut.geoms[0].interiors] == [pytest.approx(18)]
+
+
+def test_a_film_floating_free_in_a_ring_gets_no_base_of_its_own() -> None:
+    ring = as_multi(box(0, 0, 40, 40).difference(box(4, 4, 36, 36)))
+    floating = as_multi(box(15, 15, 25, 25))
+    cut = cut_shape(ring, [Upper(floating, Joint(JointKind.FULL, 0.5), disjoint=True)])
+    assert cut.area == pytest.approx(ring.area)
+
+
+def test_full_keeps_off_what_another_joint_takes() -> None:
+    base = as_multi(box(0, 0, 30, 20).difference(box(5, 5, 25, 15)))
+    left, right = as_multi(box(5, 5, 15, 15)), as_multi(box(15, 5, 25, 15))
+    cut = cut_shape(base, [Upper(left, Joint(JointKind.FULL, 0.3)), Upper(right, BUTT)])
+    assert overlap(cut, left).area == pytest.approx(100, abs=1e-3)
+    assert overlap(cut, right).area == pytest.approx(0, abs=1e-3)
+
+
+def test_corners_that_touch_do_not_meet() -> None:
+    assert not meets(as_multi(box(0, 0, 5, 5)), as_multi(box(5, 5, 9, 9)))
+    assert meets(as_multi(box(0, 0, 5, 5)), as_multi(box(5, 1, 9, 9)))
+    assert not meets(as_multi(box(0, 0, 5, 5)), as_multi(box(6, 0, 9, 9)))
+
+
+def test_thickness_counts_films_over_one_point() -> None:
+    cuts = [as_multi(b) for b in (box(0, 0, 10, 10), box(5, 0, 15, 10), box(9, 0, 20, 10), box(0, 0, 2, 2))]
+    assert max_thickness(cuts, lambda i, j: overlap(cuts[i], cuts[j])) == 3

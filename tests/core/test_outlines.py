@@ -1,0 +1,62 @@
+"""Cut shapes as curves: exact along the picture's edges, close along new ones."""
+
+from __future__ import annotations
+
+import re
+
+import numpy as np
+import pytest
+import shapely
+
+from gladstack.core.curves import flatten_chain
+from gladstack.recipe.build import Built, build
+from gladstack.recipe.files import stack_file
+from gladstack.recipe.memo import Memo
+from gladstack.recipe.models import JointRule, PictureArt, Recipe, Separation
+from tests.pictures import picture_of, render
+
+
+def built_with(name: str, kind: str, mm: float = 0.0) -> Built:
+    recipe = Recipe(
+        name="Test",
+        art=PictureArt(picture="0" * 64, width_mm=120),
+        separation=Separation(background="keep"),
+        joint=JointRule.model_validate({"kind": kind, "mm": mm}),
+    )
+    return build(recipe, lambda key: picture_of(name, 512), Memo())
+
+
+@pytest.mark.parametrize("name", ["targets", "rosette", "night-badge"])
+def test_butted_films_leave_no_gap_and_no_overlap_in_the_written_file(name: str) -> None:
+    text = stack_file(built_with(name, "butt"))
+    head = re.search(r"<svg[^>]*>", text)
+    assert head
+    crisp = head[0].replace('width="120mm" height="120mm"', 'width="120" height="120" shape-rendering="crispEdges"')
+    films = np.zeros((1920, 1920), int)
+    for group in re.findall(r"<g .*?</g>", text, re.DOTALL):
+        films += np.array(render(f"{crisp}{group}</svg>", 1920))[..., 3] > 0
+    assert films.min() == films.max() == 1
+
+
+@pytest.mark.parametrize(("kind", "mm"), [("butt", 0), ("lap", 0.4), ("gap", 1.0), ("full", 0.5)])
+@pytest.mark.parametrize("name", ["moon-owl", "dome", "thin-lines"])
+def test_curves_stay_close_to_the_cut_shape(name: str, kind: str, mm: float) -> None:
+    layers = built_with(name, kind, mm).layers
+    assert sum(layer.outline.nodes for layer in layers) < 0.6 * sum(
+        shapely.get_num_coordinates(layer.cut) for layer in layers
+    )
+    for layer in layers:
+        rings = [r for p in layer.cut.geoms for r in (p.exterior, *p.interiors)]
+        drawn = [shapely.LinearRing(flatten_chain(c, 0.002)) for c in layer.outline.rings]
+        assert len(drawn) == len(rings)
+        for a, b in zip(drawn, rings, strict=True):
+            assert shapely.hausdorff_distance(a, b, densify=0.2) <= 0.05
+
+
+@pytest.mark.parametrize("kind", ["butt", "lap", "gap", "full"])
+def test_a_build_keeps_the_wanted_picture(kind: str) -> None:
+    built = built_with("overlapping-blobs", kind, 0.4)
+    assert built.wrong_area_ratio <= 1e-6
+    assert built.max_thickness >= (2 if kind in ("lap", "full") else 1)
+    if kind in ("butt", "gap"):
+        assert built.max_thickness == 1

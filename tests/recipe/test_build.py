@@ -1,0 +1,229 @@
+"""The build: exact, and sparing."""
+
+from __future__ import annotations
+
+import io
+import json
+import re
+import zipfile
+
+import pytest
+from pydantic import TypeAdapter
+from svgelements import SVG, Path
+
+from gladstack.core.errors import RecipeError
+from gladstack.recipe.build import Built, build
+from gladstack.recipe.edits import Edit, apply_edit
+from gladstack.recipe.files import assembly_order, pack_files, pack_zip, summary
+from gladstack.recipe.memo import Memo
+from gladstack.recipe.models import PictureArt, Recipe
+from gladstack.recipe.source import STAGES
+from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of
+
+EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
+GOLD, BROWN, CREAM, DARK = "#f2b632", "#6b4226", "#fff4d6", "#14100c"
+OWL = Recipe(name="Owl & moon", art=PictureArt(picture="a" * 64, filename="owl.png", width_mm=120))
+
+
+class Bench:
+    """A recipe being worked on, with a memo of its own."""
+
+    def __init__(self, data: bytes | None = None, recipe: Recipe = OWL) -> None:
+        self.data = data or picture_of("moon-owl", 320)
+        self.recipe = recipe
+        self.memo = Memo()
+        self.worked: list[str] = []
+        self.built = self._build()
+
+    def edit(self, **data: object) -> Built:
+        self.recipe = apply_edit(self.recipe, EDIT.validate_python(data))
+        self.built = self._build()
+        return self.built
+
+    def _build(self) -> Built:
+        self.worked = []
+        return build(self.recipe, lambda key: self.data, self.memo, self.worked.append)
+
+    def names(self) -> list[str]:
+        return [layer.name for layer in self.built.layers]
+
+
+def test_background_is_dropped_and_colours_become_layers_in_order() -> None:
+    bench = Bench()
+    assert len(bench.built.colours) == len(BY_NAME["moon-owl"].colours)
+    assert [c.role for c in bench.built.colours].count("background") == 1
+    assert bench.names()[0] == "Gold"
+    order = [layer.colour for layer in bench.built.layers]
+    assert order.index(BROWN) < order.index(CREAM) < order.index(DARK)
+    assert set(bench.worked) <= set(STAGES)
+
+
+SPARING = [
+    {"kind": "set-joint", "rule": {"kind": "lap", "mm": 0.4}},
+    {"kind": "set-pair-joint", "a": CREAM, "b": DARK, "rule": {"kind": "gap", "mm": 1}},
+    {"kind": "order-films", "order": [BROWN, GOLD]},
+    {"kind": "rename-film", "colour": GOLD, "name": "Moon"},
+    {"kind": "rename-design", "name": "Night shirt"},
+    {"kind": "set-sheet", "sheet": {"width_mm": 500, "height_mm": 400, "margin_mm": 3}},
+    {"kind": "set-method", "method": "heat-transfer"},
+    {"kind": "set-marks", "marks": True},
+]
+
+
+@pytest.mark.parametrize("edit", SPARING, ids=lambda e: str(e["kind"]))
+def test_joints_orders_names_and_sheets_never_separate_again(edit: dict[str, object]) -> None:
+    bench = Bench()
+    bench.edit(**edit)
+    assert not {"decode", "palette", "labels", "map"} & set(bench.worked)
+    if edit["kind"] in ("rename-film", "rename-design"):
+        assert bench.worked == []
+
+
+def test_a_pairs_joint_leaves_the_other_layers_alone() -> None:
+    bench = Bench()
+    before = {layer.colour: layer.cut for layer in bench.built.layers}
+    bench.edit(kind="set-pair-joint", a=DARK, b=CREAM, rule={"kind": "gap", "mm": 1})
+    changed = [layer.colour for layer in bench.built.layers if layer.cut is not before[layer.colour]]
+    assert changed == [CREAM]
+
+
+def test_the_same_recipe_always_gives_the_same_files() -> None:
+    assert pack_zip(Bench().built) == pack_zip(Bench().built)
+
+
+def test_pair_before_film_before_design() -> None:
+    bench = Bench()
+    bench.edit(kind="set-joint", rule={"kind": "lap", "mm": 0.3})
+    bench.edit(kind="set-film-joint", colour=CREAM, rule={"kind": "full", "mm": 0.5})
+    bench.edit(kind="set-pair-joint", a=DARK, b=CREAM, rule={"kind": "butt"})
+    order = [layer.colour for layer in bench.built.layers]
+    sources = {(order[j.lower], order[j.upper]): (j.source, j.joint.kind.value) for j in bench.built.joints}
+    assert sources[CREAM, DARK] == ("pair", "butt")
+    assert sources[BROWN, CREAM] == ("design", "lap")
+    assert all(j.joint.mm > 0 for j in bench.built.joints if j.joint.kind != "butt")
+
+
+def test_a_base_made_solid_runs_under_what_lies_on_it() -> None:
+    bench = Bench()
+    open_area = next(layer for layer in bench.built.layers if layer.colour == BROWN).cut.area
+    bench.edit(kind="set-film-joint", colour=BROWN, rule={"kind": "full", "mm": 0.4})
+    solid = next(layer for layer in bench.built.layers if layer.colour == BROWN)
+    assert solid.cut.area > 1.5 * open_area
+    assert len(solid.cut.geoms) == 1
+    assert bench.built.wrong_area_ratio <= 1e-6
+
+
+def test_merged_dropped_and_named_colours() -> None:
+    bench = Bench()
+    count = len(bench.built.layers)
+    bench.edit(kind="merge-colours", colour=DARK, into=BROWN)
+    assert len(bench.built.layers) == count - 1
+    assert next(c for c in bench.built.colours if c.colour == DARK).into == BROWN
+    bench.edit(kind="drop-colour", colour=CREAM)
+    assert len(bench.built.layers) == count - 2
+    bench.edit(kind="rename-film", colour=GOLD, name="Moon")
+    assert bench.names()[0] == "Moon"
+
+
+@pytest.mark.parametrize(("treatment", "kept"), [("drop", False), ("keep", True)])
+def test_background_as_the_maker_wants_it(treatment: str, kept: bool) -> None:
+    built = Bench().edit(kind="treat-background", background=treatment)
+    assert ("#ffffff" in [layer.colour for layer in built.layers]) == kept
+    if kept:
+        assert sum(layer.cut.area for layer in built.layers) == pytest.approx(120 * 120, rel=1e-6)
+
+
+def test_background_dropped_only_outside_keeps_enclosed_areas() -> None:
+    built = Bench(picture_of("rosette", 320)).edit(kind="treat-background", background="outside")
+    assert "#f1faee" not in [layer.colour for layer in built.layers]
+    built = Bench(picture_of("night-badge", 320)).edit(kind="treat-background", background="outside")
+    stars = next(layer for layer in built.layers if layer.colour == "#ffffff")
+    assert 8 <= len(stars.cut.geoms) <= 14
+
+
+def test_a_transparent_background_is_never_a_film() -> None:
+    built = Bench(disc_on_clear()).edit(kind="treat-background", background="keep")
+    assert [layer.colour for layer in built.layers] == ["#c0392b"]
+    assert len(built.colours) == 1
+
+
+def test_a_photo_is_said_not_to_be_flat() -> None:
+    notices = Bench(photo()).built.notices
+    assert next(n.code for n in notices if n.layer is None) == "not-flat"
+
+
+def test_what_does_not_fit_says_by_how_much() -> None:
+    bench = Bench()
+    bench.edit(kind="set-sheet", sheet={"width_mm": 60, "height_mm": 300, "margin_mm": 5})
+    notice = next(n for n in bench.built.notices if n.code == "off-sheet")
+    assert re.search(r"\d+\.\d mm too wide", notice.text)
+
+
+def test_mirrored_sheets_show_the_same_shape_flipped() -> None:
+    bench = Bench()
+    plain = _sheet_paths(bench.built)
+    bench.edit(kind="set-method", method="heat-transfer")
+    mirrored = _sheet_paths(bench.built)
+    for name, box in plain.items():
+        assert mirrored[name] == pytest.approx(box, abs=0.01)
+    assert all(layer["mirrored"] for layer in summary(bench.built)["layers"])
+    assert "Press, bottom first" in assembly_order(bench.built)
+
+
+def _sheet_paths(built: Built) -> dict[str, tuple[float, ...]]:
+    files = {p: d for p, d in pack_files(built).items() if p.startswith("sheets/")}
+    out = {}
+    for path, data in files.items():
+        read = SVG.parse(io.StringIO(data.decode()), ppi=25.4)
+        assert (read.width, read.height) == pytest.approx((305, 305), abs=1e-3)
+        (shape,) = [e for e in read.elements() if isinstance(e, Path)]
+        out[path] = tuple(shape.bbox())
+        assert out[path][:2] == pytest.approx((6, 6), abs=0.01)
+    return out
+
+
+def test_marks_are_the_same_on_every_sheet() -> None:
+    built = Bench().edit(kind="set-marks", marks=True)
+    marks = {
+        re.search(r'<g id="registration-marks".*?d="([^"]+)"', data.decode(), re.DOTALL)[1]  # type: ignore[index]
+        for path, data in pack_files(built).items()
+        if path.startswith("sheets/")
+    }
+    assert len(marks) == 1
+
+
+def test_the_zip_holds_every_file_once() -> None:
+    built = Bench().built
+    with zipfile.ZipFile(io.BytesIO(pack_zip(built))) as archive:
+        names = archive.namelist()
+        assert archive.testzip() is None
+    assert sorted(names) == sorted(pack_files(built))
+    assert len([n for n in names if n.startswith("sheets/")]) == len(built.layers)
+    assert {"stack.svg", "assembly.txt"} < set(names)
+
+
+def test_the_summary_agrees_with_the_geometry() -> None:
+    built = Bench().edit(kind="set-joint", rule={"kind": "full", "mm": 0.4})
+    told = json.loads(pack_files(built, with_summary=True)["stack.json"])
+    for layer, row in zip(built.layers, told["layers"], strict=True):
+        assert row["area_mm2"] == pytest.approx(layer.cut.area, abs=1e-3)
+        assert row["cut_length_mm"] == pytest.approx(layer.cut.length, abs=1e-2)
+    assert told["max_thickness"] == built.max_thickness
+    assert told["wrong_area_ratio"] <= 1e-6
+    assert set(told["seconds"]) == set(STAGES)
+
+
+def test_nothing_left_to_cut_is_refused() -> None:
+    bench = Bench(disc_on_clear())
+    bench.edit(kind="drop-colour", colour="#c0392b")
+    with pytest.raises(RecipeError, match="Nothing is left"):
+        pack_files(bench.built)
+
+
+def test_a_build_can_be_given_up() -> None:
+    def stop(stage: str) -> None:
+        if stage == "labels":
+            raise InterruptedError
+
+    with pytest.raises(InterruptedError):
+        build(OWL, lambda key: picture_of("moon-owl", 320), Memo(), stop)

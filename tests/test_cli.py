@@ -1,0 +1,103 @@
+"""The command line: the same build, and one-line refusals that write nothing."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+
+from gladstack.cli import main
+from tests.pictures import disc_on_clear, photo, picture_of
+
+
+@pytest.fixture
+def owl(tmp_path: Path) -> Path:
+    path = tmp_path / "owl.png"
+    path.write_bytes(picture_of("moon-owl", 256))
+    return path
+
+
+def run(*arguments: object) -> int:
+    return main([str(a) for a in arguments])
+
+
+@pytest.mark.parametrize("joint", ["butt", "full", "lap:0.4mm", "gap:1mm"])
+def test_build_writes_all_that_is_named(owl: Path, tmp_path: Path, joint: str) -> None:
+    out = tmp_path / "out"
+    assert run("build", owl, "--width", "120mm", "--joint", joint, "--out", out, "--marks") == 0
+    told = json.loads((out / "stack.json").read_text())
+    assert {"layers", "joints", "width_mm", "height_mm", "colours", "wrong_area_ratio", "max_thickness", "seconds"} <= set(
+        told
+    )
+    assert told["joints"]
+    assert {j["kind"] for j in told["joints"]} == {joint.split(":")[0]}
+    assert all(j["lower"] < j["upper"] for j in told["joints"])
+    assert sorted(p.name for p in (out / "sheets").iterdir()) == sorted(Path(r["sheet"]).name for r in told["layers"])
+    assert (out / "stack.svg").read_text().count("<g id=") == len(told["layers"]) == told["colours"] - 1
+    assert (out / "assembly.txt").read_text().startswith("owl\n")
+
+
+def test_the_background_can_be_kept_and_the_count_given(owl: Path, tmp_path: Path) -> None:
+    assert run("build", owl, "--width", "4in", "--colors", 5, "--no-drop-background", "--out", tmp_path / "o") == 0
+    told = json.loads((tmp_path / "o" / "stack.json").read_text())
+    assert len(told["layers"]) == told["colours"] == 5
+    assert sum(r["area_mm2"] for r in told["layers"]) == pytest.approx(101.6**2, rel=1e-5)
+
+
+def test_a_second_build_leaves_no_sheets_of_the_first(owl: Path, tmp_path: Path) -> None:
+    for count in (7, 3):
+        assert run("build", owl, "--width", "120mm", "--colors", count, "--out", tmp_path / "o") == 0
+    assert len(list((tmp_path / "o" / "sheets").iterdir())) == 2
+
+
+def test_heat_transfer_and_too_small_a_sheet_are_said(owl: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    options = ("--method", "heat-transfer", "--sheet", "60x60mm", "--out", tmp_path / "o")
+    assert run("build", owl, "--width", "300mm", *options) == 0
+    told = json.loads((tmp_path / "o" / "stack.json").read_text())
+    assert all(r["mirrored"] for r in told["layers"])
+    assert not all(r["fits"] for r in told["layers"])
+    assert "mm too wide" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    "options",
+    [
+        "wide",
+        "0mm",
+        "120mm --colors many",
+        "120mm --colors 99",
+        "120mm --joint glue",
+        "120mm --joint lap",
+        "120mm --joint gap:-1mm",
+        "120mm --sheet A4",
+        "120mm --speck 99mm",
+    ],
+)
+def test_bad_options_end_with_one_line_and_write_nothing(
+    owl: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], options: str
+) -> None:
+    assert run("build", owl, "--width", *options.split(), "--out", tmp_path / "out") == 2
+    assert len(capsys.readouterr().err.strip().splitlines()) == 1
+    assert not (tmp_path / "out").exists()
+
+
+@pytest.mark.parametrize("data", [b"", b"words", picture_of("dome", 128)[:500], None])
+def test_bad_pictures_end_the_same_way(tmp_path: Path, capsys: pytest.CaptureFixture[str], data: bytes | None) -> None:
+    path = tmp_path / "a.png"
+    if data is not None:
+        path.write_bytes(data)
+    assert run("build", path, "--width", "120mm", "--out", tmp_path / "out") == 2
+    assert len(capsys.readouterr().err.strip().splitlines()) == 1
+    assert not (tmp_path / "out").exists()
+
+
+def test_a_photo_is_noted_and_a_clear_ground_dropped(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    (tmp_path / "photo.png").write_bytes(photo())
+    (tmp_path / "disc.png").write_bytes(disc_on_clear())
+    assert run("build", tmp_path / "photo.png", "--width", "90mm", "--colors", 4, "--out", tmp_path / "p") == 0
+    assert "not made of flat colours" in capsys.readouterr().err
+    assert run("build", tmp_path / "disc.png", "--width", "96mm", "--out", tmp_path / "d", "--no-drop-background") == 0
+    told = json.loads((tmp_path / "d" / "stack.json").read_text())
+    assert [r["colour"] for r in told["layers"]] == ["#c0392b"]
+    assert told["layers"][0]["area_mm2"] == pytest.approx(3.14159 * 30**2, rel=0.003)
