@@ -25,6 +25,7 @@ from gladstack.core.trace import OUTSIDE
 
 WIDTH_MM = 120.0
 _TRUTH_SCALE = 3
+_FAULT_WIDTH = 1920
 
 Pixels = npt.NDArray[np.uint8]
 
@@ -58,20 +59,20 @@ def encode(drawing: Drawing, width: int, quality: int | None) -> bytes:
     return out.getvalue()
 
 
-def truth_labels(drawing: Drawing, width: int) -> npt.NDArray[np.int64]:
+def truth_labels(drawing: Drawing, width: int) -> npt.NDArray[np.int8]:
     """The drawing's colours without anti-aliasing, at three times the picture's size."""
     return nearest_labels(np.array(render(drawing.svg(crisp=True), _TRUTH_SCALE * width).convert("RGB")), drawing.colours)
 
 
-def nearest_labels(pixels: Pixels, colours: tuple[str, ...]) -> npt.NDArray[np.int64]:
-    table = np.array([from_hex(c) for c in colours], np.float32)
-    best = np.full(pixels.shape[:2], np.inf, np.float32)
-    out = np.zeros(pixels.shape[:2], np.int64)
-    for k, colour in enumerate(table):
-        apart = ((pixels.astype(np.float32) - colour) ** 2).sum(axis=2)
-        closer = apart < best
-        best[closer], out[closer] = apart[closer], k
-    return out
+def nearest_labels(pixels: Pixels, colours: tuple[str, ...]) -> npt.NDArray[np.int8]:
+    """For each pixel the index of the nearest of `colours` (Euclid in sRGB), looked up once for each colour that occurs."""
+    codes = pixels[..., 0].astype(np.int32) << 16 | pixels[..., 1].astype(np.int32) << 8 | pixels[..., 2]
+    present = np.flatnonzero(np.bincount(codes.ravel(), minlength=1 << 24))
+    seen = np.stack([present >> 16, (present >> 8) & 255, present & 255], axis=1)
+    table = np.array([from_hex(c) for c in colours])
+    nearest = np.zeros(1 << 24, np.int8)
+    nearest[present] = np.argmin(((seen[:, None] - table[None]) ** 2).sum(axis=2), axis=1)
+    return nearest[codes]
 
 
 def our_svg(map_: PlanarMap, palette: Palette) -> str:
@@ -105,7 +106,7 @@ def measure(drawing: Drawing, width: int, quality: int | None) -> Row:
     tracer_seconds = time.perf_counter() - begin
     truth = truth_labels(drawing, width)
     svg = our_svg(map_, palette)
-    uncovered, doubled = written_faults(svg, _TRUTH_SCALE * width)
+    uncovered, doubled = written_faults(svg, min(_TRUTH_SCALE * width, _FAULT_WIDTH))
     return Row(
         drawing.name,
         len(drawing.colours),
@@ -126,7 +127,7 @@ def _with_view_box(svg: str, width: int) -> str:
     return svg if "viewBox" in svg else svg.replace("<svg ", f'<svg viewBox="0 0 {width} {width}" ', 1)
 
 
-def _wrong(svg: str, drawing: Drawing, truth: npt.NDArray[np.int64], palette: Palette | None) -> float:
+def _wrong(svg: str, drawing: Drawing, truth: npt.NDArray[np.int8], palette: Palette | None) -> float:
     """Per cent of the area that is painted in a colour nearer to another of the drawing's colours, or not at all."""
     image = np.array(render(crisp(svg), truth.shape[1]).convert("RGBA"))
     if palette is not None:

@@ -58,17 +58,18 @@ def hill_top() -> str:
     )
     return (
         '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200">'
-        f'<circle cx="100" cy="100" r="92" fill="{night}"/>{dots}'
-        f'<path d="M10.5 121C46 108 70 118 100 116C134 114 154 104 189.4 121.5A92 92 0 0 1 10.5 121Z" fill="{hill}"/>'
+        '<clipPath id="round"><circle cx="100" cy="100" r="92"/></clipPath><g clip-path="url(#round)">'
+        f'<rect width="200" height="200" fill="{night}"/>{dots}'
+        f'<path d="M0 124C40 108 70 118 100 116C134 114 160 104 200 124L200 200L0 200Z" fill="{hill}"/>'
         f'<path d="M72 118L72 96L128 96L128 118C110 122 90 122 72 118Z" fill="{dome}"/>'
         f'<path d="M68 96A32 32 0 0 1 132 96Z" fill="{dome}"/>'
         f'<path d="M98 96L108 65L118 69L111 96Z" fill="{night}"/><path d="M103 92L120 50L127 53L110 94Z" fill="{rust}"/>'
         f'<path d="M94 119L94 104A6 6 0 0 1 106 104L106 119Z" fill="{rust}"/>'
         f'<path d="M66 96L134 96L134 99.5L66 99.5Z" fill="{rust}"/>'
-        f'<path d="M26 152C60 142 80 156 104 150C134 142 150 146 176 148C168 160 160 168 150 176C110 166 80 176 48 176C38 168 '
-        f'31 160 26 152Z" fill="{light}"/>'
+        f'<path d="M0 150C50 138 80 156 104 150C134 142 160 140 200 146L200 172C160 176 130 162 100 166C70 170 40 172 0 166Z" '
+        f'fill="{light}"/>'
         + star(54, 56, 9, 2.8, 4, light) + star(150, 62, 6, 2, 4, light)
-        + "</svg>"
+        + "</g></svg>"
     )  # fmt: skip
 
 

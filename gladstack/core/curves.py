@@ -46,6 +46,14 @@ def distinct(path: FloatArray) -> FloatArray:
     return kept if len(kept) > 1 else path[[0, -1]]
 
 
+def hash_points(points: FloatArray) -> npt.NDArray[np.int64]:
+    """A 64-bit mix of both coordinates' bits for each point; equal points get equal hashes."""
+    bits = np.ascontiguousarray(points + 0.0).view(np.uint64).reshape(-1, 2)
+    mixed = (bits[:, 0] * np.uint64(0x9E3779B97F4A7C15)) ^ (bits[:, 1] * np.uint64(0xC2B2AE3D27D4EB4F))
+    mixed ^= mixed >> np.uint64(29)
+    return mixed.astype(np.int64)
+
+
 def line_pieces(points: FloatArray) -> FloatArray:
     """Control points (n - 1, 4, 2) of straight pieces through `points` (n, 2), n >= 2."""
     a, b = points[:-1], points[1:]

@@ -5,8 +5,8 @@ Layers are numbered from the ground up. V_j is the *wanted shape* of layer j. Fo
 - butt: the lower film ends where the upper begins;
 - lap d: it runs d on under the upper film;
 - gap d: it keeps d away from it, so that what lies below shows between them;
-- full: it stays solid under the upper film. A hole that layers above wholly cover is filled, and of other holes what full
-  films cover beside it; where the two merely meet side by side, the lower one runs d on under the upper.
+- full: it stays solid under the upper film, wherever this lies on it (see `_filled`); where the two merely meet side by
+  side, the lower one runs d on under the upper.
 
 `cut_shape` needs only the layer itself and what lies above it, so a change leaves the layers above it as they are.
 """
@@ -20,11 +20,15 @@ from enum import StrEnum
 from typing import cast
 
 import numpy as np
+import numpy.typing as npt
 import shapely
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core import tolerances
+from gladstack.core.curves import hash_points
+
+_LYING_SHARE = 0.5
 
 
 class JointKind(StrEnum):
@@ -105,37 +109,58 @@ def _minus(shape: MultiPolygon, others: list[MultiPolygon]) -> MultiPolygon:
 
 
 def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
-    """`shape` kept solid inside its holes under the films with a full joint.
+    """`shape` kept solid under what lies on it with a full joint.
 
-    A hole that the layers above wholly cover is filled. Of any other, what the full films cover is filled as far as it
-    hangs together with the shape, so that a film floating free in a ring gets no base of its own.
+    A planar map only tells what is seen. A piece of an upper film counts as lying on the shape if most of its outer edge
+    runs along the shape, or along pieces that lie on it. Holes that the layers above wholly cover are filled.
     """
     full = [p for u in above if u.joint.kind is JointKind.FULL for p in u.shape.geoms]
-    if not full:
+    if not full or shape.is_empty:
         return shape
+    lying = _lying_on(shape, full)
+    solid = clean(shapely.union_all([*shape.geoms, *lying])) if lying else shape
     parts = np.array([p for u in above for p in u.shape.geoms], dtype=object)
-    solid = np.array(full, dtype=object)
-    tree, solid_tree = shapely.STRtree(parts), shapely.STRtree(solid)
-    polygons: list[BaseGeometry] = []
-    for polygon in shape.geoms:
-        keep = []
-        for ring in polygon.interiors:
-            hole = Polygon(ring)
-            under = solid[solid_tree.query(hole, predicate="intersects")]
-            if not len(under):
-                keep.append(ring)
-            elif not _covers(parts[tree.query(hole, predicate="intersects")], hole):
-                keep.append(ring)
-                polygons.append(shapely.intersection(shapely.union_all(under), hole))
-        polygons.append(Polygon(polygon.exterior, keep))
-    if len(polygons) == len(shape.geoms) and all(
-        len(p.interiors) == len(q.interiors) for p, q in zip(polygons, shape.geoms, strict=True)
-    ):
-        return shape
-    welded = clean(shapely.union_all(polygons))
-    anchors = shapely.STRtree([p.representative_point() for p in shape.geoms])
-    held = set(anchors.query(list(welded.geoms), predicate="intersects")[0].tolist())
-    return MultiPolygon([p for k, p in enumerate(welded.geoms) if k in held])
+    tree, full_tree = shapely.STRtree(parts), shapely.STRtree(full)
+    polygons = []
+    for polygon in solid.geoms:
+        open_rings = [
+            ring
+            for ring in polygon.interiors
+            if not len(full_tree.query(Polygon(ring), predicate="intersects"))
+            or not _covers(parts[tree.query(Polygon(ring), predicate="intersects")], Polygon(ring))
+        ]
+        polygons.append(Polygon(polygon.exterior, open_rings))
+    if sum(len(p.interiors) for p in polygons) == sum(len(p.interiors) for p in solid.geoms):
+        return solid
+    # Filled holes may have held islands of the same layer; they become one with what surrounds them.
+    return clean(shapely.union_all(polygons))
+
+
+def _lying_on(shape: MultiPolygon, pieces: list[Polygon]) -> list[Polygon]:
+    """Those of `pieces` more than half of whose outer edge is shared with `shape` or with others that lie on it.
+
+    Shapes of one planar map share their points exactly, so edges are compared by their ends.
+    """
+    edges = [_edges(np.asarray(p.exterior.coords)) for p in pieces]
+    taken: dict[int, Polygon] = {}
+    known = np.concatenate([_edges(np.asarray(r.coords))[0] for p in shape.geoms for r in (p.exterior, *p.interiors)])
+    while True:
+        fresh = [
+            k
+            for k, (keys, lengths) in enumerate(edges)
+            if k not in taken and lengths[np.isin(keys, known)].sum() > _LYING_SHARE * lengths.sum()
+        ]
+        if not fresh:
+            return list(taken.values())
+        taken |= {k: pieces[k] for k in fresh}
+        rings = [r for k in fresh for r in (pieces[k].exterior, *pieces[k].interiors)]
+        known = np.concatenate([known, *(_edges(np.asarray(r.coords))[0] for r in rings)])
+
+
+def _edges(ring: npt.NDArray[np.float64]) -> tuple[npt.NDArray[np.int64], npt.NDArray[np.float64]]:
+    """A key for each edge of a ring, the same in both directions, and its length."""
+    hashes = hash_points(ring)
+    return hashes[:-1] + hashes[1:], np.linalg.norm(np.diff(ring, axis=0), axis=1)
 
 
 def _covers(over: np.ndarray, hole: Polygon) -> bool:  # type: ignore[type-arg]

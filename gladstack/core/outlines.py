@@ -22,6 +22,7 @@ from gladstack.core.curves import (
     Chain,
     distinct,
     flatten_chain,
+    hash_points,
     join_chains,
     line_chain,
     reverse_chain,
@@ -59,7 +60,7 @@ class CurveIndex:
         """All arc points, the arc of each, and their hashes in sorted order with the points they belong to."""
         points = np.concatenate([a.points for a in self.arcs])
         owner = np.repeat(np.arange(len(self.arcs)), [len(a.points) for a in self.arcs])
-        keys = _hash(points)
+        keys = hash_points(points)
         order = np.argsort(keys, kind="stable")
         return points, owner, keys[order], order
 
@@ -85,7 +86,7 @@ class CurveIndex:
         Arc edge g runs from arc point g to g + 1.
         """
         points, owner, keys, order = self._table
-        at = np.searchsorted(keys, _hash(ring))
+        at = np.searchsorted(keys, hash_points(ring))
         at = np.minimum(at, len(keys) - 1)
         where = order[at]
         known = np.all(points[where] == ring, axis=1)
@@ -226,11 +227,3 @@ def _fit_smooth(path: FloatArray, *, whole: bool) -> Chain:
     longest = max(2, room // 2) if whole else room
     count = fit_run(dense, tolerances.CURVE_FIT_MM, free, free, longest, curves, straight, ends)
     return Chain(np.round(curves[:count] / GRID_MM) * GRID_MM, straight[:count].copy())
-
-
-def _hash(points: FloatArray) -> IndexArray:
-    """A 64-bit mix of both coordinates' bits; equal points get equal hashes (negative zero is made positive)."""
-    bits = np.ascontiguousarray(points + 0.0).view(np.uint64).reshape(-1, 2)
-    mixed = (bits[:, 0] * np.uint64(0x9E3779B97F4A7C15)) ^ (bits[:, 1] * np.uint64(0xC2B2AE3D27D4EB4F))
-    mixed ^= mixed >> np.uint64(29)
-    return mixed.astype(np.int64)

@@ -120,11 +120,31 @@ def test_a_lap_reaches_just_so_far() -> None:
     assert cut.area == pytest.approx(104, rel=1e-6)
 
 
-def test_full_fills_just_what_is_covered_of_a_hole() -> None:
-    frame = box(0, 0, 30, 20).difference(shapely.union_all([box(2, 2, 8, 8), box(12, 2, 18, 8)]))
+def test_full_runs_under_what_lies_on_it_and_laps_under_what_lies_beside() -> None:
+    # An eye that touches the outer edge of the head through a beam: no hole, yet most of its edge lies on the head.
+    eye = as_multi(box(10, 10, 20, 20))
+    beam = as_multi(box(20, 14, 50, 16))
+    head = as_multi(box(0, 0, 30, 30).difference(shapely.union_all([eye, beam])))
+    seen = [as_multi(s) for s in (head, eye.difference(beam), beam)]
+    noded = [as_multi(s) for s in _noded(seen)]
+    rules = [Upper(s, Joint(JointKind.FULL, 0.5), disjoint=True) for s in noded[1:]]
+    cut = cut_shape(noded[0], rules)
+    assert overlap(cut, eye).area == pytest.approx(100, rel=1e-6)
+    assert overlap(cut, beam).area < 0.6 * beam.area
+
+
+def _noded(shapes: list[MultiPolygon]) -> list[MultiPolygon]:
+    """The same shapes with every shared edge broken at the same points, as in a planar map."""
+    lines = shapely.unary_union([s.boundary for s in shapes])
+    faces = list(shapely.polygonize(list(lines.geoms)).geoms)
+    return [shapely.MultiPolygon([f for f in faces if s.contains(f.representative_point())]) for s in shapes]
+
+
+def test_full_fills_a_hole_that_is_wholly_covered() -> None:
+    frame = as_multi(box(0, 0, 30, 20).difference(shapely.union_all([box(2, 2, 8, 8), box(12, 2, 18, 8)])))
     covers = as_multi(shapely.union_all([box(2, 2, 8, 8), box(12, 2, 15, 8)]))
-    cut = cut_shape(as_multi(frame), [Upper(covers, Joint(JointKind.FULL, 0.5), disjoint=True)])
-    assert [shapely.Polygon(r).area for r in cut.geoms[0].interiors] == [pytest.approx(18)]
+    cut = cut_shape(frame, [Upper(covers, Joint(JointKind.FULL, 0.0), disjoint=True)])
+    assert [shapely.Polygon(r).area for r in cut.geoms[0].interiors] == [pytest.approx(36)]
 
 
 def test_a_film_floating_free_in_a_ring_gets_no_base_of_its_own() -> None:

@@ -31,16 +31,16 @@ export function Art() {
           </span>
         </figcaption>
       </figure>
-      <div className="flex items-end gap-6">
+      <div className="flex items-start gap-6">
         <LengthField
           label="Finished width"
           mm={recipe.art.width_mm as number}
           large
           onCommit={(width_mm) => edit({ kind: "resize", width_mm })}
         />
-        <p className="pb-1">
+        <p>
           <span className="heading block">Height</span>
-          <span className="measure text-2xl">{showLength(built.height_mm, unit)}</span>
+          <span className="measure block py-1 text-2xl">{showLength(built.height_mm, unit)}</span>
         </p>
       </div>
       <Choice

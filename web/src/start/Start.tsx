@@ -117,7 +117,14 @@ function DesignCard({ line }: { line: DesignLine }) {
       >
         <img src={`/api/designs/${line.id}/picture`} alt="" className="h-36 w-full bg-table object-contain p-3" />
         <span className="mt-0 mb-0.5 line-clamp-2 border-t border-line px-3 pt-2 font-semibold">{line.name}</span>
-        <span className="block px-3 pb-2 text-sm text-soft">{new Date(line.changed).toLocaleString([], { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })}</span>
+        <span className="block px-3 pb-2 text-sm text-soft">
+          {new Date(line.changed).toLocaleString([], {
+            day: "numeric",
+            month: "short",
+            hour: "2-digit",
+            minute: "2-digit",
+          })}
+        </span>
       </a>
     </li>
   );

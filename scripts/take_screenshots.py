@@ -1,0 +1,59 @@
+"""Takes the pictures of the README from the demo designs: `make screenshots`."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).parent.parent))
+
+from selenium.webdriver.common.action_chains import ActionChains
+
+from tests.browser.chrome import chromium
+from tests.browser.conftest import Served
+from tests.browser.hands import Hands
+
+FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
+REST_S = 0.8
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, chromium() as browser:
+        served = Served(Path(folder))
+        hands = Hands(browser, served.address)
+
+        def shoot(name: str) -> None:
+            browser.execute_script("document.activeElement?.blur()")
+            time.sleep(REST_S)
+            browser.save_screenshot(str(FOLDER / f"{name}.png"))
+
+        hands.open("/")
+        hands.see_text("Night owl sticker")
+        shoot("start")
+        hands.open("/design/demo-shirt")
+        for place in ("Art", "Stack", "Sheets", "Cut"):
+            hands.go_to(place)
+            shoot(place.lower())
+        hands.open("/design/demo-mug")
+        hands.go_to("Colours")
+        shoot("colours")
+        hands.go_to("Stack")
+        hands.press("Exploded")
+        shoot("exploded")
+        hands.open("/design/demo-window")
+        hands.press("Cut lines")
+        hands.see('//button[@draggable][contains(@aria-label, "film 2 ")]').click()
+        shoot("cut-lines")
+        hands.press("Finished")
+        hands.see('//button[starts-with(@aria-label, "Joint of all films")]').click()
+        ActionChains(browser).move_by_offset(5, 5).perform()
+        time.sleep(REST_S)
+        browser.save_screenshot(str(FOLDER / "joint.png"))
+        served.stop()
+
+
+if __name__ == "__main__":
+    main()
