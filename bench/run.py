@@ -31,9 +31,8 @@ def main() -> None:
         return _memory()
     print(f"warm-up {warm():.1f} s; {len(drawings())} drawings, {[len(d.colours) for d in drawings()]} colours\n")
     print("Separation, number of colours known; ours / the tracer's")
-    print(
-        f"{'case':>10} {'wrong % mean':>16} {'median':>7} {'worst':>7} {'commands':>9} {'time':>6} {'count right':>11} {'cover':>6} {'0x':>4} {'2x':>4}"
-    )
+    heads = f"{'wrong % mean':>16} {'median':>9} {'worst':>7} {'commands':>9} {'time':>6} {'count right':>11}"
+    print(f"{'case':>10} {heads} {'cover':>6} {'none':>4} {'twice':>5}")
     for width, quality in CASES[: 1 if quick else None]:
         _case(width, quality)
     _corners()

@@ -67,17 +67,17 @@ def colour_name(rgb: Rgb) -> str:
     light, a, b = (float(v) for v in to_lab(rgb))
     chroma = float(np.hypot(a, b))
     hue = float(np.degrees(np.arctan2(b, a))) % 360
+    if light > 84 and 3.5 < chroma < 32 and 60 < hue < 115:
+        return "Cream"
     if light > 96 and chroma < 6:
         return "White"
     if light < 14 and chroma < 14:
         return "Black"
     if chroma < 9:
         return "Light grey" if light > 72 else "Dark grey" if light < 38 else "Grey"
-    if light > 84 and chroma < 32 and 60 < hue < 115:
-        return "Cream"
     if 35 < hue < 90 and light < 58 and chroma < 55:
         return "Dark brown" if light < 30 else "Brown"
-    if 35 < hue < 95 and chroma < 45:
+    if 55 < hue < 95 and chroma < 45:
         return "Sand"
     if 70 < hue < 95 and chroma >= 45:
         return "Gold"

@@ -16,6 +16,8 @@ _FRINGE_PX = 4.5
 """An area narrower than this on average may be the smear of an edge."""
 _FRINGE_SHARE = 0.15
 _FRINGE_RESIDUAL = 34.0
+_RINGING_LEVELS = 30.0
+"""Ringing moves a colour by no more than this (Euclid in sRGB levels)."""
 
 
 @jit
@@ -215,7 +217,8 @@ def dissolve_fringes(labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: np
     """Thin areas that lie between two colours and look like their mix are parted among these two.
 
     JPEG smears an edge over several pixels; where the smear of A and B happens to look like a third colour of the picture,
-    a band of it would appear along the edge.
+    a band of it would appear along the edge. It also rings beside edges, which lifts a colour towards another that is nearly
+    the same; thin areas beside such a colour join it.
     """
     out = labels.copy()
     for _ in range(2):
@@ -231,8 +234,14 @@ def dissolve_fringes(labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: np
         _label_borders(out, regions, candidate, len(colours), borders)
         first, second = np.full(count, -1, np.int16), np.full(count, -1, np.int16)
         for k, region in enumerate(thin.tolist()):
+            own = colours[label[region]]
+            beside = borders[k] >= _FRINGE_SHARE * borders[k].sum()
+            alike = np.where(beside, np.linalg.norm(colours - own, axis=1), np.inf)
+            if alike.min() <= _RINGING_LEVELS:
+                first[region] = second[region] = int(np.argmin(alike))
+                continue
             a, b = np.argsort(-borders[k], kind="stable")[:2].tolist()
-            if borders[k, b] < _FRINGE_SHARE * borders[k].sum():
+            if not beside[b]:
                 continue
             if smear_residual(colours[label[region]], colours[a], colours[b]) <= _FRINGE_RESIDUAL**2:
                 first[region], second[region] = a, b

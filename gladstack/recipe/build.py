@@ -191,7 +191,7 @@ def _layers(
             to_hex(colours[int(source.merged[k])]) if roles[k] == "merged" else None, k in picked,
         )
         for k, rgb in enumerate(colours)
-        if not (source.transparent and k == 0)
+        if not (source.transparent and k == 0) and not (roles[k] == "empty" and separation.count is None)
     )  # fmt: skip
     for info in infos:
         if info.role == "empty":

@@ -152,6 +152,16 @@ def test_a_photo_is_said_not_to_be_flat() -> None:
     assert next(n.code for n in notices if n.layer is None) == "not-flat"
 
 
+def test_a_colour_of_mere_specks_is_not_proposed_but_told_of_when_asked_for() -> None:
+    bench = Bench(picture_of("dots", 320))
+    found = len(bench.built.colours)
+    bench.edit(kind="set-detail", speck_mm="15mm")
+    assert [c.role for c in bench.built.colours] == ["background"]
+    bench.edit(kind="count-colours", count=found)
+    assert [c.role for c in bench.built.colours].count("empty") == found - 1
+    assert all(n.code == "film-empty" for n in bench.built.notices)
+
+
 def test_what_does_not_fit_says_by_how_much() -> None:
     bench = Bench()
     bench.edit(kind="set-sheet", sheet={"width_mm": 60, "height_mm": 300, "margin_mm": 5})
