@@ -48,7 +48,7 @@ $(STAMPS)/python: requirements.txt requirements-dev.txt pyproject.toml
 	@mkdir -p $(STAMPS)
 	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.txt
-	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -e .
 	@touch $@
 
 $(STAMPS)/npm: web/package.json web/package-lock.json
