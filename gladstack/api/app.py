@@ -25,7 +25,7 @@ from gladstack.recipe.edits import Edit
 from gladstack.recipe.files import pack_zip
 from gladstack.recipe.models import MAX_WIDTH_MM, MIN_WIDTH_MM, Method
 from gladstack.store.database import Database
-from gladstack.store.designs import DesignStore
+from gladstack.store.designs import DesignBook
 
 _MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": "image/webp", "BMP": "image/bmp"}
 
@@ -60,7 +60,7 @@ Shop = Annotated[Workshop, Depends(_workshop)]
 def create_app(data: Path, *, front_end: Path | None = None) -> FastAPI:
     """The app on the designs in folder `data`; `front_end` is the built front end, if it is to be served."""
     app = FastAPI(title="Glad Stack", version=__version__, docs_url=None, redoc_url=None, responses=PROBLEMS)
-    app.state.workshop = Workshop(DesignStore(Database(data / "gladstack.sqlite3")))
+    app.state.workshop = Workshop(DesignBook(Database(data / "gladstack.sqlite3")))
     app.add_middleware(Guard)
     problems.install(app)
     _add_routes(app)

@@ -83,7 +83,7 @@ class Guard:
 
     def _too_large(self) -> ASGIApp:
         return problem(413, "too-large", "Too large", f"At most {self._max_body // 2**20} MB can be sent at once.",
-                       "Save the picture as PNG, or make it smaller.")  # fmt: skip
+                       "Save the picture as PNG, or bring in a smaller one.")  # fmt: skip
 
 
 def _name(host: str) -> str:

@@ -75,7 +75,6 @@ class LayerView(BaseModel):
     area_mm2: float
     cut_length_mm: float
     nodes: int
-    own_joint: bool
     sheet: SheetView
 
 
@@ -163,7 +162,6 @@ def built_view(built: Built) -> BuiltView:
                 area_mm2=layer.cut.area,
                 cut_length_mm=layer.outline.length_mm,
                 nodes=layer.outline.nodes,
-                own_joint=layer.own_joint,
                 sheet=SheetView(
                     file=sheet_name(layer),
                     method=layer.film.method,

@@ -9,13 +9,13 @@ from gladstack.recipe.build import Built, build
 from gladstack.recipe.edits import Edit, apply_edit
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import Method, PictureArt, Recipe
-from gladstack.store.designs import Design, DesignStore
+from gladstack.store.designs import Design, DesignBook
 
 
 class Workshop:
     """The store and the memo that every build shares. Builds run one at a time: the cores are few."""
 
-    def __init__(self, store: DesignStore) -> None:
+    def __init__(self, store: DesignBook) -> None:
         self.store = store
         self._memo = Memo()
         self._lock = threading.Lock()

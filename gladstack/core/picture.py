@@ -82,7 +82,7 @@ def _open(data: bytes, filename: str) -> Image.Image:
     if len(data) > MAX_BYTES:
         raise PictureError(
             f"The file is {len(data) / 2**20:.0f} MB; at most {MAX_BYTES // 2**20} MB can be brought in.",
-            "Save it as PNG, or make it smaller.",
+            "Save it as PNG, or bring in a smaller one.",
         )
     try:
         image = Image.open(io.BytesIO(data), formats=FORMATS)
@@ -112,7 +112,9 @@ def _open(data: bytes, filename: str) -> Image.Image:
 
 
 def _too_large(subject: str) -> PictureError:
-    return PictureError(f"{subject} more than {MAX_PIXELS // 10**6} million pixels.", "Make it at most 4096 x 4096 px.")
+    return PictureError(
+        f"{subject} more than {MAX_PIXELS // 10**6} million pixels.", "At most 4096 x 4096 px can be brought in."
+    )
 
 
 def _to_picture(image: Image.Image, found: str) -> Picture:

@@ -12,7 +12,7 @@ from gladstack.recipe.models import (
     Separation,
     SheetChoice,
 )
-from gladstack.store.designs import DesignStore
+from gladstack.store.designs import DesignBook
 
 _SMALL_SHEET = SheetChoice(width_mm=210.0, height_mm=297.0)
 
@@ -42,7 +42,7 @@ def demo_recipes() -> dict[str, Recipe]:
     }  # fmt: skip
 
 
-def add_demo_designs(store: DesignStore) -> None:
+def add_demo_designs(store: DesignBook) -> None:
     """Adds those demo designs that `store` does not have."""
     folder = resources.files("gladstack.demo") / "pictures"
     for design, recipe in demo_recipes().items():

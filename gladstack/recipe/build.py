@@ -66,7 +66,6 @@ class BuiltLayer:
     outline: Outline
     film: Film
     placement: Placement
-    own_joint: bool
 
 
 @dataclass(frozen=True)
@@ -143,7 +142,7 @@ def build(
         for k, c, f in zip(cut_keys, cuts, films, strict=True)
     ]
     layers = tuple(
-        BuiltLayer(d.colour, n, _slug(k, n), d.shape, c, o, f, p, _choice(recipe, d.colour).joint is not None)
+        BuiltLayer(d.colour, n, _slug(k, n), d.shape, c, o, f, p)
         for k, (d, n, c, o, f, p) in enumerate(zip(drafts, names, cuts, outlines, films, placements, strict=True))
     )
     notices += _fit_notices(recipe, layers)

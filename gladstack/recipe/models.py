@@ -117,7 +117,7 @@ class PairJoint(Frozen):
 
 
 class Recipe(Frozen):
-    """One design, as all the choices that make it."""
+    """One design, as all its choices."""
 
     version: Literal[1] = 1
     name: Name

@@ -72,7 +72,7 @@ class DesignLine:
     changed: str
 
 
-class DesignStore:
+class DesignBook:
     """All designs in one database."""
 
     def __init__(self, database: Database) -> None:

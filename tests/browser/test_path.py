@@ -116,7 +116,7 @@ def test_colours_can_be_merged_dropped_named_and_picked(hands: Hands, tmp_path: 
     hands.see_text("dropped")
     hands.press("Undo")
     hands.press("Change Evening star")
-    hands.see('//p[normalize-space()="Make it one film with"]/following-sibling::ul//button').click()
+    hands.see('//p[normalize-space()="One film with"]/following-sibling::ul//button').click()
     hands.see_text("one film with")
     hands.press("One colour fewer")
     hands.see_text("6 colours")

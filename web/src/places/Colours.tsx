@@ -167,7 +167,7 @@ function ColourRow({ colour }: { colour: Colour }) {
               )}
               {colour.role === "merged" && (
                 <Popover.Close className="act" onClick={() => edit({ kind: "part-colours", colour: colour.colour })}>
-                  Make it a film of its own again
+                  A film of its own again
                 </Popover.Close>
               )}
               {colour.picked && (
@@ -178,7 +178,7 @@ function ColourRow({ colour }: { colour: Colour }) {
             </div>
             {layer && others.length > 0 && (
               <>
-                <p className="heading mt-3 mb-1">Make it one film with</p>
+                <p className="heading mt-3 mb-1">One film with</p>
                 <ul className="flex flex-col">
                   {others.map((other) => (
                     <li key={other.colour}>

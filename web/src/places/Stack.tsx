@@ -200,7 +200,7 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
           className="act mt-1 text-sm"
           onClick={() => set({ kind: "full", mm: Number(shown.mm) || 0.4 })}
         >
-          Make it solid under them
+          Keep it solid under them
         </button>
       )}
       <Meeting title="Meets above" joints={above} other="upper" />

@@ -210,7 +210,7 @@ export function Stage() {
       </div>
       {picking && (
         <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
-          Click a colour of the picture to make it a film. Esc leaves it.
+          Click a colour of the picture: it becomes a film. Esc leaves picking.
         </p>
       )}
       {probe && pointer && !held.current && <CoreSample at={pointer} probe={probe} size={size} />}
