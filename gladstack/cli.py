@@ -9,6 +9,7 @@ import sys
 import tempfile
 import time
 from pathlib import Path
+from typing import NoReturn
 
 from pydantic import ValidationError
 
@@ -42,8 +43,16 @@ def _fail(text: str) -> int:
     return 2
 
 
+class _Parser(argparse.ArgumentParser):
+    """Says what is wrong with the options in one line."""
+
+    def error(self, message: str) -> NoReturn:
+        """Ends with exit code 2."""
+        self.exit(_fail(f"{message} (see {self.prog} --help)"))
+
+
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="gladstack", description="From a picture to a stack of single-colour cut films.")
+    parser = _Parser(prog="gladstack", description="From a picture to a stack of single-colour cut films.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     make = commands.add_parser("build", help="separate a picture and write its sheets")
     make.add_argument("picture", type=Path, help="PNG, JPEG, GIF, WebP or BMP")

@@ -82,6 +82,14 @@ def test_bad_options_end_with_one_line_and_write_nothing(
     assert not (tmp_path / "out").exists()
 
 
+@pytest.mark.parametrize("options", [[], ["build"], ["build", "a.png", "--method", "glue"], ["knit"]])
+def test_options_that_cannot_be_understood_end_with_one_line(options: list[str], capsys: pytest.CaptureFixture[str]) -> None:
+    with pytest.raises(SystemExit) as ended:
+        main(options)
+    assert ended.value.code == 2
+    assert len(capsys.readouterr().err.strip().splitlines()) == 1
+
+
 @pytest.mark.parametrize("data", [b"", b"words", picture_of("dome", 128)[:500], None])
 def test_bad_pictures_end_the_same_way(tmp_path: Path, capsys: pytest.CaptureFixture[str], data: bytes | None) -> None:
     path = tmp_path / "a.png"

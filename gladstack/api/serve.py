@@ -19,7 +19,7 @@ def serve(host: str, port: int, data: Path, *, demo: bool) -> int:
     if demo:
         add_demo_designs(app.state.workshop.store)
     threading.Thread(target=warm, daemon=True, name="warm").start()
-    address = f"http://{'localhost' if host in ('127.0.0.1', '::1') else host}:{port}/"
+    address = f"http://{f'[{host}]' if ':' in host else host}:{port}/"
     print(f"Glad Stack is served at {address}" + ("" if front_end else " (no front end built; run make setup)"), flush=True)
     uvicorn.run(app, host=host, port=port, log_level="warning")
     return 0

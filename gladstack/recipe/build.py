@@ -363,4 +363,7 @@ def _fit_notices(recipe: Recipe, layers: tuple[BuiltLayer, ...]) -> list[Notice]
 def require_layers(built: Built) -> None:
     """Raises RecipeError if there is nothing to cut."""
     if not any(not layer.cut.is_empty for layer in built.layers):
-        raise RecipeError("Nothing is left to cut: every colour is dropped.", "Bring a colour back first.")
+        raise RecipeError(
+            "Nothing is left to cut: every colour is dropped or smaller than a speck.",
+            "Bring a colour back, or take a smaller speck size.",
+        )
