@@ -355,7 +355,7 @@ def _fit_notices(recipe: Recipe, layers: tuple[BuiltLayer, ...]) -> list[Notice]
             if mm > 0
         ]
         room = f"{format_length(layer.film.width_mm, recipe.unit)} × {format_length(layer.film.height_mm, recipe.unit)}"
-        turned = " It would fit turned by a quarter." if p.fits_turned else ""
+        turned = " It would fit with the sheet laid the other way round." if p.fits_turned else ""
         out.append(Notice("off-sheet", f"{layer.name} does not fit its {room} sheet: {' and '.join(over)}.{turned}", k))
     return out
 

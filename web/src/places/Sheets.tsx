@@ -1,3 +1,4 @@
+import { TriangleAlert } from "lucide-react";
 import type { Layer } from "@/api/client";
 import { showLength } from "@/lengths";
 import { Choice } from "@/parts/Choice";
@@ -20,7 +21,7 @@ export function Sheets() {
   const unit = useUnit();
   return (
     <div className="flex flex-col gap-4">
-      <Notices notices={built.notices.filter((notice) => notice.layer !== null)} />
+      <Notices notices={built.notices.filter((notice) => notice.code === "nothing-left")} />
       <Choice
         label="Film of the design"
         value={recipe.method}
@@ -61,9 +62,9 @@ export function Sheets() {
                     needs {showLength(layer.sheet.used_width_mm, unit)} × {showLength(layer.sheet.used_height_mm, unit)}
                   </span>
                 </span>
-                <span className={`pr-2 text-sm ${layer.sheet.fits ? "text-soft" : "font-semibold text-fail"}`}>
+                <span className="pr-2 text-right text-sm text-soft">
                   {layer.sheet.mirrored ? "mirrored" : ""}
-                  {layer.sheet.fits ? "" : `${layer.sheet.mirrored ? ", " : ""}does not fit`}
+                  <Excess sheet={layer.sheet} />
                 </span>
               </button>
               {chosen === layer.colour && <OwnSheet layer={layer} />}
@@ -71,6 +72,22 @@ export function Sheets() {
           ))}
       </ul>
     </div>
+  );
+}
+
+/** By how much a film is too large for its sheet; nothing if it fits. */
+function Excess({ sheet }: { sheet: Layer["sheet"] }) {
+  const unit = useUnit();
+  if (sheet.fits) return null;
+  const over = [
+    sheet.over_width_mm > 0 && `${showLength(sheet.over_width_mm, unit)} too wide`,
+    sheet.over_height_mm > 0 && `${showLength(sheet.over_height_mm, unit)} too high`,
+  ].filter(Boolean);
+  return (
+    <span className="flex items-center justify-end gap-1 font-semibold text-fail">
+      <TriangleAlert aria-hidden size={15} />
+      {over.join(", ")}
+    </span>
   );
 }
 
