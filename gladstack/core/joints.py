@@ -17,7 +17,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import cast
 
 import numpy as np
 import numpy.typing as npt
@@ -196,8 +195,3 @@ def meets(a: MultiPolygon, b: MultiPolygon) -> bool:
         return False
     common = shapely.intersection(a, b)
     return bool(common.length > tolerances.TOUCH_MM or common.area > tolerances.AREA_MM2)
-
-
-def as_multi(shape: BaseGeometry) -> MultiPolygon:
-    """A polygon or multipolygon as a multipolygon."""
-    return cast(MultiPolygon, shape) if isinstance(shape, MultiPolygon) else clean(shape)

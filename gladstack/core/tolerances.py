@@ -20,6 +20,3 @@ TOUCH_MM = 1e-4
 
 WRONG_AREA_RATIO = 1e-6
 """How much of the design may differ between the painted cut shapes and the wanted picture."""
-
-MITRE_LIMIT = 4.0
-"""How far a mitred corner may reach, in offsets; beyond it the corner is cut off."""

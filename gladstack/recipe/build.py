@@ -16,6 +16,7 @@ import shapely
 from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
+from gladstack.core import tolerances
 from gladstack.core.colour import from_hex, to_hex
 from gladstack.core.errors import RecipeError
 from gladstack.core.joints import Joint, JointKind, Upper, cut_shape, meets
@@ -151,10 +152,13 @@ def build(
         if clock.run("joints", key_of("meet", drafts[j.lower].key, drafts[j.upper].key),
                      lambda j=j: meets(drafts[j.lower].shape, drafts[j.upper].shape))  # type: ignore[misc]
     )  # fmt: skip
+    wrong_ratio = wrong / max(1e-9, sum(d.shape.area for d in drafts))
+    if wrong_ratio > tolerances.WRONG_AREA_RATIO:
+        notices.append(Notice("wrong-area", f"The films differ from the wanted picture in {wrong:.2f} mm²."))
     proposed = tuple(d.colour for d in _proposed(drafts, source, clock))
     return Built(
         recipe, width, height, frame, source.palette.flat, source.palette.lossy, roles, proposed, layers, met,
-        wrong / max(1e-9, sum(d.shape.area for d in drafts)), thickness, tuple(notices), dict(clock.seconds),
+        wrong_ratio, thickness, tuple(notices), dict(clock.seconds),
     )  # fmt: skip
 
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import shapely
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, Polygon, box
+from shapely.geometry.base import BaseGeometry
 
-from gladstack.core.joints import Joint, JointKind, as_multi
+from gladstack.core.joints import Joint, JointKind, clean
 
 ZOO = {
     "square": box(0, 0, 20, 20),
@@ -18,6 +19,11 @@ ZOO = {
     "disc": Point(10, 10).buffer(8, quad_segs=32),
     "empty": MultiPolygon(),
 }
+
+
+def as_multi(shape: BaseGeometry) -> MultiPolygon:
+    """A polygon or multipolygon as a multipolygon."""
+    return shape if isinstance(shape, MultiPolygon) else clean(shape)
 
 
 @st.composite

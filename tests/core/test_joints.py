@@ -9,9 +9,9 @@ from hypothesis import given, settings
 from shapely import MultiPolygon, Point, box
 
 from gladstack.core import tolerances
-from gladstack.core.joints import Joint, JointKind, Upper, as_multi, cut_shape, grow, meets
+from gladstack.core.joints import Joint, JointKind, Upper, cut_shape, grow, meets
 from gladstack.core.proof import max_thickness, overlap, wrong_area
-from tests.core.shapes import ZOO, stacks
+from tests.core.shapes import ZOO, as_multi, stacks
 
 Stack = tuple[list[MultiPolygon], dict[tuple[int, int], Joint]]
 BUTT = Joint(JointKind.BUTT)

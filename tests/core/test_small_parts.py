@@ -18,7 +18,7 @@ from gladstack.core.order import film_names, propose_order
 from gladstack.core.sheets import Film, place_on_sheet, registration_marks, with_marks
 from gladstack.core.svg import SvgLayer, number, sheet_svg, stack_svg
 from gladstack.core.units import format_length, parse_length, parse_size
-from tests.core.shapes import ZOO
+from tests.core.shapes import ZOO, as_multi
 
 WAVE = np.array([[0.0, 0.0], [10.0, 20.0], [20.0, -20.0], [30.0, 0.0]])
 
@@ -73,8 +73,6 @@ def test_films_called_alike_are_numbered() -> None:
 
 def test_enclosing_shapes_are_proposed_below_what_they_enclose() -> None:
     shapes = [ZOO["disc"], ZOO["island in hole"], ZOO["square"]]
-    from gladstack.core.joints import as_multi
-
     assert propose_order([as_multi(s) for s in shapes]) == [1, 2, 0]
 
 
