@@ -23,6 +23,9 @@ _CORNER_SHARE = 0.62
 _CORNER_SHIFT_LIMIT = 4.0
 _TURN_LIMIT = np.cos(np.radians(80.0))
 """No piece turns by more: readers flatten strongly bent cubics coarsely, and not alike in both directions."""
+_LARGE_RISE = 14.0
+_LARGE_TURN_LIMIT = np.cos(np.radians(50.0))
+"""Pieces whose middle rises higher than that above their chord turn by less still, for the same reason."""
 
 
 @jit
@@ -260,7 +263,10 @@ def _fit_cubic(p: Any, i0: int, i1: int, t0: Any, t1: Any, c: Any, u: Any) -> fl
         if np.hypot(c[k, 0] - c[0, 0], c[k, 1] - c[0, 1]) > 1.6 * total:
             return 1e9
     ax, ay, bx, by = c[1, 0] - c[0, 0], c[1, 1] - c[0, 1], c[3, 0] - c[2, 0], c[3, 1] - c[2, 1]
-    if ax * bx + ay * by < _TURN_LIMIT * np.hypot(ax, ay) * np.hypot(bx, by):
+    rise_x = 0.375 * (c[1, 0] + c[2, 0] - c[0, 0] - c[3, 0])
+    rise_y = 0.375 * (c[1, 1] + c[2, 1] - c[0, 1] - c[3, 1])
+    limit = _TURN_LIMIT if np.hypot(rise_x, rise_y) < _LARGE_RISE else _LARGE_TURN_LIMIT
+    if ax * bx + ay * by < limit * np.hypot(ax, ay) * np.hypot(bx, by):
         return 1e9
     return worst
 
