@@ -46,6 +46,11 @@ class Drawing:
         )
 
 
+def with_corners(shape: Shape, *corners: tuple[float, float]) -> Shape:
+    """The shape with those of its vertices named that stay in sight as sharp corners."""
+    return Shape(shape.path, shape.fill, corners)
+
+
 def polygon(points: list[tuple[float, float]], fill: str, *, corners: bool = False) -> Shape:
     """A closed polygon; with `corners`, its vertices count as true corners to be kept."""
     data = "M" + "L".join(f"{x:.4f} {y:.4f}" for x, y in points) + "Z"
@@ -134,8 +139,8 @@ def _moon_owl() -> Drawing:
         (
             crescent(48, 50, 42, 38, gold),
             ellipse(56, 52, 18, 24, brown),
-            polygon([(40, 34), (41, 20), (52, 30)], brown, corners=True),
-            polygon([(72, 34), (71, 20), (60, 30)], brown, corners=True),
+            with_corners(polygon([(40, 34), (41, 20), (52, 30)], brown), (41, 20)),
+            with_corners(polygon([(72, 34), (71, 20), (60, 30)], brown), (71, 20)),
             ellipse(56, 60, 11, 14, tan),
             disc(49, 42, 7, cream),
             disc(63, 42, 7, cream),

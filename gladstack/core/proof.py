@@ -17,16 +17,16 @@ def wrong_area(shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[Mul
 
     `above` lists the layers above as (wanted shape, cut shape, joint with this layer).
     """
-    if cut is shape and not above:
+    if cut is shape:
         return 0.0
+    rest = shapely.symmetric_difference(shape, cut)
+    # What differs is seen only where no upper film hides it; taking these away one by one soon leaves nothing.
+    for _, upper, _ in above:
+        if rest.is_empty:
+            return 0.0
+        rest = shapely.difference(rest, upper)
     gaps = [grow(v, joint.mm + 2 * tolerances.FLATTEN_MM) for v, _, joint in above if joint.kind is JointKind.GAP]
-    missing: BaseGeometry = MultiPolygon() if cut is shape else shapely.difference(shape, cut)
-    if not missing.is_empty and above:
-        missing = shapely.difference(missing, shapely.union_all([v for v, _, _ in above] + gaps))
-    extra: BaseGeometry = MultiPolygon() if cut is shape else shapely.difference(cut, shape)
-    if not extra.is_empty and above:
-        extra = shapely.difference(extra, shapely.union_all([c for _, c, _ in above] + gaps))
-    return float(missing.area + extra.area)
+    return float(shapely.difference(rest, shapely.union_all(gaps)).area if gaps else rest.area)
 
 
 def overlap(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:

@@ -124,7 +124,7 @@ def build(
     names = _names(recipe, drafts)
     joints = _joints(recipe, drafts, clock)
     cut_keys, cuts = _cuts(drafts, joints, clock)
-    index = CurveIndex(source.map)
+    index = clock.run("curves", key_of("index", source.key), lambda: CurveIndex(source.map))
     outlines = [
         clock.run("curves", key_of(source.key, k), lambda c=c: outline_of(c, index))  # type: ignore[misc]
         for k, c in zip(cut_keys, cuts, strict=True)
