@@ -94,6 +94,16 @@ def test_the_figure_for_wrong_area_agrees(stack: Stack) -> None:
             assert wrong_area(layers[i], cuts[i], above) <= tolerances.WRONG_AREA_RATIO * shapely.union_all(layers).area
 
 
+def test_the_figure_for_wrong_area_tells_what_shows_and_what_fails_to() -> None:
+    shape, upper = as_multi(box(0, 0, 10, 10)), as_multi(box(10, 0, 20, 10))
+    above = [(upper, upper, BUTT)]
+    assert wrong_area(shape, as_multi(box(0, 0, 9, 10)), above) == pytest.approx(10)
+    assert wrong_area(shape, as_multi(box(0, 0, 10, 12)), above) == pytest.approx(20)
+    assert wrong_area(shape, as_multi(box(0, 0, 12, 10)), above) == 0
+    gap = [(upper, upper, Joint(JointKind.GAP, 1.0))]
+    assert wrong_area(shape, as_multi(box(0, 0, 9, 10)), gap) == 0
+
+
 @pytest.mark.parametrize("kind", list(JointKind))
 @pytest.mark.parametrize("name", ZOO)
 def test_every_joint_takes_every_awkward_shape(name: str, kind: JointKind) -> None:
