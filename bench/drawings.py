@@ -146,7 +146,7 @@ def _moon_owl() -> Drawing:
             disc(63, 42, 7, cream),
             disc(49, 42, 3.2, dark),
             disc(63, 42, 3.2, dark),
-            polygon([(53, 47), (59, 47), (56, 54)], gold, corners=True),
+            with_corners(polygon([(53, 47), (59, 47), (56, 54)], gold), (56, 54)),
             line(30, 78, 82, 76, 2.2, navy),
         ),
     )

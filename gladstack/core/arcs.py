@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from gladstack.core.fit import find_corners, fit_run, line_through, place_corner, smooth_run
+from gladstack.core.fit import find_corners, fit_run, line_through, sharpen_corner, smooth_run
 from gladstack.core.kernels import jit
 from gladstack.core.trace import TracedArcs
 
@@ -238,12 +238,8 @@ def _fit_all(
             marks = np.empty(found.shape[0] + 2, np.int64)
             marks[0], marks[found.shape[0] + 1] = 0, count + 1
             marks[1:-1] = found
-            moved = np.empty((found.shape[0], 2))
             for k in range(found.shape[0]):
-                before, after = found[k] - marks[k], marks[k + 2] - found[k]
-                moved[k, 0], moved[k, 1] = place_corner(p, found[k], before, after)
-            for k in range(found.shape[0]):
-                p[found[k]] = moved[k]
+                sharpen_corner(p, found[k], found[k] - marks[k], marks[k + 2] - found[k])
             for k in range(marks.shape[0] - 1):
                 q, s = _section(p, cracks, marks[k], marks[k + 1], True, True)
                 _fit_section(q, s, tolerance, rounds, free, free, q.shape[0], store)
@@ -267,13 +263,10 @@ def _fit_ring(p: Any, cracks: Any, tolerance: float, rounds: int, store: Any) ->
         tangent[0], tangent[1] = dx / length, dy / length
         _fit_section(q, s, tolerance, 0, tangent, tangent, max(2, (n + 1) // 2), store)
         return
-    moved = np.empty((m, 2))
     for k in range(m):
         before = (found[k] - found[k - 1]) % n if m > 1 else n // 2
         after = (found[(k + 1) % m] - found[k]) % n if m > 1 else n // 2
-        moved[k, 0], moved[k, 1] = place_corner(p, found[k], before, after)
-    for k in range(m):
-        p[found[k]] = moved[k]
+        sharpen_corner(p, found[k], before, after)
     for k in range(m):
         q, s = _section(p, cracks, found[k], found[(k + 1) % m], True, True)
         longest = q.shape[0] if m > 1 else max(2, (q.shape[0] + 1) // 2)

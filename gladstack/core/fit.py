@@ -20,7 +20,13 @@ _CORNER_TURN = np.radians(38.0)
 """A turn below this is drawn well enough by a smooth curve."""
 _CORNER_SHARE = 0.62
 """A corner turns nearly as much within a short window as within a long one; a bend only about half as much."""
-_CORNER_SHIFT_LIMIT = 4.0
+_SHARP = np.radians(50.0)
+_PIXEL_TIP = 1.1
+"""Half the width, in pixels, below which the two sides of a tip blur into each other."""
+_SIDE_POINTS, _SHORT_SIDE = 24, 5
+_STRAIGHT_PX = 0.1
+_LEAST_CROSS = 0.08
+"""Sides that meet at less than about 5 degrees do not tell where."""
 _TURN_LIMIT = np.cos(np.radians(80.0))
 """No piece turns by more: readers flatten strongly bent cubics coarsely, and not alike in both directions."""
 _LARGE_RISE = 14.0
@@ -117,25 +123,65 @@ def line_through(p: Any, first: int, count: int, step: int) -> tuple[float, floa
 
 
 @jit
-def place_corner(p: Any, i: int, before: int, after: int) -> tuple[float, float]:
-    """Where the lines along both sides of corner i meet; the point itself if that is far off or unclear.
+def _side_line(p: Any, i: int, skip: int, free: int, step: int) -> tuple[float, float, float, float]:
+    """The line along one side of corner i, past its first `skip` points: as many points as still lie straight."""
+    count = min(_SIDE_POINTS, free - skip)
+    while True:
+        cx, cy, ux, uy, rms = line_through(p, i + step * skip, count, step)
+        if rms <= _STRAIGHT_PX or count <= _SHORT_SIDE:
+            return cx, cy, ux, uy
+        count = max(_SHORT_SIDE, count // 2)
 
-    `before` and `after` are how many points lie free on either side.
+
+@jit
+def _meeting(p: Any, i: int, skip: int, before: int, after: int, moved: Any) -> float:
+    """Puts to `moved` where the lines along both sides of corner i meet; returns the angle between the sides, in radians.
+
+    Zero if they do not meet clearly.
     """
-    x, y = p[i, 0], p[i, 1]
-    m, n = min(5, before - 1), min(5, after - 1)
-    if m < 2 or n < 2:
-        return x, y
-    ax, ay, au, av, _ = line_through(p, i - 2, m, -1)
-    bx, by, bu, bv, _ = line_through(p, i + 2, n, 1)
+    ax, ay, au, av = _side_line(p, i, skip, before, -1)
+    bx, by, bu, bv = _side_line(p, i, skip, after, 1)
     cross = au * bv - av * bu
-    if abs(cross) < 0.15:
-        return x, y
+    if abs(cross) < _LEAST_CROSS:
+        return 0.0
     t = ((bx - ax) * bv - (by - ay) * bu) / cross
-    qx, qy = ax + t * au, ay + t * av
-    if np.hypot(qx - x, qy - y) > _CORNER_SHIFT_LIMIT:
-        return x, y
-    return qx, qy
+    moved[0], moved[1] = ax + t * au, ay + t * av
+    dot = (ax - moved[0]) * (bx - moved[0]) + (ay - moved[1]) * (by - moved[1])
+    reach = np.hypot(ax - moved[0], ay - moved[1]) * np.hypot(bx - moved[0], by - moved[1])
+    return float(np.arccos(max(-1.0, min(1.0, dot / max(reach, 1e-12)))))
+
+
+@jit
+def sharpen_corner(p: Any, i: int, before: int, after: int) -> None:
+    """Moves corner i, in place, to where the lines along both sides meet, unless that is unclear or too far off.
+
+    `before` and `after` are how many points lie free on either side. Pixels cannot show a tip narrower than they are: the
+    sharper it is, the earlier its trace ends, and the farther back both sides run too close together to be trusted. Such
+    points are laid on the side's line.
+    """
+    n = p.shape[0]
+    room = min(before, after) - 1
+    if room < 4:
+        return
+    moved = np.empty(2)
+    skip = 2
+    far_before, far_after = min(before - 1, skip + _SHORT_SIDE), min(after - 1, skip + _SHORT_SIDE)
+    angle = _meeting(p, i, skip, far_before, far_after, moved)
+    if 0.0 < angle < _SHARP:
+        skip = max(2, min(round(_PIXEL_TIP / np.tan(0.5 * angle)), room - _SHORT_SIDE))
+        far_before, far_after = before - 1, after - 1
+        angle = _meeting(p, i, skip, far_before, far_after, moved)
+    if angle == 0.0:
+        return
+    if np.hypot(moved[0] - p[i, 0], moved[1] - p[i, 1]) > 1.0 + _PIXEL_TIP / np.tan(0.5 * angle):
+        return
+    for side in (-1, 1):
+        line_x, line_y, u, v = _side_line(p, i, skip, far_before if side < 0 else far_after, side)
+        for k in range(1, skip):
+            q = (i + side * k) % n
+            along = (p[q, 0] - line_x) * u + (p[q, 1] - line_y) * v
+            p[q, 0], p[q, 1] = line_x + along * u, line_y + along * v
+    p[i, 0], p[i, 1] = moved[0], moved[1]
 
 
 @jit
