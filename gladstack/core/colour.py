@@ -7,6 +7,7 @@ well-parted colours of films.
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 from typing import cast
 
 import numpy as np
@@ -59,6 +60,7 @@ _HUES = (
 )  # fmt: skip
 
 
+@lru_cache(1024)
 def colour_name(rgb: Rgb) -> str:
     """A plain English name that a maker would recognise on a roll of film, e.g. "Dark blue" or "Cream".
 

@@ -69,9 +69,10 @@ def cut_shape(
     hard = [u.shape for u in above if u.joint.kind is not JointKind.FULL and not (u.disjoint and solid is shape)]
     face = _minus(solid, hard)
     grown: BaseGeometry = face
+    apart = solid is shape and all(u.disjoint for u in above)
     for distance in sorted({u.joint.mm for u in above if u.joint.kind in (JointKind.LAP, JointKind.FULL)}):
         under = [u.shape for u in above if u.joint.mm == distance and u.joint.kind in (JointKind.LAP, JointKind.FULL)]
-        grown = _lapped(face, grown, under, distance, cover)
+        grown = _lapped(face, grown, under, distance, cover, apart=apart)
     for distance in sorted({u.joint.mm for u in above if u.joint.kind is JointKind.GAP}):
         keep_off = [u.shape for u in above if u.joint.kind is JointKind.GAP and u.joint.mm == distance]
         near = [s for s in keep_off if shapely.dwithin(s, grown, distance)]
@@ -168,17 +169,23 @@ def _covers(over: np.ndarray, hole: Polygon) -> bool:  # type: ignore[type-arg]
 
 
 def _lapped(
-    face: MultiPolygon, grown: BaseGeometry, under: list[MultiPolygon], distance: float, cover: MultiPolygon | None
+    face: MultiPolygon,
+    grown: BaseGeometry,
+    under: list[MultiPolygon],
+    distance: float,
+    cover: MultiPolygon | None,
+    *,
+    apart: bool,
 ) -> BaseGeometry:
     """`grown` plus what of `under` lies within `distance` of the face and hangs together with it.
 
     Face and neighbours are welded first, then cut to the reach of the lap: their common edges are the same points, so
-    they vanish exactly and leave no slivers.
+    they vanish exactly and leave no slivers. `apart` says that none of them overlap, which welds them faster.
     """
     near = [s for s in under if shapely.dwithin(s, face, tolerances.TOUCH_MM)]
     if not near or distance <= 0 or face.is_empty:
         return grown
-    allowed = shapely.union_all([face, *near])
+    allowed = shapely.coverage_union_all([face, *near]) if apart else shapely.union_all([face, *near])
     if cover is not None:
         allowed = shapely.intersection(allowed, shapely.union(face, cover))
     reach = shapely.intersection(allowed, grow(face, distance))

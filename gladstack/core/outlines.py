@@ -81,7 +81,7 @@ class CurveIndex:
         return out
 
     def edges_of(self, ring: FloatArray) -> tuple[IndexArray, IndexArray]:
-        """For each edge of a closed ring (first point repeated last) the arc edge it is, -1 if none, and its direction.
+        """For each edge between consecutive points the arc edge it is, -1 if none, and its direction.
 
         Arc edge g runs from arc point g to g + 1.
         """
@@ -137,8 +137,16 @@ class CurveIndex:
 def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
     """Closed chains for every ring of `shape`, deviating from it by less than 0.05 mm."""
     rings = []
+    # One look-up for all rings; the edges from one ring's end to the next one's beginning are passed over.
+    points = shapely.get_coordinates(shape)
+    edge, direction = index.edges_of(points)
+    at = 0
     for polygon in shape.geoms:
-        drawn = [_ring_chain(np.asarray(r.coords), index) for r in (polygon.exterior, *polygon.interiors)]
+        drawn = []
+        for ring in (polygon.exterior, *polygon.interiors):
+            end = at + len(ring.coords)
+            drawn.append(_ring_chain(points[at:end], edge[at : end - 1], direction[at : end - 1], index))
+            at = end
         if not all(own for _, own in drawn) and not _is_sound(polygon, [chain for chain, _ in drawn]):
             rings += [line_chain(_on_grid(np.asarray(r.coords))) for r in (polygon.exterior, *polygon.interiors)]
         else:
@@ -152,9 +160,8 @@ def _is_sound(polygon: Polygon, chains: list[Chain]) -> bool:
     return bool(drawn.is_valid and abs(drawn.area - polygon.area) <= 0.05 * polygon.length)
 
 
-def _ring_chain(ring: FloatArray, index: CurveIndex) -> tuple[Chain, bool]:
+def _ring_chain(ring: FloatArray, edge: IndexArray, direction: IndexArray, index: CurveIndex) -> tuple[Chain, bool]:
     """The chain of one closed ring, and whether it is made of the arcs' own curves throughout."""
-    edge, direction = index.edges_of(ring)
     starts = _run_starts(edge, direction, index)
     if len(starts) == 0:
         runs = [(0, len(edge))]

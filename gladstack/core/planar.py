@@ -186,24 +186,42 @@ def _move_knots(
     traced: TracedArcs, fitted: FittedArcs, pieces: FloatArray, level: npt.NDArray[np.int64], at_node: npt.NDArray[np.bool_]
 ) -> None:
     """Junctions of pieces at fault go back to their pixel corner, split points of raw pieces onto the pixels' edges."""
-    target: dict[bytes, FloatArray] = {}
+    knots = _knots(traced, fitted, at_node)
+    target: dict[int, FloatArray] = {}
     for m in np.flatnonzero(level >= _RESET).tolist():
         arc = int(np.searchsorted(fitted.starts, m, side="right")) - 1
-        for side, end in enumerate((0, 3)):
+        for side in range(2):
             if at_node[m, side]:
                 corner = traced.vertices[int(traced.starts[arc + side]) - side]
-                target[pieces[m, end].tobytes()] = corner.astype(np.float64)
+                target[int(knots[m, side])] = corner.astype(np.float64)
             elif level[m] == _RAW:
                 crack = int(fitted.cracks[m, side])
-                target[pieces[m, end].tobytes()] = traced.vertices[[crack, crack + 1]].mean(axis=0)
+                target[int(knots[m, side])] = traced.vertices[[crack, crack + 1]].mean(axis=0)
     if not target:
         return
-    for m in range(len(pieces)):
-        for end, handle in ((0, 1), (3, 2)):
-            new = target.get(pieces[m, end].tobytes())
-            if new is not None:
-                pieces[m, handle] += new - pieces[m, end]
-                pieces[m, end] = new
+    for m, side in np.argwhere(np.isin(knots, list(target))).tolist():
+        end, handle = ((0, 1), (3, 2))[side]
+        new = target[int(knots[m, side])]
+        pieces[m, handle] += new - pieces[m, end]
+        pieces[m, end] = new
+
+
+def _knots(traced: TracedArcs, fitted: FittedArcs, at_node: BoolArray) -> IndexArray:
+    """What each piece begins and ends at, (pieces, 2): the same number for the same junction or split point.
+
+    Places do not tell: two knots of different arcs may be fitted onto one point.
+    """
+    count = len(fitted.curves)
+    out = np.stack([np.arange(count), np.arange(1, count + 1)], axis=1)
+    arcs = np.arange(len(fitted.starts) - 1)
+    rings = arcs[traced.first_ring :]
+    out[fitted.starts[rings + 1] - 1, 1] = fitted.starts[rings]
+    for side in range(2):
+        at = np.flatnonzero(at_node[:, side])
+        arc = np.searchsorted(fitted.starts, at, side="right") - 1
+        x, y = traced.vertices[traced.starts[arc + side] - side].T
+        out[at, side] = -1 - (y.astype(np.int64) * (1 << 20) + x)
+    return out
 
 
 def _flatten_and_check(

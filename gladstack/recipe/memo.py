@@ -7,7 +7,6 @@ used entries within a budget of items, and notes the seconds each stage really w
 from __future__ import annotations
 
 import hashlib
-import json
 import threading
 import time
 from collections import OrderedDict
@@ -19,8 +18,7 @@ T = TypeVar("T")
 
 def key_of(*parts: Any) -> str:
     """A stable hash of plain data (numbers, text, lists, None)."""
-    text = json.dumps(parts, sort_keys=True, separators=(",", ":"), default=str)
-    return hashlib.blake2b(text.encode(), digest_size=16).hexdigest()
+    return hashlib.blake2b(repr(parts).encode(), digest_size=16).hexdigest()
 
 
 class Memo:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import TypeVar
 
 import numpy as np
@@ -121,6 +122,7 @@ def _merged(palette: Palette, merges: list[tuple[str, str]]) -> npt.NDArray[np.i
     return target
 
 
+@lru_cache(4096)
 def nearest_colour(colours: tuple[Rgb, ...], wanted: str) -> int | None:
     """Index of the colour that a choice about `wanted` holds for, None if there is none near enough."""
     if not colours:

@@ -107,11 +107,13 @@ def test_thin_slanting_line_stays_one_piece() -> None:
     assert line.area == pytest.approx(1.9 * np.hypot(180, 130) * 0.25, rel=0.04)
 
 
-def test_sharp_corners_keep_their_place() -> None:
-    tip = (100.0, 30.0)
+@pytest.mark.parametrize(("half", "lean"), [(30, 0), (12, 7), (8, 0), (9, -15)])
+def test_sharp_corners_keep_their_place(half: float, lean: float) -> None:
+    """From 24 degrees down to a needle of 7: the tip is drawn where it is, although the pixels end before it."""
+    tip = (100.3 + lean, 30.4)
     svg = (
         '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200"><rect width="200" height="200" fill="#fafafa"/>'
-        f'<path d="M70 170L{tip[0]} {tip[1]}L130 170Z" fill="#c8281e"/></svg>'
+        f'<path d="M{100 - half} 170L{tip[0]} {tip[1]}L{100 + half} 170Z" fill="#c8281e"/></svg>'
     )
     picture = decode_picture(_png(np.array(render(svg, 200).convert("RGB"))))
     palette = find_colours(picture, count=2)
