@@ -79,12 +79,12 @@ def our_svg(map_: PlanarMap, palette: Palette) -> str:
     """The map as a stack of butted films, written from its arcs' curves."""
     from gladstack.core.outlines import CurveIndex, outline_of
 
-    index = CurveIndex(map_)
+    index = CurveIndex([a.curve for a in map_.arcs])
     layers = [
         SvgLayer(f"film-{k}", f"{k}", "#{:02x}{:02x}{:02x}".format(*rgb), outline_of(map_.shape_of(k), index).rings)
         for k, rgb in enumerate(palette.colours)
     ]
-    return stack_svg("bench", WIDTH_MM, WIDTH_MM, layers)
+    return stack_svg("bench", (0.0, 0.0, WIDTH_MM, WIDTH_MM), layers)
 
 
 def crisp(svg: str) -> str:

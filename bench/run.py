@@ -76,10 +76,13 @@ def _corners() -> None:
 def _rebuilds() -> None:
     from pydantic import TypeAdapter
 
+    from gladstack.recipe.apply import apply_edit
+    from gladstack.recipe.arts import PictureArt
     from gladstack.recipe.build import build
-    from gladstack.recipe.edits import Edit, apply_edit
+    from gladstack.recipe.edits import Edit
     from gladstack.recipe.memo import Memo
-    from gladstack.recipe.models import PictureArt, Recipe
+    from gladstack.recipe.models import Recipe
+    from gladstack.recipe.pieces import Assets
 
     adapter: TypeAdapter[Edit] = TypeAdapter(Edit)
     edits = {
@@ -92,8 +95,8 @@ def _rebuilds() -> None:
     }
     owl = drawings()[0]
     for width in (1024, 2048):
-        load = partial(_hand_over, encode(owl, width, None))
-        base = Recipe(name="Owl", art=PictureArt(picture="a" * 64, width_mm=120))
+        load = Assets(partial(_hand_over, encode(owl, width, None)))
+        base = Recipe(name="Owl", arts=(PictureArt(id="picture", picture="a" * 64, width_mm=120),))
         base = apply_edit(base, adapter.validate_python({"kind": "set-joint", "rule": {"kind": "full", "mm": 0.5}}))
         full, shares = [], {name: [] for name in edits}
         for _ in range(5):
@@ -123,15 +126,17 @@ def _interactive() -> None:
 
 
 def _memory() -> None:
+    from gladstack.recipe.arts import PictureArt
     from gladstack.recipe.build import build
-    from gladstack.recipe.models import JointRule, PictureArt, Recipe
+    from gladstack.recipe.models import JointRule, Recipe
+    from gladstack.recipe.pieces import Assets
 
     peaks = {}
     for quality in (None, 75):
         data = encode(drawings()[13], LARGE_PX, quality)
-        recipe = Recipe(name="Large", art=PictureArt(picture="a" * 64, width_mm=300), joint=JointRule(kind="lap"))
+        recipe = Recipe(name="Large", arts=(PictureArt(picture="a" * 64, width_mm=300),), joint=JointRule(kind="lap"))
         before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
-        seconds = _timed(partial(build, recipe, partial(_hand_over, data)))
+        seconds = _timed(partial(build, recipe, Assets(partial(_hand_over, data))))
         peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
         peaks[f"JPEG {quality}" if quality else "PNG"] = (
             f"{peak / 2**20:.2f} GiB (the process held {before / 2**20:.2f} before), {seconds:.1f} s"

@@ -15,10 +15,13 @@ from pydantic import ValidationError
 
 from gladstack.core.errors import GladStackError, LengthError
 from gladstack.core.units import parse_length, parse_size
+from gladstack.recipe.arts import PictureArt, Separation
 from gladstack.recipe.build import build
 from gladstack.recipe.files import pack_files
 from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import JointRule, PictureArt, Recipe, Separation, SheetChoice
+from gladstack.recipe.models import JointRule, Recipe, SheetChoice
+from gladstack.recipe.pieces import Assets
+from gladstack.recipe.written import read_recipe
 
 FULL_LAP_MM = 0.4
 
@@ -54,9 +57,9 @@ class _Parser(argparse.ArgumentParser):
 def _parser() -> argparse.ArgumentParser:
     parser = _Parser(prog="gladstack", description="From a picture to a stack of single-colour cut films.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    make = commands.add_parser("build", help="separate a picture and write its sheets")
-    make.add_argument("picture", type=Path, help="PNG, JPEG, GIF, WebP or BMP")
-    make.add_argument("--width", required=True, help="finished width of the picture, e.g. 120mm or 4.5in")
+    make = commands.add_parser("build", help="separate a picture, or build a recipe, and write its sheets")
+    make.add_argument("source", type=Path, help="a picture (PNG, JPEG, GIF, WebP or BMP), or a recipe (.json)")
+    make.add_argument("--width", help="finished width of the picture, e.g. 120mm or 4.5in; a recipe knows its own size")
     make.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
     make.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
     make.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")
@@ -103,32 +106,52 @@ def _count(text: str) -> int | None:
 
 
 def _build(options: argparse.Namespace) -> int:
-    width_mm, height_mm = parse_size(options.sheet)
-    data = options.picture.read_bytes()
-    digest = hashlib.sha256(data).hexdigest()
-    recipe = Recipe(
-        name=options.picture.stem[:120].strip() or "Design",
-        art=PictureArt(picture=digest, filename=options.picture.name, width_mm=parse_length(options.width)),
-        method=options.method,
-        separation=Separation(
-            count=_count(options.colors),
-            background="keep" if options.no_drop_background else "drop",
-            detail_mm=parse_length(options.detail),
-            smoothing_mm=parse_length(options.smoothing),
-            speck_mm=parse_length(options.speck),
-        ),
-        joint=parse_joint(options.joint),
-        sheet=SheetChoice(width_mm=width_mm, height_mm=height_mm, margin_mm=parse_length(options.margin)),
-        marks=options.marks,
-    )
+    recipe, pictures = _from_recipe(options) if options.source.suffix.lower() == ".json" else _from_picture(options)
     begin = time.perf_counter()
-    built = build(recipe, lambda key: data, Memo())
+    built = build(recipe, Assets(picture=pictures.__getitem__), Memo())
     files = pack_files(built, with_summary=True)
     _write_all(options.out, files)
     for notice in built.notices:
         print(f"gladstack: note: {notice.text}", file=sys.stderr)
     print(f"{len(built.layers)} films, {len(files)} files in {options.out} ({time.perf_counter() - begin:.2f} s)")
     return 0
+
+
+def _from_picture(options: argparse.Namespace) -> tuple[Recipe, dict[str, bytes]]:
+    """The recipe that the options ask for, and its picture by hash."""
+    if options.width is None:
+        raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm.")
+    width_mm, height_mm = parse_size(options.sheet)
+    data = options.source.read_bytes()
+    digest = hashlib.sha256(data).hexdigest()
+    separation = Separation(
+        count=_count(options.colors),
+        background="keep" if options.no_drop_background else "drop",
+        detail_mm=parse_length(options.detail),
+        smoothing_mm=parse_length(options.smoothing),
+        speck_mm=parse_length(options.speck),
+    )
+    art = PictureArt(
+        id="picture",
+        picture=digest,
+        filename=options.source.name,
+        width_mm=parse_length(options.width),
+        separation=separation,
+    )
+    recipe = Recipe(
+        name=options.source.stem[:120].strip() or "Design",
+        arts=(art,),
+        method=options.method,
+        joint=parse_joint(options.joint),
+        sheet=SheetChoice(width_mm=width_mm, height_mm=height_mm, margin_mm=parse_length(options.margin)),
+        marks=options.marks,
+    )
+    return recipe, {digest: data}
+
+
+def _from_recipe(options: argparse.Namespace) -> tuple[Recipe, dict[str, bytes]]:
+    """A recipe file, and the pictures it names, which lie beside it."""
+    return read_recipe(options.source.read_text(encoding="utf-8"), options.source.parent)
 
 
 def _write_all(folder: Path, files: dict[str, bytes]) -> None:

@@ -8,8 +8,10 @@ import time
 import numpy as np
 from PIL import Image, ImageDraw
 
+from gladstack.recipe.arts import LetteringArt, PictureArt, Separation
 from gladstack.recipe.build import build
-from gladstack.recipe.models import JointRule, PictureArt, Recipe, Separation
+from gladstack.recipe.models import JointRule, Recipe
+from gladstack.recipe.pieces import Assets
 
 
 def warm() -> float:
@@ -28,9 +30,11 @@ def warm() -> float:
         for joint in ("butt", "lap"):
             recipe = Recipe(
                 name="Warm",
-                art=PictureArt(picture="0" * 64, width_mm=60.0),
-                separation=Separation(count=3, background="keep"),
+                arts=(
+                    PictureArt(picture="0" * 64, width_mm=60.0, separation=Separation(count=3, background="keep")),
+                    LetteringArt(id="words", text="Stack", height_mm=8.0),
+                ),
                 joint=JointRule(kind=joint, mm=0.4),
             )
-            build(recipe, lambda key, held=data: held.getvalue())  # type: ignore[misc]
+            build(recipe, Assets(picture=lambda key, held=data: held.getvalue()))  # type: ignore[misc]
     return time.perf_counter() - begin

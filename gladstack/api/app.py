@@ -16,16 +16,19 @@ from gladstack import __version__
 from gladstack.api import problems
 from gladstack.api.guard import Guard
 from gladstack.api.problems import PROBLEMS
-from gladstack.api.views import DesignLineView, DesignView
+from gladstack.api.views import BuiltView, DesignLineView, DesignView, View
 from gladstack.api.workshop import Workshop
 from gladstack.core.errors import LengthError
+from gladstack.core.fonts import MAX_FONT_BYTES
 from gladstack.core.picture import MAX_BYTES
 from gladstack.core.units import parse_length
+from gladstack.recipe.arts import LetteringArt, ShapeArt
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.files import pack_zip
-from gladstack.recipe.models import MAX_WIDTH_MM, MIN_WIDTH_MM, Method
+from gladstack.recipe.values import MAX_WIDTH_MM, MIN_WIDTH_MM, Method, Name
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
+from gladstack.store.fonts import FontShelf
 
 _MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": "image/webp", "BMP": "image/bmp"}
 
@@ -35,6 +38,24 @@ class MadeEdit(BaseModel):
 
     base: int
     edit: Edit
+
+
+class Start(BaseModel):
+    """A new design that begins with lettering or a plain shape."""
+
+    name: Name = "Untitled"
+    art: LetteringArt | ShapeArt = Field(discriminator="kind")
+    method: Method = "adhesive"
+
+
+class FontView(View):
+    """A font of the shelf; `sample` is its name drawn in itself, as path data about 10 units high."""
+
+    key: str
+    name: str
+    manner: str
+    own: bool
+    sample: str
 
 
 class Step(BaseModel):
@@ -60,7 +81,8 @@ Shop = Annotated[Workshop, Depends(_workshop)]
 def create_app(data: Path, *, front_end: Path | None = None) -> FastAPI:
     """The app on the designs in folder `data`; `front_end` is the built front end, if it is to be served."""
     app = FastAPI(title="Glad Stack", version=__version__, docs_url=None, redoc_url=None, responses=PROBLEMS)
-    app.state.workshop = Workshop(DesignBook(Database(data / "gladstack.sqlite3")))
+    database = Database(data / "gladstack.sqlite3")
+    app.state.workshop = Workshop(DesignBook(database), FontShelf(database))
     app.add_middleware(Guard)
     problems.install(app)
     _add_routes(app)
@@ -93,6 +115,11 @@ def _add_routes(app: FastAPI) -> None:
         name = re.sub(r"[_\s]+", " ", PurePath(filename).stem).strip()[:120] or "Untitled"
         return shop.start(picture.file.read(MAX_BYTES + 1), filename, name, _width(width), method)
 
+    @app.post("/api/designs/plain", operation_id="startPlain", status_code=201)
+    def start_plain(shop: Shop, start: Start) -> DesignView:
+        """A new design from lettering or a plain shape."""
+        return shop.start_plain(start.name, start.art, start.method)
+
     @app.get("/api/designs/{design}", operation_id="openDesign")
     def open_design(design: str, shop: Shop) -> DesignView:
         """A design as it stands, with all that is built from it."""
@@ -102,6 +129,23 @@ def _add_routes(app: FastAPI) -> None:
     def edit_design(design: str, made: MadeEdit, shop: Shop) -> DesignView:
         """Makes one edit."""
         return shop.edit(design, made.base, made.edit)
+
+    @app.post("/api/designs/{design}/tries", operation_id="tryEdit")
+    def try_edit(design: str, made: MadeEdit, shop: Shop) -> BuiltView:
+        """What an edit would lead to, while a control is still being handled; nothing is kept of it."""
+        return shop.attempt(design, made.base, made.edit)
+
+    @app.post("/api/designs/{design}/pictures", operation_id="addPicture")
+    def add_picture(
+        design: str,
+        shop: Shop,
+        picture: Annotated[UploadFile, File()],
+        base: Annotated[int, Form()],
+        width: Annotated[str, Form(max_length=40)] = "60mm",
+    ) -> DesignView:
+        """Brings another picture onto the stack."""
+        filename = PurePath(picture.filename or "").name[:300]
+        return shop.add_picture(design, base, picture.file.read(MAX_BYTES + 1), filename, _width(width))
 
     @app.post("/api/designs/{design}/undo", operation_id="undo")
     def undo(design: str, step: Step, shop: Shop) -> DesignView:
@@ -118,12 +162,22 @@ def _add_routes(app: FastAPI) -> None:
         """Goes to any state of the history."""
         return shop.go_to(design, jump.base, jump.revision)
 
-    @app.get("/api/designs/{design}/picture", operation_id="originalPicture", response_class=Response)
-    def original_picture(design: str, shop: Shop) -> Response:
-        """The picture as it was brought in."""
-        digest = shop.store.get(design).revision.recipe.art.picture
+    @app.get("/api/pictures/{digest}", operation_id="originalPicture", response_class=Response)
+    def original_picture(digest: str, shop: Shop) -> Response:
+        """A picture as it was brought in, by its hash."""
         media = _MEDIA[shop.store.picture_format(digest)]
         return Response(shop.store.picture(digest), media_type=media, headers={"Cache-Control": "private, max-age=3600"})
+
+    @app.get("/api/fonts", operation_id="listFonts")
+    def list_fonts(shop: Shop) -> list[FontView]:
+        """All fonts of the shelf, the maker's own first."""
+        return [FontView(**vars(font), sample=shop.sample(font)) for font in shop.fonts.fonts()]
+
+    @app.post("/api/fonts", operation_id="addFont", status_code=201)
+    def add_font(shop: Shop, font: Annotated[UploadFile, File()]) -> FontView:
+        """Puts a TTF, OTF, WOFF or WOFF2 font on the shelf."""
+        added = shop.fonts.add(font.file.read(MAX_FONT_BYTES + 1))
+        return FontView(**vars(added), sample=shop.sample(added))
 
     @app.get("/api/designs/{design}/files.zip", operation_id="takeFiles", response_class=Response)
     def take_files(design: str, shop: Shop) -> Response:

@@ -8,9 +8,13 @@ from pydantic import BaseModel, ConfigDict
 
 from gladstack.core.sheets import registration_marks
 from gladstack.core.svg import path_data
+from gladstack.recipe.arts import OneFilmArt
 from gladstack.recipe.build import Built
+from gladstack.recipe.describe import art_name
 from gladstack.recipe.files import sheet_name
-from gladstack.recipe.models import Method, Recipe
+from gladstack.recipe.models import Finish, Recipe
+from gladstack.recipe.pieces import ArtPieces
+from gladstack.recipe.values import Method
 from gladstack.store.designs import Design, DesignLine, HistoryEntry
 
 
@@ -38,8 +42,9 @@ class HistoryView(View):
 
 
 class ColourView(View):
-    """A colour of the picture, its share of it (0 to 1), and what became of it."""
+    """A colour of a picture, its share of it (0 to 1), and what became of it."""
 
+    art: str
     colour: str
     share: float
     role: Literal["film", "background", "dropped", "merged", "empty"]
@@ -66,9 +71,11 @@ class SheetView(BaseModel):
 
 
 class LayerView(BaseModel):
-    """A film of the stack; `path` is its cut shape in design millimetres."""
+    """A film of the stack; `path` is its cut shape in stack millimetres."""
 
+    film: str
     colour: str
+    finish: Finish
     name: str
     path: str
     pieces: int
@@ -89,18 +96,47 @@ class JointView(BaseModel):
 
 
 class NoticeView(View):
-    """Something to know; `layer` is an index from the ground up."""
+    """Something to know, and the film or art it is about."""
 
     code: str
     text: str
-    layer: int | None
+    about: str | None
+
+
+class BoxView(BaseModel):
+    """An extent on the stack, mm."""
+
+    left: float
+    top: float
+    right: float
+    bottom: float
+
+
+class LetterView(BaseModel):
+    """A letter that can be taken hold of: the index of its character, and its box."""
+
+    index: int
+    text: str
+    box: BoxView
+
+
+class ArtView(BaseModel):
+    """A piece of art on the stack: its name, its box, its letters, and the outline of an opening, which no film shows."""
+
+    id: str
+    name: str
+    box: BoxView
+    letters: list[LetterView]
+    opening: str
 
 
 class BuiltView(BaseModel):
     """All that follows from the recipe; layers from the ground up."""
 
+    box: BoxView
     width_mm: float
     height_mm: float
+    arts: list[ArtView]
     flat: bool
     lossy: bool
     colours: list[ColourView]
@@ -147,15 +183,19 @@ def design_view(design: Design, history: list[HistoryEntry], built: Built) -> De
 def built_view(built: Built) -> BuiltView:
     """A build as it is sent."""
     return BuiltView(
+        box=_box(built.box),
         width_mm=built.width_mm,
         height_mm=built.height_mm,
+        arts=[_art_view(built.recipe, pieces) for pieces in built.arts],
         flat=built.flat,
         lossy=built.lossy,
         colours=[ColourView.model_validate(c) for c in built.colours],
         proposed_order=list(built.proposed_order),
         layers=[
             LayerView(
+                film=layer.film,
                 colour=layer.colour,
+                finish=layer.finish,
                 name=layer.name,
                 path=path_data(layer.outline.rings),
                 pieces=len(layer.cut.geoms),
@@ -164,11 +204,11 @@ def built_view(built: Built) -> BuiltView:
                 nodes=layer.outline.nodes,
                 sheet=SheetView(
                     file=sheet_name(layer),
-                    method=layer.film.method,
-                    mirrored=layer.film.mirrored,
-                    width_mm=layer.film.width_mm,
-                    height_mm=layer.film.height_mm,
-                    margin_mm=layer.film.margin_mm,
+                    method=layer.sheet.method,
+                    mirrored=layer.sheet.mirrored,
+                    width_mm=layer.sheet.width_mm,
+                    height_mm=layer.sheet.height_mm,
+                    margin_mm=layer.sheet.margin_mm,
                     dx_mm=layer.placement.matrix[4],
                     dy_mm=layer.placement.matrix[5],
                     used_width_mm=layer.placement.width_mm,
@@ -189,4 +229,20 @@ def built_view(built: Built) -> BuiltView:
         max_thickness=built.max_thickness,
         notices=[NoticeView.model_validate(n) for n in built.notices],
         seconds=built.seconds,
+    )
+
+
+def _box(box: tuple[float, float, float, float]) -> BoxView:
+    return BoxView(left=box[0], top=box[1], right=box[2], bottom=box[3])
+
+
+def _art_view(recipe: Recipe, pieces: ArtPieces) -> ArtView:
+    art = recipe.art(pieces.id)
+    opening = isinstance(art, OneFilmArt) and art.film is None
+    return ArtView(
+        id=pieces.id,
+        name=art_name(art) if art else pieces.id,
+        box=_box(pieces.box),
+        letters=[LetterView(index=i, text=t, box=_box(b)) for i, t, b in pieces.letters],
+        opening=path_data([c.chain for c in pieces.curves]) if opening else "",
     )

@@ -4,26 +4,36 @@ from __future__ import annotations
 
 import threading
 
-from gladstack.api.views import DesignLineView, DesignView, design_view, line_view
+from gladstack.api.views import BuiltView, DesignLineView, DesignView, built_view, design_view, line_view
+from gladstack.core.svg import path_data
+from gladstack.recipe.apply import apply_edit
+from gladstack.recipe.arts import LetteringArt, PictureArt, ShapeArt
 from gladstack.recipe.build import Built, build
-from gladstack.recipe.edits import Edit, apply_edit
+from gladstack.recipe.describe import art_name
+from gladstack.recipe.edits import AddArt, Edit
 from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import Method, PictureArt, Recipe
+from gladstack.recipe.models import Recipe
+from gladstack.recipe.pieces import Assets, pieces_of
+from gladstack.recipe.source import Clock
+from gladstack.recipe.values import Method, changed
 from gladstack.store.designs import Design, DesignBook
+from gladstack.store.fonts import FontShelf, ShelfFont
 
 
 class Workshop:
     """The store and the memo that every build shares. Builds run one at a time: the cores are few."""
 
-    def __init__(self, store: DesignBook) -> None:
+    def __init__(self, store: DesignBook, fonts: FontShelf) -> None:
         self.store = store
+        self.fonts = fonts
+        self._assets = Assets(picture=store.picture, font=fonts.data)
         self._memo = Memo()
         self._lock = threading.Lock()
 
     def build(self, recipe: Recipe) -> Built:
         """What follows from a recipe. Raises GladStackError."""
         with self._lock:
-            return build(recipe, self.store.picture, self._memo)
+            return build(recipe, self._assets, self._memo)
 
     def lines(self) -> list[DesignLineView]:
         """All designs, the last changed first."""
@@ -32,13 +42,45 @@ class Workshop:
     def start(self, data: bytes, filename: str, name: str, width_mm: float, method: Method) -> DesignView:
         """A new design from a picture. If the picture cannot be built, nothing is kept of it."""
         picture = self.store.add_picture(data, filename)
-        recipe = Recipe(name=name, art=PictureArt(picture=picture, filename=filename, width_mm=width_mm), method=method)
+        art = PictureArt(id="picture-1", picture=picture, filename=filename, width_mm=width_mm)
+        recipe = Recipe(name=name, arts=(art,), method=method)
         try:
             self.build(recipe)
         except Exception:
             self.store.drop_unused_picture(picture)
             raise
         return self._view(self.store.create(recipe))
+
+    def start_plain(self, name: str, art: LetteringArt | ShapeArt, method: Method) -> DesignView:
+        """A new design from lettering or a plain shape."""
+        recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method)
+        self.build(recipe)
+        return self._view(self.store.create(recipe, label=f"Began with {art_name(art)}"))
+
+    def add_picture(self, design: str, base: int, data: bytes, filename: str, width_mm: float) -> DesignView:
+        """Another picture for a design. If it cannot be built, nothing is kept of it."""
+        picture = self.store.add_picture(data, filename)
+        art = PictureArt(picture=picture, filename=filename, width_mm=width_mm)
+        try:
+            return self.edit(design, base, AddArt(art=art))
+        except Exception:
+            self.store.drop_unused_picture(picture)
+            raise
+
+    def attempt(self, design: str, base: int, edit: Edit) -> BuiltView:
+        """What an edit made on revision `base` would lead to."""
+        recipe = self.store.revision(design, base).recipe
+        return built_view(self.build(apply_edit(recipe, edit)))
+
+    def sample(self, font: ShelfFont) -> str:
+        """A font's name drawn in it, as path data."""
+        art = LetteringArt(text=font.name, font=font.key, height_mm=10, align="left")
+        with self._lock:
+            pieces = self._memo.get(f"sample:{font.key}", lambda: pieces_of(art, self._assets, self._clock()))[0]
+        return path_data([c.chain for c in pieces.curves])
+
+    def _clock(self) -> Clock:
+        return Clock(self._memo, lambda stage: None)
 
     def open(self, design: str) -> DesignView:
         """A design as it stands."""

@@ -6,6 +6,7 @@ lines, and their control points stand at the thirds.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import cast
 
@@ -14,6 +15,9 @@ import numpy.typing as npt
 
 FloatArray = npt.NDArray[np.float64]
 BoolArray = npt.NDArray[np.bool_]
+
+Matrix = tuple[float, float, float, float, float, float]
+"""An affine map in SVG's order."""
 
 GRID_MM = 1e-4
 """Coordinates are kept to a tenth of a micrometre, so that a curve is the same in memory and in a file."""
@@ -38,6 +42,15 @@ class Chain:
 
     def __len__(self) -> int:
         return len(self.pieces)
+
+
+@dataclass(frozen=True)
+class Curve:
+    """A chain with its flattened points (m, 2), both ends included; piece k runs from points[offsets[k]] on."""
+
+    chain: Chain
+    points: FloatArray
+    offsets: npt.NDArray[np.int64]
 
 
 def distinct(path: FloatArray) -> FloatArray:
@@ -76,11 +89,31 @@ def join_chains(chains: list[Chain]) -> Chain:
     return Chain(np.concatenate([c.pieces for c in chains]), np.concatenate([c.straight for c in chains]))
 
 
-def transform_chain(chain: Chain, matrix: tuple[float, float, float, float, float, float]) -> Chain:
-    """The chain under x' = a x + c y + e, y' = b x + d y + f for matrix (a, b, c, d, e, f), as in SVG."""
+def transform_points(points: FloatArray, matrix: Matrix) -> FloatArray:
+    """Points (..., 2) under x' = a x + c y + e, y' = b x + d y + f for matrix (a, b, c, d, e, f), as in SVG.
+
+    Equal points come out equal to the last bit, whatever array they stand in.
+    """
     a, b, c, d, e, f = matrix
-    x, y = chain.pieces[..., 0], chain.pieces[..., 1]
-    return Chain(np.stack([a * x + c * y + e, b * x + d * y + f], axis=-1), chain.straight)
+    x, y = points[..., 0], points[..., 1]
+    return np.stack([a * x + c * y + e, b * x + d * y + f], axis=-1)
+
+
+def transform_chain(chain: Chain, matrix: Matrix) -> Chain:
+    """The chain under an affine matrix."""
+    return Chain(transform_points(chain.pieces, matrix), chain.straight)
+
+
+def transform_curve(curve: Curve, matrix: Matrix) -> Curve:
+    """The curve under an affine matrix, point for point."""
+    return Curve(transform_chain(curve.chain, matrix), transform_points(curve.points, matrix), curve.offsets)
+
+
+def compose(outer: Matrix, inner: Matrix) -> Matrix:
+    """The matrix that does `inner`, then `outer`."""
+    a, b, c, d, e, f = outer
+    p, q, r, s, t, u = inner
+    return a * p + c * q, b * p + d * q, a * r + c * s, b * r + d * s, a * t + c * u + e, b * t + d * u + f
 
 
 def sub_piece(piece: FloatArray, t0: float, t1: float) -> FloatArray:
@@ -124,3 +157,47 @@ def flatten_chain(chain: Chain, tolerance: float) -> FloatArray:
     """Points (n, 2) along the chain, both ends included, deviating at most `tolerance`."""
     points, _ = flatten_pieces(chain.pieces, chain.straight, tolerance)
     return np.vstack([points, chain.end])
+
+
+def curve_of(chain: Chain, tolerance: float) -> Curve:
+    """A chain and its points, deviating at most `tolerance`."""
+    points, offsets = flatten_pieces(chain.pieces, chain.straight, tolerance)
+    return Curve(chain, np.vstack([points, chain.end]), offsets)
+
+
+def curves_of(chains: Sequence[Chain], tolerance: float) -> list[Curve]:
+    """`curve_of` for many chains, flattened in one go."""
+    if not chains:
+        return []
+    points, offsets = flatten_pieces(
+        np.concatenate([c.pieces for c in chains]), np.concatenate([c.straight for c in chains]), tolerance
+    )
+    out = []
+    at = 0
+    for chain in chains:
+        own = offsets[at : at + len(chain) + 1]
+        out.append(Curve(chain, np.vstack([points[own[0] : own[-1]], chain.end]), own - own[0]))
+        at += len(chain)
+    return out
+
+
+def on_grid(chain: Chain) -> Chain:
+    """The chain with its coordinates as they are kept and written."""
+    return Chain(np.round(chain.pieces / GRID_MM) * GRID_MM, chain.straight)
+
+
+def bounds_of_pieces(pieces: FloatArray) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of cubics (n, 4, 2): at their ends and where they turn back."""
+    low, high = pieces[:, [0, 3]].min(axis=(0, 1)), pieces[:, [0, 3]].max(axis=(0, 1))
+    c0, c1, c2, c3 = (pieces[:, k] for k in range(4))
+    a, b, c = c3 - 3 * c2 + 3 * c1 - c0, 2 * (c2 - 2 * c1 + c0), c1 - c0
+    with np.errstate(divide="ignore", invalid="ignore"):
+        root = np.sqrt(b * b - 4 * a * c)
+        flat = np.abs(a) < 1e-9 * (np.abs(b) + 1e-12)
+        turns = (np.where(flat, -c / b, (-b + root) / (2 * a)), np.where(flat, np.nan, (-b - root) / (2 * a)))
+        for t in turns:
+            t = np.where((t > 0) & (t < 1), t, 0.0)
+            r = 1 - t
+            at = r**3 * c0 + 3 * r * r * t * c1 + 3 * r * t * t * c2 + t**3 * c3
+            low, high = np.minimum(low, at.min(axis=0)), np.maximum(high, at.max(axis=0))
+    return float(low[0]), float(low[1]), float(high[0]), float(high[1])

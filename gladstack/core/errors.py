@@ -4,6 +4,7 @@
     +-- PictureError      a picture that cannot be read or is refused
     +-- LengthError       a length that cannot be understood
     +-- RecipeError       a choice that contradicts the design
+    +-- FontError         a font that cannot be read, or cannot set what is asked of it
 
 Each carries a sentence that says what is wrong, and one that says what helps.
 """
@@ -38,3 +39,9 @@ class RecipeError(GladStackError):
     """A choice names something that the design does not have, or contradicts another choice."""
 
     code = "recipe"
+
+
+class FontError(GladStackError):
+    """The font cannot be read, or cannot set what is asked of it."""
+
+    code = "font"

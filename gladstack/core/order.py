@@ -37,9 +37,15 @@ def propose_order(shapes: Sequence[MultiPolygon]) -> list[int]:
 
 def film_names(colours: Sequence[Rgb]) -> list[str]:
     """A name for every colour, numbered where two would be called the same."""
-    names: list[str] = []
-    for rgb in colours:
-        base = colour_name(rgb)
-        taken = sum(1 for n in names if n == base or (n.startswith(base + " ") and n[len(base) + 1 :].isdigit()))
-        names.append(base if not taken else f"{base} {taken + 1}")
-    return names
+    return numbered([colour_name(rgb) for rgb in colours])
+
+
+def numbered(names: Sequence[str], taken: Sequence[str] = ()) -> list[str]:
+    """The names with a number where one is taken already."""
+    out: list[str] = []
+    for name in names:
+        unique, k = name, 2
+        while unique in out or unique in taken:
+            unique, k = f"{name} {k}", k + 1
+        out.append(unique)
+    return out

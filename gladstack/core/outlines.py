@@ -8,6 +8,7 @@ fitted within `tolerances.CURVE_FIT_MM`.
 from __future__ import annotations
 
 import itertools
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -20,17 +21,16 @@ from gladstack.core import tolerances
 from gladstack.core.curves import (
     GRID_MM,
     Chain,
+    Curve,
     distinct,
     flatten_chain,
     hash_points,
     join_chains,
     line_chain,
     reverse_chain,
-    steps_for,
     sub_piece,
 )
 from gladstack.core.fit import fit_run
-from gladstack.core.planar import PlanarMap
 
 FloatArray = npt.NDArray[np.float64]
 IndexArray = npt.NDArray[np.int64]
@@ -50,16 +50,16 @@ class Outline:
 
 
 class CurveIndex:
-    """Finds, for the points of a shape's ring, the arc and curve they were flattened from."""
+    """Finds, for the points of a shape's ring, the curve they were flattened from."""
 
-    def __init__(self, map_: PlanarMap) -> None:
-        self.arcs = map_.arcs
+    def __init__(self, curves: Sequence[Curve]) -> None:
+        self.arcs = curves
 
     @cached_property
     def _table(self) -> tuple[FloatArray, IndexArray, IndexArray, IndexArray]:
         """All arc points, the arc of each, and their hashes in sorted order with the points they belong to."""
-        points = np.concatenate([a.points for a in self.arcs])
-        owner = np.repeat(np.arange(len(self.arcs)), [len(a.points) for a in self.arcs])
+        points = np.concatenate([a.points for a in self.arcs] or [np.zeros((1, 2))])
+        owner = np.repeat(np.arange(max(1, len(self.arcs))), [len(a.points) for a in self.arcs] or [1])
         keys = hash_points(points)
         order = np.argsort(keys, kind="stable")
         return points, owner, keys[order], order
@@ -67,7 +67,7 @@ class CurveIndex:
     @cached_property
     def _first(self) -> IndexArray:
         """Where each arc's points begin."""
-        return np.concatenate([[0], np.cumsum([len(a.points) for a in self.arcs])]).astype(np.int64)
+        return np.concatenate([[0], np.cumsum([len(a.points) for a in self.arcs] or [1])]).astype(np.int64)
 
     @cached_property
     def _lone_edges(self) -> dict[bytes, tuple[int, int]]:
@@ -118,8 +118,8 @@ class CurveIndex:
         i, j = low - int(self._first[arc]), high + 1 - int(self._first[arc])
         if i == 0 and j == len(self.arcs[arc].points) - 1:
             return chain
-        steps = steps_for(chain.pieces, chain.straight, tolerances.FLATTEN_MM)
-        offsets = np.concatenate([[0], np.cumsum(steps)])
+        offsets = self.arcs[arc].offsets
+        steps = np.diff(offsets)
         first = int(np.searchsorted(offsets, i, side="right")) - 1
         last = int(np.searchsorted(offsets, j, side="left")) - 1
         pieces = chain.pieces[first : last + 1].copy()

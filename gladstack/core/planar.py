@@ -15,8 +15,19 @@ import numpy.typing as npt
 import shapely
 from shapely import MultiPolygon, Polygon
 
+from gladstack.core import tolerances
 from gladstack.core.arcs import FittedArcs
-from gladstack.core.curves import GRID_MM, BoolArray, Chain, distinct, flatten_pieces, line_pieces, sub_piece
+from gladstack.core.curves import (
+    GRID_MM,
+    BoolArray,
+    Chain,
+    Curve,
+    distinct,
+    flatten_pieces,
+    line_pieces,
+    steps_for,
+    sub_piece,
+)
 from gladstack.core.trace import OUTSIDE, TracedArcs
 
 FloatArray = npt.NDArray[np.float64]
@@ -41,6 +52,12 @@ class Arc:
     points: FloatArray
     left: int
     right: int
+
+    @property
+    def curve(self) -> Curve:
+        """Chain and points together."""
+        steps = steps_for(self.chain.pieces, self.chain.straight, tolerances.FLATTEN_MM)
+        return Curve(self.chain, self.points, np.concatenate([[0], np.cumsum(steps)]))
 
 
 @dataclass(frozen=True)

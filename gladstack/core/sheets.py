@@ -7,10 +7,9 @@ from typing import Literal
 
 import numpy as np
 
-from gladstack.core.curves import Chain, line_chain, transform_chain
+from gladstack.core.curves import Chain, Matrix, line_chain, transform_chain
 
 Box = tuple[float, float, float, float]
-Matrix = tuple[float, float, float, float, float, float]
 
 MARK_MM = 5.0
 MARK_ARM_MM = 1.0

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from xml.sax.saxutils import escape, quoteattr
 
 from gladstack.core.curves import Chain
+from gladstack.core.sheets import Box
 
 _HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n'
 
@@ -42,9 +43,9 @@ def path_data(rings: Sequence[Chain]) -> str:
     return "".join(out)
 
 
-def stack_svg(title: str, width_mm: float, height_mm: float, layers: Sequence[SvgLayer], notes: str = "") -> str:
-    """The whole decal: a group for each layer, bottom first, in real millimetres."""
-    return _document(title, notes, width_mm, height_mm, [_group(layer) for layer in layers])
+def stack_svg(title: str, box: Box, layers: Sequence[SvgLayer], notes: str = "") -> str:
+    """The whole decal: a group for each layer, bottom first, in real millimetres; `box` is its extent."""
+    return _document(title, notes, box, [_group(layer) for layer in layers])
 
 
 def sheet_svg(
@@ -54,7 +55,7 @@ def sheet_svg(
     groups = [_group(layer)]
     if marks:
         groups.append(_group(SvgLayer("registration-marks", "Registration marks", layer.colour, tuple(marks))))
-    return _document(title, notes, width_mm, height_mm, groups)
+    return _document(title, notes, (0.0, 0.0, width_mm, height_mm), groups)
 
 
 def _group(layer: SvgLayer) -> str:
@@ -64,10 +65,11 @@ def _group(layer: SvgLayer) -> str:
     )
 
 
-def _document(title: str, notes: str, width_mm: float, height_mm: float, groups: list[str]) -> str:
-    w, h = number(width_mm), number(height_mm)
+def _document(title: str, notes: str, box: Box, groups: list[str]) -> str:
+    left, top = number(box[0]), number(box[1])
+    w, h = number(box[2] - box[0]), number(box[3] - box[1])
     desc = f"<desc>{escape(notes)}</desc>\n" if notes else ""
     return (
-        f'{_HEAD}<svg xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}">\n'
+        f'{_HEAD}<svg xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="{left} {top} {w} {h}">\n'
         f"<title>{escape(title)}</title>\n{desc}" + "\n".join(groups) + "\n</svg>\n"
     )

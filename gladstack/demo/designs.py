@@ -1,25 +1,26 @@
-"""The demo designs, added to a store that does not have them yet."""
+"""The demo designs and examples, added to a store that does not have them yet."""
 
 from __future__ import annotations
 
 from importlib import resources
+from pathlib import Path
 
-from gladstack.recipe.models import (
-    JointRule,
-    Method,
-    PictureArt,
-    Recipe,
-    Separation,
-    SheetChoice,
-)
+from gladstack.recipe.arts import PictureArt, Separation
+from gladstack.recipe.models import JointRule, Recipe, SheetChoice
+from gladstack.recipe.values import Method
+from gladstack.recipe.written import read_recipe
 from gladstack.store.designs import DesignBook
 
 _SMALL_SHEET = SheetChoice(width_mm=210.0, height_mm=297.0)
+_FOLDER = resources.files("gladstack.demo")
 
 
-def _recipe(name: str, filename: str, width_mm: float, method: Method, joint: JointRule, **more: object) -> Recipe:
-    art = PictureArt(picture="0" * 64, filename=filename, width_mm=width_mm)
-    return Recipe.model_validate({"name": name, "art": art, "method": method, "joint": joint, **more})
+def _recipe(
+    name: str, filename: str, width_mm: float, method: Method, joint: JointRule, count: int | None = None, **more: object
+) -> Recipe:
+    separation = Separation(count=count)
+    art = PictureArt(id="picture", picture="0" * 64, filename=filename, width_mm=width_mm, separation=separation)
+    return Recipe.model_validate({"name": name, "arts": (art,), "method": method, "joint": joint, **more})
 
 
 def demo_recipes() -> dict[str, Recipe]:
@@ -31,7 +32,7 @@ def demo_recipes() -> dict[str, Recipe]:
         ),
         "demo-sticker": _recipe(
             "Night owl sticker", "night-owl.jpg", 80.0, "adhesive", JointRule(kind="gap", mm=0.8),
-            separation=Separation(count=7),
+            count=7,
         ),
         "demo-window": _recipe(
             "Hill-top window", "hill-top.png", 240.0, "adhesive", JointRule(kind="lap", mm=0.5), marks=True,
@@ -42,12 +43,23 @@ def demo_recipes() -> dict[str, Recipe]:
     }  # fmt: skip
 
 
+def example_files() -> list[Path]:
+    """The recipe files of the examples."""
+    return sorted(Path(str(_FOLDER / "examples")).glob("*.json"))
+
+
 def add_demo_designs(store: DesignBook) -> None:
-    """Adds those demo designs that `store` does not have."""
-    folder = resources.files("gladstack.demo") / "pictures"
+    """Adds those demo designs and examples that `store` does not have."""
+    for file in reversed(example_files()):
+        if not store.has(f"example-{file.stem}"):
+            recipe, pictures = read_recipe(file.read_text(encoding="utf-8"), file.parent)
+            for data in pictures.values():
+                store.add_picture(data, file.name)
+            store.create(recipe, id_=f"example-{file.stem}", label="Opened the example")
     for design, recipe in demo_recipes().items():
         if store.has(design):
             continue
-        picture = store.add_picture((folder / recipe.art.filename).read_bytes(), recipe.art.filename)
-        art = recipe.art.model_copy(update={"picture": picture})
-        store.create(recipe.model_copy(update={"art": art}), id_=design)
+        (art,) = recipe.pictures()
+        picture = store.add_picture((_FOLDER / "pictures" / art.filename).read_bytes(), art.filename)
+        arts = (art.model_copy(update={"picture": picture}),)
+        store.create(recipe.model_copy(update={"arts": arts}), id_=design)

@@ -28,15 +28,15 @@ def sheet_name(layer: BuiltLayer) -> str:
 def sheet_file(built: Built, layer: BuiltLayer) -> str:
     """One sheet as SVG text, mirrored if its film is heat-transfer."""
     marks = put_on_sheet(registration_marks(built.frame), layer.placement) if built.recipe.marks else ()
-    notes = f"{layer.name}, {layer.film.method} film" + (", mirrored" if layer.film.mirrored else "")
+    notes = f"{layer.name}, {layer.sheet.method} film" + (", mirrored" if layer.sheet.mirrored else "")
     group = SvgLayer(layer.slug, layer.name, layer.colour, put_on_sheet(layer.outline.rings, layer.placement))
-    return sheet_svg(f"{built.recipe.name}: {layer.name}", notes, layer.film.width_mm, layer.film.height_mm, group, marks)
+    return sheet_svg(f"{built.recipe.name}: {layer.name}", notes, layer.sheet.width_mm, layer.sheet.height_mm, group, marks)
 
 
 def stack_file(built: Built) -> str:
     """The whole decal as SVG text, a group for each layer, bottom first."""
     groups = [SvgLayer(layer.slug, layer.name, layer.colour, layer.outline.rings) for layer in _cut_layers(built)]
-    return stack_svg(built.recipe.name, built.width_mm, built.height_mm, groups, "Cut shapes from the ground up.")
+    return stack_svg(built.recipe.name, built.box, groups, "Cut shapes from the ground up.")
 
 
 def summary(built: Built) -> dict[str, Any]:
@@ -52,19 +52,20 @@ def summary(built: Built) -> dict[str, Any]:
         "layers": [
             {
                 "name": layer.name,
+                "film": layer.film,
                 "colour": layer.colour,
                 "area_mm2": round(layer.cut.area, 4),
                 "cut_length_mm": round(layer.outline.length_mm, 3),
                 "nodes": layer.outline.nodes,
                 "sheet": sheet_name(layer),
-                "mirrored": layer.film.mirrored,
-                "method": layer.film.method,
+                "mirrored": layer.sheet.mirrored,
+                "method": layer.sheet.method,
                 "fits": layer.placement.fits,
             }
             for layer in built.layers
         ],
         "joints": [{"lower": j.lower, "upper": j.upper, "kind": j.joint.kind.value, "mm": j.joint.mm} for j in built.joints],
-        "notices": [{"code": n.code, "text": n.text, "layer": n.layer} for n in built.notices],
+        "notices": [{"code": n.code, "text": n.text, "about": n.about} for n in built.notices],
         "seconds": {stage: round(spent, 4) for stage, spent in built.seconds.items()},
     }
 
@@ -83,9 +84,9 @@ def assembly_order(built: Built) -> str:
         "---",
     ]
     for layer in layers:
-        flags = " (mirrored)" if layer.film.mirrored else ""
-        size = f"{format_length(layer.film.width_mm, unit)} × {format_length(layer.film.height_mm, unit)}"
-        rows.append(f"  {sheet_name(layer)}: {layer.name} {layer.colour}, {layer.film.method} film{flags}, sheet {size}")
+        flags = " (mirrored)" if layer.sheet.mirrored else ""
+        size = f"{format_length(layer.sheet.width_mm, unit)} × {format_length(layer.sheet.height_mm, unit)}"
+        rows.append(f"  {sheet_name(layer)}: {layer.name} {layer.colour}, {layer.sheet.method} film{flags}, sheet {size}")
     rows += ["", *_steps(built, layers)]
     if recipe.marks:
         rows += ["", *_wrapped(_MARKS)]
@@ -95,8 +96,8 @@ def assembly_order(built: Built) -> str:
 
 
 def _steps(built: Built, layers: list[BuiltLayer]) -> list[str]:
-    pressed = [layer for layer in layers if layer.film.mirrored]
-    taped = [layer for layer in layers if not layer.film.mirrored]
+    pressed = [layer for layer in layers if layer.sheet.mirrored]
+    taped = [layer for layer in layers if not layer.sheet.mirrored]
     rows: list[str] = []
     if pressed:
         rows += ["Press, bottom first", "-------------------"]

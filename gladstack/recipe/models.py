@@ -1,82 +1,32 @@
 """The recipe: what the maker chose, and nothing that can be computed from it.
 
-Colours are the handle by which choices hold on to films: a choice about "#c0392b" concerns the film whose colour is nearest
-to it, so it survives another number of colours or another tracing.
+A film is held by its key: the colour it has in a picture or the stack, or an id where two films share a colour. A choice
+about "#c0392b" concerns the film whose colour is nearest to it, so it survives another number of colours or another tracing.
 """
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from collections.abc import Iterable
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, field_validator
+from pydantic import Field, field_validator, model_validator
 
-from gladstack.core.errors import LengthError
 from gladstack.core.joints import Joint, JointKind
-from gladstack.core.palette import MAX_COLOURS
-from gladstack.core.units import Unit, parse_length
-
-Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-f]{6}$")]
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
-Method = Literal["adhesive", "heat-transfer"]
-Background = Literal["drop", "outside", "keep"]
-
-
-def _as_mm(value: object) -> object:
-    """Lengths may be written as makers write them ("3mm", "1/8in"); bare numbers are millimetres."""
-    if not isinstance(value, str):
-        return value
-    try:
-        return parse_length(value)
-    except LengthError as fault:
-        raise ValueError(str(fault)) from fault
-
-
-_LENGTH = BeforeValidator(_as_mm, json_schema_input_type=float | str)
-
-MIN_WIDTH_MM, MAX_WIDTH_MM = 2.0, 5000.0
-WidthMm = Annotated[float, Field(ge=MIN_WIDTH_MM, le=MAX_WIDTH_MM, allow_inf_nan=False), _LENGTH]
-DetailMm = Annotated[float, Field(ge=0.0, le=20.0, allow_inf_nan=False), _LENGTH]
-JointMm = Annotated[float, Field(ge=0.0, le=50.0, allow_inf_nan=False), _LENGTH]
-SheetMm = Annotated[float, Field(ge=10.0, le=50_000.0, allow_inf_nan=False), _LENGTH]
-MarginMm = Annotated[float, Field(ge=0.0, le=500.0, allow_inf_nan=False), _LENGTH]
-
-
-class Frozen(BaseModel):
-    """A value: never changed in place, no unknown fields."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class PictureArt(Frozen):
-    """A picture brought in: its content hash, its name as a file, and how wide it is to be."""
-
-    kind: Literal["picture"] = "picture"
-    picture: Annotated[str, StringConstraints(pattern=r"^[0-9a-f]{64}$")]
-    filename: Annotated[str, StringConstraints(max_length=300)] = ""
-    width_mm: WidthMm
-
-
-class Merge(Frozen):
-    """Two colours are one film: what is `colour` counts as `into`."""
-
-    colour: Colour
-    into: Colour
-
-
-class Separation(Frozen):
-    """How the picture is parted into colours.
-
-    `count` includes the background (None: as proposed); `picked` are colours taken from the picture by the maker.
-    """
-
-    count: Annotated[int, Field(ge=1, le=MAX_COLOURS)] | None = None
-    picked: Annotated[tuple[Colour, ...], Field(max_length=MAX_COLOURS)] = ()
-    merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()
-    dropped: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
-    background: Background = "drop"
-    detail_mm: DetailMm = 0.02
-    smoothing_mm: DetailMm = 0.0
-    speck_mm: DetailMm = 0.4
+from gladstack.core.units import Unit
+from gladstack.recipe.arts import Art, LetteringArt, OneFilmArt, PictureArt
+from gladstack.recipe.makings import Making
+from gladstack.recipe.values import (
+    Colour,
+    FilmKey,
+    Frozen,
+    Hash,
+    JointMm,
+    MarginMm,
+    Method,
+    Name,
+    OffsetMm,
+    SheetMm,
+)
 
 
 class JointRule(Frozen):
@@ -98,45 +48,115 @@ class SheetChoice(Frozen):
     margin_mm: MarginMm = 6.0
 
 
-class FilmChoice(Frozen):
-    """What the maker chose for the film of one colour; None leaves it to the design's default or to the proposal."""
+class Finish(Frozen):
+    """How a film looks, nothing more: a kind, and for patterns what repeats, how large and shifted by how much."""
 
-    colour: Colour
+    kind: Literal["matte", "gloss", "metallic", "glitter", "foil", "flock", "patterned"] = "matte"
+    pattern: Literal["stripes", "dots", "checks", "picture"] = "stripes"
+    picture: Hash | None = None
+    second: Colour = "#fbfaf7"
+    scale_mm: Annotated[float, Field(ge=0.5, le=500.0)] = 6.0
+    shift_x_mm: OffsetMm = 0.0
+    shift_y_mm: OffsetMm = 0.0
+
+
+class Ground(Frozen):
+    """What is decorated, as it is shown: a kind and a colour."""
+
+    kind: Literal["table", "shirt", "mug", "window", "wood"] = "table"
+    colour: Colour = "#fbfaf7"
+
+
+class FilmChoice(Frozen):
+    """What the maker chose for one film; None leaves it to the design's default or to the proposal.
+
+    `colour` is needed for films whose key is no colour. `thicken_mm` makes the film's shape heavier, or lighter.
+    """
+
+    film: FilmKey
+    colour: Colour | None = None
     name: Name | None = None
     joint: JointRule | None = None
     method: Method | None = None
     sheet: SheetChoice | None = None
+    thicken_mm: OffsetMm = 0.0
+    finish: Finish = Finish()
 
 
 class PairJoint(Frozen):
     """The joint of just these two films, whichever of them lies lower."""
 
-    a: Colour
-    b: Colour
+    a: FilmKey
+    b: FilmKey
     rule: JointRule
 
 
 class Recipe(Frozen):
     """One design, as all its choices."""
 
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     name: Name
-    art: PictureArt
+    arts: Annotated[tuple[Art, ...], Field(min_length=1, max_length=200)]
+    makings: Annotated[tuple[Making, ...], Field(max_length=64)] = ()
     unit: Unit = "mm"
     method: Method = "adhesive"
-    separation: Separation = Separation()
-    order: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
-    films: Annotated[tuple[FilmChoice, ...], Field(max_length=64)] = ()
+    order: Annotated[tuple[FilmKey, ...], Field(max_length=128)] = ()
+    films: Annotated[tuple[FilmChoice, ...], Field(max_length=128)] = ()
     joint: JointRule = JointRule()
     pairs: Annotated[tuple[PairJoint, ...], Field(max_length=2048)] = ()
     sheet: SheetChoice = SheetChoice()
     marks: bool = False
+    ground: Ground = Ground()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_older(cls, data: Any) -> Any:
+        return upgraded(data) if isinstance(data, dict) and data.get("version") == 1 else data
 
     @field_validator("order")
     @classmethod
     def _once_each(cls, order: tuple[str, ...]) -> tuple[str, ...]:
         return tuple(dict.fromkeys(order))
 
-    def film(self, colour: str) -> FilmChoice:
-        """The choices for exactly this colour, empty if none were made."""
-        return next((f for f in self.films if f.colour == colour), FilmChoice(colour=colour))
+    @model_validator(mode="after")
+    def _hangs_together(self) -> Recipe:
+        ids = [a.id for a in self.arts] + [m.id for m in self.makings]
+        if len(set(ids)) < len(ids):
+            raise ValueError("two pieces of art or makings have the same id")
+        for key in self.film_keys():
+            if not key.startswith("#") and self.film(key).colour is None:
+                raise ValueError(f"the film “{key}” has no colour")
+        return self
+
+    def film(self, key: str) -> FilmChoice:
+        """The choices for exactly this film, empty if none were made."""
+        return next((f for f in self.films if f.film == key), FilmChoice(film=key))
+
+    def art(self, id_: str) -> PictureArt | LetteringArt | OneFilmArt | None:
+        """The art with this id."""
+        return next((a for a in self.arts if a.id == id_), None)
+
+    def pictures(self) -> tuple[PictureArt, ...]:
+        """The pictures among the art."""
+        return tuple(a for a in self.arts if isinstance(a, PictureArt))
+
+    def film_keys(self) -> tuple[str, ...]:
+        """The films that lettering, shapes and makings name, in the order they were brought in."""
+        return tuple(dict.fromkeys(_named_films(self)))
+
+
+def _named_films(recipe: Recipe) -> Iterable[str]:
+    for art in recipe.arts:
+        if isinstance(art, OneFilmArt) and art.film is not None:
+            yield art.film
+        if isinstance(art, LetteringArt):
+            yield from (span.film for span in art.films)
+    yield from (m.film for m in recipe.makings)
+
+
+def upgraded(data: dict[str, Any]) -> dict[str, Any]:
+    """A stored recipe of version 1, which had one picture and films by colour, as one of version 2."""
+    new = {k: v for k, v in data.items() if k not in ("art", "separation", "version")}
+    art = {"id": "picture", **data["art"], "separation": data.get("separation") or {}}
+    films = [{("film" if k == "colour" else k): v for k, v in dict(f).items()} for f in data.get("films") or ()]
+    return {**new, "version": 2, "arts": [art], "films": films}

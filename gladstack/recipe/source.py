@@ -17,13 +17,13 @@ from gladstack.core.palette import Palette
 from gladstack.core.picture import Picture, decode_picture
 from gladstack.core.planar import PlanarMap
 from gladstack.core.separate import TraceOptions, find_colours, map_labels
+from gladstack.recipe.arts import PictureArt
 from gladstack.recipe.memo import Memo, key_of
-from gladstack.recipe.models import Recipe
 
 T = TypeVar("T")
 PictureLoader = Callable[[str], bytes]
 
-STAGES = ("decode", "palette", "labels", "map", "layers", "joints", "curves", "proof", "sheets")
+STAGES = ("decode", "palette", "labels", "map", "art", "layers", "joints", "curves", "proof", "sheets")
 _SAME_COLOUR = 12.0
 """A choice about a colour holds for the nearest film within this delta-E."""
 
@@ -61,9 +61,9 @@ class Source:
     size_px: tuple[int, int]
 
 
-def trace_picture(recipe: Recipe, load: PictureLoader, clock: Clock) -> Source:
-    """The traced picture of a recipe, from the stages that its choices about the picture need again."""
-    art, separation = recipe.art, recipe.separation
+def trace_picture(art: PictureArt, load: PictureLoader, clock: Clock) -> Source:
+    """The traced picture, from the stages that the choices about it need again."""
+    separation = art.separation
 
     def picture() -> Picture:
         return clock.run("decode", art.picture, lambda: decode_picture(load(art.picture), art.filename), heavy=True)

@@ -63,6 +63,8 @@ def migrations() -> list[tuple[int, str]]:
 def _migrate(connection: sqlite3.Connection) -> None:
     """Runs what the file lacks; each migration and its number are recorded in the transaction that runs it."""
     (version,) = connection.execute("PRAGMA user_version").fetchone()
+    # A table that others refer to can only be made anew while nobody enforces it; all is checked before it is kept.
+    connection.execute("PRAGMA foreign_keys = OFF")
     for number, text in migrations():
         if number <= version:
             continue
@@ -71,6 +73,8 @@ def _migrate(connection: sqlite3.Connection) -> None:
             for statement in _statements(text):
                 connection.execute(statement)
             connection.execute(f"PRAGMA user_version = {number}")
+            if connection.execute("PRAGMA foreign_key_check").fetchone():
+                raise sqlite3.IntegrityError(f"migration {number} leaves references to nothing")
         except BaseException:
             connection.execute("ROLLBACK")
             raise

@@ -12,7 +12,9 @@ from pydantic import TypeAdapter
 
 from gladstack.core.errors import GladStackError
 from gladstack.core.picture import picture_header
-from gladstack.recipe.edits import Edit, apply_edit, describe_edit
+from gladstack.recipe.apply import apply_edit
+from gladstack.recipe.describe import describe_edit
+from gladstack.recipe.edits import Edit
 from gladstack.recipe.models import Recipe
 from gladstack.store.database import Database
 
@@ -68,7 +70,6 @@ class DesignLine:
 
     id: str
     name: str
-    picture: str
     changed: str
 
 
@@ -93,7 +94,7 @@ class DesignBook:
         """Forgets a picture that no revision uses; does nothing otherwise."""
         with self._database.write() as db:
             db.execute(
-                "DELETE FROM pictures WHERE hash = ? AND NOT EXISTS (SELECT 1 FROM revisions WHERE picture = ?)",
+                "DELETE FROM pictures WHERE hash = ? AND NOT EXISTS (SELECT 1 FROM revision_pictures WHERE picture = ?)",
                 (digest, digest),
             )
 
@@ -136,10 +137,10 @@ class DesignBook:
         """All designs, the last changed first."""
         with self._database.read() as db:
             rows = db.execute(
-                "SELECT d.id, r.recipe, r.picture, r.created FROM designs d JOIN revisions r ON r.id = d.head "
+                "SELECT d.id, r.recipe, r.created FROM designs d JOIN revisions r ON r.id = d.head "
                 "ORDER BY (SELECT max(created) FROM revisions WHERE design = d.id) DESC, d.rowid DESC"
             ).fetchall()
-        return [DesignLine(i, Recipe.model_validate_json(recipe).name, p, c) for i, recipe, p, c in rows]
+        return [DesignLine(i, Recipe.model_validate_json(recipe).name, c) for i, recipe, c in rows]
 
     def revision(self, design: str, revision: int) -> Revision:
         """One revision of a design. Raises UnknownDesignError."""
@@ -219,8 +220,12 @@ class DesignBook:
         self, db: sqlite3.Connection, design: str, parent: int | None, recipe: Recipe, edit: str | None, label: str
     ) -> None:
         row = db.execute(
-            "INSERT INTO revisions (design, parent, recipe, edit, label, picture, created) VALUES (?, ?, ?, ?, ?, ?, ?)",
-            (design, parent, recipe.model_dump_json(), edit, label, recipe.art.picture, _now()),
+            "INSERT INTO revisions (design, parent, recipe, edit, label, created) VALUES (?, ?, ?, ?, ?, ?)",
+            (design, parent, recipe.model_dump_json(), edit, label, _now()),
+        )
+        db.executemany(
+            "INSERT INTO revision_pictures (revision, picture) VALUES (?, ?)",
+            [(row.lastrowid, picture) for picture in dict.fromkeys(p.picture for p in recipe.pictures())],
         )
         if parent is not None:
             db.execute("DELETE FROM redo_links WHERE revision = ?", (parent,))

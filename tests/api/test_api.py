@@ -14,7 +14,7 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 
 from gladstack.api.app import create_app
-from gladstack.demo.designs import add_demo_designs
+from gladstack.demo.designs import add_demo_designs, example_files
 from tests.pictures import photo, picture_of
 
 
@@ -49,7 +49,7 @@ def test_from_upload_to_the_zip(client: TestClient, design: dict[str, Any]) -> N
     assert files.headers["content-disposition"] == 'attachment; filename="night-owl.zip"'
     with zipfile.ZipFile(io.BytesIO(files.content)) as archive:
         assert len(archive.namelist()) == 8
-    picture = client.get(f"/api/designs/{design['id']}/picture")
+    picture = client.get(f"/api/pictures/{design['recipe']['arts'][0]['picture']}")
     assert (picture.content, picture.headers["content-type"]) == (picture_of("moon-owl", 256), "image/png")
     assert [line["id"] for line in client.get("/api/designs").json()] == [design["id"]]
 
@@ -59,7 +59,7 @@ def test_two_windows_do_not_overwrite_each_other(client: TestClient, design: dic
     late = change(client, design, kind="resize", width_mm=90)
     assert late.status_code == 409
     assert late.json()["code"] == "stale-revision"
-    assert client.get(f"/api/designs/{design['id']}").json()["recipe"]["art"]["width_mm"] == 80
+    assert client.get(f"/api/designs/{design['id']}").json()["recipe"]["arts"][0]["width_mm"] == 80
 
 
 @pytest.mark.parametrize(
@@ -140,7 +140,7 @@ def test_the_demo_designs_build_without_complaint(client: TestClient) -> None:
     add_demo_designs(store)
     add_demo_designs(store)
     lines = client.get("/api/designs").json()
-    assert len(lines) == 4
+    assert len(lines) == 4 + len(example_files())
     methods = set()
     for line in lines:
         design = client.get(f"/api/designs/{line['id']}").json()

@@ -9,21 +9,22 @@ import pytest
 import shapely
 
 from gladstack.core.curves import flatten_chain
+from gladstack.recipe.arts import PictureArt, Separation
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.files import stack_file
 from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import JointRule, PictureArt, Recipe, Separation
+from gladstack.recipe.models import JointRule, Recipe
+from gladstack.recipe.pieces import Assets
 from tests.pictures import picture_of, render
 
 
 def built_with(name: str, kind: str, mm: float = 0.0) -> Built:
     recipe = Recipe(
         name="Test",
-        art=PictureArt(picture="0" * 64, width_mm=120),
-        separation=Separation(background="keep"),
+        arts=(PictureArt(picture="0" * 64, width_mm=120, separation=Separation(background="keep")),),
         joint=JointRule.model_validate({"kind": kind, "mm": mm}),
     )
-    return build(recipe, lambda key: picture_of(name, 512), Memo())
+    return build(recipe, Assets(lambda key: picture_of(name, 512)), Memo())
 
 
 @pytest.mark.parametrize("name", ["targets", "rosette", "night-badge"])

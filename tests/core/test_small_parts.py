@@ -141,7 +141,7 @@ def test_numbers_are_written_short(value: float, text: str) -> None:
 def test_written_svg_reads_back_in_real_millimetres() -> None:
     square = line_chain(np.array([[10.0, 10], [40, 10], [40, 30], [10, 30], [10, 10]]))
     layer = SvgLayer("01-sky", 'Sky & "dusk" <blue>', "#223355", (square,))
-    for text in (stack_svg("A & B", 120, 80, [layer]), sheet_svg("A", "b", 120, 80, layer)):
+    for text in (stack_svg("A & B", (0, 0, 120, 80), [layer]), sheet_svg("A", "b", 120, 80, layer)):
         read = SVG.parse(io.StringIO(text), ppi=25.4)
         assert (read.width, read.height) == pytest.approx((120, 80), abs=1e-3)
         (path,) = [e for e in read.elements() if isinstance(e, Path)]

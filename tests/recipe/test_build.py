@@ -12,17 +12,20 @@ from pydantic import TypeAdapter
 from svgelements import SVG, Path
 
 from gladstack.core.errors import RecipeError
+from gladstack.recipe.apply import apply_edit
+from gladstack.recipe.arts import PictureArt
 from gladstack.recipe.build import Built, build
-from gladstack.recipe.edits import Edit, apply_edit
+from gladstack.recipe.edits import Edit
 from gladstack.recipe.files import assembly_order, pack_files, pack_zip, summary
 from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import PictureArt, Recipe
+from gladstack.recipe.models import Recipe
+from gladstack.recipe.pieces import Assets
 from gladstack.recipe.source import STAGES
 from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 GOLD, BROWN, CREAM, DARK = "#f2b632", "#6b4226", "#fff4d6", "#14100c"
-OWL = Recipe(name="Owl & moon", art=PictureArt(picture="a" * 64, filename="owl.png", width_mm=120))
+OWL = Recipe(name="Owl & moon", arts=(PictureArt(id="picture", picture="a" * 64, filename="owl.png", width_mm=120),))
 
 
 class Bench:
@@ -42,7 +45,7 @@ class Bench:
 
     def _build(self) -> Built:
         self.worked = []
-        return build(self.recipe, lambda key: self.data, self.memo, self.worked.append)
+        return build(self.recipe, Assets(lambda key: self.data), self.memo, self.worked.append)
 
     def names(self) -> list[str]:
         return [layer.name for layer in self.built.layers]
@@ -62,7 +65,7 @@ SPARING = [
     {"kind": "set-joint", "rule": {"kind": "lap", "mm": 0.4}},
     {"kind": "set-pair-joint", "a": CREAM, "b": DARK, "rule": {"kind": "gap", "mm": 1}},
     {"kind": "order-films", "order": [BROWN, GOLD]},
-    {"kind": "rename-film", "colour": GOLD, "name": "Moon"},
+    {"kind": "rename-film", "film": GOLD, "name": "Moon"},
     {"kind": "rename-design", "name": "Night shirt"},
     {"kind": "set-sheet", "sheet": {"width_mm": 500, "height_mm": 400, "margin_mm": 3}},
     {"kind": "set-method", "method": "heat-transfer"},
@@ -94,7 +97,7 @@ def test_the_same_recipe_always_gives_the_same_files() -> None:
 def test_pair_before_film_before_design() -> None:
     bench = Bench()
     bench.edit(kind="set-joint", rule={"kind": "lap", "mm": 0.3})
-    bench.edit(kind="set-film-joint", colour=CREAM, rule={"kind": "full", "mm": 0.5})
+    bench.edit(kind="set-film-joint", film=CREAM, rule={"kind": "full", "mm": 0.5})
     bench.edit(kind="set-pair-joint", a=DARK, b=CREAM, rule={"kind": "butt"})
     order = [layer.colour for layer in bench.built.layers]
     sources = {(order[j.lower], order[j.upper]): (j.source, j.joint.kind.value) for j in bench.built.joints}
@@ -106,7 +109,7 @@ def test_pair_before_film_before_design() -> None:
 def test_a_base_made_solid_runs_under_what_lies_on_it() -> None:
     bench = Bench()
     open_area = next(layer for layer in bench.built.layers if layer.colour == BROWN).cut.area
-    bench.edit(kind="set-film-joint", colour=BROWN, rule={"kind": "full", "mm": 0.4})
+    bench.edit(kind="set-film-joint", film=BROWN, rule={"kind": "full", "mm": 0.4})
     solid = next(layer for layer in bench.built.layers if layer.colour == BROWN)
     assert solid.cut.area > 1.5 * open_area
     assert len(solid.cut.geoms) == 1
@@ -121,7 +124,7 @@ def test_merged_dropped_and_named_colours() -> None:
     assert next(c for c in bench.built.colours if c.colour == DARK).into == BROWN
     bench.edit(kind="drop-colour", colour=CREAM)
     assert len(bench.built.layers) == count - 2
-    bench.edit(kind="rename-film", colour=GOLD, name="Moon")
+    bench.edit(kind="rename-film", film=GOLD, name="Moon")
     assert bench.names()[0] == "Moon"
 
 
@@ -149,7 +152,7 @@ def test_a_transparent_background_is_never_a_film() -> None:
 
 def test_a_photo_is_said_not_to_be_flat() -> None:
     notices = Bench(photo()).built.notices
-    assert next(n.code for n in notices if n.layer is None) == "not-flat"
+    assert next(n.code for n in notices if n.about == "picture") == "not-flat"
 
 
 def test_a_colour_of_mere_specks_is_not_proposed_but_told_of_when_asked_for() -> None:
@@ -236,4 +239,4 @@ def test_a_build_can_be_given_up() -> None:
             raise InterruptedError
 
     with pytest.raises(InterruptedError):
-        build(OWL, lambda key: picture_of("moon-owl", 320), Memo(), stop)
+        build(OWL, Assets(lambda key: picture_of("moon-owl", 320)), Memo(), stop)

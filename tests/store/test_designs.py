@@ -9,8 +9,9 @@ import pytest
 from pydantic import TypeAdapter
 
 from gladstack.core.errors import PictureError, RecipeError
+from gladstack.recipe.arts import PictureArt
 from gladstack.recipe.edits import Edit
-from gladstack.recipe.models import PictureArt, Recipe
+from gladstack.recipe.models import Recipe
 from gladstack.store.database import Database, migrations
 from gladstack.store.designs import Design, DesignBook, StaleRevisionError, UnknownDesignError
 from tests.pictures import picture_of
@@ -35,7 +36,7 @@ def book(path: Path) -> DesignBook:
 @pytest.fixture
 def design(book: DesignBook) -> Design:
     picture = book.add_picture(picture_of("dome", 64), "dome.png")
-    return book.create(Recipe(name="Dome", art=PictureArt(picture=picture, width_mm=100)))
+    return book.create(Recipe(name="Dome", arts=(PictureArt(id="picture", picture=picture, width_mm=100),)))
 
 
 def step(book: DesignBook, design: Design, mm: float) -> Design:
@@ -48,8 +49,8 @@ def test_undo_and_redo_outlive_a_restart(path: Path, book: DesignBook, design: D
     book.undo(design.id, book.get(design.id).revision.id)
     again = DesignBook(Database(path))
     here = again.get(design.id)
-    assert here.revision.recipe.art.width_mm == 120
-    assert again.redo(design.id, here.revision.id).revision.recipe.art.width_mm == 130
+    assert here.revision.recipe.pictures()[0].width_mm == 120
+    assert again.redo(design.id, here.revision.id).revision.recipe.pictures()[0].width_mm == 130
     labels = [h.label for h in again.history(design.id)]
     assert labels == ["Brought in the picture", *(f"Made it {mm}.0 mm wide" for mm in (110, 120, 130))]
 
@@ -60,7 +61,7 @@ def test_a_new_edit_after_undo_starts_another_line_and_loses_nothing(book: Desig
     step(book, design, 150)
     assert [h.current for h in book.history(design.id)] == [False, True]
     assert not book.get(design.id).can_redo
-    assert book.revision(design.id, lost).recipe.art.width_mm == 110
+    assert book.revision(design.id, lost).recipe.pictures()[0].width_mm == 110
 
 
 def test_going_back_several_steps_keeps_all_of_them_to_redo(book: DesignBook, design: Design) -> None:
@@ -72,7 +73,7 @@ def test_going_back_several_steps_keeps_all_of_them_to_redo(book: DesignBook, de
     assert back.can_redo
     assert not back.can_undo
     assert [h.revision for h in book.history(design.id)][-1] == last
-    assert book.go_to(design.id, first, last).revision.recipe.art.width_mm == 120
+    assert book.go_to(design.id, first, last).revision.recipe.pictures()[0].width_mm == 120
 
 
 def test_an_edit_on_an_old_revision_is_refused_whole(book: DesignBook, design: Design) -> None:
@@ -82,7 +83,7 @@ def test_an_edit_on_an_old_revision_is_refused_whole(book: DesignBook, design: D
         book.edit(design.id, seen, width(200))
     with pytest.raises(StaleRevisionError):
         book.undo(design.id, seen)
-    assert book.get(design.id).revision.recipe.art.width_mm == 110
+    assert book.get(design.id).revision.recipe.pictures()[0].width_mm == 110
     assert len(book.history(design.id)) == 2
 
 
@@ -99,9 +100,9 @@ def test_an_edit_that_fails_leaves_nothing(book: DesignBook, design: Design) -> 
 
 def test_a_picture_is_kept_once_and_forgotten_only_when_unused(book: DesignBook, design: Design) -> None:
     data = picture_of("dome", 64)
-    assert book.add_picture(data) == design.revision.recipe.art.picture
-    book.drop_unused_picture(design.revision.recipe.art.picture)
-    assert book.picture(design.revision.recipe.art.picture) == data
+    assert book.add_picture(data) == design.revision.recipe.pictures()[0].picture
+    book.drop_unused_picture(design.revision.recipe.pictures()[0].picture)
+    assert book.picture(design.revision.recipe.pictures()[0].picture) == data
     other = book.add_picture(picture_of("dots", 64))
     assert book.picture_format(other) == "PNG"
     book.drop_unused_picture(other)

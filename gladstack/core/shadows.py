@@ -1,0 +1,132 @@
+"""Shapes that follow another: outline and drop shadows, bands, stitch lines, thicker and thinner shapes.
+
+Offsets are GEOS's, flattened within `tolerances.FLATTEN_MM`. All lengths in mm.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Sequence
+from typing import Literal
+
+import numpy as np
+import shapely
+from shapely import LinearRing, MultiPolygon, Point, Polygon
+from shapely.geometry.base import BaseGeometry
+from shapely.ops import substring
+
+from gladstack.core import tolerances
+from gladstack.core.joints import clean
+
+Corners = Literal["round", "mitre", "bevel"]
+Ends = Literal["round", "square"]
+
+_MITRE_LIMIT = 4.0
+
+
+def grow(shape: BaseGeometry, distance: float, corners: Corners = "round") -> BaseGeometry:
+    """The offset of `shape`: outwards for a positive distance, inwards for a negative one."""
+    if distance == 0 or shape.is_empty:
+        return shape
+    step = 2 * math.acos(max(0.0, 1 - tolerances.FLATTEN_MM / abs(distance)))
+    segments = max(8, math.ceil(math.pi / 2 / max(step, 1e-3)))
+    return shapely.buffer(shape, distance, quad_segs=segments, join_style=corners, mitre_limit=_MITRE_LIMIT)
+
+
+def thicken(shape: MultiPolygon, by: float) -> MultiPolygon:
+    """The shape made heavier by `by` all round, or lighter if it is negative; what grows together is welded."""
+    return clean(grow(shape, by))
+
+
+def fill_holes(shape: BaseGeometry, below_mm2: float | None = None, at: Sequence[tuple[float, float]] = ()) -> MultiPolygon:
+    """The shape with its holes filled: all of them, those below an area, or those round the points `at`.
+
+    With points, only the holes they lie in are filled, and `below_mm2` is added to that if given.
+    """
+    points = [Point(p) for p in at]
+    polygons = []
+    for polygon in clean(shape).geoms:
+        kept = []
+        for ring in polygon.interiors:
+            hole = Polygon(ring)
+            chosen = any(hole.intersects(p) for p in points)
+            small = below_mm2 is not None and hole.area < below_mm2
+            if not (chosen or small or (below_mm2 is None and not points)):
+                kept.append(ring)
+        polygons.append(Polygon(polygon.exterior, kept))
+    # A filled hole may have held an island, which is one with what surrounds it now.
+    return clean(shapely.union_all(polygons))
+
+
+def block_shadow(shape: MultiPolygon, dx: float, dy: float) -> MultiPolygon:
+    """What `shape` sweeps while it moves by (dx, dy).
+
+    Each outline is parted where it turns back across the direction of the sweep; each part sweeps one simple band.
+    """
+    if (dx == 0 and dy == 0) or shape.is_empty:
+        return shape
+    move = np.array([dx, dy])
+    bands: list[BaseGeometry] = [shape, shapely.transform(shape, lambda p: p + move)]
+    for polygon in shape.geoms:
+        for ring in (polygon.exterior, *polygon.interiors):
+            bands += _swept(np.asarray(ring.coords)[:, :2], move)
+    return clean(shapely.union_all(bands))
+
+
+def _swept(ring: np.ndarray, move: np.ndarray) -> list[Polygon]:  # type: ignore[type-arg]
+    step = np.diff(ring, axis=0)
+    side = np.sign(step[:, 0] * move[1] - step[:, 1] * move[0])
+    turns = np.flatnonzero(side != np.roll(side, 1))
+    if not len(turns):
+        return []
+    side, ring = np.roll(side, -turns[0]), np.vstack([np.roll(ring[:-1], -turns[0], axis=0), ring[turns[0]]])
+    ends = [*(turns - turns[0]).tolist(), len(side)]
+    out = []
+    for a, b in itertools.pairwise(ends):
+        if side[a] != 0:
+            run = ring[a : b + 1]
+            out.append(Polygon(np.vstack([run, (run + move)[::-1]])))
+    return out
+
+
+def copy_shadow(shape: MultiPolygon, dx: float, dy: float, by: float = 0.0) -> MultiPolygon:
+    """A copy of `shape` moved by (dx, dy) and made heavier by `by`."""
+    moved = shapely.transform(shape, lambda p: p + np.array([dx, dy]))
+    return clean(grow(moved, by))
+
+
+def band(shape: BaseGeometry, inner: float, outer: float, corners: Corners = "round") -> MultiPolygon:
+    """The ring between two distances from the shape's edge, positive outside."""
+    low, high = min(inner, outer), max(inner, outer)
+    return clean(shapely.difference(grow(shape, high, corners), grow(shape, low, corners)))
+
+
+def stitches(shape: BaseGeometry, distance: float, dash: float, gap: float, width: float, ends: Ends) -> MultiPolygon:
+    """Dashes along the offset of `shape` by `distance` (positive outside), each a shape of its own.
+
+    Dash and gap are stretched alike so that a whole number of them closes every course; `dash` is over all, round ends
+    included.
+    """
+    out: list[BaseGeometry] = []
+    for polygon in clean(grow(shape, distance)).geoms:
+        for ring in (polygon.exterior, *polygon.interiors):
+            out += _dashes(ring, dash, gap, width, ends)
+    return clean(shapely.union_all(out)) if out else MultiPolygon()
+
+
+def _dashes(ring: LinearRing, dash: float, gap: float, width: float, ends: Ends) -> list[BaseGeometry]:
+    length = ring.length
+    count = round(length / (dash + gap))
+    if count < 1:
+        return []
+    pitch = length / count
+    drawn = pitch * dash / (dash + gap)
+    spare = width / 2 if ends == "round" else 0.0
+    core = max(drawn - 2 * spare, 0.01 * drawn)
+    line = shapely.LineString(ring.coords)
+    doubled = shapely.LineString([*line.coords, *line.coords[1:]])
+    lines = [substring(doubled, k * pitch + (drawn - core) / 2, k * pitch + (drawn + core) / 2) for k in range(count)]
+    segments = max(8, math.ceil(math.pi / 2 / (2 * math.acos(max(0.0, 1 - 2 * tolerances.FLATTEN_MM / width)))))
+    cap = "round" if ends == "round" else "flat"
+    return list(shapely.buffer(np.array(lines, dtype=object), width / 2, quad_segs=segments, cap_style=cap))

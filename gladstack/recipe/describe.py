@@ -1,0 +1,171 @@
+"""What an edit did, in the maker's words: the lines that the history shows."""
+
+from __future__ import annotations
+
+from gladstack.core.units import format_length
+from gladstack.recipe.arts import LetteringArt, OneFilmArt, PictureArt, ShapeArt
+from gladstack.recipe.edits import (
+    AddArt,
+    AddMaking,
+    ChangeArts,
+    ChangeMaking,
+    CopyArt,
+    CountColours,
+    DropColour,
+    Edit,
+    KeepColour,
+    MergeColours,
+    OrderFilms,
+    PartColours,
+    PickColour,
+    RemoveArt,
+    RemoveMaking,
+    RenameDesign,
+    RenameFilm,
+    Resize,
+    ScaleDesign,
+    SetDetail,
+    SetFilmColour,
+    SetFilmJoint,
+    SetFinish,
+    SetGround,
+    SetJoint,
+    SetMarks,
+    SetMethod,
+    SetPairJoint,
+    SetSheet,
+    ShowUnit,
+    ThickenFilm,
+    TreatBackground,
+    TurnDesign,
+    UnpickColour,
+)
+from gladstack.recipe.models import JointRule, Recipe
+
+_FIELDS = {
+    "font": "font", "height_mm": "letter height", "spacing_mm": "letter spacing", "leading": "line spacing",
+    "align": "alignment", "fit_width_mm": "width", "fit_height_mm": "height", "bend": "bend of the baseline",
+    "lines": "single lines", "letters": "single letters", "films": "films of letters", "weld": "weld", "film": "film",
+    "opens": "what it opens", "margin_mm": "margin", "inside": "what it is kept inside", "form": "form",
+    "width_mm": "width", "filename": "picture", "separation": "separation",
+}  # fmt: skip
+_MAKINGS = {"outline-shadow": "outline shadow", "drop-shadow": "drop shadow", "stitch-line": "stitches", "band": "band"}
+
+
+def describe_edit(edit: Edit, recipe: Recipe) -> str:
+    """One line for the history; `recipe` is the one the edit was applied to."""
+
+    def film(key: str) -> str:
+        return recipe.film(key).name or key
+
+    def rule(r: JointRule | None) -> str:
+        if r is None:
+            return "as the default"
+        return "butt" if r.kind == "butt" else f"{r.kind} {r.mm:g} mm"
+
+    match edit:
+        case RenameDesign(name=name):
+            return f"Named the design “{name}”"
+        case Resize(width_mm=width):
+            return f"Made it {format_length(width, recipe.unit)} wide"
+        case ShowUnit(unit=unit):
+            return f"Showed lengths in {'inches' if unit == 'in' else 'millimetres'}"
+        case CountColours(count=count):
+            return "Took the proposed number of colours" if count is None else f"Asked for {count} colours"
+        case PickColour(colour=colour):
+            return f"Picked {colour} from the picture"
+        case UnpickColour(colour=colour):
+            return f"Took back the pick {colour}"
+        case MergeColours(colour=colour, into=into):
+            return f"Made {film(colour)} and {film(into)} one film"
+        case PartColours(colour=colour):
+            return f"Made {film(colour)} a film of its own again"
+        case DropColour(colour=colour):
+            return f"Dropped {film(colour)}"
+        case KeepColour(colour=colour):
+            return f"Brought back {film(colour)}"
+        case TreatBackground(background=background):
+            dropped = {"drop": "Dropped the background", "outside": "Dropped the background outside only"}
+            return dropped.get(background, "Kept the background as a film")
+        case SetDetail():
+            given = edit.model_dump(exclude={"kind", "art"}, exclude_none=True)
+            return "Set " + ", ".join(f"{k.removesuffix('_mm')} {v:g} mm" for k, v in given.items())
+        case RenameFilm(film=key, name=name):
+            return f"Named {film(key)} “{name}”" if name else f"Gave {film(key)} its proposed name"
+        case OrderFilms():
+            return "Reordered the stack"
+        case SetJoint(rule=r):
+            return f"Default joint: {rule(r)}"
+        case SetFilmJoint(film=key, rule=r):
+            return f"Joint of {film(key)} with what lies on it: {rule(r)}"
+        case SetPairJoint(a=a, b=b, rule=r):
+            return f"Joint of {film(a)} and {film(b)}: {rule(r)}"
+        case SetMethod(method=method, film=k):
+            return f"{film(k) if k else 'Design'}: {method or 'method as the design'} film"
+        case SetSheet(sheet=sheet, film=k):
+            size = f"{sheet.width_mm:g} × {sheet.height_mm:g} mm" if sheet else "as the design"
+            return f"Sheet of {film(k) if k else 'every film'}: {size}"
+        case SetMarks(marks=marks):
+            return "Added registration marks" if marks else "Removed registration marks"
+        case SetFilmColour(film=key, colour=colour):
+            return f"{film(key)} is shown in {colour or 'its own colour'}"
+        case ThickenFilm(film=key, mm=mm):
+            said = "own weight" if mm == 0 else f"{abs(mm):g} mm {'heavier' if mm > 0 else 'lighter'}"
+            return f"{film(key)}: {said}"
+        case SetFinish(film=key, finish=finish):
+            return f"{film(key)} looks {finish.kind}"
+        case SetGround(ground=ground):
+            return f"Shown on {'the light table' if ground.kind == 'table' else ground.kind}, {ground.colour}"
+        case TurnDesign(turn_deg=turn, mirror=mirror):
+            return "Mirrored the design" if mirror else f"Turned the design by {turn:g}°"
+        case ScaleDesign(factor=factor, lengths=lengths):
+            return f"Scaled the design to {factor:.4g}, " + ("joints too" if lengths == "scale" else "joints as they were")
+        case AddArt(art=art):
+            return f"Brought in {art_name(art)}"
+        case ChangeArts(arts=arts):
+            return _changed(arts, recipe)
+        case CopyArt(art=id_):
+            return f"Copied {_named(recipe, id_)}"
+        case RemoveArt(art=id_):
+            return f"Took away {_named(recipe, id_)}"
+        case AddMaking(making=making):
+            return f"Made {_MAKINGS[making.kind]}"
+        case ChangeMaking(making=making):
+            return f"Changed {_MAKINGS[making.kind]}"
+        case RemoveMaking(making=id_):
+            gone = next((m for m in recipe.makings if m.id == id_), None)
+            return f"Took away {_MAKINGS[gone.kind] if gone else 'a making'}"
+    raise AssertionError(edit)
+
+
+def art_name(art: PictureArt | OneFilmArt) -> str:
+    """An art in a few words."""
+    if isinstance(art, LetteringArt):
+        words = " ".join(art.text.split())
+        return f"“{words[:30]}{'…' if len(words) > 30 else ''}”"
+    if isinstance(art, ShapeArt):
+        return art.form.form
+    return art.filename if isinstance(art, PictureArt) and art.filename else "picture"
+
+
+def _named(recipe: Recipe, id_: str) -> str:
+    found = recipe.art(id_)
+    return art_name(found) if found else id_
+
+
+def _changed(arts: tuple[PictureArt | OneFilmArt, ...], recipe: Recipe) -> str:
+    """What changed in some art: its words, its place, or the choices that differ."""
+    if len(arts) > 1:
+        return f"Placed {len(arts)} pieces of art"
+    new, old = arts[0], recipe.art(arts[0].id)
+    if old is None or type(new) is not type(old):
+        return f"Changed {art_name(new)}"
+    differ = [f for f in type(new).model_fields if getattr(new, f) != getattr(old, f)]
+    if "text" in differ:
+        return f"Wrote {art_name(new)}"
+    if differ == ["place"]:
+        own = {f for f in type(new.place).model_fields if getattr(new.place, f) != getattr(old.place, f)}
+        words = {"scale_x": "Scaled", "scale_y": "Scaled", "mirrored": "Mirrored", "turn_deg": "Turned"}
+        said = next((words[f] for f in ("turn_deg", "mirrored", "scale_x", "scale_y") if f in own), "Moved")
+        return f"{said} {art_name(new)}"
+    return f"{art_name(new)}: {', '.join(_FIELDS.get(f, f) for f in differ) or 'nothing'} changed"

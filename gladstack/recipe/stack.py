@@ -1,0 +1,286 @@
+"""From pieces to films: what each film's own shape is, after welding, treatments, openings and makings, and their order."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import shapely
+from shapely import MultiPolygon
+
+from gladstack.core import shadows
+from gladstack.core.colour import delta_e, from_hex
+from gladstack.core.errors import RecipeError
+from gladstack.core.joints import clean
+from gladstack.core.order import film_names, numbered, propose_order
+from gladstack.core.rings import as_multi
+from gladstack.recipe.arts import OneFilmArt
+from gladstack.recipe.makings import Band, DropShadow, Making, OutlineShadow, StitchLine
+from gladstack.recipe.memo import key_of
+from gladstack.recipe.models import FilmChoice, Recipe
+from gladstack.recipe.pieces import ArtPieces, Piece, kept_inside
+from gladstack.recipe.source import Clock, nearest_colour
+
+_ONE_FILM = 3.0
+"""Lettering given to a film joins the picture's film whose colour is within this delta-E of its key."""
+_MAKING_NAMES = {"outline-shadow": "Outline shadow", "drop-shadow": "Drop shadow", "stitch-line": "Stitches", "band": "Band"}
+
+
+@dataclass(frozen=True)
+class Draft:
+    """A film and its own shape. `map` names the planar map it is a part of, if it is nothing else; `mapped` if any is."""
+
+    film: str
+    colour: str
+    key: str
+    shape: MultiPolygon
+    map: str | None
+    mapped: bool
+
+
+@dataclass(frozen=True)
+class _Shape:
+    shape: MultiPolygon
+    key: str
+
+
+class Stack:
+    """The films of a recipe, worked out from its art's pieces on demand, so that makings find what they are made of."""
+
+    def __init__(self, recipe: Recipe, arts: Sequence[ArtPieces], clock: Clock) -> None:
+        self._recipe = recipe
+        self._clock = clock
+        self._by_art = {a.id: a for a in arts}
+        colours = tuple(dict.fromkeys(p.film for a in arts if a.source for p in a.pieces if p.film))
+        self._picture_films = colours
+        self.pieces = self._kept(arts)
+        self._all_films = frozenset(self.films())
+        self._done: dict[str, _Shape] = {}
+        self._at_work: list[str] = []
+
+    def canonical(self, key: str) -> str:
+        """The film a key means: a picture's film of nearly that colour, else the one of just that key."""
+        if key in self._picture_films or not key.startswith("#") or not self._picture_films:
+            return key
+        apart = [float(delta_e(from_hex(c), from_hex(key))) for c in self._picture_films]
+        best = min(range(len(apart)), key=apart.__getitem__)
+        return self._picture_films[best] if apart[best] <= _ONE_FILM else key
+
+    def _kept(self, arts: Sequence[ArtPieces]) -> list[tuple[str, Piece]]:
+        """All pieces with the art they are of, in its film, those kept inside another cut down to it."""
+        out = []
+        for pieces in arts:
+            inside = getattr(self._recipe.art(pieces.id), "inside", None)
+            within = self._within(inside, arts, pieces.id) if inside else None
+            for piece in pieces.pieces:
+                kept = piece if within is None else self._cut_down(piece, within)
+                film = None if kept.film is None else self.canonical(kept.film)
+                out.append((pieces.id, Piece(film, kept.shape, kept.key, kept.planar if within is None else None)))
+        return out
+
+    def _cut_down(self, piece: Piece, within: _Shape) -> Piece:
+        key = key_of("inside", piece.key, within.key)
+        return self._clock.run("art", key, lambda: kept_inside(piece, within.shape, within.key))
+
+    def _within(self, ref: str, arts: Sequence[ArtPieces], own: str) -> _Shape:
+        """What an art is kept inside of: another art, or what all other art gives to a film."""
+        if ref in self._by_art:
+            if ref == own:
+                raise RecipeError("Art cannot be kept inside itself.", "Choose another art or film.")
+            return _Shape(self._by_art[ref].whole, self._by_art[ref].key)
+        film = self.canonical(ref)
+        found = [p for a in arts if a.id != own for p in a.pieces if p.film and self.canonical(p.film) == film]
+        shape = clean(shapely.union_all([p.shape for p in found])) if found else MultiPolygon()
+        return _Shape(shape, key_of([p.key for p in found]))
+
+    def choice(self, film: str) -> FilmChoice:
+        """The maker's choices for a film.
+
+        Where a picture's colours have shifted, those made for the nearest colour that is no film any more.
+        """
+        exact = self._recipe.film(film)
+        if exact != FilmChoice(film=film) or film not in self._picture_films:
+            return exact
+        adrift = [f for f in self._recipe.films if f.film.startswith("#") and f.film not in self._all_films]
+        found = nearest_colour(tuple(from_hex(f.film) for f in adrift), film)
+        return adrift[found] if found is not None else exact
+
+    def colour(self, film: str) -> str:
+        """The colour a film is shown in: as chosen, else the one its key tells."""
+        return self.choice(film).colour or film
+
+    def films(self) -> list[str]:
+        """All films, in the order their art and makings were brought in."""
+        named = [p.film for _, p in self.pieces if p.film] + [self.canonical(m.film) for m in self._recipe.makings]
+        return list(dict.fromkeys(named))
+
+    def shape(self, film: str) -> _Shape:
+        """A film's own shape. Raises RecipeError if it would be made of itself."""
+        if film in self._done:
+            return self._done[film]
+        if film in self._at_work:
+            raise RecipeError("A shadow or line cannot be made of itself.", "Choose another source for it.")
+        self._at_work.append(film)
+        try:
+            self._done[film] = self._worked_out(film)
+        finally:
+            self._at_work.pop()
+        return self._done[film]
+
+    def _worked_out(self, film: str) -> _Shape:
+        own = [p for _, p in self.pieces if p.film == film]
+        parts = [_Shape(p.shape, p.key) for p in own]
+        parts += [self.made(m) for m in self._recipe.makings if self.canonical(m.film) == film]
+        by = self.choice(film).thicken_mm
+        openings = [
+            (p, art)
+            for id_, p in self.pieces
+            if p.film is None and isinstance(art := self._recipe.art(id_), OneFilmArt)
+            and (not art.opens or film in map(self.canonical, art.opens))
+        ]  # fmt: skip
+        if len(parts) == 1 and by == 0 and not openings:
+            return parts[0]
+        key = key_of("film", [p.key for p in parts], by, [(p.key, a.margin_mm) for p, a in openings])
+
+        def work() -> MultiPolygon:
+            shape = as_multi([q for p in parts for q in p.shape.geoms])
+            if by:
+                shape = shadows.thicken(shape, by)
+            if openings:
+                holes = [shadows.grow(p.shape, a.margin_mm) for p, a in openings]
+                shape = clean(shapely.difference(shape, shapely.union_all(holes)))
+            return shape
+
+        return _Shape(self._clock.run("layers", key, work), key)
+
+    def made(self, making: Making) -> _Shape:
+        """What a making comes to."""
+        sources = [self._source(ref) for ref in making.of] if making.of else self._all_but(making)
+        key = key_of(making, [s.key for s in sources])
+
+        def work() -> MultiPolygon:
+            return make_shape(making, as_multi([p for s in sources for p in s.shape.geoms]))
+
+        return _Shape(self._clock.run("layers", key, work), key)
+
+    def sources_of(self, making: Making) -> list[str]:
+        """The films that a making is made of, directly."""
+        if not making.of:
+            return [f for f in self.films() if f != self.canonical(making.film)]
+        out = []
+        for ref in making.of:
+            if ref in self._by_art:
+                out += [p.film for id_, p in self.pieces if id_ == ref and p.film]
+            else:
+                out.append(self.canonical(ref))
+        return out
+
+    def _source(self, ref: str) -> _Shape:
+        if ref in self._by_art:
+            art = self._by_art[ref]
+            kept = [p for id_, p in self.pieces if id_ == ref]
+            return _Shape(as_multi([q for p in kept for q in p.shape.geoms]), key_of(art.key, [p.key for p in kept]))
+        return self.shape(self.canonical(ref))
+
+    def _all_but(self, making: Making) -> list[_Shape]:
+        """Everything a making of the whole decal is made of: all films of art, and the makings before it."""
+        own = self.canonical(making.film)
+        films = dict.fromkeys(p.film for _, p in self.pieces if p.film and p.film != own)
+        for earlier in self._recipe.makings:
+            if earlier.id == making.id:
+                break
+            if (film := self.canonical(earlier.film)) != own:
+                films[film] = None
+        return [self.shape(f) for f in films if f]
+
+    def drafts(self) -> list[Draft]:
+        """All films that have a shape."""
+        out = []
+        for film in self.films():
+            found = self.shape(film)
+            own = [p for _, p in self.pieces if p.film == film]
+            if not found.shape.is_empty:
+                planar = own[0].planar if len(own) == 1 and found.key == own[0].key else None
+                colour = self.colour(film)
+                out.append(Draft(film, colour, found.key, found.shape, planar, any(p.planar for p in own)))
+        return out
+
+    def proposed(self, drafts: Sequence[Draft]) -> list[str]:
+        """An order from the ground up: pictures' films by what encloses what, lettering and shapes on them as they came,
+        shadows just under what casts them, stitches and bands just over it.
+        """
+        made_only = {self.canonical(m.film) for m in self._recipe.makings} - {p.film for _, p in self.pieces}
+        mapped = [d for d in drafts if d.mapped]
+        order = self._clock.run(
+            "layers", key_of("order", [d.key for d in mapped]), lambda: propose_order([d.shape for d in mapped])
+        )
+        out = [mapped[k].film for k in order]
+        out += [d.film for d in drafts if not d.mapped and d.film not in made_only]
+        for making in self._recipe.makings:
+            film = self.canonical(making.film)
+            if film in out or not any(d.film == film for d in drafts):
+                continue
+            at = [out.index(f) for f in self.sources_of(making) if f in out] or [len(out)]
+            under = isinstance(making, (OutlineShadow, DropShadow))
+            out.insert(min(at) if under else max(at) + 1, film)
+        return out
+
+    def names(self, drafts: Sequence[Draft]) -> dict[str, str]:
+        """What the films are called unless the maker says otherwise."""
+        mapped = [d for d in drafts if d.mapped]
+        names = dict(zip((d.film for d in mapped), film_names([from_hex(d.colour) for d in mapped]), strict=True))
+        made = {self.canonical(m.film): _MAKING_NAMES[m.kind] for m in reversed(self._recipe.makings)}
+        for film in {p.film for _, p in self.pieces if p.film}:
+            made.pop(film, None)
+        rest = [d for d in drafts if not d.mapped]
+        plain = [made.get(d.film) or film_names([from_hex(d.colour)])[0] for d in rest]
+        taken = list(names.values())
+        return names | dict(zip((d.film for d in rest), numbered(plain, taken), strict=True))
+
+
+def make_shape(making: Making, source: MultiPolygon) -> MultiPolygon:
+    """A making's shape from its sources' welded shape."""
+    match making:
+        case OutlineShadow():
+            grown = shadows.grow(source, making.mm, making.corners)
+            if making.holes == "fill":
+                return shadows.fill_holes(grown)
+            if making.holes == "fill-small":
+                return shadows.fill_holes(grown, making.small_mm2)
+            if making.holes == "fill-chosen" and making.chosen:
+                return shadows.fill_holes(grown, at=making.chosen)
+            return clean(grown)
+        case DropShadow():
+            angle = math.radians(making.angle_deg)
+            dx, dy = making.length_mm * math.cos(angle), making.length_mm * math.sin(angle)
+            if making.style == "copy":
+                return shadows.copy_shadow(source, dx, dy, making.grow_mm)
+            return shadows.thicken(shadows.block_shadow(source, dx, dy), making.grow_mm)
+        case StitchLine():
+            return shadows.stitches(source, making.mm, making.dash_mm, making.gap_mm, making.width_mm, making.ends)
+        case Band():
+            return shadows.band(source, making.inner_mm, making.outer_mm, making.corners)
+    raise AssertionError(making)
+
+
+def ordered(recipe: Recipe, proposed: Sequence[str], stack: Stack) -> list[str]:
+    """The maker's order, with films it does not know put just above what they would lie on by proposal."""
+    known: list[str] = []
+    for wanted in recipe.order:
+        found = stack.canonical(wanted) if not wanted.startswith("#") else _nearest(proposed, stack.canonical(wanted))
+        if found in proposed and found not in known:
+            known.append(found)
+    for k, film in enumerate(proposed):
+        if film not in known:
+            below = [known.index(f) for f in proposed[:k] if f in known]
+            known.insert(max(below) + 1 if below else 0, film)
+    return known
+
+
+def _nearest(films: Sequence[str], wanted: str) -> str:
+    if wanted in films:
+        return wanted
+    colours = [f for f in films if f.startswith("#")]
+    found = nearest_colour(tuple(from_hex(c) for c in colours), wanted)
+    return colours[found] if found is not None else wanted
