@@ -24,7 +24,7 @@ from gladstack.core.picture import MAX_BYTES
 from gladstack.core.units import parse_length
 from gladstack.recipe.arts import LetteringArt, ShapeArt
 from gladstack.recipe.edits import Edit
-from gladstack.recipe.files import pack_zip
+from gladstack.recipe.files import pack_zip, stack_file
 from gladstack.recipe.values import MAX_WIDTH_MM, MIN_WIDTH_MM, Method, Name
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
@@ -167,6 +167,12 @@ def _add_routes(app: FastAPI) -> None:
         """A picture as it was brought in, by its hash."""
         media = _MEDIA[shop.store.picture_format(digest)]
         return Response(shop.store.picture(digest), media_type=media, headers={"Cache-Control": "private, max-age=3600"})
+
+    @app.get("/api/designs/{design}/look.svg", operation_id="showDesign", response_class=Response)
+    def show_design(design: str, shop: Shop) -> Response:
+        """The decal as it stands, as one SVG."""
+        _, built = shop.built(design)
+        return Response(stack_file(built), media_type="image/svg+xml", headers={"Cache-Control": "no-cache"})
 
     @app.get("/api/fonts", operation_id="listFonts")
     def list_fonts(shop: Shop) -> list[FontView]:

@@ -20,6 +20,13 @@ class MadeOf(Frozen):
     of: Annotated[tuple[FilmKey, ...], Field(max_length=64)] = ()
 
 
+class Spot(Frozen):
+    """A point on the stack."""
+
+    x_mm: PlaceMm
+    y_mm: PlaceMm
+
+
 class OutlineShadow(MadeOf):
     """Its sources grown by `mm`. Holes are kept, filled, filled below an area, or filled round chosen points."""
 
@@ -28,7 +35,7 @@ class OutlineShadow(MadeOf):
     corners: Corners = "round"
     holes: Literal["keep", "fill", "fill-small", "fill-chosen"] = "keep"
     small_mm2: Annotated[float, Field(ge=0, le=1e6)] = 20.0
-    chosen: Annotated[tuple[tuple[PlaceMm, PlaceMm], ...], Field(max_length=200)] = ()
+    chosen: Annotated[tuple[Spot, ...], Field(max_length=200)] = ()
 
 
 class DropShadow(MadeOf):

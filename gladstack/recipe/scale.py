@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from gladstack.recipe.arts import Art, Place
-from gladstack.recipe.makings import Band, DropShadow, Making, OutlineShadow, StitchLine
+from gladstack.recipe.makings import Band, DropShadow, Making, OutlineShadow, Spot, StitchLine
 from gladstack.recipe.models import JointRule, Recipe
 from gladstack.recipe.values import changed
 
@@ -29,7 +29,7 @@ def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
             own = 180.0 - old.angle_deg if mirror else old.angle_deg
             return changed(old, angle_deg=_round_angle(own + turn_deg))
         if isinstance(old, OutlineShadow):
-            return changed(old, chosen=tuple(spot(x, y) for x, y in old.chosen))
+            return changed(old, chosen=tuple(Spot(x_mm=(p := spot(s.x_mm, s.y_mm))[0], y_mm=p[1]) for s in old.chosen))
         return old
 
     arts = tuple(changed(a, place=place(a.place)) for a in recipe.arts)
@@ -71,7 +71,7 @@ def scaled(recipe: Recipe, factor: float, *, lengths: bool) -> Recipe:
 
 def _moved_holes(making: Making, factor: float) -> Making:
     if isinstance(making, OutlineShadow):
-        return changed(making, chosen=tuple((x * factor, y * factor) for x, y in making.chosen))
+        return changed(making, chosen=tuple(Spot(x_mm=s.x_mm * factor, y_mm=s.y_mm * factor) for s in making.chosen))
     return making
 
 

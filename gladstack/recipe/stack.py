@@ -249,7 +249,7 @@ def make_shape(making: Making, source: MultiPolygon) -> MultiPolygon:
             if making.holes == "fill-small":
                 return shadows.fill_holes(grown, making.small_mm2)
             if making.holes == "fill-chosen" and making.chosen:
-                return shadows.fill_holes(grown, at=making.chosen)
+                return shadows.fill_holes(grown, at=[(s.x_mm, s.y_mm) for s in making.chosen])
             return clean(grown)
         case DropShadow():
             angle = math.radians(making.angle_deg)

@@ -49,7 +49,7 @@ Factor = Annotated[float, Field(ge=0.01, le=100.0, allow_inf_nan=False)]
 class Frozen(BaseModel):
     """A value: never changed in place, no unknown fields."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", json_schema_serialization_defaults_required=True)
 
 
 M = TypeVar("M", bound=Frozen)

@@ -10,6 +10,7 @@ import { Stack } from "@/places/Stack";
 import { goToDesign } from "@/route";
 import { Stage } from "@/stage/Stage";
 import { DesignContext, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
+import { useTries } from "@/state/tries";
 import { PLACES, type Place, useView } from "@/state/view";
 
 const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Sheets, Cut };
@@ -17,6 +18,7 @@ const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Sheets, Cut
 /** One design: the stage, and beside it the place of the job that is worked at. */
 export function Workspace({ id }: { id: string }) {
   const design = useDesign(id);
+  const tried = useTries((tries) => tries.built);
   if (design.isError) {
     return (
       <Message title="This design cannot be opened">
@@ -30,7 +32,7 @@ export function Workspace({ id }: { id: string }) {
   if (!design.data)
     return <Message title="Laying out the films…">The picture is separated and its films are cut.</Message>;
   return (
-    <DesignContext.Provider value={design.data}>
+    <DesignContext.Provider value={tried ? { ...design.data, built: tried } : design.data}>
       <main className="grid h-full grid-cols-[372px_1fr] grid-rows-[48px_1fr]">
         <TopBar />
         <Bench />
@@ -57,7 +59,9 @@ function TopBar() {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLInputElement && event.target.type === "text";
+      const typing =
+        (event.target instanceof HTMLInputElement && event.target.type === "text") ||
+        event.target instanceof HTMLTextAreaElement;
       if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
       event.preventDefault();
       void change({ do: event.shiftKey ? "redo" : "undo" });

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { type Method, startDesign } from "@/api/client";
+import { type Method, startDesign, startLettering } from "@/api/client";
 import { goToDesign, useRoute } from "@/route";
 import { Start } from "@/start/Start";
 import { designKey, tell } from "@/state/design";
@@ -23,7 +23,26 @@ export function App() {
     onSuccess: (design) => {
       client.setQueryData(designKey(design.id), design);
       void client.invalidateQueries({ queryKey: ["designs"] });
-      useView.setState({ place: "Colours", lens: "Finished", original: 0, film: null, picking: false });
+      useView.setState({
+        place: "Colours",
+        lens: "Finished",
+        original: 0,
+        film: null,
+        arts: [],
+        letters: [],
+        picking: false,
+      });
+      goToDesign(design.id);
+    },
+    onError: tell,
+  });
+  const begin = useMutation({
+    mutationFn: () => startLettering(intake.width, intake.method),
+    onSuccess: (design) => {
+      client.setQueryData(designKey(design.id), design);
+      void client.invalidateQueries({ queryKey: ["designs"] });
+      const arts = design.recipe.arts.map((art) => art.id);
+      useView.setState({ place: "Art", lens: "Finished", original: 0, film: null, arts, letters: [], picking: false });
       goToDesign(design.id);
     },
     onError: tell,
@@ -69,7 +88,13 @@ export function App() {
       {id ? (
         <Workspace key={id} id={id} />
       ) : (
-        <Start intake={intake} onIntake={setIntake} onPicture={take} busy={bring.isPending} />
+        <Start
+          intake={intake}
+          onIntake={setIntake}
+          onPicture={take}
+          onLettering={() => begin.mutate()}
+          busy={bring.isPending || begin.isPending}
+        />
       )}
       {(over || (bring.isPending && id)) && (
         <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-chosen bg-tint/80">

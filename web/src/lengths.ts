@@ -24,11 +24,23 @@ export function withUnit(text: string, unit: Unit): string {
 }
 
 /** The typed length moved by one step of the maker's unit, or null if it is no plain number. */
-export function nudge(text: string, unit: Unit, steps: number): string | null {
-  const found = /^\s*(\d+(?:[.,]\d*)?|[.,]\d+)\s*(mm|in)?\s*$/i.exec(text);
+export function nudge(text: string, unit: Unit, steps: number, signed = false): string | null {
+  const found = /^\s*([-−]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(mm|in)?\s*$/i.exec(text);
   if (!found?.[1]) return null;
   const own = (found[2]?.toLowerCase() as Unit | undefined) ?? unit;
   const step = own === "mm" ? 0.1 : 0.005;
-  const value = Math.max(0, Number(found[1].replace(",", ".")) + steps * step);
+  const next = Number(found[1].replace(",", ".").replace("−", "-")) + steps * step;
+  const value = signed ? next : Math.max(0, next);
   return `${Number(value.toFixed(4))} ${own}`;
+}
+
+/** A typed length in mm, for moving things about: "12", "-3mm", "1 1/2in"; null if it is none. */
+export function readLength(text: string, unit: Unit): number | null {
+  const found = /^\s*([-−]?)\s*(?:(\d+(?:[.,]\d*)?|[.,]\d+)?(?:\s*(\d+)\/(\d+))?)\s*(mm|cm|in|")?\s*$/i.exec(text);
+  if (!found || (found[2] === undefined && found[3] === undefined)) return null;
+  const whole = Number((found[2] ?? "0").replace(",", "."));
+  const part = found[3] && found[4] ? Number(found[3]) / Number(found[4]) : 0;
+  const own = found[5]?.toLowerCase() ?? unit;
+  const mm = (whole + part) * (own === "mm" ? 1 : own === "cm" ? 10 : MM_PER_INCH);
+  return Number.isFinite(mm) ? (found[1] ? -mm : mm) : null;
 }

@@ -7,6 +7,16 @@ export type Built = Schemas["BuiltView"];
 export type Layer = Schemas["LayerView"];
 export type Joint = Schemas["JointView"];
 export type Colour = Schemas["ColourView"];
+export type Recipe = Design["recipe"];
+export type Art = Recipe["arts"][number];
+export type Lettering = Extract<Art, { kind: "lettering" }>;
+export type ShapeArt = Extract<Art, { kind: "shape" }>;
+export type PictureArt = Extract<Art, { kind: "picture" }>;
+export type Making = NonNullable<Recipe["makings"]>[number];
+export type Finish = Layer["finish"];
+export type Font = Schemas["FontView"];
+export type ArtBox = Schemas["ArtView"];
+export type Box = Schemas["BoxView"];
 export type DesignLine = Schemas["DesignLineView"];
 export type Edit = Schemas["MadeEdit"]["edit"];
 export type Method = "adhesive" | "heat-transfer";
@@ -49,13 +59,41 @@ export function startDesign(picture: File, width: string, method: Method): Promi
     api.POST("/api/designs", {
       // The generated type takes an uploaded file for text.
       body: { picture: picture as unknown as string, width, method },
-      bodySerializer(body) {
-        const form = new FormData();
-        form.append("picture", picture, picture.name);
-        form.append("width", body.width);
-        form.append("method", body.method);
-        return form;
-      },
+      bodySerializer: formOf,
     }),
   );
+}
+
+/** Starts a design from a line of lettering as wide as wanted. */
+export function startLettering(width: string, method: Method): Promise<Design> {
+  const art = {
+    kind: "lettering",
+    text: "Open evening",
+    font: "lobster-two",
+    film: "#1d2b53",
+    fit_width_mm: width,
+  } as const;
+  return expectData(api.POST("/api/designs/plain", { body: { name: "Untitled lettering", art, method } }));
+}
+
+/** Puts another picture onto an open design's stack. */
+export function addPicture(design: string, base: number, picture: File, width: string): Promise<Design> {
+  return expectData(
+    api.POST("/api/designs/{design}/pictures", {
+      params: { path: { design } },
+      body: { picture: picture as unknown as string, base, width },
+      bodySerializer: formOf,
+    }),
+  );
+}
+
+/** Puts a font file on the shelf. */
+export function addFont(font: File): Promise<Font> {
+  return expectData(api.POST("/api/fonts", { body: { font: font as unknown as string }, bodySerializer: formOf }));
+}
+
+function formOf(body: object): FormData {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(body)) form.append(name, value instanceof Blob ? value : String(value));
+  return form;
 }

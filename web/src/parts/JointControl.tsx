@@ -1,8 +1,8 @@
-import { Popover } from "radix-ui";
 import type { JointKind } from "@/api/client";
 import { showLength } from "@/lengths";
 import { JointGlyph } from "@/parts/JointGlyph";
 import { LengthField } from "@/parts/LengthField";
+import { Panel } from "@/parts/Panel";
 import { useUnit } from "@/state/design";
 
 const KINDS: { kind: JointKind; text: string; hint: string }[] = [
@@ -36,62 +36,55 @@ interface JointControlProps {
 export function JointControl({ label, kind, mm, lower, upper, source, own, onSet, onClear }: JointControlProps) {
   const unit = useUnit();
   return (
-    <Popover.Root>
-      <Popover.Trigger
-        aria-label={`${label}: ${kind}${kind === "butt" ? "" : ` ${showLength(mm, unit)}`}`}
-        className="flex items-center gap-2 rounded px-1 py-0.5 text-sm hover:bg-bench"
-      >
-        <JointGlyph kind={kind} lower={lower} upper={upper} />
-        <span className={own ? "font-semibold text-chosen" : ""}>
-          {KINDS.find((k) => k.kind === kind)?.text}
-          {kind !== "butt" && <span className="measure"> {showLength(mm, unit)}</span>}
-        </span>
-        {source && <span className="text-soft">{source}</span>}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="right"
-          align="start"
-          sideOffset={10}
-          collisionPadding={12}
-          className="z-40 w-76 rounded-lg border border-line bg-paper p-3 shadow-lg"
-        >
-          <p className="mb-2 font-semibold">{label}</p>
-          <fieldset className="flex flex-col gap-1" aria-label="Kind of joint">
-            {KINDS.map((option) => (
-              <button
-                key={option.kind}
-                type="button"
-                aria-pressed={kind === option.kind}
-                className="grid grid-cols-[92px_1fr] items-center gap-2 rounded border border-transparent p-1.5 text-left hover:bg-bench aria-pressed:border-chosen aria-pressed:bg-tint"
-                onClick={() => onSet({ kind: option.kind, mm: mm > 0 && kind !== "butt" ? mm : FIRST_MM[option.kind] })}
-              >
-                <JointGlyph kind={option.kind} lower={lower} upper={upper} wide />
-                <span>
-                  <span className="block font-semibold">{option.text}</span>
-                  <span className="block text-sm leading-tight text-soft">{option.hint}</span>
-                </span>
-              </button>
-            ))}
-          </fieldset>
-          <div className="mt-3 flex items-end justify-between">
-            {kind === "butt" ? (
-              <span />
-            ) : (
-              <LengthField
-                label={kind === "gap" ? "Width of the gap" : "Length of the lap"}
-                mm={mm}
-                onCommit={(length) => onSet({ kind, mm: length })}
-              />
-            )}
-            {onClear && own && (
-              <button type="button" className="quiet" onClick={onClear}>
-                Back to the default
-              </button>
-            )}
-          </div>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Panel
+      label={`${label}: ${kind}${kind === "butt" ? "" : ` ${showLength(mm, unit)}`}`}
+      triggerClass="flex items-center gap-2 rounded px-1 py-0.5 text-sm hover:bg-bench"
+      width="w-76"
+      trigger={
+        <>
+          <JointGlyph kind={kind} lower={lower} upper={upper} />
+          <span className={own ? "font-semibold text-chosen" : ""}>
+            {KINDS.find((k) => k.kind === kind)?.text}
+            {kind !== "butt" && <span className="measure"> {showLength(mm, unit)}</span>}
+          </span>
+          {source && <span className="text-soft">{source}</span>}
+        </>
+      }
+    >
+      <p className="mb-2 font-semibold">{label}</p>
+      <fieldset className="flex flex-col gap-1" aria-label="Kind of joint">
+        {KINDS.map((option) => (
+          <button
+            key={option.kind}
+            type="button"
+            aria-pressed={kind === option.kind}
+            className="grid grid-cols-[92px_1fr] items-center gap-2 rounded border border-transparent p-1.5 text-left hover:bg-bench aria-pressed:border-chosen aria-pressed:bg-tint"
+            onClick={() => onSet({ kind: option.kind, mm: mm > 0 && kind !== "butt" ? mm : FIRST_MM[option.kind] })}
+          >
+            <JointGlyph kind={option.kind} lower={lower} upper={upper} wide />
+            <span>
+              <span className="block font-semibold">{option.text}</span>
+              <span className="block text-sm leading-tight text-soft">{option.hint}</span>
+            </span>
+          </button>
+        ))}
+      </fieldset>
+      <div className="mt-3 flex items-end justify-between">
+        {kind === "butt" ? (
+          <span />
+        ) : (
+          <LengthField
+            label={kind === "gap" ? "Width of the gap" : "Length of the lap"}
+            mm={mm}
+            onCommit={(length) => onSet({ kind, mm: length })}
+          />
+        )}
+        {onClear && own && (
+          <button type="button" className="quiet" onClick={onClear}>
+            Back to the default
+          </button>
+        )}
+      </div>
+    </Panel>
   );
 }

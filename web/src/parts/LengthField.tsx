@@ -12,10 +12,12 @@ interface LengthFieldProps {
   hideLabel?: boolean;
   disabled?: boolean;
   large?: boolean;
+  /** Whether it may be negative. */
+  signed?: boolean;
 }
 
 /** A length, set like a measurement: typed in any unit, or nudged with the arrow keys. */
-export function LengthField({ label, mm, onCommit, hideLabel, disabled, large }: LengthFieldProps) {
+export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, signed }: LengthFieldProps) {
   const unit = useUnit();
   const shown = editLength(mm, unit);
   const [draft, setDraft] = useState(shown);
@@ -43,7 +45,7 @@ export function LengthField({ label, mm, onCommit, hideLabel, disabled, large }:
           if (event.key === "Enter") commit(draft);
           if (event.key === "Escape") setDraft(shown);
           if (event.key === "ArrowUp" || event.key === "ArrowDown") {
-            const next = nudge(draft, unit, (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1));
+            const next = nudge(draft, unit, (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1), signed);
             if (next === null) return;
             event.preventDefault();
             setDraft(next);

@@ -1,48 +1,72 @@
-import { showLength } from "@/lengths";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { type Art as AnyArt, addPicture, type Design } from "@/api/client";
 import { Choice } from "@/parts/Choice";
-import { LengthField } from "@/parts/LengthField";
 import { Notices } from "@/parts/Notices";
-import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { Panel, PanelItem } from "@/parts/Panel";
+import { LetteringFields } from "@/places/art/LetteringFields";
+import { PictureFields } from "@/places/art/PictureFields";
+import { PlaceFields } from "@/places/art/PlaceFields";
+import { FORMS, ShapeFields } from "@/places/art/ShapeFields";
+import { Together } from "@/places/art/Together";
+import { WholeDesign } from "@/places/art/WholeDesign";
+import { designKey, tell, useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
-/** What was brought in, how large it becomes, and what it is made of. */
+/** What lies on the stack: pictures, lettering and shapes, each with its place. */
 export function Art() {
-  const { id, recipe, built } = useOpenDesign();
-  const unit = useUnit();
+  const { recipe, built } = useOpenDesign();
   const edit = useEdit();
-  const goTo = useView((view) => view.goTo);
+  const { arts: chosen, chooseArts } = useView();
+  const here = recipe.arts.filter((art) => chosen.includes(art.id));
+  const shown = here.length === 0 && recipe.arts.length === 1 ? recipe.arts : here;
+  const one = shown.length === 1 ? shown[0] : undefined;
+  const about = built.notices.filter((notice) => built.arts.some((art) => art.id === notice.about));
   return (
-    <div className="flex flex-col gap-5">
-      <Notices notices={built.notices.filter((notice) => notice.code === "not-flat")} />
-      <figure className="flex items-center gap-4">
-        <img
-          src={`/api/designs/${id}/picture`}
-          alt="As it was brought in"
-          className="h-28 w-28 rounded border border-line bg-table object-contain p-1"
-        />
-        <figcaption className="min-w-0">
-          <span className="block font-semibold break-words">{recipe.art.filename || "Pasted picture"}</span>
-          <span className="block text-soft">
-            {built.flat
-              ? built.lossy
-                ? "Flat colours, softened by JPEG"
-                : "Flat colours"
-              : "Not made of flat colours"}
-          </span>
-        </figcaption>
-      </figure>
-      <div className="flex items-start gap-6">
-        <LengthField
-          label="Finished width"
-          mm={recipe.art.width_mm as number}
-          large
-          onCommit={(width_mm) => edit({ kind: "resize", width_mm })}
-        />
-        <p>
-          <span className="heading block">Height</span>
-          <span className="measure block py-1 text-2xl">{showLength(built.height_mm, unit)}</span>
-        </p>
-      </div>
+    <div className="flex flex-col gap-4">
+      <Notices notices={about} />
+      <section aria-labelledby="arts">
+        <div className="mb-1 flex items-center gap-2">
+          <h2 id="arts" className="heading mr-auto">
+            On the stack
+          </h2>
+          <BringIn />
+        </div>
+        <ul aria-label="Art on the stack" className="border-t border-line">
+          {[...recipe.arts].reverse().map((art) => (
+            <li key={art.id} className="border-b border-line">
+              <button
+                type="button"
+                aria-pressed={shown.some((a) => a.id === art.id)}
+                className="grid w-full grid-cols-[30px_1fr_auto] items-center gap-2 py-1.5 pr-1 pl-1 text-left hover:bg-bench aria-pressed:bg-tint"
+                onClick={(event) => {
+                  const more = event.shiftKey || event.ctrlKey || event.metaKey;
+                  const rest = chosen.filter((id) => id !== art.id);
+                  if (more) chooseArts(chosen.includes(art.id) ? rest : [...chosen, art.id]);
+                  else chooseArts(chosen.length === 1 && chosen[0] === art.id ? [] : [art.id]);
+                }}
+              >
+                <ArtSign art={art} />
+                <span className="truncate font-semibold">{built.arts.find((a) => a.id === art.id)?.name}</span>
+                <span className="text-sm text-soft">{art.kind === "shape" ? "shape" : art.kind}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+      {one && (
+        <section aria-label="Chosen art" className="flex flex-col gap-3">
+          {one.kind === "lettering" && <LetteringFields key={one.id} art={one} />}
+          {one.kind === "shape" && <ShapeFields key={one.id} art={one} />}
+          {one.kind === "picture" && <PictureFields key={one.id} art={one} />}
+          <PlaceFields key={`${one.id}-place`} art={one} only={recipe.arts.length === 1} />
+        </section>
+      )}
+      {here.length > 1 && <Together arts={here} />}
+      {!one && here.length === 0 && (
+        <p className="text-soft">Choose a piece of art here or on the light table; more than one with Shift.</p>
+      )}
+      <WholeDesign />
       <Choice
         label="Film"
         value={recipe.method}
@@ -52,14 +76,130 @@ export function Art() {
         ]}
         onChange={(method) => edit({ kind: "set-method", method })}
       />
-      <p className="text-soft">
+      <p className="text-sm text-soft">
         {recipe.method === "heat-transfer"
           ? "Heat-transfer film is cut from its back, so its sheets are mirrored by themselves."
           : "Adhesive film is cut as it is seen, then gathered on transfer tape."}
       </p>
-      <button type="button" className="act self-start" onClick={() => goTo("Colours")}>
-        {built.colours.length} colours found: look at them
-      </button>
     </div>
   );
+}
+
+/** A small sign for a piece of art: its colour and kind. */
+function ArtSign({ art }: { art: AnyArt }) {
+  const { built } = useOpenDesign();
+  if (art.kind === "picture") {
+    return <img src={`/api/pictures/${art.picture}`} alt="" className="h-7 w-7 object-contain" />;
+  }
+  const film = built.layers.find((layer) => layer.film === art.film);
+  const colour = film?.colour ?? art.film ?? null;
+  return (
+    <span
+      aria-hidden
+      className={`grid h-7 w-7 place-items-center rounded-sm border ${colour ? "border-firm" : "border-dashed border-ink"}`}
+      style={{ background: colour ?? "transparent" }}
+    />
+  );
+}
+
+/** Lettering, a plain shape or another picture, brought onto the stack. */
+function BringIn() {
+  const { id, built } = useOpenDesign();
+  const edit = useEdit();
+  const client = useQueryClient();
+  const chooseArts = useView((view) => view.chooseArts);
+  const input = useRef<HTMLInputElement>(null);
+  const { box } = built;
+  const middle = {
+    ...UNTURNED,
+    x_mm: Number(((box.left + box.right) / 2).toFixed(2)),
+    y_mm: Number(((box.top + box.bottom) / 2).toFixed(2)),
+  };
+  const film = "#1d2b53";
+  const newest = (design: Design | null) => {
+    const added = design?.recipe.arts.at(-1);
+    if (added) chooseArts([added.id]);
+  };
+  const picture = useMutation({
+    mutationFn: (file: File) => {
+      const base = client.getQueryData<Design>(designKey(id))?.revision ?? 0;
+      return addPicture(id, base, file, "60mm");
+    },
+    onSuccess: (design) => {
+      client.setQueryData(designKey(id), design);
+      newest(design);
+    },
+    onError: tell,
+  });
+  const size = Math.max(10, Math.round(0.3 * Math.max(built.width_mm, built.height_mm)));
+  return (
+    <>
+      <button
+        type="button"
+        className="act text-sm"
+        onClick={() =>
+          edit({
+            kind: "add-art",
+            art: {
+              kind: "lettering",
+              text: "Words",
+              film,
+              height_mm: Math.max(5, Math.round(size / 2)),
+              place: middle,
+            },
+          }).then(newest)
+        }
+      >
+        Lettering
+      </button>
+      <Panel label="Shape" trigger="Shape" triggerClass="act text-sm" side="bottom">
+        {FORMS.map(({ form, text }) => (
+          <PanelItem
+            key={form}
+            onSelect={() => edit({ kind: "add-art", art: newShape(form, size, film, middle) }).then(newest)}
+          >
+            {text}
+          </PanelItem>
+        ))}
+      </Panel>
+      <input
+        ref={input}
+        type="file"
+        aria-label="Picture for the stack"
+        accept="image/png,image/jpeg,image/gif,image/webp,image/bmp"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) picture.mutate(file);
+          event.target.value = "";
+        }}
+      />
+      <button type="button" className="act text-sm" disabled={picture.isPending} onClick={() => input.current?.click()}>
+        Picture
+      </button>
+    </>
+  );
+}
+
+const UNTURNED = { turn_deg: 0, scale_x: 1, scale_y: 1, mirrored: false };
+
+type AddedArt = Extract<Parameters<ReturnType<typeof useEdit>>[0], { kind: "add-art" }>["art"];
+
+function newShape(
+  form: (typeof FORMS)[number]["form"],
+  size: number,
+  film: string,
+  place: typeof UNTURNED & { x_mm: number; y_mm: number },
+): AddedArt {
+  const measures: Record<string, object> = {
+    rectangle: { width_mm: size, height_mm: Math.round(0.7 * size) },
+    ellipse: { width_mm: size, height_mm: size },
+    polygon: { across_mm: size },
+    star: { across_mm: size },
+    heart: { width_mm: size, height_mm: Math.round(0.92 * size) },
+    ring: { across_mm: size, band_mm: Math.max(1, Math.round(0.1 * size)) },
+    ribbon: { width_mm: 2 * size, height_mm: Math.round(0.6 * size), fold_mm: Math.max(1, Math.round(0.15 * size)) },
+  };
+  return { kind: "shape", form: { form, ...measures[form] } as never, film, place };
 }

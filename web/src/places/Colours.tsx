@@ -1,23 +1,38 @@
 import { Popover } from "radix-ui";
-import type { Colour } from "@/api/client";
+import type { Colour, PictureArt } from "@/api/client";
 import { Choice } from "@/parts/Choice";
 import { LengthField } from "@/parts/LengthField";
 import { Notices } from "@/parts/Notices";
+import { Panel } from "@/parts/Panel";
 import { TextField } from "@/parts/TextField";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
 const LOCAL = ["not-flat", "film-empty"];
 
-/** The colours that the picture is parted into, and what becomes of each. */
+/** The colours that a picture is parted into: the chosen one's, or the first one's. */
 export function Colours() {
-  const { recipe, built } = useOpenDesign();
+  const { recipe } = useOpenDesign();
+  const chosen = useView((view) => view.arts);
+  const pictures = recipe.arts.flatMap((art) => (art.kind === "picture" ? [art] : []));
+  const picture = pictures.find((art) => chosen.includes(art.id)) ?? pictures[0];
+  if (!picture) {
+    return (
+      <p className="text-soft">No picture lies on this stack. Bring one in under Art, and its colours show here.</p>
+    );
+  }
+  return <ColoursOf key={picture.id} art={picture} />;
+}
+
+function ColoursOf({ art }: { art: PictureArt }) {
+  const { built } = useOpenDesign();
   const edit = useEdit();
   const { picking, pick } = useView();
-  const separation = recipe.separation;
+  const { separation, id } = art;
+  const colours = built.colours.filter((colour) => colour.art === id);
   const asked = separation.count ?? null;
-  const count = built.colours.length;
-  const background = built.colours.find((colour) => colour.role === "background");
+  const count = colours.length;
+  const background = colours.find((colour) => colour.role === "background");
   const offersBackground = background !== undefined || separation.background !== "drop";
   return (
     <div className="flex flex-col gap-5">
@@ -28,7 +43,7 @@ export function Colours() {
           className="act"
           aria-label="One colour fewer"
           disabled={count <= 1}
-          onClick={() => edit({ kind: "count-colours", count: count - 1 })}
+          onClick={() => edit({ kind: "count-colours", art: id, count: count - 1 })}
         >
           −
         </button>
@@ -40,20 +55,20 @@ export function Colours() {
           className="act"
           aria-label="One colour more"
           disabled={count >= 24}
-          onClick={() => edit({ kind: "count-colours", count: count + 1 })}
+          onClick={() => edit({ kind: "count-colours", art: id, count: count + 1 })}
         >
           +
         </button>
         {asked === null ? (
           <span className="text-soft">as proposed</span>
         ) : (
-          <button type="button" className="quiet" onClick={() => edit({ kind: "count-colours", count: null })}>
+          <button type="button" className="quiet" onClick={() => edit({ kind: "count-colours", art: id, count: null })}>
             take the proposed number
           </button>
         )}
       </div>
       <ul aria-label="Colours of the picture" className="border-t border-line">
-        {built.colours.map((colour) => (
+        {colours.map((colour) => (
           <ColourRow key={colour.colour} colour={colour} />
         ))}
       </ul>
@@ -70,7 +85,7 @@ export function Colours() {
             { value: "outside", text: "Drop it outside only", hint: "Enclosed areas of its colour become a film." },
             { value: "keep", text: "Keep it as a film" },
           ]}
-          onChange={(treatment) => edit({ kind: "treat-background", background: treatment })}
+          onChange={(treatment) => edit({ kind: "treat-background", art: id, background: treatment })}
         />
       )}
       <section>
@@ -79,17 +94,17 @@ export function Colours() {
           <LengthField
             label="Detail"
             mm={separation.detail_mm as number}
-            onCommit={(detail_mm) => edit({ kind: "set-detail", detail_mm })}
+            onCommit={(detail_mm) => edit({ kind: "set-detail", art: id, detail_mm })}
           />
           <LengthField
             label="Smoothing"
             mm={separation.smoothing_mm as number}
-            onCommit={(smoothing_mm) => edit({ kind: "set-detail", smoothing_mm })}
+            onCommit={(smoothing_mm) => edit({ kind: "set-detail", art: id, smoothing_mm })}
           />
           <LengthField
             label="Specks below"
             mm={separation.speck_mm as number}
-            onCommit={(speck_mm) => edit({ kind: "set-detail", speck_mm })}
+            onCommit={(speck_mm) => edit({ kind: "set-detail", art: id, speck_mm })}
           />
         </div>
       </section>
@@ -108,9 +123,13 @@ const ROLES: Record<Colour["role"], string> = {
 function ColourRow({ colour }: { colour: Colour }) {
   const { built } = useOpenDesign();
   const edit = useEdit();
-  const layer = built.layers.find((candidate) => candidate.colour === colour.colour);
-  const into = built.layers.find((candidate) => candidate.colour === colour.into);
-  const others = built.layers.filter((candidate) => candidate.colour !== colour.colour);
+  const layer = built.layers.find((candidate) => candidate.film === colour.colour);
+  const into = built.layers.find((candidate) => candidate.film === colour.into);
+  const others = built.layers.filter(
+    (candidate) =>
+      candidate.film !== colour.colour &&
+      built.colours.some((c) => c.art === colour.art && c.colour === candidate.film),
+  );
   const name = layer?.name ?? colour.colour;
   return (
     <li className="flex items-center gap-2 border-b border-line py-1.5">
@@ -124,7 +143,7 @@ function ColourRow({ colour }: { colour: Colour }) {
             label={`Name of ${layer.name}`}
             value={layer.name}
             allowEmpty
-            onCommit={(text) => edit({ kind: "rename-film", colour: colour.colour, name: text || null })}
+            onCommit={(text) => edit({ kind: "rename-film", film: colour.colour, name: text || null })}
             className="w-full truncate font-semibold"
           />
         ) : (
@@ -136,70 +155,74 @@ function ColourRow({ colour }: { colour: Colour }) {
           {colour.colour} · {(colour.share * 100).toFixed(1)} %{colour.picked ? " · picked" : ""}
         </span>
       </div>
-      <Popover.Root>
-        <Popover.Trigger className="act text-sm" aria-label={`Change ${name}`}>
-          Change
-        </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content
-            side="right"
-            align="start"
-            sideOffset={10}
-            collisionPadding={12}
-            className="z-40 max-h-[80vh] w-64 overflow-y-auto rounded-lg border border-line bg-paper p-3 shadow-lg"
-          >
-            <p className="mb-2 font-semibold">{name}</p>
-            <div className="flex flex-col items-start gap-1.5">
-              {layer && (
-                <Popover.Close className="act" onClick={() => edit({ kind: "drop-colour", colour: colour.colour })}>
-                  Drop this colour
-                </Popover.Close>
-              )}
-              {colour.role === "dropped" && (
-                <Popover.Close className="act" onClick={() => edit({ kind: "keep-colour", colour: colour.colour })}>
-                  Bring it back
-                </Popover.Close>
-              )}
-              {colour.role === "background" && (
-                <Popover.Close className="act" onClick={() => edit({ kind: "treat-background", background: "keep" })}>
-                  Keep the background as a film
-                </Popover.Close>
-              )}
-              {colour.role === "merged" && (
-                <Popover.Close className="act" onClick={() => edit({ kind: "part-colours", colour: colour.colour })}>
-                  A film of its own again
-                </Popover.Close>
-              )}
-              {colour.picked && (
-                <Popover.Close className="act" onClick={() => edit({ kind: "unpick-colour", colour: colour.colour })}>
-                  Take the pick back
-                </Popover.Close>
-              )}
-            </div>
-            {layer && others.length > 0 && (
-              <>
-                <p className="heading mt-3 mb-1">One film with</p>
-                <ul className="flex flex-col">
-                  {others.map((other) => (
-                    <li key={other.colour}>
-                      <Popover.Close
-                        className="flex w-full items-center gap-2 rounded px-1 py-1 text-left hover:bg-bench"
-                        onClick={() => edit({ kind: "merge-colours", colour: colour.colour, into: other.colour })}
-                      >
-                        <span
-                          className="h-5 w-5 shrink-0 rounded-sm border border-firm"
-                          style={{ background: other.colour }}
-                        />
-                        <span className="truncate">{other.name}</span>
-                      </Popover.Close>
-                    </li>
-                  ))}
-                </ul>
-              </>
-            )}
-          </Popover.Content>
-        </Popover.Portal>
-      </Popover.Root>
+      <Panel trigger="Change" label={`Change ${name}`} triggerClass="act text-sm">
+        <p className="mb-2 font-semibold">{name}</p>
+        <div className="flex flex-col items-start gap-1.5">
+          {layer && (
+            <Popover.Close
+              className="act"
+              onClick={() => edit({ kind: "drop-colour", art: colour.art, colour: colour.colour })}
+            >
+              Drop this colour
+            </Popover.Close>
+          )}
+          {colour.role === "dropped" && (
+            <Popover.Close
+              className="act"
+              onClick={() => edit({ kind: "keep-colour", art: colour.art, colour: colour.colour })}
+            >
+              Bring it back
+            </Popover.Close>
+          )}
+          {colour.role === "background" && (
+            <Popover.Close
+              className="act"
+              onClick={() => edit({ kind: "treat-background", art: colour.art, background: "keep" })}
+            >
+              Keep the background as a film
+            </Popover.Close>
+          )}
+          {colour.role === "merged" && (
+            <Popover.Close
+              className="act"
+              onClick={() => edit({ kind: "part-colours", art: colour.art, colour: colour.colour })}
+            >
+              A film of its own again
+            </Popover.Close>
+          )}
+          {colour.picked && (
+            <Popover.Close
+              className="act"
+              onClick={() => edit({ kind: "unpick-colour", art: colour.art, colour: colour.colour })}
+            >
+              Take the pick back
+            </Popover.Close>
+          )}
+        </div>
+        {layer && others.length > 0 && (
+          <>
+            <p className="heading mt-3 mb-1">One film with</p>
+            <ul className="flex flex-col">
+              {others.map((other) => (
+                <li key={other.film}>
+                  <Popover.Close
+                    className="flex w-full items-center gap-2 rounded px-1 py-1 text-left hover:bg-bench"
+                    onClick={() =>
+                      edit({ kind: "merge-colours", art: colour.art, colour: colour.colour, into: other.film })
+                    }
+                  >
+                    <span
+                      className="h-5 w-5 shrink-0 rounded-sm border border-firm"
+                      style={{ background: other.colour }}
+                    />
+                    <span className="truncate">{other.name}</span>
+                  </Popover.Close>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </Panel>
     </li>
   );
 }

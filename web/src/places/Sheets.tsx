@@ -46,12 +46,12 @@ export function Sheets() {
           .map((layer, k) => ({ layer, k }))
           .reverse()
           .map(({ layer, k }) => (
-            <li key={layer.colour} className="border-b border-line">
+            <li key={layer.film} className="border-b border-line">
               <button
                 type="button"
-                aria-expanded={chosen === layer.colour}
-                className={`grid w-full grid-cols-[26px_1fr_auto] items-center gap-2 py-1.5 text-left ${chosen === layer.colour ? "bg-tint" : "hover:bg-bench"}`}
-                onClick={() => choose(chosen === layer.colour ? null : layer.colour)}
+                aria-expanded={chosen === layer.film}
+                className={`grid w-full grid-cols-[26px_1fr_auto] items-center gap-2 py-1.5 text-left ${chosen === layer.film ? "bg-tint" : "hover:bg-bench"}`}
+                onClick={() => choose(chosen === layer.film ? null : layer.film)}
               >
                 <span className="ml-1 h-6 w-6 rounded-sm border border-firm" style={{ background: layer.colour }} />
                 <span className="min-w-0">
@@ -67,7 +67,7 @@ export function Sheets() {
                   <Excess sheet={layer.sheet} />
                 </span>
               </button>
-              {chosen === layer.colour && <OwnSheet layer={layer} />}
+              {chosen === layer.film && <OwnSheet layer={layer} />}
             </li>
           ))}
       </ul>
@@ -95,8 +95,8 @@ function Excess({ sheet }: { sheet: Layer["sheet"] }) {
 function OwnSheet({ layer }: { layer: Layer }) {
   const { recipe } = useOpenDesign();
   const edit = useEdit();
-  const own = recipe.films.find((film) => film.colour === layer.colour);
-  const { colour } = layer;
+  const own = recipe.films?.find((film) => film.film === layer.film);
+  const { film } = layer;
   return (
     <div className="flex flex-col gap-3 bg-tint/50 px-2 py-3">
       <Choice
@@ -107,18 +107,18 @@ function OwnSheet({ layer }: { layer: Layer }) {
           { value: "adhesive", text: "Adhesive" },
           { value: "heat-transfer", text: "Heat-transfer" },
         ]}
-        onChange={(method) => edit({ kind: "set-method", colour, method: method === "design" ? null : method })}
+        onChange={(method) => edit({ kind: "set-method", film, method: method === "design" ? null : method })}
       />
       <SheetFields
         sheet={own?.sheet ?? recipe.sheet}
         of={layer.name}
-        onCommit={(sheet) => edit({ kind: "set-sheet", colour, sheet })}
+        onCommit={(sheet) => edit({ kind: "set-sheet", film, sheet })}
       />
       {own?.sheet && (
         <button
           type="button"
           className="quiet self-start"
-          onClick={() => edit({ kind: "set-sheet", colour, sheet: null })}
+          onClick={() => edit({ kind: "set-sheet", film, sheet: null })}
         >
           Same sheet as the design
         </button>

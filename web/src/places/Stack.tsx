@@ -1,6 +1,9 @@
 import { useRef, useState } from "react";
 import type { Joint, Layer } from "@/api/client";
 import { JointControl, type Rule } from "@/parts/JointControl";
+import { FilmLook } from "@/places/stack/FilmLook";
+import { GroundField } from "@/places/stack/GroundField";
+import { MakeOf, MakingFields } from "@/places/stack/Makings";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
@@ -15,8 +18,8 @@ export function Stack() {
   const [over, setOver] = useState<number | null>(null);
   const dragged = useRef<number | null>(null);
   const layers = built.layers;
-  const order = layers.map((layer) => layer.colour);
-  const proposed = built.proposed_order.every((colour, k) => colour === order[k]);
+  const order = layers.map((layer) => layer.film);
+  const proposed = built.proposed_order.every((film, k) => film === order[k]);
 
   const move = (from: number, to: number) => {
     if (to < 0 || to >= order.length || from === to) return;
@@ -49,7 +52,7 @@ export function Stack() {
           .reverse()
           .map(({ layer, k }) => (
             <li
-              key={layer.colour}
+              key={layer.film}
               onDragOver={(event) => {
                 if (dragged.current === null) return;
                 event.preventDefault();
@@ -63,9 +66,9 @@ export function Stack() {
               <FilmRow
                 layer={layer}
                 index={k}
-                open={chosen === layer.colour}
+                open={chosen === layer.film}
                 target={over === k && dragged.current !== k}
-                onToggle={() => choose(chosen === layer.colour ? null : layer.colour)}
+                onToggle={() => choose(chosen === layer.film ? null : layer.film)}
                 onMove={(by) => move(k, k + by)}
                 onGrab={() => {
                   dragged.current = k;
@@ -80,13 +83,17 @@ export function Stack() {
           ))}
       </ol>
       <p className="flex items-center gap-2 border-t-4 border-ink pt-1 text-sm text-soft">
-        Ground: what is decorated
+        Ground
+        <GroundField />
         {!proposed && (
           <button type="button" className="quiet ml-auto" onClick={() => edit({ kind: "order-films", order: [] })}>
             back to the proposed order
           </button>
         )}
       </p>
+      <div className="flex items-center justify-between gap-2">
+        <MakeOf film={null} label="Make a shadow of the whole decal" />
+      </div>
       <p className="text-sm text-soft">Drag a film to reorder, or choose it and press Alt with ↑ or ↓.</p>
     </div>
   );
@@ -115,7 +122,7 @@ function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo
         onClick={onToggle}
         onDragStart={(event) => {
           event.dataTransfer.effectAllowed = "move";
-          event.dataTransfer.setData("text/plain", layer.colour);
+          event.dataTransfer.setData("text/plain", layer.film);
           onGrab();
         }}
         onDragEnd={onLetGo}
@@ -154,7 +161,7 @@ function Between({ lower, upper }: { lower: number; upper: number }) {
 
 function PairControl({ joint, low, high, label }: { joint: Joint; low: Layer; high: Layer; label: string }) {
   const edit = useEdit();
-  const set = (rule: Rule | null) => edit({ kind: "set-pair-joint", a: low.colour, b: high.colour, rule });
+  const set = (rule: Rule | null) => edit({ kind: "set-pair-joint", a: low.film, b: high.film, rule });
   return (
     <JointControl
       label={label}
@@ -174,13 +181,14 @@ function PairControl({ joint, low, high, label }: { joint: Joint; low: Layer; hi
 function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; onMove(by: number): void }) {
   const { recipe, built } = useOpenDesign();
   const edit = useEdit();
-  const own = recipe.films.find((film) => film.colour === layer.colour)?.joint ?? null;
+  const own = recipe.films?.find((film) => film.film === layer.film)?.joint ?? null;
   const shown = own ?? recipe.joint;
   const above = built.joints.filter((joint) => joint.lower === index);
   const below = built.joints.filter((joint) => joint.upper === index);
-  const set = (rule: Rule | null) => edit({ kind: "set-film-joint", colour: layer.colour, rule });
+  const set = (rule: Rule | null) => edit({ kind: "set-film-joint", film: layer.film, rule });
   return (
     <div className="mb-1 border-x border-b border-chosen bg-tint/50 px-3 py-2">
+      <MakingFields layer={layer} />
       <div className="flex items-center justify-between">
         <span className="text-sm">Under all that lies on it</span>
         <JointControl
@@ -203,6 +211,10 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
           Keep it solid under them
         </button>
       )}
+      <div className="mt-1">
+        <MakeOf film={layer.film} label="Make a shadow or line of it" />
+      </div>
+      <FilmLook layer={layer} />
       <Meeting title="Meets above" joints={above} other="upper" />
       <Meeting title="Meets below" joints={below} other="lower" />
       <p className="mt-2 flex gap-2">

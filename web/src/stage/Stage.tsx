@@ -1,39 +1,51 @@
 import { Slider } from "radix-ui";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { Edit, Recipe } from "@/api/client";
 import { showLength } from "@/lengths";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { useTry } from "@/state/tries";
 import { LENSES, useView } from "@/state/view";
+import { paintGround } from "./ground";
+import { artAt, drawn, type Guide, letterAt } from "./handling";
 import * as paint from "./paint";
 import { coreSample, type Film, sceneOf } from "./scene";
 import { type Box, fitView, type Point, panBy, toMm, type View, zoomAt } from "./transform";
-import { useOriginal } from "./useOriginal";
+import { useOriginals } from "./useOriginal";
 
 const ROOM_PX = 64;
 const ZOOM_STEP = 1.25;
+const SNAP_PX = 7;
 
 /** The light table: the decal through one of the lenses, or its sheets; pan, zoom, pick and probe. */
 export function Stage() {
-  const { id, built, recipe } = useOpenDesign();
+  const { built, recipe } = useOpenDesign();
   const unit = useUnit();
   const edit = useEdit();
+  const attempt = useTry();
   const { place, lens, original, film: chosen, picking, look, fade, pick, choose } = useView();
+  const { arts: held, letters, holing, chooseArts, chooseLetters } = useView();
   const scene = useMemo(() => sceneOf(built), [built]);
-  const image = useOriginal(id, recipe.art.picture);
+  const pictures = useMemo(() => recipe.arts.flatMap((art) => (art.kind === "picture" ? [art] : [])), [recipe]);
+  const originals = useOriginals(useMemo(() => hashesOf(recipe), [recipe]));
+  const bitmaps = useMemo(() => new Map([...originals].map(([hash, o]) => [hash, o.picture])), [originals]);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [view, setView] = useState<View | null>(null);
   const [pointer, setPointer] = useState<Point | null>(null);
   const [probe, setProbe] = useState<{ films: Film[]; colour: string | null } | null>(null);
-  const held = useRef<{ at: Point; moved: boolean } | null>(null);
+  const hold = useRef<Hold | null>(null);
+  const [guides, setGuides] = useState<Guide[]>([]);
+  const arranging = place === "Art" && !picking;
   const sheets = place === "Sheets";
   const exploded = !sheets && lens === "Exploded" && !picking;
 
   const box: Box = useMemo(() => {
     if (sheets) return paint.sheetsBox(scene);
     if (exploded) return paint.explodedBox(scene);
-    return { left: 0, top: 0, right: scene.width, bottom: scene.height };
+    return scene.box;
   }, [scene, sheets, exploded]);
-  const boxKey = `${sheets}|${exploded}|${box.left}|${box.top}|${box.right}|${box.bottom}`;
+  // While art is being arranged the table stands still; otherwise the view follows the design's extent.
+  const boxKey = `${sheets}|${exploded}|${arranging ? recipe.name : `${box.left}|${box.top}|${box.right}|${box.bottom}`}`;
   const fit = useCallback(() => {
     if (size.width > 0) setView(fitView(box, size.width, size.height, ROOM_PX));
   }, [box, size]);
@@ -68,15 +80,39 @@ export function Stage() {
         paint.paintExploded(context, scene, view, ratio, chosen);
         return;
       }
+      if (lens === "Finished") paintGround(context, scene, view, ratio, recipe.ground);
       paint.paintFrame(context, scene, view, ratio);
-      if (lens === "Cut lines") paint.paintCutLines(context, scene, view, ratio, chosen);
-      else paint.paintFinished(context, scene, view, ratio, chosen);
+      const film = arranging ? null : chosen;
+      if (lens === "Cut lines") paint.paintCutLines(context, scene, view, ratio, film);
+      else paint.paintFinished(context, scene, view, ratio, film, bitmaps);
       const shown = picking ? 1 : original;
-      if (image && shown > 0) paint.paintOriginal(context, scene, view, ratio, image.picture, shown);
+      for (const art of pictures) {
+        const image = bitmaps.get(art.picture);
+        if (image && shown > 0) paint.paintOriginal(context, art, view, ratio, image, shown);
+      }
+      if (arranging) paint.paintHandling(context, scene, view, ratio, held, letters, guides);
       paint.paintDimensions(context, scene, view, ratio, unit);
     });
     return () => cancelAnimationFrame(frame);
-  }, [scene, view, size, sheets, exploded, lens, chosen, original, picking, image, unit]);
+  }, [
+    scene,
+    view,
+    size,
+    sheets,
+    exploded,
+    lens,
+    chosen,
+    original,
+    picking,
+    bitmaps,
+    pictures,
+    unit,
+    recipe.ground,
+    arranging,
+    held,
+    letters,
+    guides,
+  ]);
 
   useEffect(() => {
     const element = canvas.current;
@@ -90,27 +126,103 @@ export function Stage() {
     return () => element.removeEventListener("wheel", onWheel);
   }, []);
 
+  /** The colour of the topmost picture at a point of the stack. */
+  const colourAt = (mm: Point): { colour: string; art: string } | null => {
+    for (const art of [...pictures].reverse()) {
+      const image = originals.get(art.picture);
+      if (!image) continue;
+      const { place: at } = art;
+      const turn = (-at.turn_deg * Math.PI) / 180;
+      const [dx, dy] = [mm.x - at.x_mm, mm.y - at.y_mm];
+      const x = (Math.cos(turn) * dx - Math.sin(turn) * dy) / (at.mirrored ? -at.scale_x : at.scale_x);
+      const y = (Math.sin(turn) * dx + Math.cos(turn) * dy) / at.scale_y;
+      const height = (art.width_mm * image.picture.height) / image.picture.width;
+      const colour = image.colourAt(x / art.width_mm, y / height);
+      if (colour) return { colour, art: art.id };
+    }
+    return null;
+  };
+
   const probeAt = (at: Point) => {
     const context = canvas.current?.getContext("2d");
     if (!context || !view || sheets || exploded) return setProbe(null);
     const mm = toMm(view, at);
-    const colour = picking ? (image?.colourAt(mm.x / scene.width, mm.y / scene.height) ?? null) : null;
+    const colour = picking ? (colourAt(mm)?.colour ?? null) : null;
     setProbe({ films: coreSample(context, scene, mm.x, mm.y), colour });
   };
 
-  const onClick = (at: Point) => {
+  const onClick = (at: Point, more: boolean) => {
     const context = canvas.current?.getContext("2d");
     if (!context || !view || sheets || exploded) return;
     const mm = toMm(view, at);
     if (picking) {
-      const colour = image?.colourAt(mm.x / scene.width, mm.y / scene.height);
-      if (!colour) return;
+      const found = colourAt(mm);
+      if (!found) return;
       pick(false);
-      void edit({ kind: "pick-colour", colour });
+      void edit({ kind: "pick-colour", ...found });
       return;
     }
+    const shadow = recipe.makings?.find((making) => making.id === holing);
+    if (shadow?.kind === "outline-shadow") {
+      const chosenSpots = [...shadow.chosen, { x_mm: Number(mm.x.toFixed(2)), y_mm: Number(mm.y.toFixed(2)) }];
+      void edit({ kind: "change-making", making: { ...shadow, chosen: chosenSpots } });
+      return;
+    }
+    if (arranging) {
+      const found = artAt(scene, mm, 2 / view.scale);
+      if (!found) return more ? undefined : chooseArts([]);
+      if (more) return chooseArts(held.includes(found) ? held.filter((id) => id !== found) : [...held, found]);
+      if (held.length === 1 && held[0] === found) {
+        const letter = letterAt(scene, found, mm);
+        return chooseLetters(letter === null || letters.includes(letter) ? [] : [letter]);
+      }
+      return chooseArts([found]);
+    }
     const top = coreSample(context, scene, mm.x, mm.y)[0];
-    choose(top && top.colour !== chosen ? top.colour : null);
+    choose(top && top.key !== chosen ? top.key : null);
+  };
+
+  /** The edit that moves the chosen art by so many mm. */
+  const moveEdit = (ids: readonly string[], by: Point): Edit => ({
+    kind: "change-arts",
+    arts: recipe.arts
+      .filter((art) => ids.includes(art.id))
+      .map((art) => ({ ...art, place: { ...art.place, x_mm: art.place.x_mm + by.x, y_mm: art.place.y_mm + by.y } })),
+  });
+
+  const onGrab = (at: Point): Hold => {
+    const mm = view && arranging && !exploded && !holing ? toMm(view, at) : null;
+    const found = mm && view ? artAt(scene, mm, 2 / view.scale) : null;
+    // Only art that is chosen is moved; anything else under the pointer moves the table.
+    const ids = found && held.includes(found) ? held : [];
+    const boxes = scene.arts.filter((art) => ids.includes(art.id)).map((art) => art.box);
+    return { at, from: at, moved: false, ids, boxes, by: null };
+  };
+
+  const onDrag = (grip: Hold, at: Point) => {
+    if (!view) return;
+    const [dx, dy] = [at.x - grip.at.x, at.y - grip.at.y];
+    if (!grip.moved && Math.hypot(dx, dy) < 4) return;
+    if (grip.ids.length === 0) {
+      hold.current = { ...grip, at, moved: true };
+      setView((now) => now && panBy(now, dx, dy));
+      return;
+    }
+    const wanted = { x: (at.x - grip.from.x) / view.scale, y: (at.y - grip.from.y) / view.scale };
+    const others = scene.arts.filter((art) => !grip.ids.includes(art.id)).map((art) => art.box);
+    const pull = drawn(around(grip.boxes), wanted, others, SNAP_PX / view.scale);
+    const by = { x: Number(pull.by.x.toFixed(3)), y: Number(pull.by.y.toFixed(3)) };
+    hold.current = { ...grip, at, moved: true, by };
+    setGuides(pull.guides);
+    attempt(moveEdit(grip.ids, by));
+  };
+
+  /** One step with an arrow key: moves the chosen art by 0.5 mm (5 mm with Shift), else the table. */
+  const step = (x: number, y: number, wide: boolean) => {
+    if (arranging && held.length > 0) {
+      const mm = wide ? 5 : 0.5;
+      void edit(moveEdit(held, { x: x * mm, y: y * mm }));
+    } else setView((now) => now && panBy(now, -40 * x, -40 * y));
   };
 
   const zoomBy = (factor: number) =>
@@ -122,43 +234,41 @@ export function Stage() {
         ref={canvas}
         tabIndex={0}
         role="img"
-        aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move it, plus and minus zoom, 0 fits it.`}
+        aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move the chosen art or the table, plus and minus zoom, 0 fits it.`}
         className={`absolute inset-0 h-full w-full -outline-offset-4 ${picking ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
-          held.current = { at: within(event.currentTarget, event), moved: false };
+          hold.current = onGrab(within(event.currentTarget, event));
         }}
         onPointerMove={(event) => {
           const at = within(event.currentTarget, event);
           setPointer(at);
-          const hold = held.current;
-          if (!hold) return probeAt(at);
-          const [dx, dy] = [at.x - hold.at.x, at.y - hold.at.y];
-          if (!hold.moved && Math.hypot(dx, dy) < 4) return;
-          held.current = { at, moved: true };
-          setView((now) => now && panBy(now, dx, dy));
+          if (hold.current) onDrag(hold.current, at);
+          else probeAt(at);
         }}
         onPointerUp={(event) => {
-          const hold = held.current;
-          held.current = null;
-          if (hold && !hold.moved) onClick(within(event.currentTarget, event));
+          const grip = hold.current;
+          hold.current = null;
+          setGuides([]);
+          if (grip && !grip.moved) onClick(within(event.currentTarget, event), event.shiftKey || event.ctrlKey);
+          else if (grip?.by) void edit(moveEdit(grip.ids, grip.by));
         }}
         onPointerLeave={() => setProbe(null)}
         onKeyDown={(event) => {
           const steps: Record<string, () => void> = {
-            ArrowLeft: () => setView((now) => now && panBy(now, 40, 0)),
-            ArrowRight: () => setView((now) => now && panBy(now, -40, 0)),
-            ArrowUp: () => setView((now) => now && panBy(now, 0, 40)),
-            ArrowDown: () => setView((now) => now && panBy(now, 0, -40)),
+            ArrowLeft: () => step(-1, 0, event.shiftKey),
+            ArrowRight: () => step(1, 0, event.shiftKey),
+            ArrowUp: () => step(0, -1, event.shiftKey),
+            ArrowDown: () => step(0, 1, event.shiftKey),
             "+": () => zoomBy(ZOOM_STEP),
             "-": () => zoomBy(1 / ZOOM_STEP),
             "0": fit,
-            Escape: () => (picking ? pick(false) : choose(null)),
+            Escape: () => (picking ? pick(false) : arranging ? chooseArts([]) : choose(null)),
           };
-          const step = steps[event.key];
-          if (!step) return;
+          const taken = steps[event.key];
+          if (!taken) return;
           event.preventDefault();
-          step();
+          taken();
         }}
       />
       <Figures />
@@ -183,7 +293,7 @@ export function Stage() {
               aria-labelledby="fade"
               className="relative flex h-5 w-24 touch-none items-center data-[disabled]:opacity-40"
               value={[Math.round(original * 100)]}
-              disabled={exploded || picking}
+              disabled={exploded || picking || pictures.length === 0}
               onValueChange={([value]) => fade((value ?? 0) / 100)}
             >
               <Slider.Track className="relative h-0.5 flex-1 bg-firm">
@@ -213,7 +323,7 @@ export function Stage() {
           Click a colour of the picture: it becomes a film. Esc leaves picking.
         </p>
       )}
-      {probe && pointer && !held.current && <CoreSample at={pointer} probe={probe} size={size} />}
+      {probe && pointer && !hold.current && <CoreSample at={pointer} probe={probe} size={size} />}
     </section>
   );
 }
@@ -232,6 +342,32 @@ function Figures() {
       <span>{nodes} nodes</span>
     </p>
   );
+}
+
+/** What a pressed pointer holds: the table, or art that is being moved. */
+interface Hold {
+  readonly at: Point;
+  readonly from: Point;
+  readonly moved: boolean;
+  readonly ids: readonly string[];
+  readonly boxes: readonly Box[];
+  readonly by: Point | null;
+}
+
+function around(boxes: readonly Box[]): Box {
+  return {
+    left: Math.min(...boxes.map((b) => b.left)),
+    top: Math.min(...boxes.map((b) => b.top)),
+    right: Math.max(...boxes.map((b) => b.right)),
+    bottom: Math.max(...boxes.map((b) => b.bottom)),
+  };
+}
+
+/** The pictures a design shows: its art, and what its films are patterned with. */
+function hashesOf(recipe: Recipe): string[] {
+  const art = recipe.arts.flatMap((a) => (a.kind === "picture" ? [a.picture] : []));
+  const patterns = (recipe.films ?? []).flatMap((f) => (f.finish.picture ? [f.finish.picture] : []));
+  return [...new Set([...art, ...patterns])];
 }
 
 interface CoreSampleProps {
@@ -262,7 +398,7 @@ function CoreSample({ at, probe, size }: CoreSampleProps) {
       ) : (
         <ol aria-label="Core sample">
           {probe.films.map((film) => (
-            <li key={film.colour} className="flex items-center">
+            <li key={film.key} className="flex items-center">
               <span className="h-6 w-8 border-b border-black/15" style={{ background: film.colour }} />
               <span className="max-w-36 truncate px-2">{film.name}</span>
             </li>

@@ -1,4 +1,7 @@
+import type { PictureArt } from "@/api/client";
 import { showLength, type Unit } from "@/lengths";
+import { fillFilm } from "./finish";
+import type { Guide } from "./handling";
 import { type Film, lineColour, type Scene } from "./scene";
 import { toPixel, type View } from "./transform";
 
@@ -9,6 +12,7 @@ const CHOSEN = "#6d3468";
 const FAIL = "#a8321a";
 
 type Context = CanvasRenderingContext2D;
+export type Pictures = ReadonlyMap<string, ImageBitmap>;
 
 function inMillimetres(context: Context, view: View, ratio: number, draw: () => void): void {
   context.save();
@@ -18,7 +22,14 @@ function inMillimetres(context: Context, view: View, ratio: number, draw: () => 
 }
 
 /** The finished decal: flat films with a hairline of edge, each casting a little shade on what lies below. */
-export function paintFinished(context: Context, scene: Scene, view: View, ratio: number, chosen: string | null): void {
+export function paintFinished(
+  context: Context,
+  scene: Scene,
+  view: View,
+  ratio: number,
+  chosen: string | null,
+  pictures: Pictures,
+): void {
   inMillimetres(context, view, ratio, () => {
     for (const film of scene.films) {
       context.shadowColor = "rgba(40, 34, 20, 0.34)";
@@ -27,11 +38,12 @@ export function paintFinished(context: Context, scene: Scene, view: View, ratio:
       context.fillStyle = film.colour;
       context.fill(film.path, "evenodd");
       context.shadowColor = "transparent";
+      if (film.finish.kind !== "matte") fillFilm(context, film, scene, view, pictures);
       context.lineWidth = 0.7 / view.scale;
       context.strokeStyle = "rgba(30, 26, 16, 0.32)";
       context.stroke(film.path);
     }
-    const film = scene.films.find((candidate) => candidate.colour === chosen);
+    const film = scene.films.find((candidate) => candidate.key === chosen);
     if (film) outlineChosen(context, film, view);
   });
 }
@@ -40,17 +52,17 @@ export function paintFinished(context: Context, scene: Scene, view: View, ratio:
 export function paintCutLines(context: Context, scene: Scene, view: View, ratio: number, chosen: string | null): void {
   inMillimetres(context, view, ratio, () => {
     for (const film of scene.films) {
-      context.globalAlpha = film.colour === chosen ? 0.95 : 0.6;
+      context.globalAlpha = film.key === chosen ? 0.95 : 0.6;
       context.fillStyle = film.colour;
       context.fill(film.path, "evenodd");
       context.globalAlpha = 1;
     }
     for (const film of scene.films) {
-      context.lineWidth = (film.colour === chosen ? 2.6 : 1.9) / view.scale;
+      context.lineWidth = (film.key === chosen ? 2.6 : 1.9) / view.scale;
       context.strokeStyle = "rgba(250, 248, 240, 0.9)";
       context.stroke(film.path);
-      context.lineWidth = (film.colour === chosen ? 1.5 : 0.9) / view.scale;
-      context.strokeStyle = film.colour === chosen ? CHOSEN : "#1b1812";
+      context.lineWidth = (film.key === chosen ? 1.5 : 0.9) / view.scale;
+      context.strokeStyle = film.key === chosen ? CHOSEN : "#1b1812";
       context.stroke(film.path);
     }
     if (scene.marks) {
@@ -97,11 +109,13 @@ export function paintExploded(context: Context, scene: Scene, view: View, ratio:
     const e = view.x * ratio;
     const f = (view.y - k * step * view.scale) * ratio;
     context.setTransform(TILT.a * s, TILT.b * s, TILT.c * s, TILT.d * s, e, f);
-    context.fillStyle = film.colour === chosen ? "rgba(109, 52, 104, 0.10)" : "rgba(140, 130, 105, 0.10)";
-    context.fillRect(0, 0, scene.width, scene.height);
+    context.translate(-scene.box.left, -scene.box.top);
+    const { left, top } = scene.box;
+    context.fillStyle = film.key === chosen ? "rgba(109, 52, 104, 0.10)" : "rgba(140, 130, 105, 0.10)";
+    context.fillRect(left, top, scene.width, scene.height);
     context.lineWidth = 0.8 / view.scale;
-    context.strokeStyle = film.colour === chosen ? CHOSEN : "rgba(98, 93, 82, 0.45)";
-    context.strokeRect(0, 0, scene.width, scene.height);
+    context.strokeStyle = film.key === chosen ? CHOSEN : "rgba(98, 93, 82, 0.45)";
+    context.strokeRect(left, top, scene.width, scene.height);
     context.fillStyle = film.colour;
     context.fill(film.path, "evenodd");
     context.strokeStyle = "rgba(30, 26, 16, 0.5)";
@@ -115,7 +129,7 @@ export function paintExploded(context: Context, scene: Scene, view: View, ratio:
     context.moveTo(corner.x + 3, corner.y);
     context.lineTo(corner.x + 22, corner.y);
     context.stroke();
-    context.font = `${film.colour === chosen ? 600 : 400} 14px "Source Sans 3 Variable", sans-serif`;
+    context.font = `${film.key === chosen ? 600 : 400} 14px "Source Sans 3 Variable", sans-serif`;
     context.fillStyle = INK;
     context.textBaseline = "middle";
     context.fillText(`${k + 1}  ${film.name}`, corner.x + 27, corner.y);
@@ -125,8 +139,8 @@ export function paintExploded(context: Context, scene: Scene, view: View, ratio:
 
 /** Dimension lines above and left of the decal, as on a drawing. */
 export function paintDimensions(context: Context, scene: Scene, view: View, ratio: number, unit: Unit): void {
-  const from = toPixel(view, { x: 0, y: 0 });
-  const to = toPixel(view, { x: scene.width, y: scene.height });
+  const from = toPixel(view, { x: scene.box.left, y: scene.box.top });
+  const to = toPixel(view, { x: scene.box.right, y: scene.box.bottom });
   context.save();
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
   context.strokeStyle = "#a49d8c";
@@ -161,19 +175,77 @@ function dimension(context: Context, a: number, b: number, y: number, text: stri
   context.fillText(text, middle, y);
 }
 
-/** The picture as it was brought in, laid over the decal. */
+/** A picture as it was brought in, laid where it lies on the stack. */
 export function paintOriginal(
+  context: Context,
+  art: PictureArt,
+  view: View,
+  ratio: number,
+  image: ImageBitmap,
+  alpha: number,
+): void {
+  const { place } = art;
+  inMillimetres(context, view, ratio, () => {
+    context.globalAlpha = alpha;
+    context.imageSmoothingEnabled = view.scale < 12;
+    context.translate(place.x_mm, place.y_mm);
+    context.rotate((place.turn_deg * Math.PI) / 180);
+    context.scale(place.mirrored ? -place.scale_x : place.scale_x, place.scale_y);
+    context.drawImage(image, 0, 0, art.width_mm, (art.width_mm * image.height) / image.width);
+  });
+}
+
+/** The chosen art's box, the letters chosen in it, openings that no film shows, and the lines a moved art lies along. */
+export function paintHandling(
   context: Context,
   scene: Scene,
   view: View,
   ratio: number,
-  image: CanvasImageSource,
-  alpha: number,
+  chosen: readonly string[],
+  letters: readonly number[],
+  guides: readonly Guide[],
 ): void {
   inMillimetres(context, view, ratio, () => {
-    context.globalAlpha = alpha;
-    context.imageSmoothingEnabled = view.scale < 12;
-    context.drawImage(image, 0, 0, scene.width, scene.height);
+    for (const art of scene.arts) {
+      const own = chosen.includes(art.id);
+      if (art.openingPath) {
+        context.setLineDash([4 / view.scale, 3 / view.scale]);
+        context.lineWidth = (own ? 1.8 : 1) / view.scale;
+        context.strokeStyle = own ? CHOSEN : SOFT;
+        context.stroke(art.openingPath);
+      }
+      if (!own) continue;
+      const { left, top, right, bottom } = art.box;
+      context.setLineDash([]);
+      context.lineWidth = 3 / view.scale;
+      context.strokeStyle = "rgba(255, 255, 255, 0.85)";
+      context.strokeRect(left, top, right - left, bottom - top);
+      context.lineWidth = 1.3 / view.scale;
+      context.strokeStyle = CHOSEN;
+      context.strokeRect(left, top, right - left, bottom - top);
+      for (const letter of art.letters) {
+        if (chosen.length !== 1 || !letters.includes(letter.index)) continue;
+        const b = letter.box;
+        context.fillStyle = "rgba(109, 52, 104, 0.22)";
+        context.fillRect(b.left, b.top, b.right - b.left, b.bottom - b.top);
+      }
+    }
+    context.setLineDash([6 / view.scale, 3 / view.scale]);
+    context.lineWidth = 1.2 / view.scale;
+    context.strokeStyle = CHOSEN;
+    const far = 10 * Math.max(scene.width, scene.height);
+    for (const guide of guides) {
+      context.beginPath();
+      if (guide.axis === "x") {
+        context.moveTo(guide.at, scene.box.top - far);
+        context.lineTo(guide.at, scene.box.bottom + far);
+      } else {
+        context.moveTo(scene.box.left - far, guide.at);
+        context.lineTo(scene.box.right + far, guide.at);
+      }
+      context.stroke();
+    }
+    context.setLineDash([]);
   });
 }
 
@@ -218,8 +290,8 @@ export function paintSheets(context: Context, scene: Scene, view: View, ratio: n
     inMillimetres(context, { scale: view.scale, ...toPixel(view, place) }, ratio, () => {
       context.fillStyle = film.colour;
       context.fillRect(0, 0, sheet.width_mm, sheet.height_mm);
-      context.lineWidth = (film.colour === chosen ? 3 : 1) / view.scale;
-      context.strokeStyle = sheet.fits ? (film.colour === chosen ? CHOSEN : "rgba(30, 26, 16, 0.45)") : FAIL;
+      context.lineWidth = (film.key === chosen ? 3 : 1) / view.scale;
+      context.strokeStyle = sheet.fits ? (film.key === chosen ? CHOSEN : "rgba(30, 26, 16, 0.45)") : FAIL;
       context.strokeRect(0, 0, sheet.width_mm, sheet.height_mm);
       const line = lineColour(film.colour);
       context.strokeStyle = line;
@@ -280,7 +352,7 @@ export function paintFrame(context: Context, scene: Scene, view: View, ratio: nu
     context.strokeStyle = LINE;
     context.lineWidth = 1 / view.scale;
     context.setLineDash([2 / view.scale, 4 / view.scale]);
-    context.strokeRect(0, 0, scene.width, scene.height);
+    context.strokeRect(scene.box.left, scene.box.top, scene.width, scene.height);
     context.setLineDash([]);
   });
 }

@@ -1,39 +1,53 @@
-import type { Built } from "@/api/client";
+import type { ArtBox, Box, Built, Finish } from "@/api/client";
 
 /** A film ready to be drawn: its path in millimetres. */
 export interface Film {
+  readonly key: string;
   readonly colour: string;
   readonly name: string;
+  readonly finish: Finish;
   readonly path: Path2D;
   readonly sheet: Built["layers"][number]["sheet"];
 }
 
 export interface Scene {
+  /** The design's extent on the stack. */
+  readonly box: Box;
   readonly width: number;
   readonly height: number;
   readonly films: readonly Film[];
+  readonly arts: readonly (ArtBox & { openingPath: Path2D | null })[];
   readonly marks: Path2D | null;
 }
 
 /** What the stage draws of a build; films from the ground up. */
 export function sceneOf(built: Built): Scene {
   return {
+    box: built.box,
     width: built.width_mm,
     height: built.height_mm,
     films: built.layers.map((layer) => ({
+      key: layer.film,
       colour: layer.colour,
       name: layer.name,
+      finish: layer.finish,
       path: new Path2D(layer.path),
       sheet: layer.sheet,
     })),
+    arts: built.arts.map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),
     marks: built.marks ? new Path2D(built.marks) : null,
   };
 }
 
 /** A darker or lighter neighbour of a colour that stands out from it on any film. */
 export function lineColour(colour: string): string {
+  return luminance(colour) > 110 ? "#1b1812" : "#f4efe3";
+}
+
+/** How light a colour looks, 0 to 255. */
+export function luminance(colour: string): number {
   const [r, g, b] = [1, 3, 5].map((at) => Number.parseInt(colour.slice(at, at + 2), 16)) as [number, number, number];
-  return 0.299 * r + 0.587 * g + 0.114 * b > 110 ? "#1b1812" : "#f4efe3";
+  return 0.299 * r + 0.587 * g + 0.114 * b;
 }
 
 /** The films under a point (mm), from the top down. */

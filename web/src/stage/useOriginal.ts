@@ -6,22 +6,25 @@ export interface Original {
   colourAt(x: number, y: number): string | null;
 }
 
-/** The picture as it was brought in, decoded once. */
-export function useOriginal(design: string, hash: string): Original | null {
-  const [original, setOriginal] = useState<{ hash: string; value: Original } | null>(null);
+/** The pictures as they were brought in, by hash, each decoded once. */
+export function useOriginals(hashes: readonly string[]): ReadonlyMap<string, Original> {
+  const [originals, setOriginals] = useState<ReadonlyMap<string, Original>>(new Map());
+  const wanted = hashes.join(" ");
   useEffect(() => {
     let gone = false;
-    void fetch(`/api/designs/${design}/picture`)
-      .then((answer) => answer.blob())
-      .then((blob) => createImageBitmap(blob, { colorSpaceConversion: "none" }))
-      .then((picture) => {
-        if (!gone) setOriginal({ hash, value: readable(picture) });
-      });
+    for (const hash of wanted.split(" ").filter(Boolean)) {
+      void fetch(`/api/pictures/${hash}`)
+        .then((answer) => answer.blob())
+        .then((blob) => createImageBitmap(blob, { colorSpaceConversion: "none" }))
+        .then((picture) => {
+          if (!gone) setOriginals((known) => new Map(known).set(hash, readable(picture)));
+        });
+    }
     return () => {
       gone = true;
     };
-  }, [design, hash]);
-  return original?.hash === hash ? original.value : null;
+  }, [wanted]);
+  return originals;
 }
 
 function readable(picture: ImageBitmap): Original {

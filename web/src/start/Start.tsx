@@ -8,11 +8,12 @@ interface StartProps {
   intake: Intake;
   onIntake(intake: Intake): void;
   onPicture(file: File): void;
+  onLettering(): void;
   busy: boolean;
 }
 
 /** The first page: bring in a picture, or open a design. */
-export function Start({ intake, onIntake, onPicture, busy }: StartProps) {
+export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartProps) {
   const designs = useDesigns();
   return (
     <main className="grid h-full grid-rows-[auto_1fr] overflow-auto px-12 pt-9 pb-8">
@@ -21,7 +22,7 @@ export function Start({ intake, onIntake, onPicture, busy }: StartProps) {
         <p className="text-soft">From a picture to films that stack, each on its own sheet.</p>
       </header>
       <div className="mt-8 grid grid-cols-[minmax(380px,5fr)_7fr] gap-10">
-        <BringIn intake={intake} onIntake={onIntake} onPicture={onPicture} busy={busy} />
+        <BringIn intake={intake} onIntake={onIntake} onPicture={onPicture} onLettering={onLettering} busy={busy} />
         <section aria-labelledby="designs">
           <h2 id="designs" className="mb-3 text-lg font-semibold">
             Designs
@@ -41,7 +42,7 @@ export function Start({ intake, onIntake, onPicture, busy }: StartProps) {
   );
 }
 
-function BringIn({ intake, onIntake, onPicture, busy }: StartProps) {
+function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <section aria-labelledby="bring" className="self-start rounded-lg border border-line bg-paper p-6">
@@ -95,6 +96,9 @@ function BringIn({ intake, onIntake, onPicture, busy }: StartProps) {
       <button type="button" className="act-main mt-6" disabled={busy} onClick={() => input.current?.click()}>
         {busy ? "Separating the colours…" : "Choose a picture"}
       </button>
+      <button type="button" className="act mt-6 ml-3 py-1.5" disabled={busy} onClick={onLettering}>
+        Begin with lettering
+      </button>
       <p className="mt-5 border-t border-line pt-3 text-sm text-soft">
         PNG, JPEG, GIF, WebP or BMP, up to 4096 × 4096 px. A width is written like 120 mm, 4.5 in or 3 1/4 in;
         proportions are kept.
@@ -115,7 +119,12 @@ function DesignCard({ line }: { line: DesignLine }) {
           goToDesign(line.id);
         }}
       >
-        <img src={`/api/designs/${line.id}/picture`} alt="" className="h-36 w-full bg-table object-contain p-3" />
+        <img
+          src={`/api/designs/${line.id}/look.svg?${line.changed}`}
+          loading="lazy"
+          alt=""
+          className="h-36 w-full bg-table object-contain p-3"
+        />
         <span className="mt-0 mb-0.5 line-clamp-2 border-t border-line px-3 pt-2 font-semibold">{line.name}</span>
         <span className="block px-3 pb-2 text-sm text-soft">
           {new Date(line.changed).toLocaleString([], {

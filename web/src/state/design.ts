@@ -3,6 +3,7 @@ import { createContext, useContext } from "react";
 import { toast } from "sonner";
 import { api, type Design, type Edit, expectData, ProblemError } from "@/api/client";
 import type { Unit } from "@/lengths";
+import { useTries } from "@/state/tries";
 
 export const designKey = (id: string) => ["design", id] as const;
 
@@ -45,10 +46,12 @@ export function useChange(): (change: Change) => Promise<Design | null> {
     scope: { id: `change-${id}` },
     mutationFn: (change: Change) => send(id, client.getQueryData<Design>(designKey(id))?.revision ?? 0, change),
     onSuccess: (design) => {
+      useTries.getState().clear();
       client.setQueryData(designKey(id), design);
       void client.invalidateQueries({ queryKey: ["designs"] });
     },
     onError: (fault) => {
+      useTries.getState().clear();
       tell(fault);
       if (fault instanceof ProblemError && fault.code === "stale-revision") {
         void client.invalidateQueries({ queryKey: designKey(id) });

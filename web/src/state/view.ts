@@ -12,14 +12,23 @@ interface ViewState {
   lens: Lens;
   /** How much of the original lies over the decal, 0 to 1. */
   original: number;
-  /** The film whose row is open, by its colour. */
+  /** The film whose row is open, by its key. */
   film: string | null;
+  /** The art that is chosen, by id. */
+  arts: string[];
+  /** Letters chosen in the one chosen lettering, by their place in the text. */
+  letters: number[];
   picking: boolean;
+  /** The outline shadow whose holes are filled by clicking, by id. */
+  holing: string | null;
   goTo(place: Place): void;
   look(lens: Lens): void;
   fade(original: number): void;
   choose(film: string | null): void;
   pick(picking: boolean): void;
+  hole(making: string | null): void;
+  chooseArts(arts: string[]): void;
+  chooseLetters(letters: number[]): void;
 }
 
 /** What is looked at; nothing of it is part of the design. */
@@ -30,12 +39,18 @@ export const useView = create<ViewState>()(
       lens: "Finished",
       original: 0,
       film: null,
+      arts: [],
+      letters: [],
       picking: false,
-      goTo: (place) => set({ place, picking: false }),
+      holing: null,
+      goTo: (place) => set({ place, picking: false, holing: null }),
       look: (lens) => set({ lens }),
       fade: (original) => set({ original }),
-      choose: (film) => set({ film }),
+      choose: (film) => set({ film, holing: null }),
       pick: (picking) => set({ picking }),
+      hole: (holing) => set({ holing }),
+      chooseArts: (arts) => set({ arts, letters: [] }),
+      chooseLetters: (letters) => set({ letters }),
     }),
     { name: "gladstack-view", partialize: ({ place, lens }) => ({ place, lens }) },
   ),

@@ -1,0 +1,72 @@
+import type { Lettering, ShapeArt } from "@/api/client";
+import { FilmField } from "@/parts/FilmField";
+import { LengthField } from "@/parts/LengthField";
+import { useOpenDesign } from "@/state/design";
+import { useArtChange } from "./useArt";
+
+/** The film of an art, or what it opens; and whether only the part within something else is kept. */
+export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
+  const { built, recipe } = useOpenDesign();
+  const { change } = useArtChange<Lettering | ShapeArt>(art);
+  const others = built.arts.filter((other) => other.id !== art.id);
+  return (
+    <section className="flex flex-col gap-2">
+      <div className="grid grid-cols-[84px_1fr] items-center gap-2">
+        <span className="heading">Film</span>
+        <FilmField
+          label="Film"
+          film={art.film ?? null}
+          none="An opening"
+          onFilm={(film) => change({ film })}
+          onNone={() => change({ film: null })}
+        />
+        {art.film === null && (
+          <>
+            <span className="heading">Cut out of</span>
+            <select
+              aria-label="Cut out of"
+              className="rounded border border-firm bg-table px-2 py-1"
+              value={art.opens?.[0] ?? ""}
+              onChange={(event) => change({ opens: event.target.value ? [event.target.value] : [] })}
+            >
+              <option value="">everything, down to the ground</option>
+              {[...built.layers].reverse().map((layer) => (
+                <option key={layer.film} value={layer.film}>
+                  {layer.name}
+                </option>
+              ))}
+            </select>
+            <span className="heading">Margin</span>
+            <LengthField
+              label="Margin"
+              hideLabel
+              signed
+              mm={art.margin_mm}
+              onCommit={(margin_mm) => change({ margin_mm: margin_mm as unknown as number })}
+            />
+          </>
+        )}
+        {others.length > 0 && (
+          <>
+            <span className="heading">Kept inside</span>
+            <select
+              aria-label="Kept inside"
+              className="min-w-0 rounded border border-firm bg-table px-2 py-1"
+              value={art.inside ?? ""}
+              onChange={(event) => change({ inside: event.target.value || null })}
+            >
+              <option value="">nothing: all of it stays</option>
+              {others.map((other) => (
+                <option key={other.id} value={other.id}>
+                  {recipe.arts.find((a) => a.id === other.id)?.kind === "picture"
+                    ? `picture ${other.name}`
+                    : other.name}
+                </option>
+              ))}
+            </select>
+          </>
+        )}
+      </div>
+    </section>
+  );
+}

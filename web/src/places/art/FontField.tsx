@@ -1,0 +1,82 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { addFont, api, expectData, type Font } from "@/api/client";
+import { Panel, PanelItem } from "@/parts/Panel";
+import { tell } from "@/state/design";
+
+export function useFonts(): Font[] {
+  return useQuery({ queryKey: ["fonts"], queryFn: () => expectData(api.GET("/api/fonts")) }).data ?? [];
+}
+
+interface FontFieldProps {
+  label: string;
+  font: string;
+  onFont(font: string): unknown;
+}
+
+/** The font shelf: every font drawn in itself, and room for the maker's own. */
+export function FontField({ label, font, onFont }: FontFieldProps) {
+  const fonts = useFonts();
+  const client = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const add = useMutation({
+    mutationFn: addFont,
+    onSuccess: (added) => {
+      void client.invalidateQueries({ queryKey: ["fonts"] });
+      onFont(added.key);
+    },
+    onError: tell,
+  });
+  const chosen = fonts.find((candidate) => candidate.key === font);
+  return (
+    <Panel
+      label={`${label}: ${chosen?.name ?? font}`}
+      width="w-80"
+      triggerClass="flex h-11 w-full items-center overflow-hidden rounded border border-firm bg-table px-2 hover:border-ink"
+      trigger={chosen ? <Sample font={chosen} /> : font}
+    >
+      <p className="mb-1 font-semibold">Font shelf</p>
+      {fonts.map((candidate) => (
+        <PanelItem key={candidate.key} current={candidate.key === font} onSelect={() => onFont(candidate.key)}>
+          <span className="flex min-w-0 flex-col">
+            <Sample font={candidate} />
+            <span className="text-xs text-soft">{candidate.manner}</span>
+          </span>
+        </PanelItem>
+      ))}
+      <div className="mt-2 border-t border-line pt-2">
+        <input
+          ref={input}
+          type="file"
+          aria-label="Font file"
+          accept=".ttf,.otf,.woff,.woff2"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) add.mutate(file);
+            event.target.value = "";
+          }}
+        />
+        <button type="button" className="act text-sm" disabled={add.isPending} onClick={() => input.current?.click()}>
+          Add a font of my own
+        </button>
+      </div>
+    </Panel>
+  );
+}
+
+/** A font's name drawn in it; its letters stand between the lines of a fixed height. */
+function Sample({ font }: { font: Font }) {
+  return (
+    <svg
+      viewBox="-1 -15 150 22"
+      className="h-8 w-full min-w-0"
+      preserveAspectRatio="xMinYMid meet"
+      role="img"
+      aria-label={font.name}
+    >
+      <path d={font.sample} fill="currentColor" fillRule="nonzero" />
+    </svg>
+  );
+}

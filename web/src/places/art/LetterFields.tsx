@@ -1,0 +1,101 @@
+import type { Lettering } from "@/api/client";
+import { FilmField } from "@/parts/FilmField";
+import { LengthField } from "@/parts/LengthField";
+import { NumberField } from "@/parts/NumberField";
+import { useOpenDesign } from "@/state/design";
+import { useView } from "@/state/view";
+import { useArtChange } from "./useArt";
+
+type Tweak = NonNullable<Lettering["letters"]>[number];
+
+/** Single letters, chosen here or on the stage: nudged, turned, scaled, or given to another film. */
+export function LetterFields({ art }: { art: Lettering }) {
+  const { built } = useOpenDesign();
+  const { letters: chosen, chooseLetters } = useView();
+  const { change } = useArtChange(art);
+  const letters = built.arts.find((candidate) => candidate.id === art.id)?.letters ?? [];
+  const tweakOf = (index: number): Tweak =>
+    art.letters?.find((t) => t.index === index) ?? { index, dx_mm: 0, dy_mm: 0, turn_deg: 0, scale: 1 };
+  const filmOf = (index: number) =>
+    [...(art.films ?? [])].reverse().find((span) => span.start <= index && index < span.end)?.film ?? art.film ?? null;
+  const colourOf = (index: number) => {
+    const film = filmOf(index);
+    return built.layers.find((layer) => layer.film === film)?.colour ?? film ?? "#25231e";
+  };
+  const first = chosen[0];
+  const nudge = (changes: Partial<Tweak>) => {
+    const others = (art.letters ?? []).filter((t) => !chosen.includes(t.index));
+    return change({ letters: [...others, ...chosen.map((index) => ({ ...tweakOf(index), ...changes }))] });
+  };
+  const toFilm = (film: string) => {
+    const spans = chosen.map((index) => ({ start: index, end: index + 1, film }));
+    const kept = (art.films ?? []).filter((s) => s.end - s.start > 1 || !chosen.includes(s.start));
+    return change({ films: [...kept, ...spans] });
+  };
+  const mm = (text: string) => text as unknown as number;
+  return (
+    <section>
+      <h3 className="heading mb-1">Single letters</h3>
+      <fieldset className="flex flex-wrap gap-0.5" aria-label="Letters">
+        {[...letters]
+          .sort((a, b) => a.index - b.index)
+          .map((letter) => (
+            <button
+              key={letter.index}
+              type="button"
+              aria-pressed={chosen.includes(letter.index)}
+              aria-label={`Letter ${letter.text}`}
+              className="min-w-6 rounded border border-transparent px-1 text-lg font-semibold hover:border-firm aria-pressed:border-chosen aria-pressed:bg-tint"
+              onClick={(event) => {
+                const more = event.shiftKey || event.ctrlKey || event.metaKey;
+                const rest = chosen.filter((index) => index !== letter.index);
+                chooseLetters(chosen.includes(letter.index) ? rest : more ? [...chosen, letter.index] : [letter.index]);
+              }}
+            >
+              <span className="border-b-4" style={{ borderColor: colourOf(letter.index) }}>
+                {letter.text}
+              </span>
+            </button>
+          ))}
+      </fieldset>
+      {first === undefined ? (
+        <p className="mt-1 text-sm text-soft">Choose letters, more with Shift, to move them or give them a film.</p>
+      ) : (
+        <div className="mt-2 flex flex-col gap-2 rounded bg-tint/50 p-2">
+          <div className="flex justify-between">
+            <LengthField
+              label="Right by"
+              signed
+              mm={tweakOf(first).dx_mm}
+              onCommit={(text) => nudge({ dx_mm: mm(text) })}
+            />
+            <LengthField
+              label="Down by"
+              signed
+              mm={tweakOf(first).dy_mm}
+              onCommit={(text) => nudge({ dy_mm: mm(text) })}
+            />
+          </div>
+          <div className="flex justify-between">
+            <NumberField
+              label="Turned"
+              value={tweakOf(first).turn_deg}
+              suffix="°"
+              onCommit={(turn_deg) => nudge({ turn_deg })}
+            />
+            <NumberField
+              label="Scaled"
+              value={tweakOf(first).scale * 100}
+              suffix=" %"
+              onCommit={(percent) => nudge({ scale: percent / 100 })}
+            />
+            <div className="min-w-0 max-w-36">
+              <span className="heading">Film</span>
+              <FilmField label="Film of the letters" film={filmOf(first)} onFilm={toFilm} />
+            </div>
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}

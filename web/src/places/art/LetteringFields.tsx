@@ -1,0 +1,154 @@
+import { useEffect, useRef, useState } from "react";
+import type { Lettering } from "@/api/client";
+import { Choice } from "@/parts/Choice";
+import { LengthField } from "@/parts/LengthField";
+import { NumberField } from "@/parts/NumberField";
+import { BelongsTo } from "./BelongsTo";
+import { FontField } from "./FontField";
+import { LetterFields } from "./LetterFields";
+import { LineFields } from "./LineFields";
+import { useArtBox, useArtChange } from "./useArt";
+
+const REST_MS = 900;
+type Fit = "none" | "width" | "height";
+
+/** The words of a lettering and how they are set. */
+export function LetteringFields({ art }: { art: Lettering }) {
+  const { change } = useArtChange(art);
+  const box = useArtBox(art.id);
+  const fit: Fit = art.fit_width_mm ? "width" : art.fit_height_mm ? "height" : "none";
+  const mm = (text: string) => text as unknown as number;
+  const fits: Record<Fit, () => unknown> = {
+    none: () => change({ fit_width_mm: null, fit_height_mm: null }),
+    width: () => change({ fit_width_mm: box.right - box.left, fit_height_mm: null }),
+    height: () => change({ fit_width_mm: null, fit_height_mm: box.bottom - box.top }),
+  };
+  const rows = art.text.split("\n").length;
+  return (
+    <div className="flex flex-col gap-3">
+      <Words art={art} />
+      <FontField label="Font" font={art.font} onFont={(font) => change({ font })} />
+      <BelongsTo art={art} />
+      <div className="flex justify-between">
+        <LengthField label="Letter height" mm={art.height_mm} onCommit={(text) => change({ height_mm: mm(text) })} />
+        <LengthField
+          label="Letter spacing"
+          signed
+          mm={art.spacing_mm}
+          onCommit={(text) => change({ spacing_mm: mm(text) })}
+        />
+        <NumberField label="Lines apart" value={art.leading} step={0.05} onCommit={(leading) => change({ leading })} />
+      </div>
+      <div className="flex items-end justify-between gap-2">
+        <Choice
+          label="Lines start"
+          value={art.align}
+          options={[
+            { value: "left", text: "Left" },
+            { value: "centre", text: "Middle" },
+            { value: "right", text: "Right" },
+          ]}
+          onChange={(align) => change({ align })}
+        />
+        <label className="flex items-center gap-1.5 pb-1 text-sm">
+          <input
+            type="checkbox"
+            className="accent-chosen"
+            checked={art.weld}
+            onChange={(event) => change({ weld: event.target.checked })}
+          />
+          Weld
+        </label>
+      </div>
+      <div className="flex items-end justify-between gap-2">
+        <Choice
+          label="Exact size"
+          value={fit}
+          options={[
+            { value: "none", text: "By letters" },
+            { value: "width", text: "Width" },
+            { value: "height", text: "Height" },
+          ]}
+          onChange={(chosen) => fits[chosen]()}
+        />
+        {fit === "width" && (
+          <LengthField
+            label="Exact width"
+            mm={art.fit_width_mm ?? 0}
+            onCommit={(text) => change({ fit_width_mm: mm(text) })}
+          />
+        )}
+        {fit === "height" && (
+          <LengthField
+            label="Exact height"
+            mm={art.fit_height_mm ?? 0}
+            onCommit={(text) => change({ fit_height_mm: mm(text) })}
+          />
+        )}
+      </div>
+      <div className="flex items-end justify-between gap-2">
+        <Choice
+          label="Baseline"
+          value={art.bend ? art.bend.sense : "straight"}
+          options={[
+            { value: "straight", text: "Straight" },
+            { value: "over", text: "Arch" },
+            { value: "under", text: "Bowl" },
+          ]}
+          onChange={(sense) =>
+            change({
+              bend:
+                sense === "straight"
+                  ? null
+                  : { sense, radius_mm: art.bend?.radius_mm ?? Math.max(20, Math.round(box.right - box.left)) },
+            })
+          }
+        />
+        {art.bend && (
+          <LengthField
+            label="Radius"
+            mm={art.bend.radius_mm}
+            onCommit={(text) => change({ bend: { sense: art.bend?.sense ?? "over", radius_mm: mm(text) } })}
+          />
+        )}
+      </div>
+      {rows > 1 && <LineFields art={art} rows={rows} />}
+      <LetterFields art={art} />
+    </div>
+  );
+}
+
+/** The words themselves: shown on the stage with every stroke, kept when typing rests. */
+function Words({ art }: { art: Lettering }) {
+  const { change, show } = useArtChange(art);
+  const [draft, setDraft] = useState(art.text);
+  const rest = useRef<number | undefined>(undefined);
+  useEffect(() => setDraft(art.text), [art.text]);
+  useEffect(() => () => window.clearTimeout(rest.current), []);
+  const keep = (text: string) => {
+    window.clearTimeout(rest.current);
+    if (!text.trim()) setDraft(art.text);
+    else if (text !== art.text) void change({ text }).then((done) => done === null && setDraft(art.text));
+  };
+  return (
+    <label className="flex flex-col">
+      <span className="heading">Words</span>
+      <textarea
+        value={draft}
+        rows={Math.min(5, Math.max(2, draft.split("\n").length))}
+        maxLength={2000}
+        dir="auto"
+        className="mt-1 resize-none rounded border border-firm bg-table px-2 py-1 text-lg"
+        onChange={(event) => {
+          const text = event.target.value;
+          setDraft(text);
+          window.clearTimeout(rest.current);
+          if (!text.trim()) return;
+          show({ text });
+          rest.current = window.setTimeout(() => keep(text), REST_MS);
+        }}
+        onBlur={() => keep(draft)}
+      />
+    </label>
+  );
+}

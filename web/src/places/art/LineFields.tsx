@@ -1,0 +1,91 @@
+import type { Lettering } from "@/api/client";
+import { LengthField } from "@/parts/LengthField";
+import { Panel } from "@/parts/Panel";
+import { FontField } from "./FontField";
+import { useArtBox, useArtChange } from "./useArt";
+
+type Line = NonNullable<Lettering["lines"]>[number];
+const PLAIN: Line = { font: null, height_mm: null, width_mm: null, like: null };
+
+/** What single lines have of their own: font, height, and how wide they run. */
+export function LineFields({ art, rows }: { art: Lettering; rows: number }) {
+  const texts = art.text.split("\n");
+  return (
+    <section>
+      <h3 className="heading mb-1">Single lines</h3>
+      <ul className="flex flex-col gap-1">
+        {Array.from({ length: rows }, (_, k) => k).map((k) => (
+          <li key={k} className="flex items-center justify-between gap-2">
+            <span className="truncate">
+              {k + 1} {texts[k]}
+            </span>
+            <Panel label={`Line ${k + 1}`} trigger={told(art.lines?.[k] ?? PLAIN)} triggerClass="act text-sm">
+              <LinePanel art={art} row={k} rows={rows} />
+            </Panel>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function told(line: Line): string {
+  if (line.like !== null && line.like !== undefined) return `as wide as line ${line.like + 1}`;
+  if (line.width_mm) return `${line.width_mm} mm wide`;
+  return line.font || line.height_mm ? "of its own" : "like the others";
+}
+
+function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: number }) {
+  const { change } = useArtChange(art);
+  const box = useArtBox(art.id);
+  const line = art.lines?.[row] ?? PLAIN;
+  const set = (changes: Partial<Line>) => {
+    const lines = Array.from({ length: Math.max(rows, art.lines?.length ?? 0) }, (_, k) => art.lines?.[k] ?? PLAIN);
+    lines[row] = { ...line, ...changes };
+    return change({ lines });
+  };
+  return (
+    <div className="flex flex-col gap-3">
+      <p className="font-semibold">Line {row + 1}</p>
+      <FontField label={`Font of line ${row + 1}`} font={line.font ?? art.font} onFont={(font) => set({ font })} />
+      <LengthField
+        label="Letter height"
+        mm={line.height_mm ?? art.height_mm}
+        onCommit={(text) => set({ height_mm: text as unknown as number })}
+      />
+      <label className="flex flex-col">
+        <span className="heading">Width</span>
+        <select
+          className="rounded border border-firm bg-table px-2 py-1"
+          value={line.width_mm ? "exact" : line.like === null || line.like === undefined ? "" : String(line.like)}
+          onChange={(event) => {
+            const value = event.target.value;
+            if (value === "") set({ width_mm: null, like: null });
+            else if (value === "exact") set({ width_mm: Number((box.right - box.left).toFixed(2)), like: null });
+            else set({ width_mm: null, like: Number(value) });
+          }}
+        >
+          <option value="">as its letters come</option>
+          <option value="exact">an exact width</option>
+          {Array.from({ length: rows }, (_, k) => k)
+            .filter((k) => k !== row)
+            .map((k) => (
+              <option key={k} value={k}>
+                as wide as line {k + 1}
+              </option>
+            ))}
+        </select>
+      </label>
+      {line.width_mm && (
+        <LengthField
+          label="Exact width"
+          mm={line.width_mm}
+          onCommit={(text) => set({ width_mm: text as unknown as number })}
+        />
+      )}
+      <button type="button" className="quiet self-start" onClick={() => set(PLAIN)}>
+        Like the other lines
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,62 @@
+import type { PictureArt } from "@/api/client";
+import { LengthField } from "@/parts/LengthField";
+import { useEdit, useOpenDesign } from "@/state/design";
+import { useView } from "@/state/view";
+import { useArtChange } from "./useArt";
+
+/** A picture as it was brought in, how wide it becomes, and what it is made of. */
+export function PictureFields({ art }: { art: PictureArt }) {
+  const { built } = useOpenDesign();
+  const edit = useEdit();
+  const goTo = useView((view) => view.goTo);
+  const { change } = useArtChange(art);
+  const colours = built.colours.filter((colour) => colour.art === art.id).length;
+  const others = built.arts.filter((other) => other.id !== art.id);
+  return (
+    <div className="flex flex-col gap-3">
+      <figure className="flex items-center gap-4">
+        <img
+          src={`/api/pictures/${art.picture}`}
+          alt="As it was brought in"
+          className="h-24 w-24 rounded border border-line bg-table object-contain p-1"
+        />
+        <figcaption className="min-w-0">
+          <span className="block font-semibold break-words">{art.filename || "Pasted picture"}</span>
+          <span className="block text-soft">
+            {built.flat
+              ? built.lossy
+                ? "Flat colours, softened by JPEG"
+                : "Flat colours"
+              : "Not made of flat colours"}
+          </span>
+        </figcaption>
+      </figure>
+      <LengthField
+        label="Finished width"
+        mm={art.width_mm}
+        large
+        onCommit={(width_mm) => edit({ kind: "resize", art: art.id, width_mm })}
+      />
+      <button type="button" className="act self-start" onClick={() => goTo("Colours")}>
+        {colours} colours found: look at them
+      </button>
+      {others.length > 0 && (
+        <label className="grid grid-cols-[84px_1fr] items-center gap-2">
+          <span className="heading">Kept inside</span>
+          <select
+            className="min-w-0 rounded border border-firm bg-table px-2 py-1"
+            value={art.inside ?? ""}
+            onChange={(event) => change({ inside: event.target.value || null })}
+          >
+            <option value="">nothing: all of it stays</option>
+            {others.map((other) => (
+              <option key={other.id} value={other.id}>
+                {other.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+import { useState } from "react";
+import type { Art } from "@/api/client";
+import { readLength } from "@/lengths";
+import { LengthField } from "@/parts/LengthField";
+import { NumberField } from "@/parts/NumberField";
+import { useEdit, useUnit } from "@/state/design";
+import { useView } from "@/state/view";
+import { useArtBox, useArtChange } from "./useArt";
+
+/** Where an art lies, how large it is, how it is turned; and copying or taking it away. */
+export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
+  const box = useArtBox(art.id);
+  const unit = useUnit();
+  const edit = useEdit();
+  const chooseArts = useView((view) => view.chooseArts);
+  const { change } = useArtChange(art);
+  const [locked, setLocked] = useState(true);
+  const { place } = art;
+  const [width, height] = [box.right - box.left, box.bottom - box.top];
+
+  const move = (side: "left" | "top") => async (text: string) => {
+    const mm = readLength(text, unit);
+    if (mm === null) return null;
+    const by = mm - box[side];
+    const moved = side === "left" ? { x_mm: place.x_mm + by } : { y_mm: place.y_mm + by };
+    return change({ place: { ...place, ...moved } });
+  };
+  const resize = (axis: "x" | "y") => async (text: string) => {
+    const mm = readLength(text, unit);
+    const now = axis === "x" ? width : height;
+    if (mm === null || mm <= 0 || now <= 0) return null;
+    const factor = mm / now;
+    // The top-left corner of the box stays where it is.
+    const fx = locked || axis === "x" ? factor : 1;
+    const fy = locked || axis === "y" ? factor : 1;
+    const scaled = {
+      ...place,
+      scale_x: place.scale_x * fx,
+      scale_y: place.scale_y * fy,
+      x_mm: box.left + (place.x_mm - box.left) * fx,
+      y_mm: box.top + (place.y_mm - box.top) * fy,
+    };
+    return change({ place: scaled });
+  };
+  const upright = place.turn_deg % 180 === 0;
+  return (
+    <section aria-label="Place" className="flex flex-col gap-2 border-t border-line pt-3">
+      <div className="flex justify-between">
+        <LengthField label="From left" mm={box.left} signed onCommit={move("left")} />
+        <LengthField label="From top" mm={box.top} signed onCommit={move("top")} />
+        <NumberField
+          label="Turned"
+          value={place.turn_deg}
+          suffix="°"
+          onCommit={(turn_deg) => change({ place: { ...place, turn_deg } })}
+        />
+      </div>
+      <div className="flex items-end justify-between">
+        <LengthField label="Width" mm={width} onCommit={resize("x")} />
+        <LengthField label="Height" mm={height} onCommit={resize("y")} />
+        <label className="flex items-center gap-1.5 pb-1 text-sm">
+          <input
+            type="checkbox"
+            className="accent-chosen"
+            checked={locked || !upright}
+            disabled={!upright}
+            onChange={(event) => setLocked(event.target.checked)}
+          />
+          In proportion
+        </label>
+      </div>
+      <p className="flex flex-wrap gap-2">
+        <button
+          type="button"
+          className="act text-sm"
+          aria-pressed={place.mirrored}
+          onClick={() => change({ place: { ...place, mirrored: !place.mirrored } })}
+        >
+          Mirror
+        </button>
+        <button
+          type="button"
+          className="act text-sm"
+          onClick={async () => {
+            const design = await edit({ kind: "copy-art", art: art.id, dx_mm: 5, dy_mm: 5 });
+            const at = design?.recipe.arts.findIndex((candidate) => candidate.id === art.id) ?? -1;
+            const copy = design?.recipe.arts[at + 1];
+            if (copy) chooseArts([copy.id]);
+          }}
+        >
+          Copy
+        </button>
+        <button
+          type="button"
+          className="act text-sm"
+          disabled={only}
+          onClick={() => edit({ kind: "remove-art", art: art.id }).then((done) => done && chooseArts([]))}
+        >
+          Take away
+        </button>
+      </p>
+    </section>
+  );
+}

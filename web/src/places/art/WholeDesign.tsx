@@ -1,0 +1,82 @@
+import { useState } from "react";
+import { readLength, showLength } from "@/lengths";
+import { LengthField } from "@/parts/LengthField";
+import { Panel } from "@/parts/Panel";
+import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+
+/** The whole design's size; scaling asks whether joints and shadows keep their lengths. */
+export function WholeDesign() {
+  const { built } = useOpenDesign();
+  const edit = useEdit();
+  const unit = useUnit();
+  const [wanted, setWanted] = useState<number | null>(null);
+  const factor = wanted === null ? 1 : wanted / built.width_mm;
+  const scale = (lengths: "keep" | "scale") => {
+    setWanted(null);
+    return edit({ kind: "scale-design", factor, lengths });
+  };
+  return (
+    <section aria-label="Whole design" className="flex flex-col gap-2 border-t border-line pt-3">
+      <h3 className="heading">Whole design</h3>
+      <div className="flex items-end justify-between">
+        <LengthField
+          label="Width of all"
+          mm={wanted ?? built.width_mm}
+          onCommit={async (text) => {
+            const mm = readLength(text, unit);
+            if (mm === null || mm <= 0) return null;
+            setWanted(mm);
+            return true;
+          }}
+        />
+        <p>
+          <span className="heading block">Height of all</span>
+          <span className="measure block py-0.5">{showLength(built.height_mm * factor, unit)}</span>
+        </p>
+        <Panel label="Turn the design" trigger="Turn…" triggerClass="act text-sm">
+          <div className="flex flex-col items-start gap-1.5">
+            <button
+              type="button"
+              className="act"
+              onClick={() => edit({ kind: "turn-design", turn_deg: 90, mirror: false })}
+            >
+              A quarter clockwise
+            </button>
+            <button
+              type="button"
+              className="act"
+              onClick={() => edit({ kind: "turn-design", turn_deg: -90, mirror: false })}
+            >
+              A quarter back
+            </button>
+            <button
+              type="button"
+              className="act"
+              onClick={() => edit({ kind: "turn-design", turn_deg: 0, mirror: true })}
+            >
+              Mirror left to right
+            </button>
+          </div>
+        </Panel>
+      </div>
+      {wanted !== null && (
+        <div role="alert" className="rounded bg-tint p-2">
+          <p>
+            Scale everything to {(factor * 100).toFixed(1)} %. Joints, shadows and lines are in millimetres: keep those?
+          </p>
+          <p className="mt-2 flex gap-2">
+            <button type="button" className="act-main text-sm" onClick={() => scale("keep")}>
+              Keep them
+            </button>
+            <button type="button" className="act text-sm" onClick={() => scale("scale")}>
+              Scale them too
+            </button>
+            <button type="button" className="quiet text-sm" onClick={() => setWanted(null)}>
+              Leave it
+            </button>
+          </p>
+        </div>
+      )}
+    </section>
+  );
+}

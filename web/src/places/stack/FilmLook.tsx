@@ -1,0 +1,120 @@
+import type { Finish, Layer } from "@/api/client";
+import { LengthField } from "@/parts/LengthField";
+import { NumberField } from "@/parts/NumberField";
+import { Panel } from "@/parts/Panel";
+import { useEdit, useOpenDesign } from "@/state/design";
+
+const FINISHES: { kind: Finish["kind"]; text: string }[] = [
+  { kind: "matte", text: "Matte" },
+  { kind: "gloss", text: "Gloss" },
+  { kind: "metallic", text: "Metallic" },
+  { kind: "glitter", text: "Glitter" },
+  { kind: "foil", text: "Foil" },
+  { kind: "flock", text: "Flock" },
+  { kind: "patterned", text: "Patterned" },
+];
+
+/** The weight of a film's shape, and how the film looks. */
+export function FilmLook({ layer }: { layer: Layer }) {
+  const { recipe } = useOpenDesign();
+  const edit = useEdit();
+  const own = recipe.films?.find((film) => film.film === layer.film);
+  const { film, finish } = layer;
+  const look = (changes: Partial<Finish>) => edit({ kind: "set-finish", film, finish: { ...finish, ...changes } });
+  return (
+    <div className="mt-2 flex items-end justify-between gap-2 border-t border-line pt-2">
+      <LengthField
+        label="Heavier by"
+        signed
+        mm={own?.thicken_mm ?? 0}
+        onCommit={(mm) => edit({ kind: "thicken-film", film, mm })}
+      />
+      <label className="inline-flex flex-col">
+        <span className="heading">Colour</span>
+        <input
+          type="color"
+          aria-label={`Colour of ${layer.name}`}
+          value={layer.colour}
+          className="h-7 w-10 cursor-pointer border border-firm bg-transparent"
+          onChange={(event) => edit({ kind: "set-film-colour", film, colour: event.target.value })}
+        />
+      </label>
+      <div>
+        <span className="heading block">Finish</span>
+        <Panel
+          label={`Finish of ${layer.name}: ${finish.kind}`}
+          trigger={FINISHES.find((f) => f.kind === finish.kind)?.text}
+          triggerClass="act text-sm"
+        >
+          <p className="mb-2 font-semibold">How the film looks</p>
+          <div className="grid grid-cols-2 gap-1">
+            {FINISHES.map(({ kind, text }) => (
+              <button
+                key={kind}
+                type="button"
+                aria-pressed={finish.kind === kind}
+                className="rounded border border-transparent px-2 py-1 text-left hover:bg-bench aria-pressed:border-chosen aria-pressed:bg-tint"
+                onClick={() => look({ kind })}
+              >
+                {text}
+              </button>
+            ))}
+          </div>
+          {finish.kind === "patterned" && <Pattern finish={finish} look={look} />}
+          <p className="mt-2 text-sm text-soft">The look never changes a cut.</p>
+        </Panel>
+      </div>
+    </div>
+  );
+}
+
+function Pattern({ finish, look }: { finish: Finish; look(changes: Partial<Finish>): Promise<unknown> }) {
+  const { recipe } = useOpenDesign();
+  const pictures = recipe.arts.flatMap((art) => (art.kind === "picture" ? [art] : []));
+  return (
+    <div className="mt-3 flex flex-col gap-2 border-t border-line pt-2">
+      <div className="flex items-end justify-between">
+        <label className="inline-flex flex-col">
+          <span className="heading">Repeats</span>
+          <select
+            className="rounded border border-firm bg-table px-1.5 py-1"
+            value={finish.pattern}
+            onChange={(event) => {
+              const pattern = event.target.value as Finish["pattern"];
+              void look({ pattern, picture: pattern === "picture" ? (pictures[0]?.picture ?? null) : null });
+            }}
+          >
+            <option value="stripes">stripes</option>
+            <option value="dots">dots</option>
+            <option value="checks">checks</option>
+            {pictures.length > 0 && <option value="picture">the picture</option>}
+          </select>
+        </label>
+        <label className="inline-flex flex-col">
+          <span className="heading">Second colour</span>
+          <input
+            type="color"
+            value={finish.second}
+            className="h-7 w-10 cursor-pointer border border-firm bg-transparent"
+            onChange={(event) => look({ second: event.target.value })}
+          />
+        </label>
+      </div>
+      <div className="flex justify-between">
+        <NumberField label="Size" value={finish.scale_mm} suffix=" mm" onCommit={(scale_mm) => look({ scale_mm })} />
+        <NumberField
+          label="Right by"
+          value={finish.shift_x_mm}
+          suffix=" mm"
+          onCommit={(shift_x_mm) => look({ shift_x_mm })}
+        />
+        <NumberField
+          label="Down by"
+          value={finish.shift_y_mm}
+          suffix=" mm"
+          onCommit={(shift_y_mm) => look({ shift_y_mm })}
+        />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,52 @@
+import type { Recipe } from "@/api/client";
+import { Panel } from "@/parts/Panel";
+import { useEdit, useOpenDesign } from "@/state/design";
+
+type Ground = NonNullable<Recipe["ground"]>;
+
+const GROUNDS: { kind: Ground["kind"]; text: string; colour: string }[] = [
+  { kind: "table", text: "Light table", colour: "#fbfaf7" },
+  { kind: "shirt", text: "Shirt", colour: "#34495e" },
+  { kind: "mug", text: "Mug", colour: "#f3f1ea" },
+  { kind: "window", text: "Window", colour: "#bcd3de" },
+  { kind: "wood", text: "Wood", colour: "#b98a5a" },
+];
+
+/** What the decal is shown on. */
+export function GroundField() {
+  const { recipe } = useOpenDesign();
+  const edit = useEdit();
+  const ground = recipe.ground ?? { kind: "table" as const, colour: "#fbfaf7" };
+  const named = GROUNDS.find((g) => g.kind === ground.kind)?.text ?? ground.kind;
+  return (
+    <Panel label={`Ground: ${named}`} trigger={named} triggerClass="act text-sm">
+      <p className="mb-2 font-semibold">What is decorated</p>
+      <div className="grid grid-cols-2 gap-1">
+        {GROUNDS.map(({ kind, text, colour }) => (
+          <button
+            key={kind}
+            type="button"
+            aria-pressed={ground.kind === kind}
+            className="rounded border border-transparent px-2 py-1 text-left hover:bg-bench aria-pressed:border-chosen aria-pressed:bg-tint"
+            onClick={() => edit({ kind: "set-ground", ground: { kind, colour } })}
+          >
+            {text}
+          </button>
+        ))}
+      </div>
+      {ground.kind !== "table" && (
+        <label className="mt-2 flex items-center gap-2 border-t border-line pt-2">
+          <input
+            type="color"
+            value={ground.colour}
+            className="h-7 w-10 cursor-pointer border border-firm bg-transparent"
+            onChange={(event) =>
+              edit({ kind: "set-ground", ground: { kind: ground.kind, colour: event.target.value } })
+            }
+          />
+          Its colour
+        </label>
+      )}
+    </Panel>
+  );
+}
