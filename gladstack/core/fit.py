@@ -409,3 +409,60 @@ def fit_run(p: Any, tolerance: float, start: Any, end: Any, longest: int, curves
         count += 1
         i = good
     return count
+
+
+@jit
+def fit_polyline(p: Any, corner: float, spacing: float, tolerance: float, whole: bool) -> tuple[Any, Any]:
+    """Fits the polyline `p` (n, 2), split where it turns by more than `corner` (radians); returns curves and straightness.
+
+    Edges are divided until no point is farther than `spacing` from the next. `whole` says that the ends of `p` are one
+    point: if it has no corner there, no piece spans more than half of it.
+    """
+    n = p.shape[0]
+    kept = np.empty((n, 2))
+    m = 0
+    for i in range(n):
+        if m == 0 or np.hypot(p[i, 0] - kept[m - 1, 0], p[i, 1] - kept[m - 1, 1]) > 1e-3:
+            kept[m] = p[i]
+            m += 1
+    if m == 1:
+        m = 2
+    kept[m - 1] = p[n - 1]
+    room = m
+    for i in range(m - 1):
+        room += int(np.hypot(kept[i + 1, 0] - kept[i, 0], kept[i + 1, 1] - kept[i, 1]) / spacing) + 1
+    curves = np.empty((room, 4, 2))
+    straight = np.empty(room, np.bool_)
+    dense = np.empty((room, 2))
+    ends = np.empty(room, np.int64)
+    free = np.zeros(2)
+    total = 0
+    begin = 0
+    while begin < m - 1:
+        end = begin + 1
+        while end < m - 1:
+            ux, uy = kept[end, 0] - kept[end - 1, 0], kept[end, 1] - kept[end - 1, 1]
+            vx, vy = kept[end + 1, 0] - kept[end, 0], kept[end + 1, 1] - kept[end, 1]
+            if abs(np.arctan2(ux * vy - uy * vx, ux * vx + uy * vy)) > corner:
+                break
+            end += 1
+        count = 0
+        if end == begin + 1:
+            dense[0], dense[1] = kept[begin], kept[end]
+            count = 2
+        else:
+            for i in range(begin, end):
+                steps = int(np.ceil(np.hypot(kept[i + 1, 0] - kept[i, 0], kept[i + 1, 1] - kept[i, 1]) / spacing))
+                for k in range(max(1, steps)):
+                    share = k / max(1, steps)
+                    dense[count, 0] = kept[i, 0] + share * (kept[i + 1, 0] - kept[i, 0])
+                    dense[count, 1] = kept[i, 1] + share * (kept[i + 1, 1] - kept[i, 1])
+                    count += 1
+            dense[count] = kept[end]
+            count += 1
+        longest = count
+        if whole and begin == 0 and end == m - 1:
+            longest = max(2, count // 2)
+        total += fit_run(dense[:count], tolerance, free, free, longest, curves[total:], straight[total:], ends)
+        begin = end
+    return curves[:total].copy(), straight[:total].copy()

@@ -67,7 +67,7 @@ def cut_shape(
     """
     solid = _filled(shape, above) if fill_holes else shape
     hard = [u.shape for u in above if u.joint.kind is not JointKind.FULL and not (u.disjoint and solid is shape)]
-    face = _minus(solid, hard)
+    face = cut_away(solid, hard)
     grown: BaseGeometry = face
     apart = solid is shape and all(u.disjoint for u in above)
     for distance in sorted({u.joint.mm for u in above if u.joint.kind in (JointKind.LAP, JointKind.FULL)}):
@@ -77,8 +77,8 @@ def cut_shape(
         keep_off = [u.shape for u in above if u.joint.kind is JointKind.GAP and u.joint.mm == distance]
         near = [s for s in keep_off if shapely.dwithin(s, grown, distance)]
         if near:
-            grown = shapely.difference(grown, grow(shapely.union_all(near), distance))
-    return clean(grown)
+            grown = cut_away(clean(grown), [grow(shapely.GeometryCollection(near), distance)])
+    return shape if grown is shape else clean(grown)
 
 
 def grow(shape: BaseGeometry, distance: float) -> BaseGeometry:
@@ -103,9 +103,17 @@ def _without_crumbs(polygon: Polygon) -> Polygon:
     return polygon if len(holes) == len(polygon.interiors) else Polygon(polygon.exterior, holes)
 
 
-def _minus(shape: MultiPolygon, others: list[MultiPolygon]) -> MultiPolygon:
+def cut_away(shape: MultiPolygon, others: Sequence[BaseGeometry]) -> MultiPolygon:
+    """`shape` without `others`; pieces that none of them meets stay as they are, to the last bit."""
     meeting = [o for o in others if shapely.intersects(shape, o)]
-    return clean(shapely.difference(shape, shapely.union_all(meeting))) if meeting else shape
+    if not meeting:
+        return shape
+    gone = meeting[0] if len(meeting) == 1 else shapely.union_all(meeting)
+    pieces = np.array(shape.geoms, dtype=object)
+    shapely.prepare(gone)
+    met = shapely.intersects(gone, pieces)
+    left = clean(shapely.difference(MultiPolygon(list(pieces[met])), gone))
+    return MultiPolygon([*pieces[~met], *left.geoms])
 
 
 def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
@@ -200,5 +208,7 @@ def meets(a: MultiPolygon, b: MultiPolygon) -> bool:
     """Whether two wanted shapes overlap or share an edge (touching at a corner does not count)."""
     if not shapely.intersects(a, b):
         return False
+    if shapely.relate_pattern(a, b, "T********"):
+        return True
     common = shapely.intersection(a, b)
     return bool(common.length > tolerances.TOUCH_MM or common.area > tolerances.AREA_MM2)

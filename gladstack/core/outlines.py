@@ -30,10 +30,11 @@ from gladstack.core.curves import (
     reverse_chain,
     sub_piece,
 )
-from gladstack.core.fit import fit_run
+from gladstack.core.fit import fit_polyline
 
 FloatArray = npt.NDArray[np.float64]
 IndexArray = npt.NDArray[np.int64]
+BoolArray = npt.NDArray[np.bool_]
 
 _CORNER = np.radians(20.0)
 """A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
@@ -111,6 +112,15 @@ class CurveIndex:
                 edge[k], direction[k] = found
         return edge, direction
 
+    def breaks(self, edge: IndexArray, direction: IndexArray, ends: IndexArray) -> BoolArray:
+        """Which edges do not carry on where the one before them in their ring left off; `ends` is where each ring ends."""
+        arc = np.searchsorted(self._first, np.maximum(edge, 0), side="right")
+        before = np.arange(-1, len(edge) - 1)
+        before[np.concatenate([[0], ends[:-1]])] = ends - 2
+        follows = (edge == edge[before] + direction) & (direction == direction[before]) & (arc == arc[before])
+        carries = np.where(edge >= 0, (edge[before] >= 0) & follows, edge[before] < 0)
+        return np.asarray(~carries)
+
     def chain_between(self, low: int, high: int) -> Chain:
         """The curves of arc edges low..high (inclusive, one arc), in the arc's own direction."""
         arc = int(np.searchsorted(self._first, low, side="right")) - 1
@@ -140,13 +150,16 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
     # One look-up for all rings; the edges from one ring's end to the next one's beginning are passed over.
     points = shapely.get_coordinates(shape)
     edge, direction = index.edges_of(points)
-    at = 0
+    ends = np.cumsum([len(r.coords) for p in shape.geoms for r in (p.exterior, *p.interiors)])
+    breaks = index.breaks(edge, direction, ends)
+    at = ring = 0
     for polygon in shape.geoms:
         drawn = []
-        for ring in (polygon.exterior, *polygon.interiors):
-            end = at + len(ring.coords)
-            drawn.append(_ring_chain(points[at:end], edge[at : end - 1], direction[at : end - 1], index))
-            at = end
+        for _ in range(1 + len(polygon.interiors)):
+            end = int(ends[ring])
+            own = slice(at, end - 1)
+            drawn.append(_ring_chain(points[at:end], edge[own], direction[own], breaks[own], index))
+            at, ring = end, ring + 1
         if not all(own for _, own in drawn) and not _is_sound(polygon, [chain for chain, _ in drawn]):
             rings += [line_chain(_on_grid(np.asarray(r.coords))) for r in (polygon.exterior, *polygon.interiors)]
         else:
@@ -160,37 +173,26 @@ def _is_sound(polygon: Polygon, chains: list[Chain]) -> bool:
     return bool(drawn.is_valid and abs(drawn.area - polygon.area) <= 0.05 * polygon.length)
 
 
-def _ring_chain(ring: FloatArray, edge: IndexArray, direction: IndexArray, index: CurveIndex) -> tuple[Chain, bool]:
-    """The chain of one closed ring, and whether it is made of the arcs' own curves throughout."""
-    starts = _run_starts(edge, direction, index)
-    if len(starts) == 0:
-        runs = [(0, len(edge))]
-    else:
-        shift = int(starts[0])
-        edge, direction = np.roll(edge, -shift), np.roll(direction, -shift)
-        ring = np.vstack([np.roll(ring[:-1], -shift, axis=0), ring[shift % (len(ring) - 1)]])
-        bounds = [*(starts - shift).tolist(), len(edge)]
-        runs = list(itertools.pairwise(bounds))
+def _ring_chain(
+    ring: FloatArray, edge: IndexArray, direction: IndexArray, breaks: BoolArray, index: CurveIndex
+) -> tuple[Chain, bool]:
+    """The chain of one closed ring, and whether it is made of the arcs' own curves throughout.
+
+    `breaks` tells the edges that do not carry on where the one before, cyclically, left off.
+    """
+    starts = np.flatnonzero(breaks).tolist()
+    count = len(edge)
+    runs = list(itertools.pairwise([*starts, starts[0] + count])) if starts else [(0, count)]
     parts = []
     for a, b in runs:
+        last = (b - 1) % count
         if edge[a] < 0:
-            parts.append(_fit_new(ring[a : b + 1], closed=len(runs) == 1))
+            run = ring[a : b + 1] if b <= count else np.vstack([ring[a:count], ring[: b - count + 1]])
+            parts.append(_fit_new(run, closed=len(runs) == 1))
         else:
-            low, high = min(edge[a], edge[b - 1]), max(edge[a], edge[b - 1])
-            chain = index.chain_between(int(low), int(high))
+            chain = index.chain_between(int(min(edge[a], edge[last])), int(max(edge[a], edge[last])))
             parts.append(chain if direction[a] > 0 else reverse_chain(chain))
     return _closed(parts), bool(np.all(edge >= 0))
-
-
-def _run_starts(edge: IndexArray, direction: IndexArray, index: CurveIndex) -> IndexArray:
-    """Edges that do not carry on where the one before (cyclically) left off."""
-    before, turned = np.roll(edge, 1), np.roll(direction, 1)
-    carries = (edge >= 0) & (before >= 0) & (direction == turned) & (edge == before + direction)
-    if np.any(carries):
-        arc = np.searchsorted(index._first, np.maximum(edge, 0), side="right")
-        carries &= arc == np.roll(arc, 1)
-    both_new = (edge < 0) & (before < 0)
-    return np.flatnonzero(~(carries | both_new)).astype(np.int64)
 
 
 def _closed(parts: list[Chain]) -> Chain:
@@ -209,28 +211,5 @@ def _on_grid(points: FloatArray) -> FloatArray:
 
 def _fit_new(points: FloatArray, *, closed: bool) -> Chain:
     """Curves for edges that no arc has, within the fitting tolerance; corners stay."""
-    path = (
-        shapely.get_coordinates(shapely.LineString(points).simplify(tolerances.FLATTEN_MM / 8))
-        if len(points) > 2
-        else points
-    )
-    step = np.diff(path, axis=0)
-    heading = np.arctan2(step[:, 1], step[:, 0])
-    turn = np.abs((np.diff(heading) + np.pi) % (2 * np.pi) - np.pi)
-    corners = [0, *(np.flatnonzero(turn > _CORNER) + 1).tolist(), len(path) - 1]
-    chains = [
-        _fit_smooth(path[a : b + 1], whole=closed and len(corners) == 2) for a, b in itertools.pairwise(corners) if b > a
-    ]
-    return join_chains(chains)
-
-
-def _fit_smooth(path: FloatArray, *, whole: bool) -> Chain:
-    if len(path) == 2:
-        return line_chain(np.round(path / GRID_MM) * GRID_MM)
-    dense = shapely.get_coordinates(shapely.LineString(path).segmentize(_SPACING_MM))
-    room = len(dense)
-    curves, straight, ends = np.empty((room, 4, 2)), np.empty(room, np.bool_), np.empty(room, np.int64)
-    free = np.zeros(2)
-    longest = max(2, room // 2) if whole else room
-    count = fit_run(dense, tolerances.CURVE_FIT_MM, free, free, longest, curves, straight, ends)
-    return Chain(np.round(curves[:count] / GRID_MM) * GRID_MM, straight[:count].copy())
+    curves, straight = fit_polyline(points, _CORNER, _SPACING_MM, tolerances.CURVE_FIT_MM, closed)
+    return Chain(np.round(curves / GRID_MM) * GRID_MM, straight)

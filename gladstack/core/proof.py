@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+import numpy as np
 import shapely
 from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
@@ -19,6 +20,7 @@ def wrong_area(shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[Mul
     """
     if cut is shape:
         return 0.0
+    shape, cut = _differing(shape, cut)
     rest = shapely.symmetric_difference(shape, cut)
     # What differs is seen only where no upper film hides it; taking these away one by one soon leaves nothing.
     for _, upper, _ in above:
@@ -43,21 +45,60 @@ def _is_thick(part: BaseGeometry) -> bool:
     return bool(part.area > 1e-4 * part.length)
 
 
+def _differing(a: MultiPolygon, b: MultiPolygon) -> tuple[MultiPolygon, MultiPolygon]:
+    """Both shapes without the pieces that they have in common to the last bit."""
+    keys_a, keys_b = ([p.wkb for p in shape.geoms] for shape in (a, b))
+    both = set(keys_a) & set(keys_b)
+    return tuple(  # type: ignore[return-value]
+        MultiPolygon([p for p, k in zip(shape.geoms, keys, strict=True) if k not in both])
+        for shape, keys in ((a, keys_a), (b, keys_b))
+    )
+
+
 def max_thickness(cuts: Sequence[MultiPolygon], pair: Callable[[int, int], BaseGeometry]) -> int:
-    """The largest number of films that lie on one another anywhere; `pair(i, j)` gives the overlap of two cuts, i < j."""
-    best = 1 if any(not c.is_empty for c in cuts) else 0
+    """The largest number of films that lie on one another anywhere; `pair(i, j)` gives the overlap of two cuts, i < j.
 
-    def deepen(common: BaseGeometry, last: int, depth: int) -> None:
+    A count at points inside the pieces is a lower bound, the largest set of films that all meet in pairs an upper one;
+    only where they differ are the overlaps worked out.
+    """
+    best = _thickness_at_points(cuts)
+    meeting = [[False] * len(cuts) for _ in cuts]
+    for i, a in enumerate(cuts):
+        shapely.prepare(a)
+        for j in range(i + 1, len(cuts)):
+            meeting[i][j] = bool(shapely.relate_pattern(a, cuts[j], "T********"))
+
+    def deepen(common: BaseGeometry | None, films: list[int], others: list[int]) -> None:
+        """Adds to `films`, whose common film is `common` (None: not worked out), those of `others` that lie there too."""
         nonlocal best
-        for k in range(last + 1, len(cuts)):
-            if depth + len(cuts) - k <= best:
-                return
-            both = pair(last, k)
-            deeper = both if depth == 1 or both.is_empty else overlap(common, cuts[k])
+        for at, k in enumerate(others):
+            onward = [j for j in others[at + 1 :] if meeting[k][j]]
+            if len(films) + 1 + _deepest(onward, meeting) <= best:
+                continue
+            if not films:
+                deepen(cuts[k], [k], onward)
+                continue
+            deeper = pair(films[0], k) if len(films) == 1 else overlap(common, cuts[k])
             if not deeper.is_empty:
-                best = max(best, depth + 1)
-                deepen(deeper, k, depth + 1)
+                best = max(best, len(films) + 1)
+                deepen(deeper, [*films, k], onward)
 
-    for k, cut in enumerate(cuts):
-        deepen(cut, k, 1)
+    deepen(None, [], list(range(len(cuts))))
     return best
+
+
+def _deepest(films: Sequence[int], meeting: list[list[bool]]) -> int:
+    """The size of the largest set of `films` (ascending) that all meet in pairs."""
+    if not films:
+        return 0
+    with_first = 1 + _deepest([j for j in films[1:] if meeting[films[0]][j]], meeting)
+    return with_first if with_first == len(films) else max(with_first, _deepest(films[1:], meeting))
+
+
+def _thickness_at_points(cuts: Sequence[MultiPolygon]) -> int:
+    """The most films met at a point inside each piece."""
+    pieces = [p for c in cuts for p in c.geoms]
+    if not pieces:
+        return 0
+    x, y = shapely.get_coordinates(shapely.point_on_surface(pieces)).T
+    return int(max(1, sum(shapely.contains_xy(c, x, y).astype(np.int64) for c in cuts).max()))

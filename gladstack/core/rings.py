@@ -99,5 +99,8 @@ def as_multi(polygons: Sequence[Polygon]) -> MultiPolygon:
     a, b = shapely.STRtree(polygons).query(polygons, predicate="intersects")
     if not bool(np.any(a != b)):
         return MultiPolygon(polygons)
-    merged = shapely.union_all(polygons)
-    return MultiPolygon([p for p in shapely.get_parts(merged) if isinstance(p, Polygon)])
+    alone = np.ones(len(polygons), np.bool_)
+    alone[a[a != b]] = False
+    pieces = np.array(polygons, dtype=object)
+    merged = shapely.disjoint_subset_union_all(pieces[~alone])
+    return MultiPolygon([*pieces[alone], *(p for p in shapely.get_parts(merged) if isinstance(p, Polygon))])

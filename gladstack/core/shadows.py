@@ -5,7 +5,6 @@ Offsets are GEOS's, flattened within `tolerances.FLATTEN_MM`. All lengths in mm.
 
 from __future__ import annotations
 
-import itertools
 import math
 from collections.abc import Sequence
 from typing import Literal
@@ -45,8 +44,9 @@ def fill_holes(shape: BaseGeometry, below_mm2: float | None = None, at: Sequence
     With points, only the holes they lie in are filled, and `below_mm2` is added to that if given.
     """
     points = [Point(p) for p in at]
+    whole = clean(shape)
     polygons = []
-    for polygon in clean(shape).geoms:
+    for polygon in whole.geoms:
         kept = []
         for ring in polygon.interiors:
             hole = Polygon(ring)
@@ -55,6 +55,8 @@ def fill_holes(shape: BaseGeometry, below_mm2: float | None = None, at: Sequence
             if not (chosen or small or (below_mm2 is None and not points)):
                 kept.append(ring)
         polygons.append(Polygon(polygon.exterior, kept))
+    if sum(len(p.interiors) for p in polygons) == sum(len(p.interiors) for p in whole.geoms):
+        return whole
     # A filled hole may have held an island, which is one with what surrounds it now.
     return clean(shapely.union_all(polygons))
 
@@ -62,32 +64,32 @@ def fill_holes(shape: BaseGeometry, below_mm2: float | None = None, at: Sequence
 def block_shadow(shape: MultiPolygon, dx: float, dy: float) -> MultiPolygon:
     """What `shape` sweeps while it moves by (dx, dy).
 
-    Each outline is parted where it turns back across the direction of the sweep; each part sweeps one simple band.
+    Going back from a point it reaches, one meets the shape itself or an edge that faces the way it moves: so the shape and
+    the bands swept by those edges are all there is. Runs of such edges never turn back across the way, so each sweeps one
+    simple band.
     """
     if (dx == 0 and dy == 0) or shape.is_empty:
         return shape
     move = np.array([dx, dy])
-    bands: list[BaseGeometry] = [shape, shapely.transform(shape, lambda p: p + move)]
-    for polygon in shape.geoms:
-        for ring in (polygon.exterior, *polygon.interiors):
-            bands += _swept(np.asarray(ring.coords)[:, :2], move)
-    return clean(shapely.union_all(bands))
+    swept = []
+    for polygon in shapely.orient_polygons(np.array(shape.geoms, dtype=object)):
+        bands = [b for ring in (polygon.exterior, *polygon.interiors) for b in _swept(np.asarray(ring.coords)[:, :2], move)]
+        swept.append(shapely.union_all([polygon, *bands]))
+    return clean(shapely.disjoint_subset_union_all(swept))
 
 
 def _swept(ring: np.ndarray, move: np.ndarray) -> list[Polygon]:  # type: ignore[type-arg]
+    """The bands that the edges facing along `move` sweep; the ring has its film to its left."""
     step = np.diff(ring, axis=0)
-    side = np.sign(step[:, 0] * move[1] - step[:, 1] * move[0])
-    turns = np.flatnonzero(side != np.roll(side, 1))
-    if not len(turns):
+    front = step[:, 1] * move[0] - step[:, 0] * move[1] > 0
+    starts = np.flatnonzero(front & ~np.roll(front, 1))
+    if not len(starts):
         return []
-    side, ring = np.roll(side, -turns[0]), np.vstack([np.roll(ring[:-1], -turns[0], axis=0), ring[turns[0]]])
-    ends = [*(turns - turns[0]).tolist(), len(side)]
-    out = []
-    for a, b in itertools.pairwise(ends):
-        if side[a] != 0:
-            run = ring[a : b + 1]
-            out.append(Polygon(np.vstack([run, (run + move)[::-1]])))
-    return out
+    first = int(starts[0])
+    front, ring = np.roll(front, -first), np.vstack([np.roll(ring[:-1], -first, axis=0), ring[first]])
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], front.astype(np.int8), [0]])))
+    runs = [ring[a : b + 1] for a, b in zip(edges[::2], edges[1::2], strict=True)]
+    return [Polygon(np.vstack([run, (run + move)[::-1]])) for run in runs]
 
 
 def copy_shadow(shape: MultiPolygon, dx: float, dy: float, by: float = 0.0) -> MultiPolygon:

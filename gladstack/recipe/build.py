@@ -205,7 +205,7 @@ def _cuts(drafts: Sequence[Draft], joints: list[BuiltJoint], clock: Clock) -> tu
             for j in range(i + 1, count)
         ]
         rows = [(drafts[j].key, rule[i, j].kind.value, rule[i, j].mm) for j in range(i + 1, count)]
-        laps = any(u.joint.kind in (JointKind.LAP, JointKind.FULL) for u in above)
+        laps = any(u.joint.kind in (JointKind.LAP, JointKind.FULL) and u.joint.mm > 0 for u in above)
         covering = keys[i + 1 :] if gap_above and laps else None
         keys[i] = key_of(drafts[i].key, drafts[i].mapped, rows, covering)
 

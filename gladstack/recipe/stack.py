@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import shapely
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 
 from gladstack.core import shadows
 from gladstack.core.colour import delta_e, from_hex
@@ -160,7 +160,7 @@ class Stack:
         key = key_of(making, [s.key for s in sources])
 
         def work() -> MultiPolygon:
-            return make_shape(making, as_multi([p for s in sources for p in s.shape.geoms]))
+            return make_shape(making, [p for s in sources for p in s.shape.geoms])
 
         return _Shape(self._clock.run("layers", key, work), key)
 
@@ -239,8 +239,9 @@ class Stack:
         return names | dict(zip((d.film for d in rest), numbered(plain, taken), strict=True))
 
 
-def make_shape(making: Making, source: MultiPolygon) -> MultiPolygon:
-    """A making's shape from its sources' welded shape."""
+def make_shape(making: Making, polygons: Sequence[Polygon]) -> MultiPolygon:
+    """A making's shape from its sources' polygons, which may overlap."""
+    source = as_multi(polygons)
     match making:
         case OutlineShadow():
             grown = shadows.grow(source, making.mm, making.corners)
