@@ -38,7 +38,7 @@ BoolArray = npt.NDArray[np.bool_]
 
 _CORNER = np.radians(20.0)
 """A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
-_SPACING_MM = 0.2
+_SPACING_MM = 0.4
 
 
 @dataclass(frozen=True)

@@ -156,13 +156,26 @@ class Stack:
 
     def made(self, making: Making) -> _Shape:
         """What a making comes to."""
-        sources = [self._source(ref) for ref in making.of] if making.of else self._all_but(making)
+        sources = [self._source(ref) for ref in self._uncovered(making.of)] if making.of else self._all_but(making)
         key = key_of(making, [s.key for s in sources])
 
         def work() -> MultiPolygon:
             return make_shape(making, [p for s in sources for p in s.shape.geoms])
 
         return _Shape(self._clock.run("layers", key, work), key)
+
+    def _uncovered(self, refs: Sequence[str]) -> list[str]:
+        """Those of `refs` that do not lie wholly under the shadow of another one of them, and so add nothing to it."""
+        films = [self.canonical(ref) for ref in refs]
+        covered: set[str] = set()
+        if all(p.film for _, p in self.pieces):
+            for shadow in self._recipe.makings:
+                grows = isinstance(shadow, OutlineShadow) or (
+                    isinstance(shadow, DropShadow) and shadow.style == "block" and shadow.grow_mm >= 0
+                )
+                if grows and self.canonical(shadow.film) in films and self.choice(shadow.film).thicken_mm >= 0:
+                    covered |= {self.canonical(ref) for ref in shadow.of}
+        return [ref for ref, film in zip(refs, films, strict=True) if film not in covered] or list(refs)
 
     def sources_of(self, making: Making) -> list[str]:
         """The films that a making is made of, directly."""
