@@ -17,6 +17,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
@@ -27,7 +28,10 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core import tolerances
 from gladstack.core.curves import hash_points
 
+Corners = Literal["round", "mitre", "bevel"]
+
 _LYING_SHARE = 0.5
+_MITRE_LIMIT = 4.0
 
 
 class JointKind(StrEnum):
@@ -77,17 +81,19 @@ def cut_shape(
         keep_off = [u.shape for u in above if u.joint.kind is JointKind.GAP and u.joint.mm == distance]
         near = [s for s in keep_off if shapely.dwithin(s, grown, distance)]
         if near:
-            grown = cut_away(clean(grown), [grow(shapely.GeometryCollection(near), distance)])
+            grown = cut_away(clean(grown), [grow(near[0] if len(near) == 1 else shapely.union_all(near), distance)])
     return shape if grown is shape else clean(grown)
 
 
-def grow(shape: BaseGeometry, distance: float) -> BaseGeometry:
-    """The offset of `shape` by `distance` mm, round at corners, true within the flattening tolerance."""
-    if distance <= 0:
+def grow(shape: BaseGeometry, distance: float, corners: Corners = "round") -> BaseGeometry:
+    """The offset of `shape`, true within the flattening tolerance: outwards for a positive distance, else inwards."""
+    if distance == 0 or shape.is_empty:
         return shape
-    step = 2 * math.acos(max(0.0, 1 - tolerances.FLATTEN_MM / distance))
+    step = 2 * math.acos(max(0.0, 1 - tolerances.FLATTEN_MM / abs(distance)))
     segments = max(8, math.ceil(math.pi / 2 / max(step, 1e-3)))
-    return shapely.buffer(shape, distance, quad_segs=segments)
+    grown = shapely.buffer(shape, distance, quad_segs=segments, join_style=corners, mitre_limit=_MITRE_LIMIT)
+    # GEOS now and then leaves an offset curve crossing itself by a rounding error.
+    return grown if grown.is_valid else shapely.make_valid(grown)
 
 
 def clean(shape: BaseGeometry) -> MultiPolygon:

@@ -38,7 +38,7 @@ BoolArray = npt.NDArray[np.bool_]
 
 _CORNER = np.radians(20.0)
 """A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
-_SPACING_MM = 0.4
+_SPACING_MM = 0.2
 
 
 @dataclass(frozen=True)
@@ -146,7 +146,9 @@ class CurveIndex:
 
 def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
     """Closed chains for every ring of `shape`, deviating from it by less than 0.05 mm."""
-    rings = []
+    rings: list[Chain] = []
+    if shape.is_empty:
+        return Outline((), 0, 0.0)
     # One look-up for all rings; the edges from one ring's end to the next one's beginning are passed over.
     points = shapely.get_coordinates(shape)
     edge, direction = index.edges_of(points)

@@ -16,21 +16,9 @@ from shapely.geometry.base import BaseGeometry
 from shapely.ops import substring
 
 from gladstack.core import tolerances
-from gladstack.core.joints import clean
+from gladstack.core.joints import Corners, clean, grow
 
-Corners = Literal["round", "mitre", "bevel"]
 Ends = Literal["round", "square"]
-
-_MITRE_LIMIT = 4.0
-
-
-def grow(shape: BaseGeometry, distance: float, corners: Corners = "round") -> BaseGeometry:
-    """The offset of `shape`: outwards for a positive distance, inwards for a negative one."""
-    if distance == 0 or shape.is_empty:
-        return shape
-    step = 2 * math.acos(max(0.0, 1 - tolerances.FLATTEN_MM / abs(distance)))
-    segments = max(8, math.ceil(math.pi / 2 / max(step, 1e-3)))
-    return shapely.buffer(shape, distance, quad_segs=segments, join_style=corners, mitre_limit=_MITRE_LIMIT)
 
 
 def thicken(shape: MultiPolygon, by: float) -> MultiPolygon:

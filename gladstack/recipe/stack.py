@@ -12,7 +12,7 @@ from shapely import MultiPolygon, Polygon
 from gladstack.core import shadows
 from gladstack.core.colour import delta_e, from_hex
 from gladstack.core.errors import RecipeError
-from gladstack.core.joints import clean
+from gladstack.core.joints import clean, grow
 from gladstack.core.order import film_names, numbered, propose_order
 from gladstack.core.rings import as_multi
 from gladstack.recipe.arts import OneFilmArt
@@ -148,7 +148,7 @@ class Stack:
             if by:
                 shape = shadows.thicken(shape, by)
             if openings:
-                holes = [shadows.grow(p.shape, a.margin_mm) for p, a in openings]
+                holes = [grow(p.shape, a.margin_mm) for p, a in openings]
                 shape = clean(shapely.difference(shape, shapely.union_all(holes)))
             return shape
 
@@ -257,7 +257,7 @@ def make_shape(making: Making, polygons: Sequence[Polygon]) -> MultiPolygon:
     source = as_multi(polygons)
     match making:
         case OutlineShadow():
-            grown = shadows.grow(source, making.mm, making.corners)
+            grown = grow(source, making.mm, making.corners)
             if making.holes == "fill":
                 return shadows.fill_holes(grown)
             if making.holes == "fill-small":

@@ -1,0 +1,223 @@
+"""Designs of several pieces of art: the four invariants on random stacks, and what makers ask of them."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from gladstack.core.errors import RecipeError
+from gladstack.core.joints import JointKind, grow
+from gladstack.demo.designs import example_files
+from gladstack.recipe.build import Built, build
+from gladstack.recipe.memo import Memo
+from gladstack.recipe.models import Recipe
+from gladstack.recipe.pieces import Assets
+from gladstack.recipe.written import read_recipe
+
+MEMO = Memo()
+RED, NAVY, GOLD = "#c0392b", "#1d2b53", "#f2b632"
+
+
+def no_picture(digest: str) -> bytes:
+    raise AssertionError(f"no picture {digest} here")
+
+
+def built(data: dict[str, Any]) -> Built:
+    return build(Recipe.model_validate({"name": "Stack", **data}), Assets(picture=no_picture), MEMO)
+
+
+def words(text: str, film: str | None, *, id_: str = "words", **more: object) -> dict[str, object]:
+    return {"kind": "lettering", "id": id_, "text": text, "film": film, "height_mm": 20, **more}
+
+
+def form(name: str, film: str | None, *, id_: str = "form", x: float = 0, y: float = 0, **more: object) -> dict[str, object]:
+    place = {"x_mm": x, "y_mm": y, "turn_deg": more.pop("turn", 0)}
+    return {"kind": "shape", "id": id_, "form": {"form": name, **more.pop("size", {})}, "film": film, "place": place, **more}  # type: ignore[dict-item]
+
+
+def layer(made: Built, film: str) -> Any:
+    return next(item for item in made.layers if item.film == film)
+
+
+def check_invariants(made: Built) -> None:
+    """Painting gives the wanted picture; butts do not overlap; laps do not show; cuts are valid, welded and whole."""
+    assert made.wrong_area_ratio <= 1e-6
+    for item in made.layers:
+        assert item.cut.is_valid
+        assert all(p.area > 0 for p in item.cut.geoms)
+        # Welded: no two pieces of one film share an edge or overlap.
+        if len(item.cut.geoms) > 1:
+            assert shapely.union_all(list(item.cut.geoms)).area == pytest.approx(item.cut.area, rel=1e-9)
+            assert item.cut.boundary.length == pytest.approx(shapely.union_all(list(item.cut.geoms)).length, rel=1e-6)
+    kinds = {j.joint.kind for j in made.joints}
+    if kinds <= {JointKind.BUTT}:
+        assert made.max_thickness <= 1
+    for k, item in enumerate(made.layers):
+        upper = shapely.union_all([u.cut for u in made.layers[k + 1 :]])
+        assert shapely.difference(shapely.difference(item.cut, item.shape), upper).area <= 1e-6 * max(1, item.shape.area)
+
+
+JOINTS = st.sampled_from(
+    [{"kind": "butt"}, {"kind": "lap", "mm": 0.5}, {"kind": "gap", "mm": 0.8}, {"kind": "full", "mm": 0.4}]
+)
+FILMS = st.sampled_from([RED, NAVY, GOLD])
+PLACES = st.tuples(st.floats(-30, 30), st.floats(-20, 20), st.sampled_from([0, 17, 90, -45]))
+
+
+@st.composite
+def stacks(draw: Any) -> dict[str, Any]:
+    arts: list[dict[str, object]] = []
+    for k in range(draw(st.integers(1, 4))):
+        x, y, turn = draw(PLACES)
+        place = {"x_mm": x, "y_mm": y, "turn_deg": turn}
+        film = draw(st.one_of(FILMS, st.none())) if k else draw(FILMS)
+        inside = f"art{draw(st.integers(0, k - 1))}" if k and draw(st.integers(0, 4)) == 0 else None
+        if draw(st.booleans()):
+            text = draw(st.sampled_from(["OPEN", "moon", "Ö8&", "no\nsky"]))
+            font = draw(st.sampled_from(["inter-black", "lobster-two", "cherry-bomb", "allerta-stencil"]))
+            arts.append(words(text, film, id_=f"art{k}", font=font, place=place, inside=inside))
+        else:
+            name = draw(st.sampled_from(["rectangle", "ellipse", "star", "heart", "ring", "ribbon", "polygon"]))
+            arts.append(
+                {"kind": "shape", "id": f"art{k}", "form": {"form": name}, "film": film, "place": place, "inside": inside}
+            )
+    sources = [a["id"] for a in arts if a["film"]]
+    makings: list[dict[str, object]] = []
+    for k in range(draw(st.integers(0, 2))):
+        of = draw(st.one_of(st.just([]), st.lists(st.sampled_from(sources), min_size=1, max_size=2, unique=True)))
+        makings.append({"id": f"made{k}", "film": f"film{k}", "of": of, **draw(st.sampled_from(MAKINGS))})
+    films = [{"film": m["film"], "colour": f"#0{k}0a1{k}"} for k, m in enumerate(makings)]
+    if draw(st.booleans()):
+        films.append({"film": RED, "thicken_mm": draw(st.sampled_from([-0.3, 0.4]))})
+    return {"arts": arts, "makings": makings, "films": films, "joint": draw(JOINTS)}
+
+
+MAKINGS = (
+    {"kind": "outline-shadow", "mm": 1.5},
+    {"kind": "outline-shadow", "mm": 2.5, "holes": "fill", "corners": "mitre"},
+    {"kind": "drop-shadow", "length_mm": 4, "angle_deg": 60},
+    {"kind": "drop-shadow", "length_mm": 3, "style": "copy", "grow_mm": 0.4},
+    {"kind": "stitch-line", "mm": 1.5},
+    {"kind": "band", "inner_mm": -1, "outer_mm": 1},
+)
+
+
+@given(stacks(), st.randoms(use_true_random=False))
+@settings(max_examples=70, deadline=None)
+def test_the_invariants_hold_on_random_stacks_in_any_order(data: dict[str, Any], random: Any) -> None:
+    made = built(data)
+    check_invariants(made)
+    order = [item.film for item in made.layers]
+    random.shuffle(order)
+    check_invariants(built({**data, "order": order}))
+
+
+@pytest.mark.parametrize("path", example_files(), ids=lambda p: p.stem)
+def test_the_examples_build_without_complaint(path: Path) -> None:
+    recipe, pictures = read_recipe(path.read_text(), path.parent)
+    made = build(recipe, Assets(picture=pictures.__getitem__), MEMO)
+    check_invariants(made)
+    assert made.notices == ()
+    assert Recipe.model_validate(json.loads(recipe.model_dump_json())) == recipe
+
+
+@pytest.mark.parametrize("mm", [0.4, 1.2, 3.0])
+def test_a_gap_is_equally_wide_wherever_it_runs(mm: float) -> None:
+    """Along the motif's edge the lettering keeps the very distance, to 0.02 mm, also in what is written."""
+    motif = form("star", GOLD, size={"across_mm": 44}, y=-9, turn=10, inside="words")
+    made = built({"arts": [words("HILL\ntop", NAVY), motif], "joint": {"kind": "gap", "mm": mm}})
+    low, high = layer(made, NAVY), layer(made, GOLD)
+    assert shapely.distance(low.cut, high.cut) == pytest.approx(mm, abs=0.02)
+    reveal = shapely.intersection(low.shape, grow(high.shape, mm + 0.05))
+    edge = shapely.intersection(low.cut.boundary, reveal.buffer(-0.02))
+    points = shapely.points(shapely.get_coordinates(shapely.segmentize(edge, 0.3)))
+    assert np.abs(shapely.distance(high.cut, points) - mm).max() < 0.02
+    from gladstack.core.curves import flatten_chain
+
+    written = np.concatenate([flatten_chain(r, 0.002) for r in low.outline.rings])
+    near = shapely.distance(high.cut, shapely.points(written))
+    assert near.min() > mm - 0.02
+
+
+def test_only_what_falls_within_the_lettering_is_kept() -> None:
+    made = built({"arts": [words("OO", NAVY), form("rectangle", GOLD, inside="words", y=-10, size={"height_mm": 6})]})
+    kept = layer(made, GOLD).cut
+    letters = built({"arts": [words("OO", NAVY)]}).layers[0].cut
+    assert shapely.difference(kept, letters).area < 1e-6
+    assert 0 < kept.area < 60 * 6
+
+
+def test_an_opening_goes_through_what_it_names_or_down_to_the_ground() -> None:
+    plaque, hole = form("rectangle", RED), words("o", None, id_="hole", margin_mm=0.5)
+    top = form("ellipse", GOLD, id_="top", size={"width_mm": 30, "height_mm": 30})
+    all_the_way = built({"arts": [plaque, top, hole]})
+    letter = grow(built({"arts": [words("o", RED)]}).layers[0].shape, 0.5)
+    assert all(shapely.intersection(item.cut, letter).area < 1e-6 for item in all_the_way.layers)
+    one_only = built({"arts": [plaque, top, {**hole, "opens": [GOLD]}], "joint": {"kind": "full"}})
+    assert shapely.intersection(layer(one_only, GOLD).cut, letter).area < 1e-6
+    assert shapely.intersection(layer(one_only, RED).cut, letter).area == pytest.approx(letter.area, rel=1e-6)
+
+
+def test_letters_of_three_films_are_nowhere_double() -> None:
+    path = next(p for p in example_files() if p.stem == "nested-letters")
+    made = build(read_recipe(path.read_text(), path.parent)[0], Assets(picture=no_picture), MEMO)
+    assert len(made.layers) == 3
+    assert made.max_thickness == 1
+    shapes = [item.shape for item in made.layers]
+    assert any(shapely.intersection(a, b).area > 1 for a in shapes for b in shapes if a is not b)
+
+
+def test_a_shadow_follows_its_source_and_lies_under_it() -> None:
+    shadow = {"kind": "outline-shadow", "id": "s", "film": "s", "of": ["words"], "mm": 2}
+    more = {"makings": [shadow], "films": [{"film": "s", "colour": "#000000", "joint": {"kind": "full", "mm": 0}}]}
+    for text in ("Moon", "Moonlit"):
+        made = built({"arts": [words(text, GOLD)], **more})
+        assert [item.film for item in made.layers] == ["s", GOLD]
+        assert (
+            made.layers[0].cut.equals(grow(made.layers[1].shape, 2))
+            or shapely.symmetric_difference(made.layers[0].cut, grow(made.layers[1].shape, 2)).area < 1e-6
+        )
+
+
+def test_shadows_in_a_ring_are_refused() -> None:
+    a = {"kind": "outline-shadow", "id": "a", "film": "fa", "of": ["fb"], "mm": 1}
+    b = {"kind": "outline-shadow", "id": "b", "film": "fb", "of": ["fa"], "mm": 1}
+    films = [{"film": f, "colour": "#000000"} for f in ("fa", "fb")]
+    with pytest.raises(RecipeError, match="made of itself"):
+        built({"arts": [words("o", RED)], "makings": [a, b], "films": films})
+
+
+def test_lettering_joins_the_pictures_film_of_its_colour() -> None:
+    from tests.pictures import picture_of
+
+    picture = {"kind": "picture", "id": "owl", "picture": "a" * 64, "width_mm": 120}
+    assets = Assets(lambda key: picture_of("moon-owl", 320))
+    made, alone = (
+        build(Recipe.model_validate({"name": "Owl", "arts": arts}), assets, Memo())
+        for arts in ([picture, words("Owl", GOLD)], [picture])
+    )
+    assert len(made.layers) == len(alone.layers)
+    assert layer(made, GOLD).shape.area > layer(alone, GOLD).shape.area
+    check_invariants(made)
+
+
+def test_the_look_never_changes_a_cut() -> None:
+    plain = built({"arts": [words("Moon", GOLD)]})
+    looks = [{"film": GOLD, "finish": {"kind": "glitter"}, "colour": RED}]
+    dressed = built({"arts": [words("Moon", GOLD)], "films": looks, "ground": {"kind": "mug", "colour": NAVY}})
+    assert dressed.layers[0].cut.equals_exact(plain.layers[0].cut)
+    assert dressed.layers[0].outline.nodes == plain.layers[0].outline.nodes
+    assert dressed.layers[0].colour == RED
+
+
+def test_what_cannot_be_set_or_cut_well_is_told() -> None:
+    made = built({"arts": [words("Aع moon", NAVY, font="lobster-two", weld=False)]})
+    assert {n.code for n in made.notices} == {"missing-glyph", "unwelded"}
+    assert "“ع”" in next(n.text for n in made.notices if n.code == "missing-glyph")
