@@ -8,7 +8,8 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from gladstack.core.fit import find_corners, fit_run, line_through, sharpen_corner, smooth_run
+from gladstack.core.corners import find_corners, line_through, sharpen_corner
+from gladstack.core.fit import fit_run, smooth_run
 from gladstack.core.kernels import jit
 from gladstack.core.trace import TracedArcs
 

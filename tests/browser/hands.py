@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -30,19 +31,33 @@ class Hands:
             shown = [e for e in driver.find_elements(By.XPATH, xpath) if e.is_displayed()]
             return shown[0] if shown else False
 
-        element = WebDriverWait(self.browser, WAIT_S).until(found, f"never saw {xpath}")
+        # What the page draws anew while it is looked at is looked for again.
+        wait = WebDriverWait(self.browser, WAIT_S, ignored_exceptions=[StaleElementReferenceException])
+        element = wait.until(found, f"never saw {xpath}")
         assert isinstance(element, WebElement)
         return element
 
     def see_text(self, text: str) -> WebElement:
         return self.see(f'//*[contains(normalize-space(), "{text}") and not(.//*[contains(normalize-space(), "{text}")])]')
 
+    def click(self, xpath: str) -> None:
+        """Clicks what is visible, again if the page has just drawn it anew."""
+
+        def clicked(_: webdriver.Chrome) -> bool:
+            try:
+                self.see(xpath).click()
+            except StaleElementReferenceException:
+                return False
+            return True
+
+        WebDriverWait(self.browser, WAIT_S).until(clicked, f"never could click {xpath}")
+
     def press(self, name: str) -> None:
         """Presses a button or link by its name."""
-        self.see(f'//*[self::button or self::a][normalize-space()="{name}" or @aria-label="{name}"]').click()
+        self.click(f'//*[self::button or self::a][normalize-space()="{name}" or @aria-label="{name}"]')
 
     def go_to(self, place: str) -> None:
-        self.see(f'//button[@role="tab"][normalize-space()="{place}"]').click()
+        self.click(f'//button[@role="tab"][normalize-space()="{place}"]')
 
     def field(self, label: str) -> WebElement:
         return self.see(f'//label[span[normalize-space()="{label}"]]//input | //input[@aria-label="{label}"]')

@@ -139,7 +139,7 @@ function Bench() {
       {PLACES.map((name) => {
         const View = VIEWS[name];
         return (
-          <Tabs.Content key={name} value={name} className="min-h-0 overflow-y-auto px-4 pt-3 pb-6">
+          <Tabs.Content key={name} value={name} className="relative min-h-0 overflow-y-auto px-4 pt-3 pb-6">
             <View />
           </Tabs.Content>
         );

@@ -19,7 +19,7 @@ export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartP
     <main className="grid h-full grid-rows-[auto_1fr] overflow-auto px-12 pt-9 pb-8">
       <header className="flex items-baseline gap-4">
         <h1 className="text-3xl font-semibold tracking-tight">Glad Stack</h1>
-        <p className="text-soft">From a picture to films that stack, each on its own sheet.</p>
+        <p className="text-soft">From a picture or words to films that stack, each on its own sheet.</p>
       </header>
       <div className="mt-8 grid grid-cols-[minmax(380px,5fr)_7fr] gap-10">
         <BringIn intake={intake} onIntake={onIntake} onPicture={onPicture} onLettering={onLettering} busy={busy} />
@@ -45,7 +45,7 @@ export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartP
 function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps) {
   const input = useRef<HTMLInputElement>(null);
   return (
-    <section aria-labelledby="bring" className="self-start rounded-lg border border-line bg-paper p-6">
+    <section aria-labelledby="bring" className="relative self-start rounded-lg border border-line bg-paper p-6">
       <h2 id="bring" className="text-lg font-semibold">
         New design
       </h2>

@@ -1,0 +1,266 @@
+"""What the examples show, made by hand: lettering, motifs, shadows, openings and stitches, from the first click on."""
+
+from __future__ import annotations
+
+import json
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
+
+from gladstack.recipe.fonts import SHIPPED, shipped_font
+from tests.browser.conftest import Served
+from tests.browser.hands import Hands
+
+GOLD, RED, TEAL = "#f2b632", "#c0392b", "#1f7a7a"
+
+
+class Maker(Hands):
+    """A maker who sets lettering and lays shapes on it."""
+
+    def design(self) -> Any:
+        with urllib.request.urlopen(f"{self.address}/api/designs/{self.browser.current_url.rsplit('/', 1)[1]}") as answer:
+            return json.load(answer)
+
+    def built_when(self, condition: Any, message: str) -> Any:
+        self.until(lambda: condition(self.design()), message)
+        return self.design()
+
+    def begin(self, text: str) -> None:
+        self.open("/")
+        self.press("Begin with lettering")
+        self.write(text)
+
+    def write(self, text: str) -> None:
+        area = self.see('//label[span[normalize-space()="Words"]]/textarea')
+        area.send_keys(Keys.CONTROL, "a")
+        area.send_keys(text)
+        self.click('//h2[normalize-space()="On the stack"]')
+        self.built_when(
+            lambda d: any(a["kind"] == "lettering" and a["text"] == text for a in d["recipe"]["arts"]),
+            f"{text} was not kept",
+        )
+
+    def font(self, name: str) -> None:
+        self.click('//button[starts-with(@aria-label, "Font:")]')
+        self.click(f'//div[@role="dialog"]//button[.//*[@aria-label="{name}"]]')
+        self.see(f'//button[@aria-label="Font: {name}"]')
+
+    def new_film(self, label: str, colour: str) -> None:
+        self.click(f'//button[starts-with(@aria-label, "{label}:")]')
+        field = self.see('//div[@role="dialog"]//input[@type="color"]')
+        self.browser.execute_script(
+            "Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(arguments[0], arguments[1]);"
+            "arguments[0].dispatchEvent(new Event('input', { bubbles: true }));",
+            field,
+            colour,
+        )
+        self.press("A film of this colour")
+        self.built_when(lambda d: any(f["film"] == colour for f in d["built"]["layers"]), f"no film {colour}")
+
+    def select(self, label: str, text: str) -> None:
+        path = f'//label[span[normalize-space()="{label}"]]//select | //select[@aria-label="{label}"]'
+        Select(self.see(path)).select_by_visible_text(text)
+
+    def add_shape(self, name: str) -> None:
+        self.press("Shape")
+        self.click(f'//div[@role="dialog"]//button[normalize-space()="{name}"]')
+        self.see('//section[@aria-label="Chosen art"]')
+
+    def choose(self, name: str) -> None:
+        row = self.see(f'//ul[@aria-label="Art on the stack"]//button[contains(., "{name}")]')
+        if row.get_attribute("aria-pressed") != "true":
+            row.click()
+
+    def joint(self, of: str, kind: str, length: str | None = None) -> None:
+        self.click(f'//button[starts-with(@aria-label, "{of}")]')
+        self.click(f'//fieldset[@aria-label="Kind of joint"]//button[starts-with(normalize-space(), "{kind}")]')
+        if length:
+            self.see(f'//button[starts-with(@aria-label, "{of}: {kind.lower()}")]')
+            self.type_into("Width of the gap" if kind == "Gap" else "Length of the lap", length)
+        ActionChains(self.browser).send_keys(Keys.ESCAPE).perform()
+
+    def open_film(self, name: str) -> None:
+        row = self.see(f'//button[@draggable][starts-with(@aria-label, "{name},")]')
+        if row.get_attribute("aria-expanded") != "true":
+            row.click()
+
+    def make(self, film: str, kind: str) -> None:
+        self.open_film(film)
+        self.press("Make a shadow or line of it")
+        self.click(f'//div[@role="dialog"]//button[starts-with(normalize-space(), "{kind}")]')
+
+
+@pytest.fixture
+def maker(browser: webdriver.Chrome, served: Served) -> Maker:
+    maker = Maker(browser, served.address)
+    maker.open("/")
+    maker.browser.execute_script("localStorage.clear()")
+    maker.browser.get_log("browser")
+    return maker
+
+
+def test_a_motif_is_knocked_out_of_two_lines_and_kept_inside_them(maker: Maker) -> None:
+    maker.begin("HILL\ntop")
+    maker.add_shape("Star")
+    maker.new_film("Film", GOLD)
+    maker.type_into("Across", "70mm")
+    maker.select("Kept inside", "“HILL top”")
+    maker.go_to("Stack")
+    maker.joint("Joint of all films", "Gap", "1.2mm")
+    made = maker.built_when(lambda d: d["recipe"]["joint"]["mm"] == 1.2, "the gap was not set")
+    low, high = made["built"]["joints"][0]["lower"], made["built"]["joints"][0]["upper"]
+    assert (made["built"]["layers"][low]["film"], made["built"]["layers"][high]["film"]) == ("#1d2b53", GOLD)
+    assert made["built"]["joints"][0]["kind"] == "gap"
+    assert made["built"]["max_thickness"] == 1
+    assert made["built"]["wrong_area_ratio"] <= 1e-6
+    assert maker.complaints() == []
+
+
+def test_a_word_lies_over_another_with_a_clear_margin(maker: Maker) -> None:
+    maker.begin("OPEN")
+    maker.font("Bebas Neue Bold")
+    maker.press("Lettering")
+    maker.see('//ul[@aria-label="Art on the stack"]//button[contains(., "Words")]')
+    maker.write("Evening")
+    maker.font("Lobster Two Bold")
+    maker.new_film("Film", RED)
+    maker.go_to("Stack")
+    maker.joint("Joint of all films", "Gap", "1.5mm")
+    made = maker.built_when(lambda d: d["recipe"]["joint"]["kind"] == "gap", "no gap")
+    assert [layer["film"] for layer in made["built"]["layers"]] == ["#1d2b53", RED]
+    assert made["built"]["max_thickness"] == 1
+
+
+def test_lettering_with_two_outline_shadows_and_a_drop_shadow(maker: Maker) -> None:
+    maker.begin("Moonrise\nat nine")
+    maker.go_to("Stack")
+    maker.make("Navy", "Drop shadow")
+    maker.type_into("Length", "4mm")
+    maker.make("Drop shadow", "Outline shadow")
+    maker.make("Outline shadow", "Outline shadow")
+    maker.select("Holes", "filled if small")
+    maker.type_into("Smaller than", "30")
+    maker.type_into("Distance", "3mm")
+    made = maker.built_when(lambda d: len(d["built"]["layers"]) == 4 and d["recipe"]["makings"][2]["mm"] == 3, "no shadows")
+    assert [m["kind"] for m in made["recipe"]["makings"]] == ["drop-shadow", "outline-shadow", "outline-shadow"]
+    assert maker.names("Stack") == ["Navy", "Drop shadow", "Outline shadow", "Outline shadow 2"]
+    assert made["built"]["max_thickness"] == 4
+    areas = [layer["area_mm2"] for layer in made["built"]["layers"]]
+    maker.go_to("Art")
+    maker.choose("Moonrise")
+    maker.write("Moonrise\nat ten")
+    after = [layer["area_mm2"] for layer in maker.design()["built"]["layers"]]
+    assert all(a != b for a, b in zip(areas, after, strict=True)), "a shadow did not follow its word"
+
+
+def test_overlapping_letters_of_three_films_are_nowhere_double(maker: Maker) -> None:
+    maker.begin("STARS")
+    maker.font("Inter Black")
+    maker.type_into("Letter spacing", "-4mm")
+    for letter, colour in (("T", GOLD), ("A", TEAL)):
+        maker.press(f"Letter {letter}")
+        maker.new_film("Film of the letters", colour)
+    maker.press("Letter T")
+    maker.type_into("Turned", "-7")
+    made = maker.built_when(lambda d: d["recipe"]["arts"][0]["letters"], "the letter was not turned")
+    assert len(made["built"]["layers"]) == 3
+    assert made["built"]["max_thickness"] == 1
+    assert {j["kind"] for j in made["built"]["joints"]} == {"butt"}
+
+
+def test_lettering_is_set_flush_into_a_shape_and_a_hole_goes_through_all(maker: Maker) -> None:
+    maker.begin("Dome night")
+    maker.add_shape("Ribbon")
+    maker.new_film("Film", TEAL)
+    maker.go_to("Stack")
+    maker.see('//button[@draggable][starts-with(@aria-label, "Navy,")]').send_keys(Keys.ALT, Keys.ARROW_UP)
+    made = maker.built_when(lambda d: d["built"]["layers"][-1]["film"] == "#1d2b53", "the words did not come to lie on top")
+    assert made["built"]["max_thickness"] == 1
+    assert [j["kind"] for j in made["built"]["joints"]] == ["butt"]
+    whole = sum(layer["area_mm2"] for layer in made["built"]["layers"])
+    maker.go_to("Art")
+    maker.add_shape("Circle or ellipse")
+    maker.click('//button[starts-with(@aria-label, "Film:")]')
+    maker.press("An opening")
+    made = maker.built_when(lambda d: d["recipe"]["arts"][-1]["film"] is None, "no opening")
+    assert sum(layer["area_mm2"] for layer in made["built"]["layers"]) < whole
+    maker.press("Undo")
+    made = maker.built_when(lambda d: d["recipe"]["arts"][-1]["film"] is not None, "not undone")
+
+
+def test_a_badge_is_stitched_and_shown_on_a_shirt(maker: Maker) -> None:
+    maker.begin("HELPERS")
+    maker.click('//label[normalize-space()="Arch"]')
+    maker.type_into("Radius", "30mm")
+    maker.add_shape("Circle or ellipse")
+    maker.new_film("Film", RED)
+    maker.go_to("Stack")
+    maker.make("Red", "Stitch line")
+    made = maker.built_when(lambda d: len(d["built"]["layers"]) == 3, "no stitches")
+    seam = next(layer for layer in made["built"]["layers"] if layer["film"] == "stitch-line-1")
+    assert seam["pieces"] > 5
+    maker.press("Ground: Light table")
+    maker.click('//div[@role="dialog"]//button[normalize-space()="Shirt"]')
+    maker.built_when(lambda d: d["recipe"]["ground"]["kind"] == "shirt", "no shirt")
+    ActionChains(maker.browser).send_keys(Keys.ESCAPE).perform()
+    cloth = maker.pixel(0.06, 0.5)
+    assert cloth != (251, 250, 247)
+
+
+def test_art_is_dragged_along_guides_and_letters_show_while_they_are_typed(maker: Maker) -> None:
+    maker.begin("Open late")
+    maker.add_shape("Heart")
+    box = next(a for a in maker.design()["built"]["arts"] if a["name"] == "heart")["box"]
+    canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
+    before = maker.design()["revision"]
+    hand = ActionChains(maker.browser).move_to_element(canvas).click_and_hold()
+    hand.move_by_offset(40, 25).move_by_offset(40, 25).release().perform()
+    made = maker.built_when(lambda d: d["revision"] != before, "the drag was not kept")
+    moved = next(a for a in made["built"]["arts"] if a["name"] == "heart")["box"]
+    assert moved["left"] > box["left"] + 3
+    assert moved["right"] - moved["left"] == pytest.approx(box["right"] - box["left"], abs=1e-6)
+    assert made["history"][-1]["label"] == "Moved heart"
+    maker.choose("Open late")
+    shown = maker.see_text("to cut").text
+    area = maker.see('//label[span[normalize-space()="Words"]]/textarea')
+    area.send_keys(" and later")
+    revision = maker.design()["revision"]
+    maker.until(lambda: maker.see_text("to cut").text != shown, "the words were not shown while typed")
+    assert maker.design()["revision"] == revision, "a stroke was kept before typing came to rest"
+
+
+def test_a_font_of_the_makers_own_joins_the_shelf(maker: Maker, tmp_path: Path) -> None:
+    maker.begin("Hill")
+    path = tmp_path / "own.otf"
+    path.write_bytes(shipped_font(SHIPPED[9].key))
+    maker.click('//button[starts-with(@aria-label, "Font:")]')
+    maker.browser.find_element(By.CSS_SELECTOR, 'input[aria-label="Font file"]').send_keys(str(path))
+    made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["font"]) == 64, "the font was not taken")
+    assert made["built"]["notices"] == []
+    bad = tmp_path / "bad.ttf"
+    bad.write_bytes(b"this is no font")
+    ActionChains(maker.browser).send_keys(Keys.ESCAPE).perform()
+    maker.click('//button[starts-with(@aria-label, "Font:")]')
+    maker.browser.find_element(By.CSS_SELECTOR, 'input[aria-label="Font file"]').send_keys(str(bad))
+    maker.see_text("This is not a font file that can be read.")
+
+
+def test_scaling_the_whole_design_asks_about_its_millimetres(maker: Maker) -> None:
+    maker.begin("Hill")
+    maker.go_to("Stack")
+    maker.make("Navy", "Outline shadow")
+    maker.go_to("Art")
+    width = maker.design()["built"]["width_mm"]
+    maker.type_into("Width of all", f"{2 * width:.3f}mm")
+    maker.see_text("keep those?")
+    maker.press("Keep them")
+    made = maker.built_when(lambda d: d["built"]["width_mm"] > 1.5 * width, "not scaled")
+    assert made["recipe"]["makings"][0]["mm"] == 2
+    assert made["built"]["width_mm"] == pytest.approx(2 * (width - 4) + 4, abs=0.05)
