@@ -162,6 +162,17 @@ def _add_routes(app: FastAPI) -> None:
         """Goes to any state of the history."""
         return shop.go_to(design, jump.base, jump.revision)
 
+    @app.post("/api/designs/{design}/patterns", operation_id="addPattern")
+    def add_pattern(
+        design: str,
+        shop: Shop,
+        picture: Annotated[UploadFile, File()],
+        base: Annotated[int, Form()],
+        film: Annotated[str, Form(max_length=40)],
+    ) -> DesignView:
+        """Shows a film patterned with a picture."""
+        return shop.add_pattern(design, base, picture.file.read(MAX_BYTES + 1), film)
+
     @app.get("/api/pictures/{digest}", operation_id="originalPicture", response_class=Response)
     def original_picture(digest: str, shop: Shop) -> Response:
         """A picture as it was brought in, by its hash."""

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict
+from shapely import MultiPolygon
 
+from gladstack.core.curves import Chain, line_chain
 from gladstack.core.sheets import registration_marks
 from gladstack.core.svg import path_data
 from gladstack.recipe.arts import OneFilmArt
@@ -71,18 +74,26 @@ class SheetView(BaseModel):
 
 
 class LayerView(BaseModel):
-    """A film of the stack; `path` is its cut shape in stack millimetres."""
+    """A film of the stack; `path` is its cut shape in stack millimetres, `before` that before it was made heavier."""
 
     film: str
     colour: str
     finish: Finish
     name: str
     path: str
+    before: str
     pieces: int
     area_mm2: float
     cut_length_mm: float
     nodes: int
     sheet: SheetView
+
+
+class LeftOutView(BaseModel):
+    """A film that is not cut."""
+
+    film: str
+    colour: str
 
 
 class JointView(BaseModel):
@@ -142,6 +153,7 @@ class BuiltView(BaseModel):
     colours: list[ColourView]
     proposed_order: list[str]
     layers: list[LayerView]
+    left_out: list[LeftOutView]
     joints: list[JointView]
     marks: str
     wrong_area_ratio: float
@@ -198,6 +210,7 @@ def built_view(built: Built) -> BuiltView:
                 finish=layer.finish,
                 name=layer.name,
                 path=path_data(layer.outline.rings),
+                before=path_data(_outline(layer.before)) if layer.before else "",
                 pieces=len(layer.cut.geoms),
                 area_mm2=layer.cut.area,
                 cut_length_mm=layer.outline.length_mm,
@@ -220,6 +233,7 @@ def built_view(built: Built) -> BuiltView:
             )
             for layer in built.layers
         ],
+        left_out=[LeftOutView(film=film, colour=colour) for film, colour in built.left_out],
         joints=[
             JointView(lower=j.lower, upper=j.upper, kind=j.joint.kind.value, mm=j.joint.mm, source=j.source)
             for j in built.joints
@@ -230,6 +244,11 @@ def built_view(built: Built) -> BuiltView:
         notices=[NoticeView.model_validate(n) for n in built.notices],
         seconds=built.seconds,
     )
+
+
+def _outline(shape: MultiPolygon) -> list[Chain]:
+    """The rings of a shape as they are, for looking at."""
+    return [line_chain(np.asarray(r.coords)) for p in shape.geoms for r in (p.exterior, *p.interiors)]
 
 
 def _box(box: tuple[float, float, float, float]) -> BoxView:

@@ -10,9 +10,9 @@ from gladstack.recipe.apply import apply_edit
 from gladstack.recipe.arts import LetteringArt, PictureArt, ShapeArt
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.describe import art_name
-from gladstack.recipe.edits import AddArt, Edit
+from gladstack.recipe.edits import AddArt, Edit, SetFinish
 from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import Recipe
+from gladstack.recipe.models import Finish, Recipe
 from gladstack.recipe.pieces import Assets, pieces_of
 from gladstack.recipe.source import Clock
 from gladstack.recipe.values import Method, changed
@@ -63,6 +63,16 @@ class Workshop:
         art = PictureArt(picture=picture, filename=filename, width_mm=width_mm)
         try:
             return self.edit(design, base, AddArt(art=art))
+        except Exception:
+            self.store.drop_unused_picture(picture)
+            raise
+
+    def add_pattern(self, design: str, base: int, data: bytes, film: str) -> DesignView:
+        """A film patterned with a picture."""
+        picture = self.store.add_picture(data)
+        finish = Finish(kind="patterned", pattern="picture", picture=picture, scale_mm=20.0)
+        try:
+            return self.edit(design, base, SetFinish(film=film, finish=finish))
         except Exception:
             self.store.drop_unused_picture(picture)
             raise

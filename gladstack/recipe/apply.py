@@ -19,6 +19,7 @@ from gladstack.recipe.edits import (
     DropColour,
     Edit,
     KeepColour,
+    LeaveOut,
     MergeColours,
     OfPicture,
     OrderFilms,
@@ -135,6 +136,8 @@ def _of_design(recipe: Recipe, edit: Edit) -> Recipe:
             return _film(recipe, film, colour=colour)
         case ThickenFilm(film=film, mm=mm):
             return _film(recipe, film, thicken_mm=mm)
+        case LeaveOut(film=film, left_out=left_out):
+            return _film(recipe, film, left_out=left_out)
         case SetFinish(film=film, finish=finish):
             return _film(recipe, film, finish=finish)
         case SetGround(ground=ground):
@@ -212,7 +215,7 @@ def _without(recipe: Recipe, arts: set[str], before: Recipe) -> Recipe:
             of = tuple(ref for ref in making.of if ref not in lost)
             if of or not making.of:
                 makings.append(making if of == making.of else changed(making, of=of))
-        arts_left = tuple(changed(a, inside=None) if a.inside in lost else a for a in recipe.arts)
+        arts_left = tuple(_let_go(a, lost) for a in recipe.arts)
         films = tuple(f for f in recipe.films if f.film not in lost)
         pairs = tuple(p for p in recipe.pairs if p.a not in lost and p.b not in lost)
         order = tuple(f for f in recipe.order if f not in lost)
@@ -220,6 +223,14 @@ def _without(recipe: Recipe, arts: set[str], before: Recipe) -> Recipe:
         if new == recipe:
             return recipe
         recipe = new
+
+
+def _let_go(art: PictureArt | OneFilmArt, lost: set[str]) -> PictureArt | OneFilmArt:
+    """An art without references to what has gone."""
+    kept = changed(art, inside=None) if art.inside in lost else art
+    if isinstance(kept, OneFilmArt) and lost & set(kept.without):
+        return changed(kept, without=tuple(ref for ref in kept.without if ref not in lost))
+    return kept
 
 
 def _followed(old: LetteringArt, new: LetteringArt) -> LetteringArt:

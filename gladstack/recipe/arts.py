@@ -94,7 +94,8 @@ class OneFilmArt(Frozen):
     """Art whose outlines the maker gives to a film, or takes out of others.
 
     With `film` it is part of that film. Without, it is an opening: it is cut out of the films it `opens`, made wider by
-    `margin_mm`; with none named it goes through everything, down to the ground.
+    `margin_mm`; with none named it goes through everything, down to the ground. `without` names art or films that are left
+    open in it: a frame without a design is the design's negative.
     """
 
     id: Id = NEW
@@ -102,6 +103,7 @@ class OneFilmArt(Frozen):
     opens: Annotated[tuple[FilmKey, ...], Field(max_length=64)] = ()
     margin_mm: OffsetMm = 0.0
     inside: FilmKey | None = None
+    without: Annotated[tuple[FilmKey, ...], Field(max_length=64)] = ()
     place: Place = Place()
 
 

@@ -33,7 +33,10 @@ from gladstack.recipe.stack import Draft, Stack, ordered
 
 @dataclass(frozen=True)
 class BuiltLayer:
-    """A film of the stack with everything that follows for it; geometry in stack millimetres."""
+    """A film of the stack with everything that follows for it; geometry in stack millimetres.
+
+    `before` is its shape before it was made heavier or lighter, if it was.
+    """
 
     film: str
     colour: str
@@ -41,6 +44,7 @@ class BuiltLayer:
     slug: str
     finish: Finish
     shape: MultiPolygon
+    before: MultiPolygon | None
     cut: MultiPolygon
     outline: Outline
     sheet: Film
@@ -59,9 +63,13 @@ class BuiltJoint:
 
 @dataclass(frozen=True)
 class Built:
-    """All that follows from a recipe. Layers run from the ground up; `box` is the design's extent on the stack."""
+    """All that follows from a recipe. Layers run from the ground up; `box` is the design's extent on the stack.
+
+    `left_out` are the films (key, colour) that are not cut.
+    """
 
     recipe: Recipe
+    left_out: tuple[tuple[str, str], ...]
     box: Box
     frame: Box
     arts: tuple[ArtPieces, ...]
@@ -133,9 +141,12 @@ def build(
     proposed_names = stack.names(found)
     names = [stack.choice(d.film).name or proposed_names[d.film] for d in drafts]
     layers = tuple(
-        BuiltLayer(d.film, d.colour, n, _slug(k, n), stack.choice(d.film).finish, d.shape, c, o, f, p)
+        BuiltLayer(
+            d.film, d.colour, n, _slug(k, n), stack.choice(d.film).finish, d.shape,
+            stack.untreated(d.film) if stack.choice(d.film).thicken_mm else None, c, o, f, p,
+        )
         for k, (d, n, c, o, f, p) in enumerate(zip(drafts, names, cuts, outlines, films, placements, strict=True))
-    )
+    )  # fmt: skip
     met = tuple(
         j for j in joints
         if clock.run("joints", key_of("meet", drafts[j.lower].key, drafts[j.upper].key),
@@ -145,8 +156,9 @@ def build(
     wrong_ratio = wrong / max(1e-9, sum(d.shape.area for d in drafts))
     if wrong_ratio > tolerances.WRONG_AREA_RATIO:
         notices.append(Notice("wrong-area", f"The films differ from the wanted picture in {wrong:.2f} mm²."))
+    left_out = tuple((f, stack.colour(f)) for f in stack.films() if stack.choice(f).left_out)
     return Built(
-        recipe, box, frame, arts, tuple(c for a in arts for c in a.colours), tuple(proposed), layers, met,
+        recipe, left_out, box, frame, arts, tuple(c for a in arts for c in a.colours), tuple(proposed), layers, met,
         wrong_ratio, thickness, tuple(notices), dict(clock.seconds),
     )  # fmt: skip
 

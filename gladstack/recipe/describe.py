@@ -14,6 +14,7 @@ from gladstack.recipe.edits import (
     DropColour,
     Edit,
     KeepColour,
+    LeaveOut,
     MergeColours,
     OrderFilms,
     PartColours,
@@ -46,7 +47,8 @@ _FIELDS = {
     "font": "font", "height_mm": "letter height", "spacing_mm": "letter spacing", "leading": "line spacing",
     "align": "alignment", "fit_width_mm": "width", "fit_height_mm": "height", "bend": "bend of the baseline",
     "lines": "single lines", "letters": "single letters", "films": "films of letters", "weld": "weld", "film": "film",
-    "opens": "what it opens", "margin_mm": "margin", "inside": "what it is kept inside", "form": "form",
+    "opens": "what it opens", "margin_mm": "margin", "inside": "what it is kept inside",
+    "without": "what it leaves open", "form": "form",
     "width_mm": "width", "filename": "picture", "separation": "separation",
 }  # fmt: skip
 _MAKINGS = {"outline-shadow": "outline shadow", "drop-shadow": "drop shadow", "stitch-line": "stitches", "band": "band"}
@@ -112,6 +114,8 @@ def describe_edit(edit: Edit, recipe: Recipe) -> str:
         case ThickenFilm(film=key, mm=mm):
             said = "own weight" if mm == 0 else f"{abs(mm):g} mm {'heavier' if mm > 0 else 'lighter'}"
             return f"{film(key)}: {said}"
+        case LeaveOut(film=key, left_out=left_out):
+            return f"{'Left out' if left_out else 'Took in again'} {film(key)}"
         case SetFinish(film=key, finish=finish):
             return f"{film(key)} looks {finish.kind}"
         case SetGround(ground=ground):

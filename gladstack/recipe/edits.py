@@ -253,6 +253,14 @@ class ThickenFilm(Frozen):
     mm: OffsetMm
 
 
+class LeaveOut(Frozen):
+    """Leave a film out of what is cut, or take it in again."""
+
+    kind: Literal["leave-out"] = "leave-out"
+    film: FilmKey
+    left_out: bool
+
+
 class SetFinish(Frozen):
     """Choose how a film looks; nothing of it is cut."""
 
@@ -288,6 +296,6 @@ Edit = Annotated[
     RenameDesign | Resize | ShowUnit | CountColours | PickColour | UnpickColour | MergeColours | PartColours | DropColour
     | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint | SetFilmJoint | SetPairJoint
     | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt | AddMaking | ChangeMaking
-    | RemoveMaking | SetFilmColour | ThickenFilm | SetFinish | SetGround | TurnDesign | ScaleDesign,
+    | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut | SetFinish | SetGround | TurnDesign | ScaleDesign,
     Field(discriminator="kind"),
 ]  # fmt: skip

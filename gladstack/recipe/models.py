@@ -70,7 +70,8 @@ class Ground(Frozen):
 class FilmChoice(Frozen):
     """What the maker chose for one film; None leaves it to the design's default or to the proposal.
 
-    `colour` is needed for films whose key is no colour. `thicken_mm` makes the film's shape heavier, or lighter.
+    `colour` is needed for films whose key is no colour. `thicken_mm` makes the film's shape heavier, or lighter. A film that
+    is `left_out` is not cut, but others may still be made of it.
     """
 
     film: FilmKey
@@ -80,6 +81,7 @@ class FilmChoice(Frozen):
     method: Method | None = None
     sheet: SheetChoice | None = None
     thicken_mm: OffsetMm = 0.0
+    left_out: bool = False
     finish: Finish = Finish()
 
 
@@ -139,6 +141,11 @@ class Recipe(Frozen):
     def pictures(self) -> tuple[PictureArt, ...]:
         """The pictures among the art."""
         return tuple(a for a in self.arts if isinstance(a, PictureArt))
+
+    def picture_hashes(self) -> tuple[str, ...]:
+        """The pictures it uses: art, and what films are patterned with."""
+        patterns = [f.finish.picture for f in self.films if f.finish.picture]
+        return tuple(dict.fromkeys([*(p.picture for p in self.pictures()), *patterns]))
 
     def film_keys(self) -> tuple[str, ...]:
         """The films that lettering, shapes and makings name, in the order they were brought in."""

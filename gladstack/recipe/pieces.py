@@ -310,8 +310,3 @@ def _around(boxes: Sequence[Box]) -> Box:
     left, top = rows[:, :2].min(axis=0).tolist()
     right, bottom = rows[:, 2:].max(axis=0).tolist()
     return left, top, right, bottom
-
-
-def kept_inside(piece: Piece, within: MultiPolygon, key: str) -> Piece:
-    """The part of a piece that falls within a shape."""
-    return Piece(piece.film, clean(shapely.intersection(piece.shape, within)), key_of("inside", piece.key, key))

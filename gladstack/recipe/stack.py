@@ -12,14 +12,14 @@ from shapely import MultiPolygon, Polygon
 from gladstack.core import shadows
 from gladstack.core.colour import delta_e, from_hex
 from gladstack.core.errors import RecipeError
-from gladstack.core.joints import clean, grow
+from gladstack.core.joints import clean, cut_away, grow
 from gladstack.core.order import film_names, numbered, propose_order
 from gladstack.core.rings import as_multi
 from gladstack.recipe.arts import OneFilmArt
 from gladstack.recipe.makings import Band, DropShadow, Making, OutlineShadow, StitchLine
 from gladstack.recipe.memo import key_of
 from gladstack.recipe.models import FilmChoice, Recipe
-from gladstack.recipe.pieces import ArtPieces, Piece, kept_inside
+from gladstack.recipe.pieces import ArtPieces, Piece
 from gladstack.recipe.source import Clock, nearest_colour
 
 _ONE_FILM = 3.0
@@ -68,26 +68,32 @@ class Stack:
         return self._picture_films[best] if apart[best] <= _ONE_FILM else key
 
     def _kept(self, arts: Sequence[ArtPieces]) -> list[tuple[str, Piece]]:
-        """All pieces with the art they are of, in its film, those kept inside another cut down to it."""
+        """All pieces with the art they are of, in its film, cut down to what they are kept inside of or without."""
         out = []
         for pieces in arts:
-            inside = getattr(self._recipe.art(pieces.id), "inside", None)
-            within = self._within(inside, arts, pieces.id) if inside else None
+            art = self._recipe.art(pieces.id)
+            within = self._within(art.inside, arts, pieces.id) if art and art.inside else None
+            without = [self._within(ref, arts, pieces.id) for ref in getattr(art, "without", ())]
             for piece in pieces.pieces:
-                kept = piece if within is None else self._cut_down(piece, within)
+                kept = piece if within is None and not without else self._cut_down(piece, within, without)
                 film = None if kept.film is None else self.canonical(kept.film)
-                out.append((pieces.id, Piece(film, kept.shape, kept.key, kept.planar if within is None else None)))
+                out.append((pieces.id, Piece(film, kept.shape, kept.key, kept.planar)))
         return out
 
-    def _cut_down(self, piece: Piece, within: _Shape) -> Piece:
-        key = key_of("inside", piece.key, within.key)
-        return self._clock.run("art", key, lambda: kept_inside(piece, within.shape, within.key))
+    def _cut_down(self, piece: Piece, within: _Shape | None, without: Sequence[_Shape]) -> Piece:
+        key = key_of("inside", piece.key, within and within.key, [s.key for s in without])
+
+        def work() -> MultiPolygon:
+            shape = piece.shape if within is None else clean(shapely.intersection(piece.shape, within.shape))
+            return cut_away(shape, [s.shape for s in without])
+
+        return Piece(piece.film, self._clock.run("art", key, work), key)
 
     def _within(self, ref: str, arts: Sequence[ArtPieces], own: str) -> _Shape:
         """What an art is kept inside of: another art, or what all other art gives to a film."""
         if ref in self._by_art:
             if ref == own:
-                raise RecipeError("Art cannot be kept inside itself.", "Choose another art or film.")
+                raise RecipeError("Art cannot be cut to its own shape.", "Choose another art or film.")
             return _Shape(self._by_art[ref].whole, self._by_art[ref].key)
         film = self.canonical(ref)
         found = [p for a in arts if a.id != own for p in a.pieces if p.film and self.canonical(p.film) == film]
@@ -128,10 +134,16 @@ class Stack:
             self._at_work.pop()
         return self._done[film]
 
+    def untreated(self, film: str) -> MultiPolygon:
+        """A film's shape before it is made heavier or lighter, and before openings."""
+        return as_multi([q for p in self._parts(film) for q in p.shape.geoms])
+
+    def _parts(self, film: str) -> list[_Shape]:
+        own = [_Shape(p.shape, p.key) for _, p in self.pieces if p.film == film]
+        return own + [self.made(m) for m in self._recipe.makings if self.canonical(m.film) == film]
+
     def _worked_out(self, film: str) -> _Shape:
-        own = [p for _, p in self.pieces if p.film == film]
-        parts = [_Shape(p.shape, p.key) for p in own]
-        parts += [self.made(m) for m in self._recipe.makings if self.canonical(m.film) == film]
+        parts = self._parts(film)
         by = self.choice(film).thicken_mm
         openings = [
             (p, art)
@@ -213,7 +225,7 @@ class Stack:
         for film in self.films():
             found = self.shape(film)
             own = [p for _, p in self.pieces if p.film == film]
-            if not found.shape.is_empty:
+            if not found.shape.is_empty and not self.choice(film).left_out:
                 planar = own[0].planar if len(own) == 1 and found.key == own[0].key else None
                 colour = self.colour(film)
                 out.append(Draft(film, colour, found.key, found.shape, planar, any(p.planar for p in own)))

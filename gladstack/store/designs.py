@@ -225,7 +225,7 @@ class DesignBook:
         )
         db.executemany(
             "INSERT INTO revision_pictures (revision, picture) VALUES (?, ?)",
-            [(row.lastrowid, picture) for picture in dict.fromkeys(p.picture for p in recipe.pictures())],
+            [(row.lastrowid, picture) for picture in recipe.picture_hashes()],
         )
         if parent is not None:
             db.execute("DELETE FROM redo_links WHERE revision = ?", (parent,))

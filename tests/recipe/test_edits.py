@@ -65,6 +65,7 @@ EDITS = [
     {"kind": "remove-making", "making": "halo"},
     {"kind": "set-film-colour", "film": RED, "colour": BLUE},
     {"kind": "thicken-film", "film": RED, "mm": "-0.05mm"},
+    {"kind": "leave-out", "film": RED, "left_out": True},
     {"kind": "set-finish", "film": RED, "finish": {"kind": "glitter"}},
     {"kind": "set-ground", "ground": {"kind": "shirt", "colour": BLUE}},
     {"kind": "turn-design", "turn_deg": 30},
@@ -82,6 +83,7 @@ BACK = {
     "add-making": {"kind": "remove-making", "making": "stitch-line-1"},
     "set-film-colour": {"kind": "set-film-colour", "film": RED, "colour": None},
     "thicken-film": {"kind": "thicken-film", "film": RED, "mm": 0},
+    "leave-out": {"kind": "leave-out", "film": RED, "left_out": False},
     "set-finish": {"kind": "set-finish", "film": RED, "finish": {"kind": "matte"}},
     "scale-design": {"kind": "scale-design", "factor": 1 / 1.5},
 }

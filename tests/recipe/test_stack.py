@@ -221,3 +221,23 @@ def test_what_cannot_be_set_or_cut_well_is_told() -> None:
     made = built({"arts": [words("Aع moon", NAVY, font="lobster-two", weld=False)]})
     assert {n.code for n in made.notices} == {"missing-glyph", "unwelded"}
     assert "“ع”" in next(n.text for n in made.notices if n.code == "missing-glyph")
+
+
+def test_the_negative_of_a_design_within_a_frame() -> None:
+    frame = form("rectangle", RED, size={"width_mm": 90, "height_mm": 50}, y=-10, without=["words"])
+    left_out = [{"film": NAVY, "left_out": True}]
+    made = built({"arts": [words("Owl", NAVY), frame], "films": left_out})
+    assert [item.film for item in made.layers] == [RED]
+    assert made.left_out == ((NAVY, NAVY),)
+    letters = built({"arts": [words("Owl", NAVY)]}).layers[0].cut
+    assert made.layers[0].cut.area == pytest.approx(90 * 50 - letters.area, rel=1e-6)
+    assert shapely.intersection(made.layers[0].cut, letters).area < 1e-6
+
+
+def test_the_shape_before_it_was_thickened_stays_in_sight() -> None:
+    made = built({"arts": [words("Owl", NAVY)], "films": [{"film": NAVY, "thicken_mm": 0.5}]}).layers[0]
+    plain = built({"arts": [words("Owl", NAVY)]}).layers[0]
+    assert made.before is not None
+    assert made.before.equals(plain.cut)
+    assert plain.before is None
+    assert shapely.symmetric_difference(made.cut, grow(plain.cut, 0.5)).area < 1e-6

@@ -87,6 +87,17 @@ export function addPicture(design: string, base: number, picture: File, width: s
   );
 }
 
+/** Shows a film patterned with a picture. */
+export function addPattern(design: string, base: number, film: string, picture: File): Promise<Design> {
+  return expectData(
+    api.POST("/api/designs/{design}/patterns", {
+      params: { path: { design } },
+      body: { picture: picture as unknown as string, base, film },
+      bodySerializer: formOf,
+    }),
+  );
+}
+
 /** Puts a font file on the shelf. */
 export function addFont(font: File): Promise<Font> {
   return expectData(api.POST("/api/fonts", { body: { font: font as unknown as string }, bodySerializer: formOf }));

@@ -82,6 +82,23 @@ export function Stack() {
             </li>
           ))}
       </ol>
+      {built.left_out.length > 0 && (
+        <ul aria-label="Left out" className="flex flex-wrap items-center gap-2 text-sm text-soft">
+          <li>Left out:</li>
+          {built.left_out.map(({ film, colour }) => (
+            <li key={film}>
+              <button
+                type="button"
+                className="act flex items-center gap-2 text-sm"
+                onClick={() => edit({ kind: "leave-out", film, left_out: false })}
+              >
+                <span className="h-4 w-4 rounded-sm border border-firm" style={{ background: colour }} />
+                {recipe.films.find((choice) => choice.film === film)?.name ?? film}: take in
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
       <p className="flex items-center gap-2 border-t-4 border-ink pt-1 text-sm text-soft">
         Ground
         <GroundField />
@@ -218,6 +235,14 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
       <Meeting title="Meets above" joints={above} other="upper" />
       <Meeting title="Meets below" joints={below} other="lower" />
       <p className="mt-2 flex gap-2">
+        <button
+          type="button"
+          className="act order-last ml-auto text-sm"
+          title="Not cut, but what is made of it stays"
+          onClick={() => edit({ kind: "leave-out", film: layer.film, left_out: true })}
+        >
+          Leave it out
+        </button>
         <button
           type="button"
           className="act text-sm"

@@ -73,6 +73,16 @@ export function paintCutLines(context: Context, scene: Scene, view: View, ratio:
 }
 
 function outlineChosen(context: Context, film: Film, view: View): void {
+  if (film.before) {
+    context.setLineDash([5 / view.scale, 3 / view.scale]);
+    context.lineWidth = 2.4 / view.scale;
+    context.strokeStyle = "#ffffff";
+    context.stroke(film.before);
+    context.lineWidth = 1.1 / view.scale;
+    context.strokeStyle = INK;
+    context.stroke(film.before);
+    context.setLineDash([]);
+  }
   context.lineWidth = 3.4 / view.scale;
   context.strokeStyle = "#ffffff";
   context.stroke(film.path);

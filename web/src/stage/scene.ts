@@ -7,6 +7,8 @@ export interface Film {
   readonly name: string;
   readonly finish: Finish;
   readonly path: Path2D;
+  /** Its outline before it was made heavier or lighter. */
+  readonly before: Path2D | null;
   readonly sheet: Built["layers"][number]["sheet"];
 }
 
@@ -32,6 +34,7 @@ export function sceneOf(built: Built): Scene {
       name: layer.name,
       finish: layer.finish,
       path: new Path2D(layer.path),
+      before: layer.before ? new Path2D(layer.before) : null,
       sheet: layer.sheet,
     })),
     arts: built.arts.map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),

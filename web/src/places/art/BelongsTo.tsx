@@ -1,6 +1,7 @@
 import type { Lettering, ShapeArt } from "@/api/client";
 import { FilmField } from "@/parts/FilmField";
 import { LengthField } from "@/parts/LengthField";
+import { References } from "@/parts/References";
 import { useOpenDesign } from "@/state/design";
 import { useArtChange } from "./useArt";
 
@@ -48,6 +49,14 @@ export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
         )}
         {others.length > 0 && (
           <>
+            <span className="heading">Left open at</span>
+            <References
+              label="Left open at"
+              none="nothing"
+              refs={art.without}
+              onRefs={(without) => change({ without })}
+              options={others.map((other) => ({ key: other.id, text: other.name }))}
+            />
             <span className="heading">Kept inside</span>
             <select
               aria-label="Kept inside"

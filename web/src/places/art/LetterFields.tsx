@@ -46,6 +46,7 @@ export function LetterFields({ art }: { art: Lettering }) {
               aria-pressed={chosen.includes(letter.index)}
               aria-label={`Letter ${letter.text}`}
               className="min-w-6 rounded border border-transparent px-1 text-lg font-semibold hover:border-firm aria-pressed:border-chosen aria-pressed:bg-tint"
+              onDoubleClick={() => chooseLetters(wordOf(art.text, letter.index, letters))}
               onClick={(event) => {
                 const more = event.shiftKey || event.ctrlKey || event.metaKey;
                 const rest = chosen.filter((index) => index !== letter.index);
@@ -59,7 +60,9 @@ export function LetterFields({ art }: { art: Lettering }) {
           ))}
       </fieldset>
       {first === undefined ? (
-        <p className="mt-1 text-sm text-soft">Choose letters, more with Shift, to move them or give them a film.</p>
+        <p className="mt-1 text-sm text-soft">
+          Choose letters, more with Shift, a word with two clicks: to move them or give them a film.
+        </p>
       ) : (
         <div className="mt-2 flex flex-col gap-2 rounded bg-tint/50 p-2">
           <div className="flex justify-between">
@@ -98,4 +101,13 @@ export function LetterFields({ art }: { art: Lettering }) {
       )}
     </section>
   );
+}
+
+/** The letters of the word round one of its characters. */
+function wordOf(text: string, index: number, letters: { index: number }[]): number[] {
+  const isGap = (at: number) => /\s/.test(text[at] ?? " ");
+  let [from, to] = [index, index];
+  while (from > 0 && !isGap(from - 1)) from--;
+  while (to < text.length - 1 && !isGap(to + 1)) to++;
+  return letters.map((letter) => letter.index).filter((at) => at >= from && at <= to);
 }

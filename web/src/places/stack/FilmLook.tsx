@@ -1,8 +1,10 @@
-import type { Finish, Layer } from "@/api/client";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { addPattern, type Design, type Finish, type Layer } from "@/api/client";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { Panel } from "@/parts/Panel";
-import { useEdit, useOpenDesign } from "@/state/design";
+import { designKey, tell, useEdit, useOpenDesign } from "@/state/design";
 
 const FINISHES: { kind: Finish["kind"]; text: string }[] = [
   { kind: "matte", text: "Matte" },
@@ -60,7 +62,7 @@ export function FilmLook({ layer }: { layer: Layer }) {
               </button>
             ))}
           </div>
-          {finish.kind === "patterned" && <Pattern finish={finish} look={look} />}
+          {finish.kind === "patterned" && <Pattern film={film} finish={finish} look={look} />}
           <p className="mt-2 text-sm text-soft">The look never changes a cut.</p>
         </Panel>
       </div>
@@ -68,9 +70,21 @@ export function FilmLook({ layer }: { layer: Layer }) {
   );
 }
 
-function Pattern({ finish, look }: { finish: Finish; look(changes: Partial<Finish>): Promise<unknown> }) {
-  const { recipe } = useOpenDesign();
-  const pictures = recipe.arts.flatMap((art) => (art.kind === "picture" ? [art] : []));
+interface PatternProps {
+  film: string;
+  finish: Finish;
+  look(changes: Partial<Finish>): Promise<unknown>;
+}
+
+function Pattern({ film, finish, look }: PatternProps) {
+  const { id } = useOpenDesign();
+  const client = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const upload = useMutation({
+    mutationFn: (file: File) => addPattern(id, client.getQueryData<Design>(designKey(id))?.revision ?? 0, film, file),
+    onSuccess: (design) => client.setQueryData(designKey(id), design),
+    onError: tell,
+  });
   return (
     <div className="mt-3 flex flex-col gap-2 border-t border-line pt-2">
       <div className="flex items-end justify-between">
@@ -81,13 +95,14 @@ function Pattern({ finish, look }: { finish: Finish; look(changes: Partial<Finis
             value={finish.pattern}
             onChange={(event) => {
               const pattern = event.target.value as Finish["pattern"];
-              void look({ pattern, picture: pattern === "picture" ? (pictures[0]?.picture ?? null) : null });
+              if (pattern === "picture" && !finish.picture) input.current?.click();
+              else void look({ pattern });
             }}
           >
             <option value="stripes">stripes</option>
             <option value="dots">dots</option>
             <option value="checks">checks</option>
-            {pictures.length > 0 && <option value="picture">the picture</option>}
+            <option value="picture">a picture…</option>
           </select>
         </label>
         <label className="inline-flex flex-col">
@@ -100,6 +115,24 @@ function Pattern({ finish, look }: { finish: Finish; look(changes: Partial<Finis
           />
         </label>
       </div>
+      <input
+        ref={input}
+        type="file"
+        aria-label="Picture of the pattern"
+        accept="image/png,image/jpeg,image/gif,image/webp,image/bmp"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) upload.mutate(file);
+          event.target.value = "";
+        }}
+      />
+      {finish.pattern === "picture" && (
+        <button type="button" className="act self-start text-sm" onClick={() => input.current?.click()}>
+          Another picture
+        </button>
+      )}
       <div className="flex justify-between">
         <NumberField label="Size" value={finish.scale_mm} suffix=" mm" onCommit={(scale_mm) => look({ scale_mm })} />
         <NumberField

@@ -2,6 +2,7 @@ import type { Edit, Layer, Making } from "@/api/client";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { Panel, PanelItem } from "@/parts/Panel";
+import { References } from "@/parts/References";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
@@ -69,9 +70,24 @@ export function MakingFields({ layer }: { layer: Layer }) {
 
 function OneMaking({ making }: { making: Making }) {
   const edit = useEdit();
+  const { built } = useOpenDesign();
   const change = (changes: object) => edit({ kind: "change-making", making: { ...making, ...changes } as never });
+  const films = built.layers.filter((layer) => layer.film !== making.film);
   return (
     <div className="mt-1 flex flex-col gap-2 border-b border-line pb-2">
+      <div className="grid grid-cols-[64px_1fr] items-center gap-2">
+        <span className="heading">Made of</span>
+        <References
+          label="Made of"
+          none="the whole decal"
+          refs={making.of}
+          options={[
+            ...films.map((layer) => ({ key: layer.film, text: layer.name, colour: layer.colour })),
+            ...built.arts.map((art) => ({ key: art.id, text: art.name })),
+          ]}
+          onRefs={(of) => change({ of })}
+        />
+      </div>
       {making.kind === "outline-shadow" && <OutlineFields making={making} change={change} />}
       {making.kind === "drop-shadow" && (
         <>
