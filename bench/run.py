@@ -18,6 +18,7 @@ from pathlib import Path
 import numpy as np
 
 from bench.drawings import drawings
+from bench.lettering import exactness, typing
 from bench.measure import Row, corner_distances, encode, measure
 from gladstack.warm import warm
 
@@ -38,6 +39,8 @@ def main() -> None:
     _corners()
     _rebuilds()
     _interactive()
+    typing()
+    exactness()
     if not quick:
         peak = subprocess.run([sys.executable, "-m", "bench.run", "--memory"], capture_output=True, text=True, check=True)
         print(peak.stdout)
