@@ -10,6 +10,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
 
 from tests.browser.chrome import chromium
 from tests.browser.conftest import Served
@@ -52,6 +53,29 @@ def main() -> None:
         ActionChains(browser).move_by_offset(5, 5).perform()
         time.sleep(REST_S)
         browser.save_screenshot(str(FOLDER / "joint.png"))
+        hands.open("/design/example-knockout")
+        hands.go_to("Art")
+        hands.click('//ul[@aria-label="Art on the stack"]//button[contains(., "HILL")]')
+        shoot("lettering")
+        hands.click('//button[starts-with(@aria-label, "Font:")]')
+        time.sleep(REST_S)
+        browser.save_screenshot(str(FOLDER / "font-shelf.png"))
+        hands.open("/design/example-nested-letters")
+        hands.go_to("Art")
+        hands.click('//ul[@aria-label="Art on the stack"]//button')
+        hands.press("Letter T")
+        shoot("letters")
+        hands.open("/design/example-three-shadows")
+        hands.go_to("Stack")
+        hands.click('//button[@draggable][contains(@aria-label, "film 1 ")]')
+        shoot("shadows")
+        hands.open("/design/example-stitched")
+        hands.click('//button[@draggable][contains(@aria-label, "Thread,")]')
+        hands.press("Ground: Light table")
+        hands.click('//div[@role="dialog"]//button[normalize-space()="Shirt"]')
+        time.sleep(REST_S)
+        ActionChains(browser).send_keys(Keys.ESCAPE).perform()
+        shoot("stitches-on-a-shirt")
         served.stop()
 
 

@@ -91,7 +91,8 @@ export function Stage() {
         if (image && shown > 0) paint.paintOriginal(context, art, view, ratio, image, shown);
       }
       if (arranging) paint.paintHandling(context, scene, view, ratio, held, letters, guides);
-      paint.paintDimensions(context, scene, view, ratio, unit);
+      const seen = lens === "Finished" ? recipe.ground.colour : "#fbfaf7";
+      paint.paintDimensions(context, scene, view, ratio, unit, seen);
     });
     return () => cancelAnimationFrame(frame);
   }, [

@@ -2,7 +2,7 @@ import type { PictureArt } from "@/api/client";
 import { showLength, type Unit } from "@/lengths";
 import { fillFilm } from "./finish";
 import type { Guide } from "./handling";
-import { type Film, lineColour, type Scene } from "./scene";
+import { type Film, lineColour, luminance, type Scene } from "./scene";
 import { toPixel, type View } from "./transform";
 
 const INK = "#25231e";
@@ -148,13 +148,21 @@ export function paintExploded(context: Context, scene: Scene, view: View, ratio:
 }
 
 /** Dimension lines above and left of the decal, as on a drawing. */
-export function paintDimensions(context: Context, scene: Scene, view: View, ratio: number, unit: Unit): void {
+export function paintDimensions(
+  context: Context,
+  scene: Scene,
+  view: View,
+  ratio: number,
+  unit: Unit,
+  ground: string,
+): void {
   const from = toPixel(view, { x: scene.box.left, y: scene.box.top });
   const to = toPixel(view, { x: scene.box.right, y: scene.box.bottom });
   context.save();
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.strokeStyle = "#a49d8c";
-  context.fillStyle = SOFT;
+  const dark = luminance(ground) < 128;
+  context.strokeStyle = dark ? "rgba(250, 248, 240, 0.6)" : "rgba(60, 52, 36, 0.42)";
+  context.fillStyle = dark ? "#f4efe3" : luminance(ground) > 215 ? SOFT : INK;
   context.lineWidth = 1;
   context.font = '13px "Source Sans 3 Variable", sans-serif';
   context.textAlign = "center";
