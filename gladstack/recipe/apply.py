@@ -8,45 +8,9 @@ import re
 from pydantic import ValidationError
 
 from gladstack.core.errors import RecipeError
+from gladstack.recipe import edits
 from gladstack.recipe.arts import NEW, LetterFilm, LetteringArt, LetterTweak, Merge, OneFilmArt, PictureArt
-from gladstack.recipe.edits import (
-    AddArt,
-    AddMaking,
-    ChangeArts,
-    ChangeMaking,
-    CopyArt,
-    CountColours,
-    DropColour,
-    Edit,
-    KeepColour,
-    LeaveOut,
-    MergeColours,
-    OfPicture,
-    OrderFilms,
-    PartColours,
-    PickColour,
-    RemoveArt,
-    RemoveMaking,
-    RenameDesign,
-    RenameFilm,
-    Resize,
-    ScaleDesign,
-    SetDetail,
-    SetFilmColour,
-    SetFilmJoint,
-    SetFinish,
-    SetGround,
-    SetJoint,
-    SetMarks,
-    SetMethod,
-    SetPairJoint,
-    SetSheet,
-    ShowUnit,
-    ThickenFilm,
-    TreatBackground,
-    TurnDesign,
-    UnpickColour,
-)
+from gladstack.recipe.edits import Edit
 from gladstack.recipe.makings import DropShadow, Making, OutlineShadow
 from gladstack.recipe.models import FilmChoice, JointRule, PairJoint, Recipe, SheetChoice
 from gladstack.recipe.scale import scaled, turned
@@ -56,7 +20,7 @@ from gladstack.recipe.values import changed
 def apply_edit(recipe: Recipe, edit: Edit) -> Recipe:
     """`recipe` with one edit made. Raises RecipeError if the edit contradicts it."""
     try:
-        return _of_picture(recipe, edit) if isinstance(edit, OfPicture) else _of_design(recipe, edit)
+        return _of_picture(recipe, edit) if isinstance(edit, edits.OfPicture) else _of_design(recipe, edit)
     except ValidationError as fault:
         raise RecipeError(fault.errors()[0]["msg"].removeprefix("Value error, ") + ".") from fault
 
@@ -69,95 +33,95 @@ def picture_of(recipe: Recipe, art: str | None) -> PictureArt:
     return found
 
 
-def _of_picture(recipe: Recipe, edit: OfPicture) -> Recipe:
+def _of_picture(recipe: Recipe, edit: edits.OfPicture) -> Recipe:
     art = picture_of(recipe, edit.art)
     separation = art.separation
-    if isinstance(edit, Resize):
+    if isinstance(edit, edits.Resize):
         return _art(recipe, changed(art, width_mm=edit.width_mm))
     changes: dict[str, object] = {}
     match edit:
-        case CountColours(count=count):
+        case edits.CountColours(count=count):
             if count is not None and count < len(separation.picked):
                 raise RecipeError(
                     f"{len(separation.picked)} colours were picked by hand, so {count} is too few.",
                     "Take a pick back first.",
                 )
             changes = {"count": count}
-        case PickColour(colour=colour):
+        case edits.PickColour(colour=colour):
             changes = {"picked": tuple(dict.fromkeys([*separation.picked, colour]))}
-        case UnpickColour(colour=colour):
+        case edits.UnpickColour(colour=colour):
             changes = {"picked": tuple(c for c in separation.picked if c != colour)}
-        case MergeColours(colour=colour, into=into):
+        case edits.MergeColours(colour=colour, into=into):
             changes = {"merges": _merged(separation.merges, colour, into)}
-        case PartColours(colour=colour):
+        case edits.PartColours(colour=colour):
             changes = {"merges": tuple(m for m in separation.merges if m.colour != colour)}
-        case DropColour(colour=colour):
+        case edits.DropColour(colour=colour):
             changes = {"dropped": tuple(dict.fromkeys([*separation.dropped, colour]))}
-        case KeepColour(colour=colour):
+        case edits.KeepColour(colour=colour):
             changes = {"dropped": tuple(c for c in separation.dropped if c != colour)}
-        case TreatBackground(background=background):
+        case edits.TreatBackground(background=background):
             changes = {"background": background}
-        case SetDetail():
+        case edits.SetDetail():
             changes = {k: v for k, v in edit.model_dump(exclude={"kind", "art"}).items() if v is not None}
     return _art(recipe, changed(art, separation=changed(separation, **changes)))
 
 
 def _of_design(recipe: Recipe, edit: Edit) -> Recipe:
     match edit:
-        case RenameDesign(name=name):
+        case edits.RenameDesign(name=name):
             return changed(recipe, name=name)
-        case ShowUnit(unit=unit):
+        case edits.ShowUnit(unit=unit):
             return changed(recipe, unit=unit)
-        case RenameFilm(film=film, name=name):
+        case edits.RenameFilm(film=film, name=name):
             return _film(recipe, film, name=name)
-        case OrderFilms(order=order):
+        case edits.OrderFilms(order=order):
             return changed(recipe, order=tuple(dict.fromkeys(order)))
-        case SetJoint(rule=rule):
+        case edits.SetJoint(rule=rule):
             return changed(recipe, joint=rule)
-        case SetFilmJoint(film=film, rule=film_rule):
+        case edits.SetFilmJoint(film=film, rule=film_rule):
             return _film(recipe, film, joint=film_rule)
-        case SetPairJoint(a=a, b=b, rule=pair_rule):
+        case edits.SetPairJoint(a=a, b=b, rule=pair_rule):
             return _pair(recipe, a, b, pair_rule)
-        case SetMethod(method=method, film=None):
+        case edits.SetMethod(method=method, film=None):
             if method is None:
                 raise RecipeError("The design needs a method.", "Choose adhesive or heat-transfer.")
             return changed(recipe, method=method)
-        case SetMethod(method=film_method, film=str(film)):
+        case edits.SetMethod(method=film_method, film=str(film)):
             return _film(recipe, film, method=film_method)
-        case SetSheet(sheet=sheet, film=None):
+        case edits.SetSheet(sheet=sheet, film=None):
             if sheet is None:
                 raise RecipeError("The design needs a sheet size.", "Give its width and height.")
             return changed(recipe, sheet=_checked(sheet))
-        case SetSheet(sheet=film_sheet, film=str(film)):
+        case edits.SetSheet(sheet=film_sheet, film=str(film)):
             return _film(recipe, film, sheet=_checked(film_sheet) if film_sheet else None)
-        case SetMarks(marks=marks):
+        case edits.SetMarks(marks=marks):
             return changed(recipe, marks=marks)
-        case SetFilmColour(film=film, colour=colour):
+        case edits.SetFilmColour(film=film, colour=colour):
             return _film(recipe, film, colour=colour)
-        case ThickenFilm(film=film, mm=mm):
+        case edits.ThickenFilm(film=film, mm=mm):
             return _film(recipe, film, thicken_mm=mm)
-        case LeaveOut(film=film, left_out=left_out):
+        case edits.LeaveOut(film=film, left_out=left_out):
             return _film(recipe, film, left_out=left_out)
-        case SetFinish(film=film, finish=finish):
+        case edits.SetFinish(film=film, finish=finish):
             return _film(recipe, film, finish=finish)
-        case SetGround(ground=ground):
+        case edits.SetGround(ground=ground):
             return changed(recipe, ground=ground)
-        case TurnDesign(turn_deg=turn, mirror=mirror):
+        case edits.TurnDesign(turn_deg=turn, mirror=mirror):
             return turned(recipe, turn, mirror=mirror)
-        case ScaleDesign(factor=factor, lengths=lengths):
+        case edits.ScaleDesign(factor=factor, lengths=lengths):
             return scaled(recipe, factor, lengths=lengths == "scale")
-        case AddArt() | ChangeArts() | CopyArt() | RemoveArt():
+        case edits.AddArt() | edits.ChangeArts() | edits.CopyArt() | edits.RemoveArt():
             return _of_arts(recipe, edit)
-        case AddMaking() | ChangeMaking() | RemoveMaking():
+        case edits.AddMaking() | edits.ChangeMaking() | edits.RemoveMaking():
             return _of_makings(recipe, edit)
     raise AssertionError(edit)
 
 
-def _of_arts(recipe: Recipe, edit: AddArt | ChangeArts | CopyArt | RemoveArt) -> Recipe:
+def _of_arts(recipe: Recipe, edit: edits.AddArt | edits.ChangeArts | edits.CopyArt | edits.RemoveArt) -> Recipe:
     match edit:
-        case AddArt(art=art):
+        case edits.AddArt(art=art):
             return changed(recipe, arts=(*recipe.arts, changed(art, id=_free_id(recipe, art.kind))))
-        case ChangeArts(arts=arts):
+        case edits.ChangeArts(arts=arts):
             out = recipe
             for new in arts:
                 old = _known(recipe, new.id)
@@ -167,22 +131,22 @@ def _of_arts(recipe: Recipe, edit: AddArt | ChangeArts | CopyArt | RemoveArt) ->
                     new = _followed(old, new)
                 out = _art(out, new)
             return out
-        case CopyArt(art=id_, dx_mm=dx, dy_mm=dy):
+        case edits.CopyArt(art=id_, dx_mm=dx, dy_mm=dy):
             old = _known(recipe, id_)
             place = changed(old.place, x_mm=old.place.x_mm + dx, y_mm=old.place.y_mm + dy)
             copy = changed(old, id=_free_id(recipe, re.sub(r"-\d+$", "", old.id)), place=place)
             at = [a.id for a in recipe.arts].index(id_) + 1
             return changed(recipe, arts=(*recipe.arts[:at], copy, *recipe.arts[at:]))
-        case RemoveArt(art=id_):
+        case edits.RemoveArt(art=id_):
             _known(recipe, id_)
             if len(recipe.arts) == 1:
                 raise RecipeError("This is the only art of the design.", "Bring in another before taking it away.")
             return _without(changed(recipe, arts=tuple(a for a in recipe.arts if a.id != id_)), {id_}, recipe)
 
 
-def _of_makings(recipe: Recipe, edit: AddMaking | ChangeMaking | RemoveMaking) -> Recipe:
+def _of_makings(recipe: Recipe, edit: edits.AddMaking | edits.ChangeMaking | edits.RemoveMaking) -> Recipe:
     match edit:
-        case AddMaking(making=making, colour=colour):
+        case edits.AddMaking(making=making, colour=colour):
             id_ = _free_id(recipe, making.kind)
             film = id_ if making.film == NEW else making.film
             if film == id_:
@@ -191,11 +155,11 @@ def _of_makings(recipe: Recipe, edit: AddMaking | ChangeMaking | RemoveMaking) -
                 rule = JointRule(kind="full", mm=0.0) if shadow else None
                 recipe = _film(recipe, film, colour=colour or "#25231e", joint=rule)
             return changed(recipe, makings=(*recipe.makings, changed(making, id=id_, film=film)))
-        case ChangeMaking(making=making):
+        case edits.ChangeMaking(making=making):
             if all(m.id != making.id for m in recipe.makings):
-                raise RecipeError("This shadow or line is no longer there.", "Make it anew.")
+                raise RecipeError("This shadow or line is no longer there.", "Add another.")
             return changed(recipe, makings=tuple(making if m.id == making.id else m for m in recipe.makings))
-        case RemoveMaking(making=id_):
+        case edits.RemoveMaking(making=id_):
             gone = [m for m in recipe.makings if m.id == id_]
             if not gone:
                 raise RecipeError("This shadow or line is no longer there.")

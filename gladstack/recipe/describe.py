@@ -3,44 +3,9 @@
 from __future__ import annotations
 
 from gladstack.core.units import format_length
+from gladstack.recipe import edits
 from gladstack.recipe.arts import LetteringArt, OneFilmArt, PictureArt, ShapeArt
-from gladstack.recipe.edits import (
-    AddArt,
-    AddMaking,
-    ChangeArts,
-    ChangeMaking,
-    CopyArt,
-    CountColours,
-    DropColour,
-    Edit,
-    KeepColour,
-    LeaveOut,
-    MergeColours,
-    OrderFilms,
-    PartColours,
-    PickColour,
-    RemoveArt,
-    RemoveMaking,
-    RenameDesign,
-    RenameFilm,
-    Resize,
-    ScaleDesign,
-    SetDetail,
-    SetFilmColour,
-    SetFilmJoint,
-    SetFinish,
-    SetGround,
-    SetJoint,
-    SetMarks,
-    SetMethod,
-    SetPairJoint,
-    SetSheet,
-    ShowUnit,
-    ThickenFilm,
-    TreatBackground,
-    TurnDesign,
-    UnpickColour,
-)
+from gladstack.recipe.edits import Edit
 from gladstack.recipe.models import JointRule, Recipe
 
 _FIELDS = {
@@ -66,77 +31,77 @@ def describe_edit(edit: Edit, recipe: Recipe) -> str:
         return "butt" if r.kind == "butt" else f"{r.kind} {r.mm:g} mm"
 
     match edit:
-        case RenameDesign(name=name):
+        case edits.RenameDesign(name=name):
             return f"Named the design “{name}”"
-        case Resize(width_mm=width):
+        case edits.Resize(width_mm=width):
             return f"Made it {format_length(width, recipe.unit)} wide"
-        case ShowUnit(unit=unit):
+        case edits.ShowUnit(unit=unit):
             return f"Showed lengths in {'inches' if unit == 'in' else 'millimetres'}"
-        case CountColours(count=count):
+        case edits.CountColours(count=count):
             return "Took the proposed number of colours" if count is None else f"Asked for {count} colours"
-        case PickColour(colour=colour):
+        case edits.PickColour(colour=colour):
             return f"Picked {colour} from the picture"
-        case UnpickColour(colour=colour):
+        case edits.UnpickColour(colour=colour):
             return f"Took back the pick {colour}"
-        case MergeColours(colour=colour, into=into):
+        case edits.MergeColours(colour=colour, into=into):
             return f"Made {film(colour)} and {film(into)} one film"
-        case PartColours(colour=colour):
+        case edits.PartColours(colour=colour):
             return f"Made {film(colour)} a film of its own again"
-        case DropColour(colour=colour):
+        case edits.DropColour(colour=colour):
             return f"Dropped {film(colour)}"
-        case KeepColour(colour=colour):
+        case edits.KeepColour(colour=colour):
             return f"Brought back {film(colour)}"
-        case TreatBackground(background=background):
+        case edits.TreatBackground(background=background):
             dropped = {"drop": "Dropped the background", "outside": "Dropped the background outside only"}
             return dropped.get(background, "Kept the background as a film")
-        case SetDetail():
+        case edits.SetDetail():
             given = edit.model_dump(exclude={"kind", "art"}, exclude_none=True)
             return "Set " + ", ".join(f"{k.removesuffix('_mm')} {v:g} mm" for k, v in given.items())
-        case RenameFilm(film=key, name=name):
+        case edits.RenameFilm(film=key, name=name):
             return f"Named {film(key)} “{name}”" if name else f"Gave {film(key)} its proposed name"
-        case OrderFilms():
+        case edits.OrderFilms():
             return "Reordered the stack"
-        case SetJoint(rule=r):
+        case edits.SetJoint(rule=r):
             return f"Default joint: {rule(r)}"
-        case SetFilmJoint(film=key, rule=r):
+        case edits.SetFilmJoint(film=key, rule=r):
             return f"Joint of {film(key)} with what lies on it: {rule(r)}"
-        case SetPairJoint(a=a, b=b, rule=r):
+        case edits.SetPairJoint(a=a, b=b, rule=r):
             return f"Joint of {film(a)} and {film(b)}: {rule(r)}"
-        case SetMethod(method=method, film=k):
+        case edits.SetMethod(method=method, film=k):
             return f"{film(k) if k else 'Design'}: {method or 'method as the design'} film"
-        case SetSheet(sheet=sheet, film=k):
+        case edits.SetSheet(sheet=sheet, film=k):
             size = f"{sheet.width_mm:g} × {sheet.height_mm:g} mm" if sheet else "as the design"
             return f"Sheet of {film(k) if k else 'every film'}: {size}"
-        case SetMarks(marks=marks):
+        case edits.SetMarks(marks=marks):
             return "Added registration marks" if marks else "Removed registration marks"
-        case SetFilmColour(film=key, colour=colour):
+        case edits.SetFilmColour(film=key, colour=colour):
             return f"{film(key)} is shown in {colour or 'its own colour'}"
-        case ThickenFilm(film=key, mm=mm):
+        case edits.ThickenFilm(film=key, mm=mm):
             said = "own weight" if mm == 0 else f"{abs(mm):g} mm {'heavier' if mm > 0 else 'lighter'}"
             return f"{film(key)}: {said}"
-        case LeaveOut(film=key, left_out=left_out):
+        case edits.LeaveOut(film=key, left_out=left_out):
             return f"{'Left out' if left_out else 'Took in again'} {film(key)}"
-        case SetFinish(film=key, finish=finish):
+        case edits.SetFinish(film=key, finish=finish):
             return f"{film(key)} looks {finish.kind}"
-        case SetGround(ground=ground):
+        case edits.SetGround(ground=ground):
             return f"Shown on {'the light table' if ground.kind == 'table' else ground.kind}, {ground.colour}"
-        case TurnDesign(turn_deg=turn, mirror=mirror):
+        case edits.TurnDesign(turn_deg=turn, mirror=mirror):
             return "Mirrored the design" if mirror else f"Turned the design by {turn:g}°"
-        case ScaleDesign(factor=factor, lengths=lengths):
+        case edits.ScaleDesign(factor=factor, lengths=lengths):
             return f"Scaled the design to {factor:.4g}, " + ("joints too" if lengths == "scale" else "joints as they were")
-        case AddArt(art=art):
+        case edits.AddArt(art=art):
             return f"Brought in {art_name(art)}"
-        case ChangeArts(arts=arts):
+        case edits.ChangeArts(arts=arts):
             return _changed(arts, recipe)
-        case CopyArt(art=id_):
+        case edits.CopyArt(art=id_):
             return f"Copied {_named(recipe, id_)}"
-        case RemoveArt(art=id_):
+        case edits.RemoveArt(art=id_):
             return f"Took away {_named(recipe, id_)}"
-        case AddMaking(making=making):
+        case edits.AddMaking(making=making):
             return f"Made {_MAKINGS[making.kind]}"
-        case ChangeMaking(making=making):
+        case edits.ChangeMaking(making=making):
             return f"Changed {_MAKINGS[making.kind]}"
-        case RemoveMaking(making=id_):
+        case edits.RemoveMaking(making=id_):
             gone = next((m for m in recipe.makings if m.id == id_), None)
             return f"Took away {_MAKINGS[gone.kind] if gone else 'a making'}"
     raise AssertionError(edit)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from selenium import webdriver
@@ -40,17 +41,20 @@ class Hands:
     def see_text(self, text: str) -> WebElement:
         return self.see(f'//*[contains(normalize-space(), "{text}") and not(.//*[contains(normalize-space(), "{text}")])]')
 
-    def click(self, xpath: str) -> None:
-        """Clicks what is visible, again if the page has just drawn it anew."""
+    def patiently(self, action: Callable[[], object], message: str) -> None:
+        """Does something to what is on the page, again if the page has just drawn it anew."""
 
-        def clicked(_: webdriver.Chrome) -> bool:
+        def done(_: webdriver.Chrome) -> bool:
             try:
-                self.see(xpath).click()
+                action()
             except StaleElementReferenceException:
                 return False
             return True
 
-        WebDriverWait(self.browser, WAIT_S).until(clicked, f"never could click {xpath}")
+        WebDriverWait(self.browser, WAIT_S).until(done, message)
+
+    def click(self, xpath: str) -> None:
+        self.patiently(lambda: self.see(xpath).click(), f"never could click {xpath}")
 
     def press(self, name: str) -> None:
         """Presses a button or link by its name."""
@@ -63,9 +67,12 @@ class Hands:
         return self.see(f'//label[span[normalize-space()="{label}"]]//input | //input[@aria-label="{label}"]')
 
     def type_into(self, label: str, text: str) -> None:
-        element = self.field(label)
-        element.send_keys(Keys.CONTROL, "a")
-        element.send_keys(text, Keys.ENTER)
+        def typed() -> None:
+            element = self.field(label)
+            element.send_keys(Keys.CONTROL, "a")
+            element.send_keys(text, Keys.ENTER)
+
+        self.patiently(typed, f"never could type into {label}")
 
     def choose_picture(self, path: str) -> None:
         self.browser.find_element(By.CSS_SELECTOR, 'input[type="file"]').send_keys(path)

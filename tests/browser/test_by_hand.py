@@ -66,7 +66,7 @@ class Maker(Hands):
 
     def select(self, label: str, text: str) -> None:
         path = f'//label[span[normalize-space()="{label}"]]//select | //select[@aria-label="{label}"]'
-        Select(self.see(path)).select_by_visible_text(text)
+        self.patiently(lambda: Select(self.see(path)).select_by_visible_text(text), f"never could choose {text}")
 
     def add_shape(self, name: str) -> None:
         self.press("Shape")

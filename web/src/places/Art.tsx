@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
 import { type Art as AnyArt, addPicture, type Design } from "@/api/client";
 import { Choice } from "@/parts/Choice";
+import { FilePicker, PICTURES } from "@/parts/FilePicker";
 import { Notices } from "@/parts/Notices";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { LetteringFields } from "@/places/art/LetteringFields";
@@ -108,7 +108,6 @@ function BringIn() {
   const edit = useEdit();
   const client = useQueryClient();
   const chooseArts = useView((view) => view.chooseArts);
-  const input = useRef<HTMLInputElement>(null);
   const { box } = built;
   const middle = {
     ...UNTURNED,
@@ -162,22 +161,15 @@ function BringIn() {
           </PanelItem>
         ))}
       </Panel>
-      <input
-        ref={input}
-        type="file"
-        aria-label="Picture for the stack"
-        accept="image/png,image/jpeg,image/gif,image/webp,image/bmp"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) picture.mutate(file);
-          event.target.value = "";
-        }}
-      />
-      <button type="button" className="act text-sm" disabled={picture.isPending} onClick={() => input.current?.click()}>
+      <FilePicker
+        label="Picture for the stack"
+        accept={PICTURES}
+        className="act text-sm"
+        disabled={picture.isPending}
+        onFile={(file) => picture.mutate(file)}
+      >
         Picture
-      </button>
+      </FilePicker>
     </>
   );
 }

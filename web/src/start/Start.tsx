@@ -1,6 +1,6 @@
-import { useRef } from "react";
 import type { DesignLine, Method } from "@/api/client";
 import type { Intake } from "@/app";
+import { FilePicker, PICTURES } from "@/parts/FilePicker";
 import { goToDesign } from "@/route";
 import { useDesigns } from "@/state/design";
 
@@ -43,7 +43,6 @@ export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartP
 }
 
 function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps) {
-  const input = useRef<HTMLInputElement>(null);
   return (
     <section aria-labelledby="bring" className="relative self-start rounded-lg border border-line bg-paper p-6">
       <h2 id="bring" className="text-lg font-semibold">
@@ -80,22 +79,9 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
           </div>
         </fieldset>
       </div>
-      <input
-        ref={input}
-        type="file"
-        aria-label="Picture file"
-        accept="image/png,image/jpeg,image/gif,image/webp,image/bmp"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) onPicture(file);
-          event.target.value = "";
-        }}
-      />
-      <button type="button" className="act-main mt-6" disabled={busy} onClick={() => input.current?.click()}>
+      <FilePicker label="Picture file" accept={PICTURES} className="act-main mt-6" disabled={busy} onFile={onPicture}>
         {busy ? "Separating the colours…" : "Choose a picture"}
-      </button>
+      </FilePicker>
       <button type="button" className="act mt-6 ml-3 py-1.5" disabled={busy} onClick={onLettering}>
         Begin with lettering
       </button>

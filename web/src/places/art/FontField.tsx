@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
 import { addFont, api, expectData, type Font } from "@/api/client";
+import { FilePicker } from "@/parts/FilePicker";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { tell } from "@/state/design";
 
@@ -18,7 +18,6 @@ interface FontFieldProps {
 export function FontField({ label, font, onFont }: FontFieldProps) {
   const fonts = useFonts();
   const client = useQueryClient();
-  const input = useRef<HTMLInputElement>(null);
   const add = useMutation({
     mutationFn: addFont,
     onSuccess: (added) => {
@@ -45,22 +44,15 @@ export function FontField({ label, font, onFont }: FontFieldProps) {
         </PanelItem>
       ))}
       <div className="mt-2 border-t border-line pt-2">
-        <input
-          ref={input}
-          type="file"
-          aria-label="Font file"
+        <FilePicker
+          label="Font file"
           accept=".ttf,.otf,.woff,.woff2"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) add.mutate(file);
-            event.target.value = "";
-          }}
-        />
-        <button type="button" className="act text-sm" disabled={add.isPending} onClick={() => input.current?.click()}>
+          className="act text-sm"
+          disabled={add.isPending}
+          onFile={(file) => add.mutate(file)}
+        >
           Add a font of my own
-        </button>
+        </FilePicker>
       </div>
     </Panel>
   );

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { addPattern, type Design, type Finish, type Layer } from "@/api/client";
+import { FilePicker, PICTURES } from "@/parts/FilePicker";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { Panel } from "@/parts/Panel";
@@ -115,24 +116,15 @@ function Pattern({ film, finish, look }: PatternProps) {
           />
         </label>
       </div>
-      <input
-        ref={input}
-        type="file"
-        aria-label="Picture of the pattern"
-        accept="image/png,image/jpeg,image/gif,image/webp,image/bmp"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) upload.mutate(file);
-          event.target.value = "";
-        }}
-      />
-      {finish.pattern === "picture" && (
-        <button type="button" className="act self-start text-sm" onClick={() => input.current?.click()}>
-          Another picture
-        </button>
-      )}
+      <FilePicker
+        label="Picture of the pattern"
+        accept={PICTURES}
+        className={finish.pattern === "picture" ? "act self-start text-sm" : "sr-only"}
+        field={input}
+        onFile={(file) => upload.mutate(file)}
+      >
+        Another picture
+      </FilePicker>
       <div className="flex justify-between">
         <NumberField label="Size" value={finish.scale_mm} suffix=" mm" onCommit={(scale_mm) => look({ scale_mm })} />
         <NumberField
