@@ -37,7 +37,7 @@ export function JointControl({ label, kind, mm, lower, upper, source, own, onSet
   const unit = useUnit();
   return (
     <Panel
-      label={`${label}: ${kind}${mm > 0 ? ` ${showLength(mm, unit)}` : ""}`}
+      label={`${label}: ${kind}${kind !== "butt" && mm > 0 ? ` ${showLength(mm, unit)}` : ""}`}
       triggerClass="flex shrink-0 items-center gap-2 rounded px-1 py-0.5 text-sm whitespace-nowrap hover:bg-bench"
       width="w-76"
       trigger={
@@ -45,7 +45,7 @@ export function JointControl({ label, kind, mm, lower, upper, source, own, onSet
           <JointGlyph kind={kind} lower={lower} upper={upper} />
           <span className={own ? "font-semibold text-chosen" : ""}>
             {KINDS.find((k) => k.kind === kind)?.text}
-            {mm > 0 && <span className="measure"> {showLength(mm, unit)}</span>}
+            {kind !== "butt" && mm > 0 && <span className="measure"> {showLength(mm, unit)}</span>}
           </span>
           {source && <span className="text-soft">{source}</span>}
         </>
