@@ -5,6 +5,7 @@
     +-- LengthError       a length that cannot be understood
     +-- RecipeError       a choice that contradicts the design
     +-- FontError         a font that cannot be read, or cannot set what is asked of it
+    +-- VectorError       a vector file that cannot be read or is refused
 
 Each carries a sentence that says what is wrong, and one that says what helps.
 """
@@ -45,3 +46,9 @@ class FontError(GladStackError):
     """The font cannot be read, or cannot set what is asked of it."""
 
     code = "font"
+
+
+class VectorError(GladStackError):
+    """The vector file cannot be read, is refused, or paints nothing that can be cut."""
+
+    code = "vector"

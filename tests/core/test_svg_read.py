@@ -1,0 +1,129 @@
+"""Foreign SVG files: each construct against an independent renderer, and hostile files refused."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import numpy as np
+import pytest
+import shapely
+from shapely import MultiPolygon
+
+from gladstack.core.drawing import Drawing, visible
+from gladstack.core.errors import VectorError
+from gladstack.core.svg_read import read_svg
+from tests.pictures import render
+
+WIDTH = 1600
+HEAD = (
+    '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="80mm" height="60mm" '
+    'viewBox="0 0 80 60">'
+)
+CORPUS = sorted((Path(__file__).parent / "svg").glob("*.svg"))
+
+
+def painted(drawing: Drawing) -> str:
+    """What was read, painted in order."""
+
+    def path(shape: MultiPolygon) -> str:
+        rings = [r for p in shape.geoms for r in (p.exterior, *p.interiors)]
+        return "".join("M" + "L".join(f"{x:.4f} {y:.4f}" for x, y in r.coords) + "z" for r in rings)
+
+    body = "".join(f'<path fill="{i.colour}" fill-rule="evenodd" d="{path(i.shape)}"/>' for i in drawing.items)
+    return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {drawing.width_mm} {drawing.height_mm}">{body}</svg>'
+
+
+def whole(body: str) -> str:
+    return f"{HEAD}{body}</svg>"
+
+
+@pytest.mark.parametrize("path", CORPUS, ids=lambda p: p.stem)
+def test_what_is_read_is_what_another_renderer_paints(path: Path) -> None:
+    drawing = read_svg(path.read_bytes())
+    assert (drawing.width_mm, drawing.height_mm) == pytest.approx((80, 60))
+    theirs = np.array(render(path.read_text().replace('mm"', '"'), WIDTH).convert("RGBA")).astype(float)
+    ours = np.array(render(painted(drawing), WIDTH).convert("RGBA"))
+    area = (theirs[..., 3] / 255).sum()
+    assert area > 0
+    assert (np.abs(theirs - ours).max(axis=2) / 255).sum() / area < 0.003
+
+
+@pytest.mark.parametrize("path", CORPUS, ids=lambda p: p.stem)
+def test_what_is_seen_of_each_colour_overlaps_nowhere(path: Path) -> None:
+    items = read_svg(path.read_bytes()).items
+    seen = list(visible(items).values())
+    assert all(s.is_valid for s in seen)
+    whole_area = shapely.union_all([i.shape for i in items]).area
+    assert sum(s.area for s in seen) == pytest.approx(whole_area, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("size", "expected", "told"),
+    [
+        ('width="80mm" height="60mm" viewBox="0 0 800 600"', (80, 60), True),
+        ('width="4in" height="2in"', (101.6, 50.8), True),
+        ('width="96" height="48" viewBox="0 0 10 5"', (25.4, 12.7), False),
+        ('viewBox="0 0 96 192"', (25.4, 50.8), False),
+        ('width="100%" height="100%" viewBox="0 0 96 96"', (25.4, 25.4), False),
+        ('width="72pt" height="36pt"', (25.4, 12.7), True),
+    ],
+)
+def test_the_real_size_is_what_the_file_tells(size: str, expected: tuple[float, float], told: bool) -> None:
+    text = f'<svg xmlns="http://www.w3.org/2000/svg" {size}><rect width="2" height="2"/></svg>'
+    drawing = read_svg(text.encode())
+    assert (drawing.width_mm, drawing.height_mm) == pytest.approx(expected)
+    assert drawing.told is told
+
+
+def test_what_cannot_be_cut_is_told() -> None:
+    body = """<defs><linearGradient id="g"><stop offset="0" stop-color="#ff0000"/>
+        <stop offset="1" stop-color="#0000ff"/></linearGradient></defs><rect width="20" height="20" fill="url(#g)"/>
+        <text x="1" y="9">Moon</text>
+        <rect x="30" width="9" height="9" opacity=".5"/>
+        <use href="http://elsewhere.example/a.svg#b"/>"""
+    drawing = read_svg(whole(body).encode())
+    assert {code for code, _ in drawing.notices} == {"gradient", "text", "see-through", "outside"}
+    assert drawing.items[0].colour in ("#800080", "#7f007f", "#80007f", "#7f0080")
+
+
+def test_a_file_that_only_wraps_a_picture_says_so_and_hands_it_over() -> None:
+    import base64
+
+    from tests.pictures import picture_of
+
+    data = picture_of("dome", 64)
+    body = f'<image width="80" height="60" href="data:image/png;base64,{base64.b64encode(data).decode()}"/>'
+    drawing = read_svg(whole(body).encode())
+    assert (drawing.items, drawing.pictures, drawing.picture) == ((), 1, data)
+
+
+HOSTILE = {
+    "entities": '<?xml version="1.0"?><!DOCTYPE s [<!ENTITY a "x"><!ENTITY b "&a;&a;">]>' + whole("<g>&b;</g>"),
+    "outside entity": '<!DOCTYPE s [<!ENTITY a SYSTEM "file:///etc/passwd">]>' + whole("<text>&a;</text>"),
+    "depth": whole("<g>" * 500 + '<rect width="1" height="1"/>' + "</g>" * 500),
+    "copies of copies": whole(
+        '<defs><g id="a0"><rect width="1" height="1"/></g>'
+        + "".join(f'<g id="a{k}">' + f'<use href="#a{k - 1}"/>' * 10 + "</g>" for k in range(1, 9))
+        + '</defs><use href="#a8"/>'
+    ),
+    "a ring of copies": whole('<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g>'),
+    "huge coordinates": whole('<rect x="1e12" width="5" height="5"/>'),
+    "not whole": whole("<g>")[:-8],
+    "no drawing": "<html><body/></html>",
+    "nothing": whole(""),
+    "no XML": "hello",
+}
+
+
+@pytest.mark.parametrize("name", HOSTILE)
+def test_hostile_and_broken_files_are_refused_with_a_reason(name: str) -> None:
+    with pytest.raises(VectorError) as refused:
+        read_svg(HOSTILE[name].encode())
+    assert refused.value.remedy or name == "nothing"
+    assert not re.search(r"Traceback|0x", str(refused.value))
+
+
+def test_a_fault_in_path_data_leaves_the_rest() -> None:
+    drawing = read_svg(whole('<path d="M0 0L10 x" fill="red"/><rect width="9" height="9" fill="#1d2b53"/>').encode())
+    assert drawing.items[-1].colour == "#1d2b53"
