@@ -108,7 +108,7 @@ def _count(text: str) -> int | None:
 def _build(options: argparse.Namespace) -> int:
     recipe, pictures = _from_recipe(options) if options.source.suffix.lower() == ".json" else _from_picture(options)
     begin = time.perf_counter()
-    built = build(recipe, Assets(picture=pictures.__getitem__), Memo())
+    built = build(recipe, Assets(picture=pictures.__getitem__, file=pictures.__getitem__), Memo())
     files = pack_files(built, with_summary=True)
     _write_all(options.out, files)
     for notice in built.notices:

@@ -139,6 +139,7 @@ class ArtView(BaseModel):
     box: BoxView
     letters: list[LetterView]
     opening: str
+    file_colours: list[str]
 
 
 class BuiltView(BaseModel):
@@ -263,5 +264,6 @@ def _art_view(recipe: Recipe, pieces: ArtPieces) -> ArtView:
         name=art_name(art) if art else pieces.id,
         box=_box(pieces.box),
         letters=[LetterView(index=i, text=t, box=_box(b)) for i, t, b in pieces.letters],
+        file_colours=list(pieces.file_colours),
         opening=path_data([c.chain for c in pieces.curves]) if opening else "",
     )

@@ -7,7 +7,7 @@ import threading
 from gladstack.api.views import BuiltView, DesignLineView, DesignView, built_view, design_view, line_view
 from gladstack.core.svg import path_data
 from gladstack.recipe.apply import apply_edit
-from gladstack.recipe.arts import LetteringArt, PictureArt, ShapeArt
+from gladstack.recipe.arts import LetteringArt, PictureArt, ShapeArt, VectorArt
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.describe import art_name
 from gladstack.recipe.edits import AddArt, Edit, SetFinish
@@ -16,6 +16,7 @@ from gladstack.recipe.models import Finish, Recipe
 from gladstack.recipe.pieces import Assets, pieces_of
 from gladstack.recipe.source import Clock
 from gladstack.recipe.values import Method, changed
+from gladstack.recipe.vectors import is_vector, picture_within
 from gladstack.store.designs import Design, DesignBook
 from gladstack.store.fonts import FontShelf, ShelfFont
 
@@ -26,7 +27,7 @@ class Workshop:
     def __init__(self, store: DesignBook, fonts: FontShelf) -> None:
         self.store = store
         self.fonts = fonts
-        self._assets = Assets(picture=store.picture, font=fonts.data)
+        self._assets = Assets(picture=store.picture, font=fonts.data, file=store.file)
         self._memo = Memo()
         self._lock = threading.Lock()
 
@@ -40,7 +41,12 @@ class Workshop:
         return [line_view(line) for line in self.store.lines()]
 
     def start(self, data: bytes, filename: str, name: str, width_mm: float, method: Method) -> DesignView:
-        """A new design from a picture. If the picture cannot be built, nothing is kept of it."""
+        """A new design from a picture or a vector file. If it cannot be built, nothing is kept of it."""
+        if is_vector(data):
+            held = picture_within(data)
+            if held is None:
+                return self._start_vector(data, filename, name, method)
+            data, filename = held, f"{filename}, the picture in it"
         picture = self.store.add_picture(data, filename)
         art = PictureArt(id="picture-1", picture=picture, filename=filename, width_mm=width_mm)
         recipe = Recipe(name=name, arts=(art,), method=method)
@@ -51,6 +57,16 @@ class Workshop:
             raise
         return self._view(self.store.create(recipe))
 
+    def _start_vector(self, data: bytes, filename: str, name: str, method: Method) -> DesignView:
+        art = VectorArt(id="vector-1", file=self.store.add_file(data), filename=filename)
+        recipe = Recipe(name=name, arts=(art,), method=method)
+        try:
+            self.build(recipe)
+        except Exception:
+            self.store.drop_unused_file(art.file)
+            raise
+        return self._view(self.store.create(recipe, label="Brought in the vector file"))
+
     def start_plain(self, name: str, art: LetteringArt | ShapeArt, method: Method) -> DesignView:
         """A new design from lettering or a plain shape."""
         recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method)
@@ -58,7 +74,17 @@ class Workshop:
         return self._view(self.store.create(recipe, label=f"Began with {art_name(art)}"))
 
     def add_picture(self, design: str, base: int, data: bytes, filename: str, width_mm: float) -> DesignView:
-        """Another picture for a design. If it cannot be built, nothing is kept of it."""
+        """Another picture or vector file for a design. If it cannot be built, nothing is kept of it."""
+        if is_vector(data):
+            held = picture_within(data)
+            if held is None:
+                vector = VectorArt(file=self.store.add_file(data), filename=filename)
+                try:
+                    return self.edit(design, base, AddArt(art=vector))
+                except Exception:
+                    self.store.drop_unused_file(vector.file)
+                    raise
+            data = held
         picture = self.store.add_picture(data, filename)
         art = PictureArt(picture=picture, filename=filename, width_mm=width_mm)
         try:

@@ -20,9 +20,7 @@ import numpy as np
 import shapely
 from defusedxml.common import DefusedXmlException
 from shapely import MultiPolygon
-from svgelements import Arc, CubicBezier, Move, QuadraticBezier
 from svgelements import Matrix as SvgMatrix
-from svgelements import Path as SvgPath
 
 from gladstack.core import tolerances
 from gladstack.core.curves import (
@@ -31,7 +29,6 @@ from gladstack.core.curves import (
     Matrix,
     compose,
     curve_of,
-    line_pieces,
     on_grid,
     transform_chain,
     transform_points,
@@ -41,6 +38,7 @@ from gladstack.core.errors import VectorError
 from gladstack.core.joints import clean
 from gladstack.core.rings import FillRule
 from gladstack.core.strokes import Pen, stroked
+from gladstack.core.svg_paths import closed_chain, outline_data, runs
 from gladstack.core.svg_style import ROOT, Rule, Style, colour_of, number_of, read_sheet, style_of
 
 MAX_BYTES = 20 * 2**20
@@ -251,16 +249,16 @@ def _tell_of_effects(style: Style, reader: _Reader) -> None:
 def _paint(element: Element, tag: str, style: Style, matrix: Matrix, clip: MultiPolygon | None, reader: _Reader) -> None:
     if style.get("visibility") in ("hidden", "collapse"):
         return
-    runs = _runs(_data(element, tag, reader.view))
+    courses = runs(outline_data(element, tag, reader.view))
     fill = _paint_of("fill", style, reader)
     if fill is not None:
-        chains = [on_grid(transform_chain(_closed(chain), matrix)) for chain, _ in runs]
+        chains = [on_grid(transform_chain(closed_chain(chain), matrix)) for chain, _ in courses]
         curves = [curve_of(c, tolerances.FLATTEN_MM) for c in chains]
         rule: FillRule = "evenodd" if style.get("fill-rule") == "evenodd" else "nonzero"
         _add(fill, filled(curves, rule) if curves else MultiPolygon(), tuple(curves), clip, reader)
     stroke = _paint_of("stroke", style, reader)
     if stroke is not None:
-        _add(stroke, _stroke_shape(runs, style, matrix), (), clip, reader)
+        _add(stroke, _stroke_shape(courses, style, matrix), (), clip, reader)
 
 
 def _add(colour: str, shape: MultiPolygon, curves: tuple[Curve, ...], clip: MultiPolygon | None, reader: _Reader) -> None:
@@ -270,7 +268,7 @@ def _add(colour: str, shape: MultiPolygon, curves: tuple[Curve, ...], clip: Mult
         reader.items.append(Painted(colour, shape, curves))
 
 
-def _stroke_shape(runs: list[tuple[Chain, bool]], style: Style, matrix: Matrix) -> MultiPolygon:
+def _stroke_shape(courses: list[tuple[Chain, bool]], style: Style, matrix: Matrix) -> MultiPolygon:
     """The stroke drawn in the element's own units, then placed, so that an uneven scale bends the pen as it should."""
     scale = max(abs(matrix[0] * matrix[3] - matrix[1] * matrix[2]) ** 0.5, 1e-9)
     steady = style.get("vector-effect") == "non-scaling-stroke"
@@ -286,7 +284,7 @@ def _stroke_shape(runs: list[tuple[Chain, bool]], style: Style, matrix: Matrix) 
         dashes,
         number_of(style.get("stroke-dashoffset")) * unit,
     )
-    paths = [(curve_of(transform_chain(chain, here), tolerance).points, closed) for chain, closed in runs]
+    paths = [(curve_of(transform_chain(chain, here), tolerance).points, closed) for chain, closed in courses]
     shape = stroked(paths, pen, tolerance)
     return clean(shapely.transform(shape, lambda p: transform_points(p, after)))
 
@@ -328,97 +326,6 @@ def _middle_colour(source: Element, style: Style, reader: _Reader, depth: int) -
     reader.told["gradient"] = "A gradient became one film of its middle colour."
     rgb = np.array([[int(c[0][k : k + 2], 16) for k in (1, 3, 5)] for c in colours]).mean(axis=0)
     return "#{:02x}{:02x}{:02x}".format(*(round(v) for v in rgb))
-
-
-def _data(element: Element, tag: str, view: tuple[float, float]) -> str:
-    """The outline of a basic shape as path data; percentages are of the `view`, in user units."""
-
-    def n(name: str, default: float = 0.0) -> float:
-        across = name in ("x", "width", "cx", "rx", "x1", "x2")
-        whole = view[0] if across else view[1] if name != "r" else float(np.hypot(*view) / 2**0.5)
-        return number_of(element.get(name), default, whole)
-
-    if tag == "path":
-        return element.get("d", "")
-    if tag == "rect":
-        x, y, w, h = n("x"), n("y"), n("width"), n("height")
-        rx = n("rx", n("ry")) if element.get("rx") != "auto" else n("ry")
-        ry = n("ry", rx) if element.get("ry") != "auto" else rx
-        rx, ry = min(rx, w / 2), min(ry, h / 2)
-        if w <= 0 or h <= 0:
-            return ""
-        if rx <= 0 or ry <= 0:
-            return f"M{x} {y}h{w}v{h}h{-w}z"
-        arc = f"a{rx} {ry} 0 0 1 "
-        return (
-            f"M{x + rx} {y}h{w - 2 * rx}{arc}{rx} {ry}v{h - 2 * ry}{arc}{-rx} {ry}h{2 * rx - w}{arc}{-rx} {-ry}"
-            f"v{2 * ry - h}{arc}{rx} {-ry}z"
-        )
-    if tag in ("circle", "ellipse"):
-        rx, ry = (n("r"), n("r")) if tag == "circle" else (n("rx"), n("ry"))
-        if rx <= 0 or ry <= 0:
-            return ""
-        x, y = n("cx"), n("cy")
-        return f"M{x + rx} {y}A{rx} {ry} 0 0 1 {x - rx} {y}A{rx} {ry} 0 0 1 {x + rx} {y}z"
-    if tag == "line":
-        return f"M{n('x1')} {n('y1')}L{n('x2')} {n('y2')}"
-    points = re.findall(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?", element.get("points", ""), re.IGNORECASE)
-    pairs = [f"{x} {y}" for x, y in zip(points[::2], points[1::2], strict=False)]
-    return ("M" + "L".join(pairs) + ("z" if tag == "polygon" else "")) if pairs else ""
-
-
-def _runs(data: str) -> list[tuple[Chain, bool]]:
-    """The runs of path data as chains, each with whether it is closed. What comes after a fault in the data is left out."""
-    try:
-        path = SvgPath(data)
-    except (ValueError, IndexError, TypeError, AttributeError):
-        return []
-    runs: list[tuple[list[np.ndarray], list[bool], bool]] = []
-    pieces: list[np.ndarray] = []
-    straight: list[bool] = []
-    closed = False
-
-    def finish() -> None:
-        nonlocal pieces, straight, closed
-        if pieces:
-            runs.append((pieces, straight, closed))
-        pieces, straight, closed = [], [], False
-
-    for segment in path:
-        if isinstance(segment, Move):
-            finish()
-        elif isinstance(segment, Arc):
-            for cubic in segment.as_cubic_curves():
-                pieces.append(_points(cubic.start, cubic.control1, cubic.control2, cubic.end))
-                straight.append(False)
-        elif isinstance(segment, CubicBezier):
-            pieces.append(_points(segment.start, segment.control1, segment.control2, segment.end))
-            straight.append(False)
-        elif isinstance(segment, QuadraticBezier):
-            p, q, r = _points(segment.start, segment.control, segment.end)
-            pieces.append(np.array([p, p + (q - p) * 2 / 3, r + (q - r) * 2 / 3, r]))
-            straight.append(False)
-        elif segment.start is not None and segment.end is not None:
-            ends = _points(segment.start, segment.end)
-            if np.any(ends[0] != ends[1]) or not pieces:
-                pieces.append(line_pieces(ends)[0])
-                straight.append(True)
-        if type(segment).__name__ == "Close":
-            closed = True
-            finish()
-    finish()
-    return [(Chain(np.array(p), np.array(s)), c) for p, s, c in runs if np.all(np.isfinite(np.array(p)))]
-
-
-def _points(*points: object) -> np.ndarray:
-    return np.array([[p.x, p.y] for p in points], dtype=np.float64)  # type: ignore[attr-defined]
-
-
-def _closed(chain: Chain) -> Chain:
-    if np.all(chain.start == chain.end):
-        return chain
-    back = line_pieces(np.array([chain.end, chain.start]))
-    return Chain(np.concatenate([chain.pieces, back]), np.concatenate([chain.straight, [True]]))
 
 
 def _embedded(element: Element) -> bytes | None:

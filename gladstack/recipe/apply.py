@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from gladstack.core.errors import RecipeError
 from gladstack.recipe import edits
-from gladstack.recipe.arts import NEW, LetterFilm, LetteringArt, LetterTweak, Merge, OneFilmArt, PictureArt
+from gladstack.recipe.arts import NEW, LetterFilm, LetteringArt, LetterTweak, Merge, OneFilmArt, PictureArt, VectorArt
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.makings import DropShadow, Making, OutlineShadow
 from gladstack.recipe.models import FilmChoice, JointRule, PairJoint, Recipe, SheetChoice
@@ -189,7 +189,7 @@ def _without(recipe: Recipe, arts: set[str], before: Recipe) -> Recipe:
         recipe = new
 
 
-def _let_go(art: PictureArt | OneFilmArt, lost: set[str]) -> PictureArt | OneFilmArt:
+def _let_go(art: PictureArt | VectorArt | OneFilmArt, lost: set[str]) -> PictureArt | VectorArt | OneFilmArt:
     """An art without references to what has gone."""
     kept = changed(art, inside=None) if art.inside in lost else art
     if isinstance(kept, OneFilmArt) and lost & set(kept.without):
@@ -213,7 +213,7 @@ def _followed(old: LetteringArt, new: LetteringArt) -> LetteringArt:
     return changed(new, letters=letters, films=tuple(films))
 
 
-def _known(recipe: Recipe, id_: str) -> PictureArt | OneFilmArt:
+def _known(recipe: Recipe, id_: str) -> PictureArt | VectorArt | OneFilmArt:
     found = recipe.art(id_)
     if found is None:
         raise RecipeError("This art is no longer on the stack.", "Bring it in again, or undo.")
@@ -225,7 +225,7 @@ def _free_id(recipe: Recipe, stem: str) -> str:
     return next(name for k in range(1, 10_000) if (name := f"{stem}-{k}") not in taken)
 
 
-def _art(recipe: Recipe, art: PictureArt | OneFilmArt) -> Recipe:
+def _art(recipe: Recipe, art: PictureArt | VectorArt | OneFilmArt) -> Recipe:
     return changed(recipe, arts=tuple(art if a.id == art.id else a for a in recipe.arts))
 
 

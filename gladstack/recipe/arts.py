@@ -251,4 +251,30 @@ class ShapeArt(OneFilmArt):
     form: Form
 
 
-Art = Annotated[PictureArt | LetteringArt | ShapeArt, Field(discriminator="kind")]
+class Pin(Frozen):
+    """The region at this point, in the art's own millimetres, belongs to that film, or to none: it stays open."""
+
+    x_mm: PlaceMm
+    y_mm: PlaceMm
+    film: FilmKey | None
+
+
+class VectorArt(Frozen):
+    """A vector file: its content hash and name. Each of its colours is a film, but for regions that pins give to others.
+
+    Its origin is its top-left corner. `reading` says what its bare units are taken for, where it tells no real size.
+    """
+
+    kind: Literal["vector"] = "vector"
+    id: Id = NEW
+    file: Hash
+    filename: Annotated[str, StringConstraints(max_length=300)] = ""
+    reading: Literal["as-told", "72-dpi", "90-dpi", "96-dpi", "mm"] = "as-told"
+    merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()
+    dropped: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
+    pins: Annotated[tuple[Pin, ...], Field(max_length=2000)] = ()
+    inside: FilmKey | None = None
+    place: Place = Place()
+
+
+Art = Annotated[PictureArt | LetteringArt | ShapeArt | VectorArt, Field(discriminator="kind")]

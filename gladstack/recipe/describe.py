@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gladstack.core.units import format_length
 from gladstack.recipe import edits
-from gladstack.recipe.arts import LetteringArt, OneFilmArt, PictureArt, ShapeArt
+from gladstack.recipe.arts import LetteringArt, OneFilmArt, PictureArt, ShapeArt, VectorArt
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.models import JointRule, Recipe
 
@@ -15,6 +15,7 @@ _FIELDS = {
     "opens": "what it opens", "margin_mm": "margin", "inside": "what it is kept inside",
     "without": "what it leaves open", "form": "form",
     "width_mm": "width", "filename": "picture", "separation": "separation",
+    "reading": "size", "merges": "films", "dropped": "films", "pins": "claims",
 }  # fmt: skip
 _MAKINGS = {"outline-shadow": "outline shadow", "drop-shadow": "drop shadow", "stitch-line": "stitches", "band": "band"}
 
@@ -107,14 +108,16 @@ def describe_edit(edit: Edit, recipe: Recipe) -> str:
     raise AssertionError(edit)
 
 
-def art_name(art: PictureArt | OneFilmArt) -> str:
+def art_name(art: PictureArt | VectorArt | OneFilmArt) -> str:
     """An art in a few words."""
     if isinstance(art, LetteringArt):
         words = " ".join(art.text.split())
         return f"“{words[:30]}{'…' if len(words) > 30 else ''}”"
     if isinstance(art, ShapeArt):
         return art.form.form
-    return art.filename if isinstance(art, PictureArt) and art.filename else "picture"
+    if isinstance(art, OneFilmArt):
+        return "art"
+    return art.filename or ("picture" if isinstance(art, PictureArt) else "vector file")
 
 
 def _named(recipe: Recipe, id_: str) -> str:
@@ -122,7 +125,7 @@ def _named(recipe: Recipe, id_: str) -> str:
     return art_name(found) if found else id_
 
 
-def _changed(arts: tuple[PictureArt | OneFilmArt, ...], recipe: Recipe) -> str:
+def _changed(arts: tuple[PictureArt | VectorArt | OneFilmArt, ...], recipe: Recipe) -> str:
     """What changed in some art: its words, its place, or the choices that differ."""
     if len(arts) > 1:
         return f"Placed {len(arts)} pieces of art"

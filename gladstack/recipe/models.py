@@ -13,7 +13,7 @@ from pydantic import Field, field_validator, model_validator
 
 from gladstack.core.joints import Joint, JointKind
 from gladstack.core.units import Unit
-from gladstack.recipe.arts import Art, LetteringArt, OneFilmArt, PictureArt
+from gladstack.recipe.arts import Art, LetteringArt, OneFilmArt, PictureArt, VectorArt
 from gladstack.recipe.makings import Making
 from gladstack.recipe.values import (
     Colour,
@@ -134,7 +134,7 @@ class Recipe(Frozen):
         """The choices for exactly this film, empty if none were made."""
         return next((f for f in self.films if f.film == key), FilmChoice(film=key))
 
-    def art(self, id_: str) -> PictureArt | LetteringArt | OneFilmArt | None:
+    def art(self, id_: str) -> PictureArt | VectorArt | OneFilmArt | None:
         """The art with this id."""
         return next((a for a in self.arts if a.id == id_), None)
 
@@ -147,6 +147,10 @@ class Recipe(Frozen):
         patterns = [f.finish.picture for f in self.films if f.finish.picture]
         return tuple(dict.fromkeys([*(p.picture for p in self.pictures()), *patterns]))
 
+    def file_hashes(self) -> tuple[str, ...]:
+        """The vector files it uses."""
+        return tuple(dict.fromkeys(a.file for a in self.arts if isinstance(a, VectorArt)))
+
     def film_keys(self) -> tuple[str, ...]:
         """The films that lettering, shapes and makings name, in the order they were brought in."""
         return tuple(dict.fromkeys(_named_films(self)))
@@ -156,6 +160,8 @@ def _named_films(recipe: Recipe) -> Iterable[str]:
     for art in recipe.arts:
         if isinstance(art, OneFilmArt) and art.film is not None:
             yield art.film
+        if isinstance(art, VectorArt):
+            yield from (pin.film for pin in art.pins if pin.film is not None)
         if isinstance(art, LetteringArt):
             yield from (span.film for span in art.films)
     yield from (m.film for m in recipe.makings)

@@ -22,6 +22,7 @@ from gladstack.core.curves import (
     transform_curve,
     transform_points,
 )
+from gladstack.core.errors import VectorError
 from gladstack.core.fonts import Face, open_face
 from gladstack.core.joints import clean
 from gladstack.core.lettering import (
@@ -53,22 +54,29 @@ from gladstack.recipe.arts import (
     RingShape,
     ShapeArt,
     Star,
+    VectorArt,
 )
 from gladstack.recipe.fonts import shipped_font
 from gladstack.recipe.memo import key_of
 from gladstack.recipe.source import Clock, Source, nearest_colour, trace_picture
+from gladstack.recipe.vectors import placed_curves, placed_shape, regions_of
 
 Box = tuple[float, float, float, float]
 Role = Literal["film", "background", "dropped", "merged", "empty"]
 _IDENTITY = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 
 
+def _no_file(digest: str) -> bytes:
+    raise VectorError("A vector file of this design is missing.", "Bring it in again.")
+
+
 @dataclass(frozen=True)
 class Assets:
-    """Where the bytes of pictures (by hash) and fonts (by key) come from."""
+    """Where the bytes of pictures and vector files (by hash) and fonts (by key) come from."""
 
     picture: Callable[[str], bytes]
     font: Callable[[str], bytes] = shipped_font
+    file: Callable[[str], bytes] = _no_file
 
 
 @dataclass(frozen=True)
@@ -94,12 +102,16 @@ class ColourInfo:
 
 @dataclass(frozen=True)
 class Piece:
-    """A shape for the film `film` (None: an opening), in stack millimetres; `planar` if it is part of a planar map."""
+    """A shape for the film `film` (None: an opening), in stack millimetres; `planar` names the planar map it is a part of.
+
+    `mapped` says that it has holes where other pieces lie on it.
+    """
 
     film: str | None
     shape: MultiPolygon
     key: str
     planar: str | None = None
+    mapped: bool = False
 
 
 @dataclass(frozen=True)
@@ -115,6 +127,7 @@ class ArtPieces:
     source: Source | None = None
     notices: tuple[Notice, ...] = ()
     letters: tuple[tuple[int, str, Box], ...] = field(default=())
+    file_colours: tuple[str, ...] = ()
 
     @property
     def whole(self) -> MultiPolygon:
@@ -129,9 +142,31 @@ def pieces_of(art: Art, assets: Assets, clock: Clock) -> ArtPieces:
     if isinstance(art, PictureArt):
         return _picture_pieces(art, assets, clock)
     key = key_of(art.kind, art)
+    if isinstance(art, VectorArt):
+        return clock.run("art", key, lambda: _vector_pieces(art, assets.file(art.file), clock, key))
     if isinstance(art, LetteringArt):
         return clock.run("art", key, lambda: _lettering_pieces(art, assets, clock, key))
     return clock.run("art", key, lambda: _shape_pieces(art, key))
+
+
+def _vector_pieces(art: VectorArt, data: bytes, clock: Clock, key: str) -> ArtPieces:
+    own = key_of(art.file, art.reading, art.merges, art.dropped, art.pins)
+    found = clock.run("art", key_of("regions", own), lambda: regions_of(art, data))
+    matrix = art.place.matrix
+    pieces = tuple(
+        Piece(film, placed_shape(shape, matrix), key_of(key, film), mapped=True)
+        for film, shape in found.by_film.items()
+        if film is not None
+    )
+    corners = np.array([[0, 0], [found.width_mm, 0], [found.width_mm, found.height_mm], [0, found.height_mm]], float)
+    placed = transform_points(corners, matrix)
+    box = (*placed.min(axis=0).tolist(), *placed.max(axis=0).tolist())
+    notices = [Notice(code, text, art.id) for code, text in found.notices]
+    if found.lost_pins:
+        notices.append(Notice("lost-pins", f"{found.lost_pins} claims no longer meet a region of this file.", art.id))
+    return ArtPieces(
+        art.id, key, pieces, placed_curves(found.curves, matrix), box, notices=tuple(notices), file_colours=found.colours
+    )
 
 
 def _shape_pieces(art: ShapeArt, key: str) -> ArtPieces:
@@ -257,7 +292,7 @@ def _map_pieces(art: PictureArt, source: Source, matrix: Matrix, key: str) -> Ar
                 roles.append("background" if outside_only else "empty")
             else:
                 roles.append("film")
-                pieces.append(Piece(to_hex(rgb), shape, key_of(key, k), planar=key))
+                pieces.append(Piece(to_hex(rgb), shape, key_of(key, k), planar=key, mapped=True))
     picked = {nearest_colour(colours, c) for c in separation.picked}
     infos = tuple(
         ColourInfo(

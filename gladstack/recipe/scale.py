@@ -44,6 +44,8 @@ def scaled(recipe: Recipe, factor: float, *, lengths: bool) -> Recipe:
         place = changed(
             p, x_mm=p.x_mm * factor, y_mm=p.y_mm * factor, scale_x=p.scale_x * factor, scale_y=p.scale_y * factor
         )
+        if old.kind == "vector":
+            return changed(old, place=place)
         if old.kind == "picture":
             # A picture is as wide as its own width says; only its shape is kept in the scale.
             place = changed(place, scale_x=p.scale_x, scale_y=p.scale_y)

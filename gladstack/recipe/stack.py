@@ -52,7 +52,7 @@ class Stack:
         self._recipe = recipe
         self._clock = clock
         self._by_art = {a.id: a for a in arts}
-        colours = tuple(dict.fromkeys(p.film for a in arts if a.source for p in a.pieces if p.film))
+        colours = tuple(dict.fromkeys(p.film for a in arts if a.source or a.file_colours for p in a.pieces if p.film))
         self._picture_films = colours
         self.pieces = self._kept(arts)
         self._all_films = frozenset(self.films())
@@ -77,7 +77,7 @@ class Stack:
             for piece in pieces.pieces:
                 kept = piece if within is None and not without else self._cut_down(piece, within, without)
                 film = None if kept.film is None else self.canonical(kept.film)
-                out.append((pieces.id, Piece(film, kept.shape, kept.key, kept.planar)))
+                out.append((pieces.id, Piece(film, kept.shape, kept.key, kept.planar, kept.mapped)))
         return out
 
     def _cut_down(self, piece: Piece, within: _Shape | None, without: Sequence[_Shape]) -> Piece:
@@ -87,7 +87,7 @@ class Stack:
             shape = piece.shape if within is None else clean(shapely.intersection(piece.shape, within.shape))
             return cut_away(shape, [s.shape for s in without])
 
-        return Piece(piece.film, self._clock.run("art", key, work), key)
+        return Piece(piece.film, self._clock.run("art", key, work), key, mapped=piece.mapped)
 
     def _within(self, ref: str, arts: Sequence[ArtPieces], own: str) -> _Shape:
         """What an art is kept inside of: another art, or what all other art gives to a film."""
@@ -228,7 +228,7 @@ class Stack:
             if not found.shape.is_empty and not self.choice(film).left_out:
                 planar = own[0].planar if len(own) == 1 and found.key == own[0].key else None
                 colour = self.colour(film)
-                out.append(Draft(film, colour, found.key, found.shape, planar, any(p.planar for p in own)))
+                out.append(Draft(film, colour, found.key, found.shape, planar, any(p.mapped for p in own)))
         return out
 
     def proposed(self, drafts: Sequence[Draft]) -> list[str]:

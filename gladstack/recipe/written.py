@@ -11,10 +11,10 @@ from gladstack.recipe.models import Recipe
 
 
 def read_recipe(text: str, folder: Path) -> tuple[Recipe, dict[str, bytes]]:
-    """A recipe, and its pictures' bytes by hash.
+    """A recipe, and the bytes of its pictures and vector files by hash.
 
-    A picture is named by its `filename` in `folder`; its hash need not be given. Raises RecipeError for text that is no
-    JSON, pydantic.ValidationError for JSON that is no recipe, OSError for a missing picture.
+    A picture or vector file is named by its `filename` in `folder`; its hash need not be given. Raises
+    RecipeError for text that is no JSON, pydantic.ValidationError for JSON that is no recipe, OSError for a missing picture.
     """
     try:
         data = json.loads(text)
@@ -28,4 +28,8 @@ def read_recipe(text: str, folder: Path) -> tuple[Recipe, dict[str, bytes]]:
             bytes_ = (folder / PurePath(str(art.get("filename", ""))).name).read_bytes()
             art["picture"] = hashlib.sha256(bytes_).hexdigest()
             pictures[art["picture"]] = bytes_
+        if isinstance(art, dict) and art.get("kind") == "vector" and "file" not in art:
+            bytes_ = (folder / PurePath(str(art.get("filename", ""))).name).read_bytes()
+            art["file"] = hashlib.sha256(bytes_).hexdigest()
+            pictures[art["file"]] = bytes_
     return Recipe.model_validate(data), pictures

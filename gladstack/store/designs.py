@@ -98,6 +98,29 @@ class DesignBook:
                 (digest, digest),
             )
 
+    def add_file(self, data: bytes) -> str:
+        """Keeps a vector file's bytes once, by content hash, which is returned."""
+        digest = hashlib.sha256(data).hexdigest()
+        with self._database.write() as db:
+            db.execute("INSERT OR IGNORE INTO files (hash, data) VALUES (?, ?)", (digest, data))
+        return digest
+
+    def drop_unused_file(self, digest: str) -> None:
+        """Forgets a vector file that no revision uses; does nothing otherwise."""
+        with self._database.write() as db:
+            db.execute(
+                "DELETE FROM files WHERE hash = ? AND NOT EXISTS (SELECT 1 FROM revision_files WHERE file = ?)",
+                (digest, digest),
+            )
+
+    def file(self, digest: str) -> bytes:
+        """A vector file's bytes. Raises UnknownDesignError."""
+        with self._database.read() as db:
+            row = db.execute("SELECT data FROM files WHERE hash = ?", (digest,)).fetchone()
+        if row is None:
+            raise UnknownDesignError("A vector file of this design is missing.", "Bring it in again.")
+        return bytes(row[0])
+
     def picture(self, digest: str) -> bytes:
         """A picture's bytes. Raises UnknownDesignError."""
         with self._database.read() as db:
@@ -226,6 +249,10 @@ class DesignBook:
         db.executemany(
             "INSERT INTO revision_pictures (revision, picture) VALUES (?, ?)",
             [(row.lastrowid, picture) for picture in recipe.picture_hashes()],
+        )
+        db.executemany(
+            "INSERT INTO revision_files (revision, file) VALUES (?, ?)",
+            [(row.lastrowid, file) for file in recipe.file_hashes()],
         )
         if parent is not None:
             db.execute("DELETE FROM redo_links WHERE revision = ?", (parent,))

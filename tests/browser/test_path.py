@@ -34,7 +34,7 @@ def start_design(hands: Hands, tmp_path: Path, name: str = "dome") -> None:
     path = tmp_path / f"{name}.png"
     path.write_bytes(picture_of(name, 400))
     hands.open("/")
-    hands.see_text("Choose a picture")
+    hands.see_text("Choose a file")
     hands.choose_picture(str(path))
     hands.see('//button[@role="tab"][@aria-selected="true"][normalize-space()="Colours"]')
 

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type Art as AnyArt, addPicture, type Design } from "@/api/client";
 import { Choice } from "@/parts/Choice";
-import { FilePicker, PICTURES } from "@/parts/FilePicker";
+import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Notices } from "@/parts/Notices";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { LetteringFields } from "@/places/art/LetteringFields";
@@ -9,6 +9,7 @@ import { PictureFields } from "@/places/art/PictureFields";
 import { PlaceFields } from "@/places/art/PlaceFields";
 import { FORMS, ShapeFields } from "@/places/art/ShapeFields";
 import { Together } from "@/places/art/Together";
+import { VectorFields } from "@/places/art/VectorFields";
 import { WholeDesign } from "@/places/art/WholeDesign";
 import { designKey, tell, useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
@@ -48,7 +49,7 @@ export function Art() {
               >
                 <ArtSign art={art} />
                 <span className="truncate font-semibold">{built.arts.find((a) => a.id === art.id)?.name}</span>
-                <span className="text-sm text-soft">{art.kind === "shape" ? "shape" : art.kind}</span>
+                <span className="text-sm text-soft">{art.kind === "vector" ? "vector file" : art.kind}</span>
               </button>
             </li>
           ))}
@@ -58,6 +59,7 @@ export function Art() {
         <section aria-label="Chosen art" className="flex flex-col gap-3">
           {one.kind === "lettering" && <LetteringFields key={one.id} art={one} />}
           {one.kind === "shape" && <ShapeFields key={one.id} art={one} />}
+          {one.kind === "vector" && <VectorFields key={one.id} art={one} />}
           {one.kind === "picture" && <PictureFields key={one.id} art={one} />}
           <PlaceFields key={`${one.id}-place`} art={one} only={recipe.arts.length === 1} />
         </section>
@@ -91,8 +93,9 @@ function ArtSign({ art }: { art: AnyArt }) {
   if (art.kind === "picture") {
     return <img src={`/api/pictures/${art.picture}`} alt="" className="h-7 w-7 object-contain" />;
   }
-  const film = built.layers.find((layer) => layer.film === art.film);
-  const colour = film?.colour ?? art.film ?? null;
+  const key = art.kind === "vector" ? (built.arts.find((a) => a.id === art.id)?.file_colours[0] ?? null) : art.film;
+  const film = built.layers.find((layer) => layer.film === key);
+  const colour = film?.colour ?? key ?? null;
   return (
     <span
       aria-hidden
@@ -163,7 +166,7 @@ function BringIn() {
       </Panel>
       <FilePicker
         label="Picture for the stack"
-        accept={PICTURES}
+        accept={DRAWINGS}
         className="act text-sm"
         disabled={picture.isPending}
         onFile={(file) => picture.mutate(file)}

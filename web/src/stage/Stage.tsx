@@ -1,6 +1,6 @@
 import { Slider } from "radix-ui";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Edit, Recipe } from "@/api/client";
+import type { Edit, PictureArt, Recipe } from "@/api/client";
 import { showLength } from "@/lengths";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useTry } from "@/state/tries";
@@ -23,7 +23,7 @@ export function Stage() {
   const edit = useEdit();
   const attempt = useTry();
   const { place, lens, original, film: chosen, picking, look, fade, pick, choose } = useView();
-  const { arts: held, letters, holing, chooseArts, chooseLetters } = useView();
+  const { arts: held, letters, holing, claiming, chooseArts, chooseLetters } = useView();
   const scene = useMemo(() => sceneOf(built), [built]);
   const pictures = useMemo(() => recipe.arts.flatMap((art) => (art.kind === "picture" ? [art] : [])), [recipe]);
   const originals = useOriginals(useMemo(() => hashesOf(recipe), [recipe]));
@@ -132,11 +132,7 @@ export function Stage() {
     for (const art of [...pictures].reverse()) {
       const image = originals.get(art.picture);
       if (!image) continue;
-      const { place: at } = art;
-      const turn = (-at.turn_deg * Math.PI) / 180;
-      const [dx, dy] = [mm.x - at.x_mm, mm.y - at.y_mm];
-      const x = (Math.cos(turn) * dx - Math.sin(turn) * dy) / (at.mirrored ? -at.scale_x : at.scale_x);
-      const y = (Math.sin(turn) * dx + Math.cos(turn) * dy) / at.scale_y;
+      const { x, y } = intoArt(art.place, mm);
       const height = (art.width_mm * image.picture.height) / image.picture.width;
       const colour = image.colourAt(x / art.width_mm, y / height);
       if (colour) return { colour, art: art.id };
@@ -169,6 +165,14 @@ export function Stage() {
       void edit({ kind: "change-making", making: { ...shadow, chosen: chosenSpots } });
       return;
     }
+    if (claiming) {
+      const art = recipe.arts.find((candidate) => candidate.id === claiming.art);
+      if (art?.kind !== "vector") return;
+      const at = intoArt(art.place, mm);
+      const pin = { x_mm: Number(at.x.toFixed(3)), y_mm: Number(at.y.toFixed(3)), film: claiming.film };
+      void edit({ kind: "change-arts", arts: [{ ...art, pins: [...art.pins, pin] }] });
+      return;
+    }
     if (arranging) {
       const found = artAt(scene, mm, 2 / view.scale);
       if (!found) return more ? undefined : chooseArts([]);
@@ -192,7 +196,7 @@ export function Stage() {
   });
 
   const onGrab = (at: Point): Hold => {
-    const mm = view && arranging && !exploded && !holing ? toMm(view, at) : null;
+    const mm = view && arranging && !exploded && !holing && !claiming ? toMm(view, at) : null;
     const found = mm && view ? artAt(scene, mm, 2 / view.scale) : null;
     // Only art that is chosen is moved; anything else under the pointer moves the table.
     const ids = found && held.includes(found) ? held : [];
@@ -319,6 +323,11 @@ export function Stage() {
           +
         </button>
       </div>
+      {claiming && (
+        <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
+          Click regions: each goes to the chosen film. Leave it in the panel.
+        </p>
+      )}
       {picking && (
         <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
           Click a colour of the picture: it becomes a film. Esc leaves picking.
@@ -353,6 +362,16 @@ interface Hold {
   readonly ids: readonly string[];
   readonly boxes: readonly Box[];
   readonly by: Point | null;
+}
+
+/** A point of the stack in an art's own millimetres. */
+function intoArt(place: PictureArt["place"], mm: Point): Point {
+  const turn = (-place.turn_deg * Math.PI) / 180;
+  const [dx, dy] = [mm.x - place.x_mm, mm.y - place.y_mm];
+  return {
+    x: (Math.cos(turn) * dx - Math.sin(turn) * dy) / (place.mirrored ? -place.scale_x : place.scale_x),
+    y: (Math.sin(turn) * dx + Math.cos(turn) * dy) / place.scale_y,
+  };
 }
 
 function around(boxes: readonly Box[]): Box {

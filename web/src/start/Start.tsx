@@ -1,6 +1,6 @@
 import type { DesignLine, Method } from "@/api/client";
 import type { Intake } from "@/app";
-import { FilePicker, PICTURES } from "@/parts/FilePicker";
+import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { goToDesign } from "@/route";
 import { useDesigns } from "@/state/design";
 
@@ -48,7 +48,9 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
       <h2 id="bring" className="text-lg font-semibold">
         New design
       </h2>
-      <p className="mt-1 text-soft">Drop a flat-colour picture anywhere on this page, paste one, or choose a file.</p>
+      <p className="mt-1 text-soft">
+        Drop a flat-colour picture or a vector file anywhere on this page, paste one, or choose a file.
+      </p>
       <div className="mt-5 flex items-start gap-6">
         <label className="block">
           <span className="heading block">Finished width</span>
@@ -79,15 +81,15 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
           </div>
         </fieldset>
       </div>
-      <FilePicker label="Picture file" accept={PICTURES} className="act-main mt-6" disabled={busy} onFile={onPicture}>
-        {busy ? "Separating the colours…" : "Choose a picture"}
+      <FilePicker label="Picture file" accept={DRAWINGS} className="act-main mt-6" disabled={busy} onFile={onPicture}>
+        {busy ? "Separating the colours…" : "Choose a file"}
       </FilePicker>
       <button type="button" className="act mt-6 ml-3 py-1.5" disabled={busy} onClick={onLettering}>
         Begin with lettering
       </button>
       <p className="mt-5 border-t border-line pt-3 text-sm text-soft">
-        PNG, JPEG, GIF, WebP or BMP, up to 4096 × 4096 px. A width is written like 120 mm, 4.5 in or 3 1/4 in;
-        proportions are kept.
+        PNG, JPEG, GIF, WebP or BMP, up to 4096 × 4096 px; SVG or DXF, which keep their own size. A width is written
+        like 120 mm, 4.5 in or 3 1/4 in; proportions are kept.
       </p>
     </section>
   );

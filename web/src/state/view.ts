@@ -21,12 +21,15 @@ interface ViewState {
   picking: boolean;
   /** The outline shadow whose holes are filled by clicking, by id. */
   holing: string | null;
+  /** The vector art whose regions are claimed by clicking, and the film they go to (null: they stay open). */
+  claiming: { art: string; film: string | null } | null;
   goTo(place: Place): void;
   look(lens: Lens): void;
   fade(original: number): void;
   choose(film: string | null): void;
   pick(picking: boolean): void;
   hole(making: string | null): void;
+  claim(claiming: { art: string; film: string | null } | null): void;
   chooseArts(arts: string[]): void;
   chooseLetters(letters: number[]): void;
 }
@@ -43,13 +46,15 @@ export const useView = create<ViewState>()(
       letters: [],
       picking: false,
       holing: null,
-      goTo: (place) => set({ place, picking: false, holing: null }),
+      claiming: null,
+      goTo: (place) => set({ place, picking: false, holing: null, claiming: null }),
       look: (lens) => set({ lens }),
       fade: (original) => set({ original }),
       choose: (film) => set({ film, holing: null }),
       pick: (picking) => set({ picking }),
       hole: (holing) => set({ holing }),
-      chooseArts: (arts) => set({ arts, letters: [] }),
+      claim: (claiming) => set({ claiming }),
+      chooseArts: (arts) => set({ arts, letters: [], claiming: null }),
       chooseLetters: (letters) => set({ letters }),
     }),
     { name: "gladstack-view", partialize: ({ place, lens }) => ({ place, lens }) },
