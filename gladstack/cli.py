@@ -15,12 +15,13 @@ from pydantic import ValidationError
 
 from gladstack.core.errors import GladStackError, LengthError
 from gladstack.core.units import parse_length, parse_size
-from gladstack.recipe.arts import PictureArt, Separation
+from gladstack.recipe.arts import PictureArt, Separation, VectorArt
 from gladstack.recipe.build import build
 from gladstack.recipe.files import pack_files
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import JointRule, Recipe, SheetChoice
 from gladstack.recipe.pieces import Assets
+from gladstack.recipe.vectors import is_vector, picture_within
 from gladstack.recipe.written import read_recipe
 
 FULL_LAP_MM = 0.4
@@ -58,7 +59,7 @@ def _parser() -> argparse.ArgumentParser:
     parser = _Parser(prog="gladstack", description="From a picture to a stack of single-colour cut films.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     make = commands.add_parser("build", help="separate a picture, or build a recipe, and write its sheets")
-    make.add_argument("source", type=Path, help="a picture (PNG, JPEG, GIF, WebP or BMP), or a recipe (.json)")
+    make.add_argument("source", type=Path, help="a picture, a vector file (SVG, DXF) or a recipe (.json)")
     make.add_argument("--width", help="finished width of the picture, e.g. 120mm or 4.5in; a recipe knows its own size")
     make.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
     make.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
@@ -119,10 +120,12 @@ def _build(options: argparse.Namespace) -> int:
 
 def _from_picture(options: argparse.Namespace) -> tuple[Recipe, dict[str, bytes]]:
     """The recipe that the options ask for, and its picture by hash."""
+    data = options.source.read_bytes()
+    if is_vector(data):
+        return _from_vector(options, data)
     if options.width is None:
         raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm.")
     width_mm, height_mm = parse_size(options.sheet)
-    data = options.source.read_bytes()
     digest = hashlib.sha256(data).hexdigest()
     separation = Separation(
         count=_count(options.colors),
@@ -147,6 +150,27 @@ def _from_picture(options: argparse.Namespace) -> tuple[Recipe, dict[str, bytes]
         marks=options.marks,
     )
     return recipe, {digest: data}
+
+
+def _from_vector(options: argparse.Namespace, data: bytes) -> tuple[Recipe, dict[str, bytes]]:
+    """The recipe for a vector file, which keeps its own size, or for the picture that it merely wraps."""
+    held = picture_within(data)
+    digest = hashlib.sha256(held or data).hexdigest()
+    art: PictureArt | VectorArt = VectorArt(id="vector", file=digest, filename=options.source.name)
+    if held is not None:
+        if options.width is None:
+            raise LengthError("This file only wraps a picture, which needs a width.", "Add --width, e.g. --width 120mm.")
+        art = PictureArt(id="picture", picture=digest, filename=options.source.name, width_mm=parse_length(options.width))
+    width_mm, height_mm = parse_size(options.sheet)
+    recipe = Recipe(
+        name=options.source.stem[:120].strip() or "Design",
+        arts=(art,),
+        method=options.method,
+        joint=parse_joint(options.joint),
+        sheet=SheetChoice(width_mm=width_mm, height_mm=height_mm, margin_mm=parse_length(options.margin)),
+        marks=options.marks,
+    )
+    return recipe, {digest: held or data}
 
 
 def _from_recipe(options: argparse.Namespace) -> tuple[Recipe, dict[str, bytes]]:

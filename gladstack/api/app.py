@@ -25,7 +25,7 @@ from gladstack.core.units import parse_length
 from gladstack.recipe.arts import LetteringArt, ShapeArt
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.files import pack_zip, stack_file
-from gladstack.recipe.values import MAX_WIDTH_MM, MIN_WIDTH_MM, Method, Name
+from gladstack.recipe.values import MAX_WIDTH_MM, MIN_WIDTH_MM, FilmKey, Method, Name
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
 from gladstack.store.fonts import FontShelf
@@ -168,7 +168,7 @@ def _add_routes(app: FastAPI) -> None:
         shop: Shop,
         picture: Annotated[UploadFile, File()],
         base: Annotated[int, Form()],
-        film: Annotated[str, Form(max_length=40)],
+        film: Annotated[FilmKey, Form()],
     ) -> DesignView:
         """Shows a film patterned with a picture."""
         return shop.add_pattern(design, base, picture.file.read(MAX_BYTES + 1), film)

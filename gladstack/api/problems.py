@@ -7,18 +7,28 @@ from typing import Any
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
 from starlette.exceptions import HTTPException
 
 from gladstack.core.errors import GladStackError
 
-_STATUS = {"unknown-design": 404, "stale-revision": 409, "picture": 422, "length": 422, "recipe": 422}
+_STATUS = {
+    "unknown-design": 404,
+    "stale-revision": 409,
+    "picture": 422,
+    "length": 422,
+    "recipe": 422,
+    "font": 422,
+    "vector": 422,
+}
 _TITLES = {
     "unknown-design": "Not there",
     "stale-revision": "Changed elsewhere",
     "picture": "The picture cannot be used",
     "length": "Not a length",
     "recipe": "That does not go together",
+    "font": "The font cannot be used",
+    "vector": "The vector file cannot be used",
 }
 
 
@@ -53,8 +63,9 @@ def install(app: FastAPI) -> None:
         status = _STATUS.get(fault.code, 400)
         return problem(status, fault.code, _TITLES.get(fault.code, "That did not work"), fault.problem, fault.remedy)
 
+    @app.exception_handler(ValidationError)
     @app.exception_handler(RequestValidationError)
-    async def _invalid(request: Request, fault: RequestValidationError) -> JSONResponse:
+    async def _invalid(request: Request, fault: RequestValidationError | ValidationError) -> JSONResponse:
         first = fault.errors()[0]
         field = next((str(p) for p in reversed(first["loc"]) if isinstance(p, str) and p not in ("body", "edit")), "")
         said = str(first["msg"]).removeprefix("Value error, ")

@@ -8,6 +8,7 @@ from pathlib import Path, PurePath
 
 from gladstack.core.errors import RecipeError
 from gladstack.recipe.models import Recipe
+from gladstack.recipe.vectors import is_vector, picture_within
 
 
 def read_recipe(text: str, folder: Path) -> tuple[Recipe, dict[str, bytes]]:
@@ -26,6 +27,7 @@ def read_recipe(text: str, folder: Path) -> tuple[Recipe, dict[str, bytes]]:
     for art in data.get("arts", []):
         if isinstance(art, dict) and art.get("kind") == "picture" and "picture" not in art:
             bytes_ = (folder / PurePath(str(art.get("filename", ""))).name).read_bytes()
+            bytes_ = (picture_within(bytes_) if is_vector(bytes_) else None) or bytes_
             art["picture"] = hashlib.sha256(bytes_).hexdigest()
             pictures[art["picture"]] = bytes_
         if isinstance(art, dict) and art.get("kind") == "vector" and "file" not in art:

@@ -122,7 +122,7 @@ def test_the_invariants_hold_on_random_stacks_in_any_order(data: dict[str, Any],
 @pytest.mark.parametrize("path", example_files(), ids=lambda p: p.stem)
 def test_the_examples_build_without_complaint(path: Path) -> None:
     recipe, pictures = read_recipe(path.read_text(), path.parent)
-    made = build(recipe, Assets(picture=pictures.__getitem__), MEMO)
+    made = build(recipe, Assets(picture=pictures.__getitem__, file=pictures.__getitem__), MEMO)
     check_invariants(made)
     assert made.notices == ()
     assert Recipe.model_validate(json.loads(recipe.model_dump_json())) == recipe

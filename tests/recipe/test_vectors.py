@@ -1,0 +1,115 @@
+"""Vector files as art: films by colour, regions by pins, sizes by reading."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import ezdxf
+import pytest
+import shapely
+
+from gladstack.core.errors import VectorError
+from gladstack.recipe.build import Built, build
+from gladstack.recipe.memo import Memo
+from gladstack.recipe.models import Recipe
+from gladstack.recipe.pieces import Assets
+from gladstack.recipe.vectors import is_vector, picture_within, read_vector
+from tests.recipe.test_stack import check_invariants, no_picture
+
+RED, NAVY = "#c0392b", "#1d2b53"
+SVG = b'<svg xmlns="http://www.w3.org/2000/svg" %b>%b</svg>'
+FUSED = b"""<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="0 0 60 40">
+<path fill-rule="evenodd" fill="#14100c" d="M0 0H60V40H0zM2 2V38H28V2zM32 2V38H58V2zM40 14H50V26H40z"/></svg>"""
+BARE = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 96 48"><rect width="96" height="48" fill="#c0392b"/></svg>'
+
+
+def built(data: bytes, **more: Any) -> Built:
+    art = {"kind": "vector", "id": "file", "file": "a" * 64, **more}
+    recipe = Recipe.model_validate({"name": "File", "arts": [art]})
+    return build(recipe, Assets(picture=no_picture, file=lambda digest: data), Memo())
+
+
+def area(made: Built, film: str) -> float:
+    return sum(item.cut.area for item in made.layers if item.film == film)
+
+
+def test_a_fused_outline_opens_as_regions_that_films_can_claim() -> None:
+    plain = built(FUSED)
+    assert [item.film for item in plain.layers] == ["#14100c"]
+    pins = [{"x_mm": 10, "y_mm": 20, "film": RED}, {"x_mm": 34, "y_mm": 20, "film": NAVY}]
+    claimed = built(FUSED, pins=pins)
+    check_invariants(claimed)
+    assert area(claimed, RED) == pytest.approx(26 * 36)
+    assert area(claimed, NAVY) == pytest.approx(26 * 36 - 120)
+    assert area(claimed, "#14100c") == pytest.approx(area(plain, "#14100c"))
+    assert shapely.union_all([item.cut for item in claimed.layers]).area == pytest.approx(60 * 40)
+
+
+def test_a_region_can_be_left_open_and_a_lost_claim_is_told() -> None:
+    open_ = built(FUSED, pins=[{"x_mm": 45, "y_mm": 20, "film": None}])
+    assert area(open_, "#14100c") == pytest.approx(area(built(FUSED), "#14100c") - 120)
+    lost = built(FUSED, pins=[{"x_mm": 500, "y_mm": 20, "film": RED}])
+    assert [n.code for n in lost.notices] == ["lost-pins"]
+
+
+@pytest.mark.parametrize(("reading", "width"), [("as-told", 25.4), ("96-dpi", 25.4), ("72-dpi", 96 * 25.4 / 72), ("mm", 96)])
+def test_bare_units_are_read_as_chosen(reading: str, width: float) -> None:
+    made = built(BARE, reading=reading)
+    assert made.width_mm == pytest.approx(width)
+    assert ("size-guess" in {n.code for n in made.notices}) == (reading == "as-told")
+
+
+def test_colours_merge_and_drop() -> None:
+    data = BARE.replace(
+        b"</svg>", b'<circle cx="20" cy="20" r="9" fill="#c0392d"/><circle cx="70" cy="20" r="9" fill="#1d2b53"/></svg>'
+    )
+    merged = built(data, merges=[{"colour": "#c0392d", "into": RED}], dropped=[NAVY])
+    assert [item.film for item in merged.layers] == [RED]
+    assert len(merged.layers[0].cut.geoms[0].interiors) == 1
+
+
+def test_art_keeps_its_curves_when_it_is_placed() -> None:
+    data = SVG % (b'width="40mm" height="40mm" viewBox="0 0 40 40"', b'<circle cx="20" cy="20" r="15"/>')
+    made = built(data, place={"x_mm": 30, "y_mm": 5, "turn_deg": 30, "scale_x": 2, "scale_y": 2})
+    (layer,) = made.layers
+    assert layer.outline.nodes <= 16
+    assert layer.cut.area == pytest.approx(3.14159 * 900, rel=1e-3)
+
+
+def dxf(unit: int) -> bytes:
+    document = ezdxf.new("R2010")
+    document.units = unit
+    space = document.modelspace()
+    for a, b in (((0, 0), (4, 0)), ((4, 3), (4, 0)), ((4, 3), (0, 3)), ((0, 0), (0, 3))):
+        space.add_line(a, b, dxfattribs={"color": 1})
+    space.add_circle((2, 1.5), 1, dxfattribs={"color": 1})
+    space.add_line((9, 9), (10, 10), dxfattribs={"color": 5})
+    out = io.StringIO()
+    document.write(out)
+    return out.getvalue().encode()
+
+
+@pytest.mark.parametrize(("unit", "mm"), [(1, 25.4), (4, 1.0), (5, 10.0)])
+def test_dxf_outlines_are_joined_end_to_end_at_their_size(unit: int, mm: float) -> None:
+    data = dxf(unit)
+    assert is_vector(data)
+    drawing = read_vector(data)
+    assert (drawing.width_mm, drawing.height_mm) == pytest.approx((4 * mm, 3 * mm))
+    (item,) = drawing.items
+    assert item.colour == "#ff0000"
+    assert item.shape.area == pytest.approx((12 - 3.14159) * mm * mm, rel=5e-3)
+    assert [code for code, _ in drawing.notices] == ["open"]
+
+
+@pytest.mark.parametrize("data", [b"  0\nSECTION\n  2\nnonsense", dxf(4)[:300]])
+def test_broken_dxf_is_refused_with_a_reason(data: bytes) -> None:
+    with pytest.raises(VectorError):
+        read_vector(data)
+
+
+def test_a_reference_to_a_picture_outside_is_no_picture() -> None:
+    wrapper = SVG % (b'width="9mm" height="9mm"', b'<image href="http://a.example/b.png" width="9" height="9"/>')
+    with pytest.raises(VectorError, match="outside it"):
+        picture_within(wrapper)
+    assert picture_within(BARE) is None
