@@ -131,8 +131,25 @@ class LetterView(BaseModel):
     box: BoxView
 
 
+class UnclaimedView(View):
+    """A region that no film has: a point within it and its area."""
+
+    x_mm: float
+    y_mm: float
+    area_mm2: float
+
+
+class ThresholdView(BaseModel):
+    """The grey level below which line art is ink, as taken and as proposed."""
+
+    taken: int
+    proposed: int
+
+
 class ArtView(BaseModel):
-    """A piece of art on the stack: its name, its box, its letters, and the outline of an opening, which no film shows."""
+    """A piece of art on the stack: its name, its box, its letters, the outline of an opening, which no film shows,
+    the regions that wait for a film, and line art's threshold as taken and as proposed.
+    """
 
     id: str
     name: str
@@ -140,6 +157,9 @@ class ArtView(BaseModel):
     letters: list[LetterView]
     opening: str
     file_colours: list[str]
+    waiting: list[UnclaimedView]
+    threshold: ThresholdView | None
+    own_width_mm: float
 
 
 class BuiltView(BaseModel):
@@ -265,5 +285,8 @@ def _art_view(recipe: Recipe, pieces: ArtPieces) -> ArtView:
         box=_box(pieces.box),
         letters=[LetterView(index=i, text=t, box=_box(b)) for i, t, b in pieces.letters],
         file_colours=list(pieces.file_colours),
+        waiting=[UnclaimedView.model_validate(w) for w in pieces.waiting],
+        threshold=ThresholdView(taken=pieces.threshold[0], proposed=pieces.threshold[1]) if pieces.threshold else None,
+        own_width_mm=pieces.own_width_mm,
         opening=path_data([c.chain for c in pieces.curves]) if opening else "",
     )

@@ -9,7 +9,17 @@ from pydantic import ValidationError
 
 from gladstack.core.errors import RecipeError
 from gladstack.recipe import edits
-from gladstack.recipe.arts import NEW, LetterFilm, LetteringArt, LetterTweak, Merge, OneFilmArt, PictureArt, VectorArt
+from gladstack.recipe.arts import (
+    NEW,
+    AnyArt,
+    LetterFilm,
+    LetteringArt,
+    LetterTweak,
+    LineArt,
+    Merge,
+    OneFilmArt,
+    PictureArt,
+)
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.makings import DropShadow, Making, OutlineShadow
 from gladstack.recipe.models import FilmChoice, JointRule, PairJoint, Recipe, SheetChoice
@@ -112,6 +122,8 @@ def _of_design(recipe: Recipe, edit: Edit) -> Recipe:
             return scaled(recipe, factor, lengths=lengths == "scale")
         case edits.AddArt() | edits.ChangeArts() | edits.CopyArt() | edits.RemoveArt():
             return _of_arts(recipe, edit)
+        case edits.TreatPicture(art=id_, treatment=treatment):
+            return _art(recipe, _treated(_known(recipe, id_), treatment))
         case edits.AddMaking() | edits.ChangeMaking() | edits.RemoveMaking():
             return _of_makings(recipe, edit)
     raise AssertionError(edit)
@@ -142,6 +154,13 @@ def _of_arts(recipe: Recipe, edit: edits.AddArt | edits.ChangeArts | edits.CopyA
             if len(recipe.arts) == 1:
                 raise RecipeError("This is the only art of the design.", "Bring in another before taking it away.")
             return _without(changed(recipe, arts=tuple(a for a in recipe.arts if a.id != id_)), {id_}, recipe)
+
+
+def _treated(art: AnyArt, treatment: str) -> PictureArt | LineArt:
+    if not isinstance(art, PictureArt | LineArt):
+        raise RecipeError("Only a picture can be taken for line art.", "Bring a picture in first.")
+    same = {k: getattr(art, k) for k in ("id", "picture", "filename", "width_mm", "inside", "place")}
+    return LineArt(**same) if treatment == "lines" else PictureArt(**same)
 
 
 def _of_makings(recipe: Recipe, edit: edits.AddMaking | edits.ChangeMaking | edits.RemoveMaking) -> Recipe:
@@ -189,7 +208,7 @@ def _without(recipe: Recipe, arts: set[str], before: Recipe) -> Recipe:
         recipe = new
 
 
-def _let_go(art: PictureArt | VectorArt | OneFilmArt, lost: set[str]) -> PictureArt | VectorArt | OneFilmArt:
+def _let_go(art: AnyArt, lost: set[str]) -> AnyArt:
     """An art without references to what has gone."""
     kept = changed(art, inside=None) if art.inside in lost else art
     if isinstance(kept, OneFilmArt) and lost & set(kept.without):
@@ -213,7 +232,7 @@ def _followed(old: LetteringArt, new: LetteringArt) -> LetteringArt:
     return changed(new, letters=letters, films=tuple(films))
 
 
-def _known(recipe: Recipe, id_: str) -> PictureArt | VectorArt | OneFilmArt:
+def _known(recipe: Recipe, id_: str) -> AnyArt:
     found = recipe.art(id_)
     if found is None:
         raise RecipeError("This art is no longer on the stack.", "Bring it in again, or undo.")
@@ -225,7 +244,7 @@ def _free_id(recipe: Recipe, stem: str) -> str:
     return next(name for k in range(1, 10_000) if (name := f"{stem}-{k}") not in taken)
 
 
-def _art(recipe: Recipe, art: PictureArt | VectorArt | OneFilmArt) -> Recipe:
+def _art(recipe: Recipe, art: AnyArt) -> Recipe:
     return changed(recipe, arts=tuple(art if a.id == art.id else a for a in recipe.arts))
 
 

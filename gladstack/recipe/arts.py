@@ -252,10 +252,13 @@ class ShapeArt(OneFilmArt):
 
 
 class Pin(Frozen):
-    """The region at this point, in the art's own millimetres, belongs to that film, or to none: it stays open."""
+    """The region at this point belongs to that film, or to none: it stays open.
 
-    x_mm: PlaceMm
-    y_mm: PlaceMm
+    The point is told from the art's top-left corner in shares of its width, so that it stays where it is at any size.
+    """
+
+    x: Annotated[float, Field(ge=-10, le=10, allow_inf_nan=False)]
+    y: Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
     film: FilmKey | None
 
 
@@ -277,4 +280,28 @@ class VectorArt(Frozen):
     place: Place = Place()
 
 
-Art = Annotated[PictureArt | LetteringArt | ShapeArt | VectorArt, Field(discriminator="kind")]
+class LineArt(Frozen):
+    """A picture of lines on paper: its ink is a film, and each area it encloses waits for one, given by a pin.
+
+    Its origin is its top-left corner. `threshold` is the grey level (0 to 255, paper evened to white) below which is ink;
+    None takes the proposed one. Ink is cut as `lines`, as a `solid` silhouette with the areas filled, or not at all.
+    """
+
+    kind: Literal["line-art"] = "line-art"
+    id: Id = NEW
+    picture: Hash
+    filename: Annotated[str, StringConstraints(max_length=300)] = ""
+    width_mm: WidthMm
+    threshold: Annotated[int, Field(ge=1, le=254)] | None = None
+    ink: Literal["lines", "solid", "none"] = "lines"
+    ink_film: FilmKey = "#14100c"
+    detail_mm: DetailMm = 0.02
+    smoothing_mm: DetailMm = 0.0
+    speck_mm: DetailMm = 0.6
+    pins: Annotated[tuple[Pin, ...], Field(max_length=2000)] = ()
+    inside: FilmKey | None = None
+    place: Place = Place()
+
+
+AnyArt = PictureArt | VectorArt | LineArt | OneFilmArt
+Art = Annotated[PictureArt | LetteringArt | ShapeArt | VectorArt | LineArt, Field(discriminator="kind")]

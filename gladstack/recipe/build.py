@@ -127,7 +127,7 @@ def build(
         for k, c in zip(cut_keys, cuts, strict=True)
     ]
     wrong, thickness = _figures(drafts, joints, cut_keys, cuts, clock)
-    box = _extent([*(a.box for a in arts if a.source or a.file_colours), *(_bounds(c) for c in cuts if not c.is_empty)])
+    box = _extent([*(a.box for a in arts if a.framed), *(_bounds(c) for c in cuts if not c.is_empty)])
     frame = _extent([_bounds(c) for c in cuts if not c.is_empty]) if any(not c.is_empty for c in cuts) else box
     films = [_sheet_of(recipe, stack, d) for d in drafts]
     placements = [

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gladstack.core.units import format_length
 from gladstack.recipe import edits
-from gladstack.recipe.arts import LetteringArt, OneFilmArt, PictureArt, ShapeArt, VectorArt
+from gladstack.recipe.arts import AnyArt, LetteringArt, OneFilmArt, ShapeArt
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.models import JointRule, Recipe
 
@@ -16,6 +16,7 @@ _FIELDS = {
     "without": "what it leaves open", "form": "form",
     "width_mm": "width", "filename": "picture", "separation": "separation",
     "reading": "size", "merges": "films", "dropped": "films", "pins": "claims",
+    "threshold": "threshold", "ink": "ink", "ink_film": "film of the ink",
 }  # fmt: skip
 _MAKINGS = {"outline-shadow": "outline shadow", "drop-shadow": "drop shadow", "stitch-line": "stitches", "band": "band"}
 
@@ -98,6 +99,8 @@ def describe_edit(edit: Edit, recipe: Recipe) -> str:
             return f"Copied {_named(recipe, id_)}"
         case edits.RemoveArt(art=id_):
             return f"Took away {_named(recipe, id_)}"
+        case edits.TreatPicture(art=id_, treatment=treatment):
+            return f"Took {_named(recipe, id_)} for {'line art' if treatment == 'lines' else 'flat colours'}"
         case edits.AddMaking(making=making):
             return f"Made {_MAKINGS[making.kind]}"
         case edits.ChangeMaking(making=making):
@@ -108,7 +111,7 @@ def describe_edit(edit: Edit, recipe: Recipe) -> str:
     raise AssertionError(edit)
 
 
-def art_name(art: PictureArt | VectorArt | OneFilmArt) -> str:
+def art_name(art: AnyArt) -> str:
     """An art in a few words."""
     if isinstance(art, LetteringArt):
         words = " ".join(art.text.split())
@@ -117,7 +120,8 @@ def art_name(art: PictureArt | VectorArt | OneFilmArt) -> str:
         return art.form.form
     if isinstance(art, OneFilmArt):
         return "art"
-    return art.filename or ("picture" if isinstance(art, PictureArt) else "vector file")
+    kinds = {"picture": "picture", "vector": "vector file", "line-art": "line art"}
+    return art.filename or kinds[art.kind]
 
 
 def _named(recipe: Recipe, id_: str) -> str:
@@ -125,7 +129,7 @@ def _named(recipe: Recipe, id_: str) -> str:
     return art_name(found) if found else id_
 
 
-def _changed(arts: tuple[PictureArt | VectorArt | OneFilmArt, ...], recipe: Recipe) -> str:
+def _changed(arts: tuple[AnyArt, ...], recipe: Recipe) -> str:
     """What changed in some art: its words, its place, or the choices that differ."""
     if len(arts) > 1:
         return f"Placed {len(arts)} pieces of art"

@@ -212,6 +212,14 @@ class RemoveArt(Frozen):
     art: Id
 
 
+class TreatPicture(Frozen):
+    """Take a picture for line art, or line art for a picture of flat colours; its place and width stay."""
+
+    kind: Literal["treat-picture"] = "treat-picture"
+    art: Id
+    treatment: Literal["lines", "colours"]
+
+
 class AddMaking(Frozen):
     """Make a shadow, stitch line or band on a film of its own or another; it is given an id.
 
@@ -295,7 +303,7 @@ class ScaleDesign(Frozen):
 Edit = Annotated[
     RenameDesign | Resize | ShowUnit | CountColours | PickColour | UnpickColour | MergeColours | PartColours | DropColour
     | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint | SetFilmJoint | SetPairJoint
-    | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt | AddMaking | ChangeMaking
+    | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt | TreatPicture | AddMaking | ChangeMaking
     | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut | SetFinish | SetGround | TurnDesign | ScaleDesign,
     Field(discriminator="kind"),
 ]  # fmt: skip

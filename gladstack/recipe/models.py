@@ -13,7 +13,7 @@ from pydantic import Field, field_validator, model_validator
 
 from gladstack.core.joints import Joint, JointKind
 from gladstack.core.units import Unit
-from gladstack.recipe.arts import Art, LetteringArt, OneFilmArt, PictureArt, VectorArt
+from gladstack.recipe.arts import AnyArt, Art, LetteringArt, LineArt, OneFilmArt, PictureArt, VectorArt
 from gladstack.recipe.makings import Making
 from gladstack.recipe.values import (
     Colour,
@@ -134,7 +134,7 @@ class Recipe(Frozen):
         """The choices for exactly this film, empty if none were made."""
         return next((f for f in self.films if f.film == key), FilmChoice(film=key))
 
-    def art(self, id_: str) -> PictureArt | VectorArt | OneFilmArt | None:
+    def art(self, id_: str) -> AnyArt | None:
         """The art with this id."""
         return next((a for a in self.arts if a.id == id_), None)
 
@@ -145,7 +145,8 @@ class Recipe(Frozen):
     def picture_hashes(self) -> tuple[str, ...]:
         """The pictures it uses: art, and what films are patterned with."""
         patterns = [f.finish.picture for f in self.films if f.finish.picture]
-        return tuple(dict.fromkeys([*(p.picture for p in self.pictures()), *patterns]))
+        shown = [a.picture for a in self.arts if isinstance(a, PictureArt | LineArt)]
+        return tuple(dict.fromkeys([*shown, *patterns]))
 
     def file_hashes(self) -> tuple[str, ...]:
         """The vector files it uses."""
@@ -160,7 +161,9 @@ def _named_films(recipe: Recipe) -> Iterable[str]:
     for art in recipe.arts:
         if isinstance(art, OneFilmArt) and art.film is not None:
             yield art.film
-        if isinstance(art, VectorArt):
+        if isinstance(art, LineArt) and art.ink != "none":
+            yield art.ink_film
+        if isinstance(art, VectorArt | LineArt):
             yield from (pin.film for pin in art.pins if pin.film is not None)
         if isinstance(art, LetteringArt):
             yield from (span.film for span in art.films)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 import numpy as np
@@ -47,6 +47,7 @@ from gladstack.recipe.arts import (
     Form,
     Heart,
     LetteringArt,
+    LineArt,
     PictureArt,
     Rectangle,
     RegularPolygon,
@@ -57,9 +58,11 @@ from gladstack.recipe.arts import (
     VectorArt,
 )
 from gladstack.recipe.fonts import shipped_font
+from gladstack.recipe.lines import claimed_lines, trace
 from gladstack.recipe.memo import key_of
+from gladstack.recipe.regions import Claimed, Unclaimed
 from gladstack.recipe.source import Clock, Source, nearest_colour, trace_picture
-from gladstack.recipe.vectors import placed_curves, placed_shape, regions_of
+from gladstack.recipe.vectors import regions_of
 
 Box = tuple[float, float, float, float]
 Role = Literal["film", "background", "dropped", "merged", "empty"]
@@ -116,7 +119,11 @@ class Piece:
 
 @dataclass(frozen=True)
 class ArtPieces:
-    """What one art comes to: pieces, the curves of their edges, and its box on the stack."""
+    """What one art comes to: pieces, the curves of their edges, and its box on the stack.
+
+    `waiting` are its regions that no film has; `threshold` that of line art as taken and as proposed; `framed` says that
+    its box counts for the design's extent, as that of a picture does; `own_width_mm` is its width before it was placed.
+    """
 
     id: str
     key: str
@@ -128,6 +135,10 @@ class ArtPieces:
     notices: tuple[Notice, ...] = ()
     letters: tuple[tuple[int, str, Box], ...] = field(default=())
     file_colours: tuple[str, ...] = ()
+    waiting: tuple[Unclaimed, ...] = ()
+    threshold: tuple[int, int] | None = None
+    framed: bool = False
+    own_width_mm: float = 0.0
 
     @property
     def whole(self) -> MultiPolygon:
@@ -144,6 +155,8 @@ def pieces_of(art: Art, assets: Assets, clock: Clock) -> ArtPieces:
     key = key_of(art.kind, art)
     if isinstance(art, VectorArt):
         return clock.run("art", key, lambda: _vector_pieces(art, assets.file(art.file), clock, key))
+    if isinstance(art, LineArt):
+        return _line_pieces(art, assets, clock, key)
     if isinstance(art, LetteringArt):
         return clock.run("art", key, lambda: _lettering_pieces(art, assets, clock, key))
     return clock.run("art", key, lambda: _shape_pieces(art, key))
@@ -152,21 +165,42 @@ def pieces_of(art: Art, assets: Assets, clock: Clock) -> ArtPieces:
 def _vector_pieces(art: VectorArt, data: bytes, clock: Clock, key: str) -> ArtPieces:
     own = key_of(art.file, art.reading, art.merges, art.dropped, art.pins)
     found = clock.run("art", key_of("regions", own), lambda: regions_of(art, data))
+    notices = tuple(Notice(code, text, art.id) for code, text in found.notices)
+    size = (found.width_mm, found.height_mm)
+    made = _claimed_pieces(art, found.claimed, found.curves, size, key)
+    return replace(made, notices=(*notices, *made.notices), file_colours=found.colours)
+
+
+def _line_pieces(art: LineArt, assets: Assets, clock: Clock, key: str) -> ArtPieces:
+    traced = trace(art, assets.picture, clock)
+
+    def work() -> ArtPieces:
+        size = (art.width_mm, art.width_mm * traced.size_px[1] / traced.size_px[0])
+        made = _claimed_pieces(art, claimed_lines(art, traced), traced.curves, size, key)
+        return replace(made, threshold=(traced.threshold, traced.proposed))
+
+    return clock.run("art", key, work)
+
+
+def _claimed_pieces(
+    art: VectorArt | LineArt, claimed: Claimed, curves: Sequence[Curve], size: tuple[float, float], key: str
+) -> ArtPieces:
+    """The pieces of art whose regions belong to films by claim, moved to where it lies."""
     matrix = art.place.matrix
     pieces = tuple(
-        Piece(film, placed_shape(shape, matrix), key_of(key, film), mapped=True)
-        for film, shape in found.by_film.items()
-        if film is not None
+        Piece(film, _placed(shape, matrix), key_of(key, film), mapped=True)
+        for film, shape in claimed.by_film.items()
+        if film is not None and not shape.is_empty
     )
-    corners = np.array([[0, 0], [found.width_mm, 0], [found.width_mm, found.height_mm], [0, found.height_mm]], float)
-    placed = transform_points(corners, matrix)
-    box = (*placed.min(axis=0).tolist(), *placed.max(axis=0).tolist())
-    notices = [Notice(code, text, art.id) for code, text in found.notices]
-    if found.lost_pins:
-        notices.append(Notice("lost-pins", f"{found.lost_pins} claims no longer meet a region of this file.", art.id))
-    return ArtPieces(
-        art.id, key, pieces, placed_curves(found.curves, matrix), box, notices=tuple(notices), file_colours=found.colours
-    )
+    width, height = size
+    corners = transform_points(np.array([[0, 0], [width, 0], [width, height], [0, height]], float), matrix)
+    box = (*corners.min(axis=0).tolist(), *corners.max(axis=0).tolist())
+    points = transform_points(np.array([(w.x_mm, w.y_mm) for w in claimed.waiting], float).reshape(-1, 2), matrix)
+    waiting = tuple(Unclaimed(float(x), float(y), w.area_mm2) for (x, y), w in zip(points, claimed.waiting, strict=True))
+    lost = f"{claimed.lost} claims no longer meet a region."
+    notices = (Notice("lost-pins", lost, art.id),) if claimed.lost else ()
+    placed = tuple(c if matrix == _IDENTITY else transform_curve(c, matrix) for c in curves)
+    return ArtPieces(art.id, key, pieces, placed, box, notices=notices, waiting=waiting, framed=True, own_width_mm=width)
 
 
 def _shape_pieces(art: ShapeArt, key: str) -> ArtPieces:
@@ -313,7 +347,7 @@ def _map_pieces(art: PictureArt, source: Source, matrix: Matrix, key: str) -> Ar
     )
     if not source.palette.flat:
         notices = (_not_flat(source, art.id), *notices)
-    return ArtPieces(art.id, key, tuple(pieces), curves, box, infos, source, notices)
+    return ArtPieces(art.id, key, tuple(pieces), curves, box, infos, source, notices, framed=True)
 
 
 def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:

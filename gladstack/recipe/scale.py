@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from gladstack.recipe.arts import Art, Place
+from gladstack.recipe.arts import Art, LineArt, PictureArt, Place, VectorArt
 from gladstack.recipe.makings import Band, DropShadow, Making, OutlineShadow, Spot, StitchLine
 from gladstack.recipe.models import JointRule, Recipe
 from gladstack.recipe.values import changed
@@ -44,9 +44,9 @@ def scaled(recipe: Recipe, factor: float, *, lengths: bool) -> Recipe:
         place = changed(
             p, x_mm=p.x_mm * factor, y_mm=p.y_mm * factor, scale_x=p.scale_x * factor, scale_y=p.scale_y * factor
         )
-        if old.kind == "vector":
+        if isinstance(old, VectorArt):
             return changed(old, place=place)
-        if old.kind == "picture":
+        if isinstance(old, PictureArt | LineArt):
             # A picture is as wide as its own width says; only its shape is kept in the scale.
             place = changed(place, scale_x=p.scale_x, scale_y=p.scale_y)
             return changed(old, place=place, width_mm=old.width_mm * factor)

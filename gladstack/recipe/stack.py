@@ -52,7 +52,7 @@ class Stack:
         self._recipe = recipe
         self._clock = clock
         self._by_art = {a.id: a for a in arts}
-        colours = tuple(dict.fromkeys(p.film for a in arts if a.source or a.file_colours for p in a.pieces if p.film))
+        colours = tuple(dict.fromkeys(p.film for a in arts if a.framed for p in a.pieces if p.film))
         self._picture_films = colours
         self.pieces = self._kept(arts)
         self._all_films = frozenset(self.films())

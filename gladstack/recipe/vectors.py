@@ -4,32 +4,31 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from gladstack.core.curves import Curve, transform_curve, transform_points
+from gladstack.core.curves import Curve
 from gladstack.core.drawing import Drawing, visible
 from gladstack.core.dxf_read import read_dxf
 from gladstack.core.errors import VectorError
 from gladstack.core.joints import clean
 from gladstack.core.svg_read import MM_PER_PX, read_svg
 from gladstack.recipe.arts import VectorArt
+from gladstack.recipe.regions import Claimed, claim
 
 _PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
 
 
 @dataclass(frozen=True)
 class VectorRegions:
-    """A vector file's areas by film (None: nobody's), in its own mm, with the curves of their edges."""
+    """Whose areas of a vector file are whose, in its own mm, with the curves of their edges."""
 
     width_mm: float
     height_mm: float
-    by_film: dict[str | None, MultiPolygon]
+    claimed: Claimed
     colours: tuple[str, ...]
     curves: tuple[Curve, ...]
     notices: tuple[tuple[str, str], ...]
-    lost_pins: int
 
 
 def is_vector(data: bytes) -> bool:
@@ -60,26 +59,22 @@ def regions_of(art: VectorArt, data: bytes) -> VectorRegions:
     drawing = read_vector(data, art.reading)
     seen = visible(drawing.items)
     merged = {m.colour: m.into for m in art.merges}
-    films: dict[str | None, list[Polygon]] = {}
+    regions: list[tuple[str | None, Polygon]] = []
     colours = tuple(seen)
     for colour, shape in seen.items():
         target = colour
         for _ in range(len(merged)):
             target = merged.get(target, target)
-        films.setdefault(None if colour in art.dropped else target, []).extend(shape.geoms)
-    films.setdefault(None, []).extend(_enclosed(list(seen.values())))
-    lost = 0
-    for pin in art.pins:
-        at = shapely.Point(pin.x_mm, pin.y_mm)
-        found = next(((f, p) for f, parts in films.items() for p in parts if p.intersects(at)), None)
-        if found is None:
-            lost += 1
-            continue
-        films[found[0]].remove(found[1])
-        films.setdefault(pin.film, []).append(found[1])
-    by_film = {film: clean(shapely.union_all(parts)) for film, parts in films.items() if parts}
+        regions += [(None if colour in art.dropped else target, p) for p in shape.geoms]
+    painted = len(regions)
+    regions += [(None, p) for p in _enclosed(list(seen.values()))]
+    claimed = claim(regions, art.pins, drawing.width_mm)
+    # A dropped colour waits for nobody: only what the drawing encloses does.
+    if art.dropped:
+        rest = claim(regions[painted:], art.pins, drawing.width_mm).waiting
+        claimed = Claimed(claimed.by_film, rest, claimed.lost)
     curves = tuple(c for item in drawing.items for c in item.curves)
-    return VectorRegions(drawing.width_mm, drawing.height_mm, by_film, colours, curves, _notices(drawing, art), lost)
+    return VectorRegions(drawing.width_mm, drawing.height_mm, claimed, colours, curves, _notices(drawing, art))
 
 
 def _enclosed(shapes: list[MultiPolygon]) -> list[Polygon]:
@@ -98,14 +93,3 @@ def _notices(drawing: Drawing, art: VectorArt) -> tuple[tuple[str, str], ...]:
         said = f"The file tells no real size. It is {', '.join(wide)}, or {px:.1f} mm wide if its units are mm."
         out.append(("size-guess", said))
     return tuple(out)
-
-
-def placed_curves(curves: tuple[Curve, ...], matrix: tuple[float, float, float, float, float, float]) -> tuple[Curve, ...]:
-    """Curves moved to where the art lies."""
-    return tuple(transform_curve(c, matrix) for c in curves)
-
-
-def placed_shape(shape: MultiPolygon, matrix: tuple[float, float, float, float, float, float]) -> MultiPolygon:
-    """A shape moved to where the art lies."""
-    moved: MultiPolygon = shapely.transform(shape, lambda p: transform_points(np.asarray(p), matrix))
-    return moved if moved.is_valid else clean(shapely.make_valid(moved))

@@ -37,7 +37,7 @@ def area(made: Built, film: str) -> float:
 def test_a_fused_outline_opens_as_regions_that_films_can_claim() -> None:
     plain = built(FUSED)
     assert [item.film for item in plain.layers] == ["#14100c"]
-    pins = [{"x_mm": 10, "y_mm": 20, "film": RED}, {"x_mm": 34, "y_mm": 20, "film": NAVY}]
+    pins = [{"x": 10 / 60, "y": 20 / 60, "film": RED}, {"x": 34 / 60, "y": 20 / 60, "film": NAVY}]
     claimed = built(FUSED, pins=pins)
     check_invariants(claimed)
     assert area(claimed, RED) == pytest.approx(26 * 36)
@@ -47,9 +47,9 @@ def test_a_fused_outline_opens_as_regions_that_films_can_claim() -> None:
 
 
 def test_a_region_can_be_left_open_and_a_lost_claim_is_told() -> None:
-    open_ = built(FUSED, pins=[{"x_mm": 45, "y_mm": 20, "film": None}])
+    open_ = built(FUSED, pins=[{"x": 45 / 60, "y": 20 / 60, "film": None}])
     assert area(open_, "#14100c") == pytest.approx(area(built(FUSED), "#14100c") - 120)
-    lost = built(FUSED, pins=[{"x_mm": 500, "y_mm": 20, "film": RED}])
+    lost = built(FUSED, pins=[{"x": 500 / 60, "y": 20 / 60, "film": RED}])
     assert [n.code for n in lost.notices] == ["lost-pins"]
 
 

@@ -11,6 +11,7 @@ export type Recipe = Design["recipe"];
 export type Art = Recipe["arts"][number];
 export type Lettering = Extract<Art, { kind: "lettering" }>;
 export type ShapeArt = Extract<Art, { kind: "shape" }>;
+export type LineArt = Extract<Art, { kind: "line-art" }>;
 export type VectorArt = Extract<Art, { kind: "vector" }>;
 export type PictureArt = Extract<Art, { kind: "picture" }>;
 export type Making = NonNullable<Recipe["makings"]>[number];

@@ -5,6 +5,7 @@ import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Notices } from "@/parts/Notices";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { LetteringFields } from "@/places/art/LetteringFields";
+import { LineArtFields } from "@/places/art/LineArtFields";
 import { PictureFields } from "@/places/art/PictureFields";
 import { PlaceFields } from "@/places/art/PlaceFields";
 import { FORMS, ShapeFields } from "@/places/art/ShapeFields";
@@ -49,7 +50,7 @@ export function Art() {
               >
                 <ArtSign art={art} />
                 <span className="truncate font-semibold">{built.arts.find((a) => a.id === art.id)?.name}</span>
-                <span className="text-sm text-soft">{art.kind === "vector" ? "vector file" : art.kind}</span>
+                <span className="text-sm text-soft">{KINDS[art.kind]}</span>
               </button>
             </li>
           ))}
@@ -59,6 +60,7 @@ export function Art() {
         <section aria-label="Chosen art" className="flex flex-col gap-3">
           {one.kind === "lettering" && <LetteringFields key={one.id} art={one} />}
           {one.kind === "shape" && <ShapeFields key={one.id} art={one} />}
+          {one.kind === "line-art" && <LineArtFields key={one.id} art={one} />}
           {one.kind === "vector" && <VectorFields key={one.id} art={one} />}
           {one.kind === "picture" && <PictureFields key={one.id} art={one} />}
           <PlaceFields key={`${one.id}-place`} art={one} only={recipe.arts.length === 1} />
@@ -87,10 +89,18 @@ export function Art() {
   );
 }
 
+const KINDS: Record<AnyArt["kind"], string> = {
+  picture: "picture",
+  lettering: "lettering",
+  shape: "shape",
+  vector: "vector file",
+  "line-art": "line art",
+};
+
 /** A small sign for a piece of art: its colour and kind. */
 function ArtSign({ art }: { art: AnyArt }) {
   const { built } = useOpenDesign();
-  if (art.kind === "picture") {
+  if (art.kind === "picture" || art.kind === "line-art") {
     return <img src={`/api/pictures/${art.picture}`} alt="" className="h-7 w-7 object-contain" />;
   }
   const key = art.kind === "vector" ? (built.arts.find((a) => a.id === art.id)?.file_colours[0] ?? null) : art.film;

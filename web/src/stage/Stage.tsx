@@ -23,9 +23,12 @@ export function Stage() {
   const edit = useEdit();
   const attempt = useTry();
   const { place, lens, original, film: chosen, picking, look, fade, pick, choose } = useView();
-  const { arts: held, letters, holing, claiming, chooseArts, chooseLetters } = useView();
+  const { arts: held, letters, holing, claiming, waitingAt, chooseArts, chooseLetters } = useView();
   const scene = useMemo(() => sceneOf(built), [built]);
-  const pictures = useMemo(() => recipe.arts.flatMap((art) => (art.kind === "picture" ? [art] : [])), [recipe]);
+  const pictures = useMemo(
+    () => recipe.arts.flatMap((art) => (art.kind === "picture" || art.kind === "line-art" ? [art] : [])),
+    [recipe],
+  );
   const originals = useOriginals(useMemo(() => hashesOf(recipe), [recipe]));
   const bitmaps = useMemo(() => new Map([...originals].map(([hash, o]) => [hash, o.picture])), [originals]);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -91,6 +94,7 @@ export function Stage() {
         if (image && shown > 0) paint.paintOriginal(context, art, view, ratio, image, shown);
       }
       if (arranging) paint.paintHandling(context, scene, view, ratio, held, letters, guides);
+      if (arranging) paint.paintWaiting(context, scene, view, ratio, held, claiming !== null, waitingAt);
       const seen = lens === "Finished" ? recipe.ground.colour : "#fbfaf7";
       paint.paintDimensions(context, scene, view, ratio, unit, seen);
     });
@@ -113,6 +117,8 @@ export function Stage() {
     held,
     letters,
     guides,
+    claiming,
+    waitingAt,
   ]);
 
   useEffect(() => {
@@ -167,9 +173,10 @@ export function Stage() {
     }
     if (claiming) {
       const art = recipe.arts.find((candidate) => candidate.id === claiming.art);
-      if (art?.kind !== "vector") return;
+      const width = scene.arts.find((candidate) => candidate.id === claiming.art)?.own_width_mm ?? 0;
+      if ((art?.kind !== "vector" && art?.kind !== "line-art") || width <= 0) return;
       const at = intoArt(art.place, mm);
-      const pin = { x_mm: Number(at.x.toFixed(3)), y_mm: Number(at.y.toFixed(3)), film: claiming.film };
+      const pin = { x: Number((at.x / width).toFixed(6)), y: Number((at.y / width).toFixed(6)), film: claiming.film };
       void edit({ kind: "change-arts", arts: [{ ...art, pins: [...art.pins, pin] }] });
       return;
     }
@@ -385,7 +392,7 @@ function around(boxes: readonly Box[]): Box {
 
 /** The pictures a design shows: its art, and what its films are patterned with. */
 function hashesOf(recipe: Recipe): string[] {
-  const art = recipe.arts.flatMap((a) => (a.kind === "picture" ? [a.picture] : []));
+  const art = recipe.arts.flatMap((a) => (a.kind === "picture" || a.kind === "line-art" ? [a.picture] : []));
   const patterns = (recipe.films ?? []).flatMap((f) => (f.finish.picture ? [f.finish.picture] : []));
   return [...new Set([...art, ...patterns])];
 }

@@ -196,7 +196,7 @@ function dimension(context: Context, a: number, b: number, y: number, text: stri
 /** A picture as it was brought in, laid where it lies on the stack. */
 export function paintOriginal(
   context: Context,
-  art: PictureArt,
+  art: Pick<PictureArt, "place" | "width_mm">,
   view: View,
   ratio: number,
   image: ImageBitmap,
@@ -265,6 +265,35 @@ export function paintHandling(
     }
     context.setLineDash([]);
   });
+}
+
+/** A small ring on every region that waits for a film, a large one on the one that is looked at. */
+export function paintWaiting(
+  context: Context,
+  scene: Scene,
+  view: View,
+  ratio: number,
+  chosen: readonly string[],
+  claiming: boolean,
+  lookedAt: number | null,
+): void {
+  if (!claiming && lookedAt === null) return;
+  context.save();
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  for (const art of scene.arts) {
+    if (chosen.length > 0 && !chosen.includes(art.id)) continue;
+    art.waiting.forEach((region, k) => {
+      const at = toPixel(view, { x: region.x_mm, y: region.y_mm });
+      context.beginPath();
+      context.arc(at.x, at.y, k === lookedAt ? 13 : 4, 0, 2 * Math.PI);
+      context.lineWidth = k === lookedAt ? 3 : 1.6;
+      context.strokeStyle = CHOSEN;
+      context.fillStyle = "rgba(255, 255, 255, 0.85)";
+      context.fill();
+      context.stroke();
+    });
+  }
+  context.restore();
 }
 
 const SHEET_GAP_MM = 30;

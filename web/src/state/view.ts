@@ -23,12 +23,15 @@ interface ViewState {
   holing: string | null;
   /** The vector art whose regions are claimed by clicking, and the film they go to (null: they stay open). */
   claiming: { art: string; film: string | null } | null;
+  /** Which of the regions that wait for a film is looked at. */
+  waitingAt: number | null;
   goTo(place: Place): void;
   look(lens: Lens): void;
   fade(original: number): void;
   choose(film: string | null): void;
   pick(picking: boolean): void;
   hole(making: string | null): void;
+  stepTo(waitingAt: number | null): void;
   claim(claiming: { art: string; film: string | null } | null): void;
   chooseArts(arts: string[]): void;
   chooseLetters(letters: number[]): void;
@@ -47,14 +50,16 @@ export const useView = create<ViewState>()(
       picking: false,
       holing: null,
       claiming: null,
+      waitingAt: null,
       goTo: (place) => set({ place, picking: false, holing: null, claiming: null }),
       look: (lens) => set({ lens }),
       fade: (original) => set({ original }),
       choose: (film) => set({ film, holing: null }),
       pick: (picking) => set({ picking }),
       hole: (holing) => set({ holing }),
-      claim: (claiming) => set({ claiming }),
-      chooseArts: (arts) => set({ arts, letters: [], claiming: null }),
+      claim: (claiming) => set({ claiming, waitingAt: null }),
+      stepTo: (waitingAt) => set({ waitingAt }),
+      chooseArts: (arts) => set({ arts, letters: [], claiming: null, waitingAt: null }),
       chooseLetters: (letters) => set({ letters }),
     }),
     { name: "gladstack-view", partialize: ({ place, lens }) => ({ place, lens }) },

@@ -40,6 +40,13 @@ export function PictureFields({ art }: { art: PictureArt }) {
       <button type="button" className="act self-start" onClick={() => goTo("Colours")}>
         {colours} colours found: look at them
       </button>
+      <button
+        type="button"
+        className="quiet self-start text-sm"
+        onClick={() => edit({ kind: "treat-picture", art: art.id, treatment: "lines" })}
+      >
+        Take it for line art
+      </button>
       {others.length > 0 && (
         <label className="grid grid-cols-[84px_1fr] items-center gap-2">
           <span className="heading">Kept inside</span>

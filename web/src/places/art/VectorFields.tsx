@@ -1,8 +1,7 @@
 import type { VectorArt } from "@/api/client";
 import { showLength } from "@/lengths";
-import { FilmField } from "@/parts/FilmField";
 import { useOpenDesign, useUnit } from "@/state/design";
-import { useView } from "@/state/view";
+import { ClaimFields } from "./ClaimFields";
 import { useArtBox, useArtChange } from "./useArt";
 
 const READINGS: { value: VectorArt["reading"]; text: string }[] = [
@@ -17,12 +16,9 @@ const READINGS: { value: VectorArt["reading"]; text: string }[] = [
 export function VectorFields({ art }: { art: VectorArt }) {
   const { built } = useOpenDesign();
   const { change } = useArtChange(art);
-  const { claiming, claim } = useView();
   const unit = useUnit();
   const box = useArtBox(art.id);
   const colours = built.arts.find((a) => a.id === art.id)?.file_colours ?? [];
-  const mine = claiming?.art === art.id ? claiming : null;
-  const first = built.layers.at(-1)?.film ?? "#c0392b";
   return (
     <div className="flex flex-col gap-3">
       <p>
@@ -53,31 +49,7 @@ export function VectorFields({ art }: { art: VectorArt }) {
           ))}
         </ul>
       </section>
-      <section aria-label="Claim regions" className="flex flex-col gap-2">
-        <h3 className="heading">Regions for another film</h3>
-        <div className="flex items-center gap-2">
-          <FilmField
-            label="Claim for"
-            film={mine ? mine.film : first}
-            none="no film: left open"
-            onFilm={(film) => claim({ art: art.id, film })}
-            onNone={() => claim({ art: art.id, film: null })}
-          />
-          <button
-            type="button"
-            className="act text-sm"
-            aria-pressed={mine !== null}
-            onClick={() => claim(mine ? null : { art: art.id, film: first })}
-          >
-            {mine ? "Done" : "Click regions"}
-          </button>
-          {art.pins.length > 0 && (
-            <button type="button" className="quiet text-sm" onClick={() => change({ pins: art.pins.slice(0, -1) })}>
-              take back one of {art.pins.length}
-            </button>
-          )}
-        </div>
-      </section>
+      <ClaimFields art={art} />
     </div>
   );
 }

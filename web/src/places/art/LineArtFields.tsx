@@ -1,0 +1,66 @@
+import type { LineArt } from "@/api/client";
+import { Choice } from "@/parts/Choice";
+import { FilmField } from "@/parts/FilmField";
+import { LengthField } from "@/parts/LengthField";
+import { NumberField } from "@/parts/NumberField";
+import { useEdit, useOpenDesign } from "@/state/design";
+import { ClaimFields } from "./ClaimFields";
+import { useArtChange } from "./useArt";
+
+/** Line art: what counts as ink, what becomes of it, and the areas it encloses. */
+export function LineArtFields({ art }: { art: LineArt }) {
+  const { built } = useOpenDesign();
+  const edit = useEdit();
+  const { change } = useArtChange(art);
+  const threshold = built.arts.find((a) => a.id === art.id)?.threshold;
+  const mm = (text: string) => text as unknown as number;
+  return (
+    <div className="flex flex-col gap-3">
+      <div className="flex items-end justify-between">
+        <LengthField label="Finished width" mm={art.width_mm} onCommit={(text) => change({ width_mm: mm(text) })} />
+        <NumberField
+          label="Ink below"
+          value={threshold?.taken ?? 128}
+          places={0}
+          step={2}
+          onCommit={(value) => change({ threshold: Math.min(254, Math.max(1, Math.round(value))) })}
+        />
+        {art.threshold === null ? (
+          <span className="pb-1 text-sm text-soft">as proposed</span>
+        ) : (
+          <button type="button" className="quiet pb-1 text-sm" onClick={() => change({ threshold: null })}>
+            take {threshold?.proposed}
+          </button>
+        )}
+      </div>
+      <div className="flex items-end justify-between gap-2">
+        <Choice
+          label="Ink"
+          value={art.ink}
+          options={[
+            { value: "lines", text: "Lines" },
+            { value: "solid", text: "Solid" },
+            { value: "none", text: "Not cut" },
+          ]}
+          onChange={(ink) => change({ ink })}
+        />
+        {art.ink !== "none" && (
+          <FilmField label="Film of the ink" film={art.ink_film} onFilm={(ink_film) => change({ ink_film })} />
+        )}
+      </div>
+      <ClaimFields art={art} />
+      <div className="flex justify-between">
+        <LengthField label="Detail" mm={art.detail_mm} onCommit={(text) => change({ detail_mm: mm(text) })} />
+        <LengthField label="Smoothing" mm={art.smoothing_mm} onCommit={(text) => change({ smoothing_mm: mm(text) })} />
+        <LengthField label="Specks below" mm={art.speck_mm} onCommit={(text) => change({ speck_mm: mm(text) })} />
+      </div>
+      <button
+        type="button"
+        className="quiet self-start text-sm"
+        onClick={() => edit({ kind: "treat-picture", art: art.id, treatment: "colours" })}
+      >
+        Take it for a picture of flat colours
+      </button>
+    </div>
+  );
+}
