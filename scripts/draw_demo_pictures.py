@@ -10,10 +10,12 @@ import math
 import random
 from pathlib import Path
 
+import numpy as np
 import resvg_py
 from PIL import Image
 
 FOLDER = Path(__file__).parent.parent / "gladstack" / "demo" / "pictures"
+EXAMPLES = FOLDER.parent / "examples"
 
 
 def star(x: float, y: float, outer: float, inner: float, rays: int, fill: str, turn: float = 0.0) -> str:
@@ -94,6 +96,31 @@ def wanderers() -> str:
     )  # fmt: skip
 
 
+def colouring_page() -> str:
+    """The dome on its hill as a colouring page: black lines on paper."""
+    stars = "".join(
+        star(x, y, r, 0.42 * r, 5, "#fff", t).replace("/>", ' stroke="#000"/>')
+        for x, y, r, t in ((18, 20, 6, 8), (80, 18, 7, -12), (66, 34, 4, 20))
+    )
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><rect width="100" height="100" fill="#fff"/>'
+        '<g fill="none" stroke="#000" stroke-width="1.3" stroke-linejoin="round">'
+        '<rect x="4" y="4" width="92" height="92" rx="6"/><path d="M4 74Q30 52 50 60T96 66"/><path d="M4 86Q40 70 96 82"/>'
+        f'<circle cx="34" cy="28" r="9"/>{stars}'
+        '<path d="M38 62V50H64V66M36 50a15 15 0 0 1 30 0zM49 36L52 35 60 50H54z"/><rect x="47" y="54" width="7" height="7"/>'
+        "</g></svg>"
+    )
+
+
+def scanned(image: Image.Image) -> Image.Image:
+    """As a scanner would give it: grey ink, paper shaded to one side, a little noise."""
+    rng = np.random.default_rng(3)
+    height, width = image.height, image.width
+    shade = np.linspace(0.74, 1.0, width)[None, :] * np.linspace(1.0, 0.9, height)[:, None]
+    grey = (50 + np.asarray(image.convert("L"), float) * 0.78) * shade + rng.normal(0, 3, (height, width))
+    return Image.fromarray(np.clip(grey, 0, 255).astype(np.uint8))
+
+
 def draw(svg: str, width: int) -> Image.Image:
     return Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=svg, width=width))))
 
@@ -103,6 +130,7 @@ def main() -> None:
     owl = draw(night_owl(), 1024).convert("RGB")
     owl.save(FOLDER / "night-owl.png", optimize=True)
     owl.save(FOLDER / "night-owl.jpg", quality=78)
+    scanned(draw(colouring_page(), 1000)).save(EXAMPLES / "colouring-page.jpg", quality=72)
     draw(hill_top(), 900).save(FOLDER / "hill-top.png", optimize=True)
     draw(wanderers(), 1280).convert("RGB").save(FOLDER / "wanderers.png", optimize=True)
 

@@ -76,6 +76,13 @@ def main() -> None:
         time.sleep(REST_S)
         ActionChains(browser).send_keys(Keys.ESCAPE).perform()
         shoot("stitches-on-a-shirt")
+        hands.open("/design/example-colouring-page")
+        hands.go_to("Art")
+        hands.press("Next")
+        shoot("colouring-page")
+        hands.open("/design/example-foreign-svg")
+        hands.go_to("Art")
+        shoot("vector-file")
         served.stop()
 
 

@@ -53,8 +53,8 @@ def add_demo_designs(store: DesignBook) -> None:
     for file in reversed(example_files()):
         if not store.has(f"example-{file.stem}"):
             recipe, pictures = read_recipe(file.read_text(encoding="utf-8"), file.parent)
-            for art in recipe.pictures():
-                store.add_picture(pictures[art.picture], art.filename)
+            for digest in recipe.picture_hashes():
+                store.add_picture(pictures[digest], file.name)
             for digest in recipe.file_hashes():
                 store.add_file(pictures[digest])
             store.create(recipe, id_=f"example-{file.stem}", label="Opened the example")

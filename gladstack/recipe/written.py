@@ -25,7 +25,7 @@ def read_recipe(text: str, folder: Path) -> tuple[Recipe, dict[str, bytes]]:
         raise RecipeError("This file is not a recipe.", "A recipe has a name and a list of arts.")
     pictures = {}
     for art in data.get("arts", []):
-        if isinstance(art, dict) and art.get("kind") == "picture" and "picture" not in art:
+        if isinstance(art, dict) and art.get("kind") in ("picture", "line-art") and "picture" not in art:
             bytes_ = (folder / PurePath(str(art.get("filename", ""))).name).read_bytes()
             bytes_ = (picture_within(bytes_) if is_vector(bytes_) else None) or bytes_
             art["picture"] = hashlib.sha256(bytes_).hexdigest()

@@ -17,6 +17,8 @@ from selenium.webdriver.support.ui import Select
 from gladstack.recipe.fonts import SHIPPED, shipped_font
 from tests.browser.conftest import Served
 from tests.browser.hands import Hands
+from tests.core.test_lineart import DRAWINGS, scan
+from tests.recipe.test_vectors import FUSED
 
 GOLD, RED, TEAL = "#f2b632", "#c0392b", "#1f7a7a"
 
@@ -52,7 +54,7 @@ class Maker(Hands):
         self.click(f'//div[@role="dialog"]//button[.//*[@aria-label="{name}"]]')
         self.see(f'//button[@aria-label="Font: {name}"]')
 
-    def new_film(self, label: str, colour: str) -> None:
+    def new_film(self, label: str, colour: str, *, there: bool = True) -> None:
         self.click(f'//button[starts-with(@aria-label, "{label}:")]')
         field = self.see('//div[@role="dialog"]//input[@type="color"]')
         self.browser.execute_script(
@@ -62,7 +64,8 @@ class Maker(Hands):
             colour,
         )
         self.press("A film of this colour")
-        self.built_when(lambda d: any(f["film"] == colour for f in d["built"]["layers"]), f"no film {colour}")
+        if there:
+            self.built_when(lambda d: any(f["film"] == colour for f in d["built"]["layers"]), f"no film {colour}")
 
     def select(self, label: str, text: str) -> None:
         path = f'//label[span[normalize-space()="{label}"]]//select | //select[@aria-label="{label}"]'
@@ -264,3 +267,49 @@ def test_scaling_the_whole_design_asks_about_its_millimetres(maker: Maker) -> No
     made = maker.built_when(lambda d: d["built"]["width_mm"] > 1.5 * width, "not scaled")
     assert made["recipe"]["makings"][0]["mm"] == 2
     assert made["built"]["width_mm"] == pytest.approx(2 * (width - 4) + 4, abs=0.05)
+
+
+def test_a_colouring_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path) -> None:
+    path = tmp_path / "page.jpg"
+    path.write_bytes(scan(DRAWINGS["window"], 700, bad=True))
+    maker.open("/")
+    maker.see_text("Choose a file")
+    maker.choose_picture(str(path))
+    maker.see('//button[@role="tab"][@aria-selected="true"][normalize-space()="Colours"]')
+    maker.go_to("Art")
+    maker.press("Take it for line art")
+    made = maker.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "line-art", "not taken for line art")
+    waiting = len(made["built"]["arts"][0]["waiting"])
+    assert waiting > 16
+    maker.see_text(f"{waiting} regions wait for a film.")
+    maker.press("Click regions")
+    maker.new_film("Claim for", RED, there=False)
+    canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
+    for dx, dy in ((60, 60), (60, 185)):
+        before = maker.design()["revision"]
+        ActionChains(maker.browser).move_to_element_with_offset(canvas, dx, dy).click().perform()
+        maker.built_when(lambda d, seen=before: d["revision"] != seen, "a click claimed nothing")
+    made = maker.design()
+    assert len(made["built"]["arts"][0]["waiting"]) == waiting - 2
+    assert RED in [layer["film"] for layer in made["built"]["layers"]]
+    maker.type_into("Ink below", "170")
+    made = maker.built_when(lambda d: d["recipe"]["arts"][0]["threshold"] == 170, "the threshold was not set")
+    assert made["built"]["notices"] == []
+    assert len(made["built"]["arts"][0]["waiting"]) == waiting - 2
+
+
+def test_a_vector_file_keeps_its_size_and_its_outline_opens(maker: Maker, tmp_path: Path) -> None:
+    path = tmp_path / "fused.svg"
+    path.write_bytes(FUSED)
+    maker.open("/")
+    maker.see_text("Choose a file")
+    maker.choose_picture(str(path))
+    maker.go_to("Art")
+    maker.see_text("60.0 mm × 40.0 mm")
+    maker.press("Click regions")
+    maker.new_film("Claim for", TEAL, there=False)
+    canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
+    ActionChains(maker.browser).move_to_element_with_offset(canvas, -200, 0).click().perform()
+    made = maker.built_when(lambda d: len(d["built"]["layers"]) == 2, "the region was not claimed")
+    assert made["built"]["layers"][-1]["film"] == TEAL
+    assert made["built"]["max_thickness"] == 1

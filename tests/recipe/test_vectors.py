@@ -113,3 +113,36 @@ def test_a_reference_to_a_picture_outside_is_no_picture() -> None:
     with pytest.raises(VectorError, match="outside it"):
         picture_within(wrapper)
     assert picture_within(BARE) is None
+
+
+def lines(**more: Any) -> Built:
+    from tests.core.test_lineart import DRAWINGS, scan
+
+    data = scan(DRAWINGS["window"], 500, bad=True)
+    art = {"kind": "line-art", "id": "page", "picture": "b" * 64, "width_mm": 100, "speck_mm": 1, **more}
+    recipe = Recipe.model_validate({"name": "Page", "arts": [art]})
+    return build(recipe, Assets(picture=lambda digest: data), Memo())
+
+
+CELL = {"x": 0.2, "y": 0.2, "film": RED}
+
+
+def test_line_art_has_its_ink_and_what_is_claimed() -> None:
+    plain = lines()
+    assert [item.film for item in plain.layers] == ["#14100c"]
+    waiting = len(plain.arts[0].waiting)
+    assert waiting > 16
+    claimed = lines(pins=[CELL, {"x": 0.4, "y": 0.4, "film": RED}])
+    check_invariants(claimed)
+    assert len(claimed.arts[0].waiting) == waiting - 2
+    assert area(claimed, RED) == pytest.approx(18.9**2 + 3.14159 * 5.45**2, rel=0.05)
+    assert area(lines(ink="solid"), "#14100c") > 0.9 * 80 * 80
+    assert [item.film for item in lines(ink="none", pins=[CELL]).layers] == [RED]
+
+
+def test_claims_stay_with_another_threshold_smoothing_and_size() -> None:
+    for more in ({"threshold": 170}, {"smoothing_mm": 0.8}, {"width_mm": 37.0, "speck_mm": 0.4}):
+        made = lines(pins=[CELL], **more)
+        assert made.notices == ()
+        scale = more.get("width_mm", 100) / 100
+        assert area(made, RED) == pytest.approx((18.9 * scale) ** 2, rel=0.08)
