@@ -19,6 +19,7 @@ import numpy as np
 
 from bench.drawings import drawings
 from bench.lettering import exactness, typing
+from bench.line_drawings import line_art
 from bench.measure import Row, corner_distances, encode, measure
 from gladstack.warm import warm
 
@@ -41,6 +42,7 @@ def main() -> None:
     _interactive()
     typing()
     exactness()
+    line_art()
     if not quick:
         peak = subprocess.run([sys.executable, "-m", "bench.run", "--memory"], capture_output=True, text=True, check=True)
         print(peak.stdout)

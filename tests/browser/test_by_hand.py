@@ -14,10 +14,10 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
+from bench.line_drawings import DRAWINGS, scan
 from gladstack.recipe.fonts import SHIPPED, shipped_font
 from tests.browser.conftest import Served
 from tests.browser.hands import Hands
-from tests.core.test_lineart import DRAWINGS, scan
 from tests.recipe.test_vectors import FUSED
 
 GOLD, RED, TEAL = "#f2b632", "#c0392b", "#1f7a7a"

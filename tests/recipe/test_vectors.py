@@ -116,7 +116,7 @@ def test_a_reference_to_a_picture_outside_is_no_picture() -> None:
 
 
 def lines(**more: Any) -> Built:
-    from tests.core.test_lineart import DRAWINGS, scan
+    from bench.line_drawings import DRAWINGS, scan
 
     data = scan(DRAWINGS["window"], 500, bad=True)
     art = {"kind": "line-art", "id": "page", "picture": "b" * 64, "width_mm": 100, "speck_mm": 1, **more}
