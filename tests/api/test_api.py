@@ -15,7 +15,9 @@ from hypothesis import HealthCheck, settings
 
 from gladstack.api.app import create_app
 from gladstack.demo.designs import add_demo_designs, example_files
+from gladstack.recipe.fonts import shipped_font
 from tests.pictures import photo, picture_of
+from tests.recipe.test_vectors import FUSED
 
 
 def bring(client: TestClient, data: bytes, name: str = "night_owl.png", **fields: str) -> Any:
@@ -149,6 +151,62 @@ def test_the_demo_designs_build_without_complaint(client: TestClient) -> None:
         assert design["built"]["wrong_area_ratio"] <= 1e-6
         assert design["built"]["notices"] == []
     assert methods == {"adhesive", "heat-transfer"}
+
+
+def test_trying_an_edit_keeps_nothing(client: TestClient, design: dict[str, Any]) -> None:
+    edit = {"kind": "set-joint", "rule": {"kind": "gap", "mm": 1}}
+    tried = client.post(f"/api/designs/{design['id']}/tries", json={"base": design["revision"], "edit": edit})
+    assert {j["kind"] for j in tried.json()["joints"]} == {"gap"}
+    assert client.get(f"/api/designs/{design['id']}").json()["revision"] == design["revision"]
+
+
+def test_more_art_comes_onto_the_stack(client: TestClient, design: dict[str, Any]) -> None:
+    url = f"/api/designs/{design['id']}"
+    files = {"picture": ("dome.png", picture_of("dome", 128))}
+    two = client.post(f"{url}/pictures", files=files, data={"base": design["revision"], "width": "2in"}).json()
+    assert [a["kind"] for a in two["recipe"]["arts"]] == ["picture", "picture"]
+    assert two["recipe"]["arts"][1]["width_mm"] == 50.8
+    files = {"picture": ("fused.svg", FUSED)}
+    three = client.post(f"{url}/pictures", files=files, data={"base": two["revision"]}).json()
+    assert three["built"]["arts"][2]["file_colours"] == ["#14100c"]
+    late = client.post(f"{url}/pictures", files=files, data={"base": design["revision"]})
+    assert late.json()["code"] == "stale-revision"
+
+
+def test_a_design_begins_with_a_vector_file_or_with_the_picture_it_wraps(client: TestClient) -> None:
+    made = bring(client, FUSED, "fused.svg").json()
+    assert made["built"]["width_mm"] == pytest.approx(60)
+    assert made["recipe"]["arts"][0]["kind"] == "vector"
+    wrapper = (example_files()[0].parent / "wrapped.svg").read_bytes()
+    assert bring(client, wrapper, "wrapped.svg").json()["recipe"]["arts"][0]["kind"] == "picture"
+    refused = bring(client, b'<?xml version="1.0"?><!DOCTYPE a [<!ENTITY b "c">]><svg>&b;</svg>', "bad.svg")
+    assert (refused.status_code, refused.json()["code"]) == (422, "vector")
+    assert refused.json()["remedy"]
+
+
+def test_lettering_is_set_in_a_font_of_the_makers_own(client: TestClient) -> None:
+    shelf = client.get("/api/fonts").json()
+    assert len(shelf) >= 12
+    assert all(font["sample"].startswith("M") for font in shelf)
+    added = client.post("/api/fonts", files={"font": ("a.ttf", shipped_font("kristi"))}).json()
+    assert client.get("/api/fonts").json()[0] == added
+    art = {"kind": "lettering", "text": "Hill", "font": added["key"]}
+    design = client.post("/api/designs/plain", json={"name": "Hill", "art": art}).json()
+    assert design["built"]["arts"][0]["letters"][0]["text"] == "H"
+    look = client.get(f"/api/designs/{design['id']}/look.svg")
+    assert look.headers["content-type"].startswith("image/svg+xml")
+    assert client.post("/api/fonts", files={"font": ("b.ttf", b"nothing")}).json()["code"] == "font"
+
+
+def test_a_film_is_patterned_with_a_picture_that_is_kept_for_it(client: TestClient, design: dict[str, Any]) -> None:
+    film = design["built"]["layers"][0]["film"]
+    files = {"picture": ("dots.png", picture_of("dots", 64))}
+    data = {"base": design["revision"], "film": film}
+    made = client.post(f"/api/designs/{design['id']}/patterns", files=files, data=data).json()
+    finish = made["built"]["layers"][0]["finish"]
+    assert (finish["kind"], finish["pattern"]) == ("patterned", "picture")
+    assert client.get(f"/api/pictures/{finish['picture']}").content == picture_of("dots", 64)
+    assert made["built"]["layers"][0]["path"] == design["built"]["layers"][0]["path"]
 
 
 schema = schemathesis.openapi.from_asgi("/openapi.json", create_app(Path(tempfile.mkdtemp(prefix="gladstack-schema-"))))

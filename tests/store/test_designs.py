@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import hashlib
 import sqlite3
 from pathlib import Path
 
 import pytest
 from pydantic import TypeAdapter
 
-from gladstack.core.errors import PictureError, RecipeError
-from gladstack.recipe.arts import PictureArt
+from gladstack.core.errors import FontError, PictureError, RecipeError
+from gladstack.recipe.arts import PictureArt, VectorArt
 from gladstack.recipe.edits import Edit
+from gladstack.recipe.fonts import shipped_font
 from gladstack.recipe.models import Recipe
 from gladstack.store.database import Database, migrations
 from gladstack.store.designs import Design, DesignBook, StaleRevisionError, UnknownDesignError
+from gladstack.store.fonts import FontShelf
 from tests.pictures import picture_of
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
@@ -137,3 +140,55 @@ def test_a_write_that_fails_is_rolled_back(book: DesignBook) -> None:
     with pytest.raises(sqlite3.IntegrityError):
         write_twice()
     assert not book.has("x")
+
+
+def test_a_file_of_the_first_version_is_brought_up_to_date_with_its_history(path: Path) -> None:
+    path.parent.mkdir(parents=True)
+    old = '{"version":1,"name":"Dome","art":{"kind":"picture","picture":"%s","filename":"dome.png","width_mm":90.0}}'
+    with sqlite3.connect(path) as db:
+        db.executescript(migrations()[0][1])
+        data = picture_of("dome", 64)
+        digest = hashlib.sha256(data).hexdigest()
+        db.execute("INSERT INTO pictures VALUES (?, 'PNG', 64, 64, ?)", (digest, data))
+        db.execute("INSERT INTO designs (id, created, head) VALUES ('d', '2026', 2)")
+        for number, parent in ((1, None), (2, 1)):
+            row = (number, "d", parent, old % digest, f"step {number}", digest, "2026")
+            db.execute(
+                "INSERT INTO revisions (id, design, parent, recipe, label, picture, created) VALUES (?,?,?,?,?,?,?)", row
+            )
+        db.execute("INSERT INTO redo_links VALUES (1, 2)")
+        db.execute("PRAGMA user_version = 1")
+    book = DesignBook(Database(path))
+    design = book.get("d")
+    assert [p.width_mm for p in design.revision.recipe.pictures()] == [90.0]
+    assert [h.label for h in book.history("d")] == ["step 1", "step 2"]
+    assert book.picture(digest) == data
+    book.drop_unused_picture(digest)
+    assert book.picture(digest) == data
+    assert book.undo("d", 2).can_redo
+
+
+def test_vector_files_are_kept_once_and_only_while_they_are_used(book: DesignBook) -> None:
+    digest = book.add_file(b"<svg/>")
+    assert book.add_file(b"<svg/>") == digest
+    art = VectorArt(id="file", file=digest)
+    book.create(Recipe(name="File", arts=(art,)))
+    book.drop_unused_file(digest)
+    assert book.file(digest) == b"<svg/>"
+    lone = book.add_file(b"<svg></svg>")
+    book.drop_unused_file(lone)
+    with pytest.raises(UnknownDesignError, match="vector file"):
+        book.file(lone)
+
+
+def test_the_font_shelf_keeps_a_makers_font_beside_those_shipped(path: Path) -> None:
+    shelf = FontShelf(Database(path))
+    shipped = len(shelf.fonts())
+    added = shelf.add(shipped_font("kristi"))
+    assert shelf.add(shipped_font("kristi")) == added
+    again = FontShelf(Database(path))
+    assert [f.own for f in again.fonts()] == [True] + [False] * shipped
+    assert again.data(added.key) == shipped_font("kristi")
+    for missing in ("no-such-font", "0" * 64):
+        with pytest.raises(FontError):
+            again.data(missing)
