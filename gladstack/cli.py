@@ -119,48 +119,32 @@ def _build(options: argparse.Namespace) -> int:
 
 
 def _from_picture(options: argparse.Namespace) -> tuple[Recipe, dict[str, bytes]]:
-    """The recipe that the options ask for, and its picture by hash."""
+    """The recipe that the options ask for, and its picture or vector file by hash.
+
+    A vector file keeps its own size, unless it merely wraps a picture: then that is taken.
+    """
     data = options.source.read_bytes()
-    if is_vector(data):
-        return _from_vector(options, data)
-    if options.width is None:
-        raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm.")
-    width_mm, height_mm = parse_size(options.sheet)
-    digest = hashlib.sha256(data).hexdigest()
-    separation = Separation(
-        count=_count(options.colors),
-        background="keep" if options.no_drop_background else "drop",
-        detail_mm=parse_length(options.detail),
-        smoothing_mm=parse_length(options.smoothing),
-        speck_mm=parse_length(options.speck),
-    )
-    art = PictureArt(
-        id="picture",
-        picture=digest,
-        filename=options.source.name,
-        width_mm=parse_length(options.width),
-        separation=separation,
-    )
-    recipe = Recipe(
-        name=options.source.stem[:120].strip() or "Design",
-        arts=(art,),
-        method=options.method,
-        joint=parse_joint(options.joint),
-        sheet=SheetChoice(width_mm=width_mm, height_mm=height_mm, margin_mm=parse_length(options.margin)),
-        marks=options.marks,
-    )
-    return recipe, {digest: data}
-
-
-def _from_vector(options: argparse.Namespace, data: bytes) -> tuple[Recipe, dict[str, bytes]]:
-    """The recipe for a vector file, which keeps its own size, or for the picture that it merely wraps."""
-    held = picture_within(data)
+    held = picture_within(data) if is_vector(data) else data
     digest = hashlib.sha256(held or data).hexdigest()
-    art: PictureArt | VectorArt = VectorArt(id="vector", file=digest, filename=options.source.name)
-    if held is not None:
-        if options.width is None:
-            raise LengthError("This file only wraps a picture, which needs a width.", "Add --width, e.g. --width 120mm.")
-        art = PictureArt(id="picture", picture=digest, filename=options.source.name, width_mm=parse_length(options.width))
+    if held is None:
+        art: PictureArt | VectorArt = VectorArt(id="vector", file=digest, filename=options.source.name)
+    elif options.width is None:
+        raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm.")
+    else:
+        separation = Separation(
+            count=_count(options.colors),
+            background="keep" if options.no_drop_background else "drop",
+            detail_mm=parse_length(options.detail),
+            smoothing_mm=parse_length(options.smoothing),
+            speck_mm=parse_length(options.speck),
+        )
+        art = PictureArt(
+            id="picture",
+            picture=digest,
+            filename=options.source.name,
+            width_mm=parse_length(options.width),
+            separation=separation,
+        )
     width_mm, height_mm = parse_size(options.sheet)
     recipe = Recipe(
         name=options.source.stem[:120].strip() or "Design",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from collections.abc import Callable
 
 from gladstack.api.views import BuiltView, DesignLineView, DesignView, built_view, design_view, line_view
 from gladstack.core.svg import path_data
@@ -42,30 +43,38 @@ class Workshop:
 
     def start(self, data: bytes, filename: str, name: str, width_mm: float, method: Method) -> DesignView:
         """A new design from a picture or a vector file. If it cannot be built, nothing is kept of it."""
-        if is_vector(data):
-            held = picture_within(data)
-            if held is None:
-                return self._start_vector(data, filename, name, method)
-            data, filename = held, f"{filename}, the picture in it"
-        picture = self.store.add_picture(data, filename)
-        art = PictureArt(id="picture-1", picture=picture, filename=filename, width_mm=width_mm)
-        recipe = Recipe(name=name, arts=(art,), method=method)
-        try:
-            self.build(recipe)
-        except Exception:
-            self.store.drop_unused_picture(picture)
-            raise
-        return self._view(self.store.create(recipe))
 
-    def _start_vector(self, data: bytes, filename: str, name: str, method: Method) -> DesignView:
-        art = VectorArt(id="vector-1", file=self.store.add_file(data), filename=filename)
-        recipe = Recipe(name=name, arts=(art,), method=method)
-        try:
+        def begin(art: PictureArt | VectorArt) -> DesignView:
+            recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method)
             self.build(recipe)
+            brought = "vector file" if isinstance(art, VectorArt) else "picture"
+            return self._view(self.store.create(recipe, label=f"Brought in the {brought}"))
+
+        return self._with_file(data, filename, width_mm, begin)
+
+    def _with_file(
+        self, data: bytes, filename: str, width_mm: float, use: Callable[[PictureArt | VectorArt], DesignView]
+    ) -> DesignView:
+        """Keeps a file, and uses it as art: a picture, a vector file, or the picture that a vector file merely wraps.
+
+        If that fails, the file is forgotten again.
+        """
+        held = picture_within(data) if is_vector(data) else data
+        if held is None:
+            file = self.store.add_file(data)
+            return self._or_forget(self.store.drop_unused_file, file, lambda: use(VectorArt(file=file, filename=filename)))
+        told = filename if held is data else f"{filename}, the picture in it"
+        picture = self.store.add_picture(held, told)
+        art = PictureArt(picture=picture, filename=told[:300], width_mm=width_mm)
+        return self._or_forget(self.store.drop_unused_picture, picture, lambda: use(art))
+
+    @staticmethod
+    def _or_forget(forget: Callable[[str], None], digest: str, use: Callable[[], DesignView]) -> DesignView:
+        try:
+            return use()
         except Exception:
-            self.store.drop_unused_file(art.file)
+            forget(digest)
             raise
-        return self._view(self.store.create(recipe, label="Brought in the vector file"))
 
     def start_plain(self, name: str, art: LetteringArt | ShapeArt, method: Method) -> DesignView:
         """A new design from lettering or a plain shape."""
@@ -75,33 +84,14 @@ class Workshop:
 
     def add_picture(self, design: str, base: int, data: bytes, filename: str, width_mm: float) -> DesignView:
         """Another picture or vector file for a design. If it cannot be built, nothing is kept of it."""
-        if is_vector(data):
-            held = picture_within(data)
-            if held is None:
-                vector = VectorArt(file=self.store.add_file(data), filename=filename)
-                try:
-                    return self.edit(design, base, AddArt(art=vector))
-                except Exception:
-                    self.store.drop_unused_file(vector.file)
-                    raise
-            data = held
-        picture = self.store.add_picture(data, filename)
-        art = PictureArt(picture=picture, filename=filename, width_mm=width_mm)
-        try:
-            return self.edit(design, base, AddArt(art=art))
-        except Exception:
-            self.store.drop_unused_picture(picture)
-            raise
+        return self._with_file(data, filename, width_mm, lambda art: self.edit(design, base, AddArt(art=art)))
 
     def add_pattern(self, design: str, base: int, data: bytes, film: str) -> DesignView:
         """A film patterned with a picture."""
         picture = self.store.add_picture(data)
         finish = Finish(kind="patterned", pattern="picture", picture=picture, scale_mm=20.0)
-        try:
-            return self.edit(design, base, SetFinish(film=film, finish=finish))
-        except Exception:
-            self.store.drop_unused_picture(picture)
-            raise
+        edit = SetFinish(film=film, finish=finish)
+        return self._or_forget(self.store.drop_unused_picture, picture, lambda: self.edit(design, base, edit))
 
     def attempt(self, design: str, base: int, edit: Edit) -> BuiltView:
         """What an edit made on revision `base` would lead to."""

@@ -21,15 +21,20 @@ _PAPER_RANK = 88.0
 _NOISY = 2.5
 """Grey levels of noise above which the picture is smoothed before its edges are placed."""
 
+_HARD_SMOOTHING_PX = 1.4
+
 
 @dataclass(frozen=True)
 class Lines:
-    """Line art evened out: grey levels with paper near 255, and the threshold between ink and paper that was taken."""
+    """Line art evened out: grey levels with paper near 255, and the threshold between ink and paper that was taken.
+
+    `rough` says that its edges are noisy or stepped, and are to be followed less closely.
+    """
 
     grey: ByteArray
     threshold: int
     proposed: int
-    noise: float
+    rough: bool
 
 
 def find_lines(rgb: ByteArray, threshold: int | None = None) -> Lines:
@@ -38,12 +43,18 @@ def find_lines(rgb: ByteArray, threshold: int | None = None) -> Lines:
     noise = _noise(evened)
     if noise > _NOISY:
         evened = np.asarray(cv2.GaussianBlur(evened, (0, 0), min(1.4, 0.5 + 0.06 * noise)), np.uint8)
+    hard = _is_hard(evened)
+    if hard:
+        # Staircases without greys tell nothing finer than pixels; smoothed, their middle does.
+        evened = np.asarray(cv2.GaussianBlur(evened, (0, 0), _HARD_SMOOTHING_PX), np.uint8)
     split, _ = cv2.threshold(evened, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     dark, light = evened[evened <= split], evened[evened > split]
     ink = float(np.percentile(dark, 30)) if dark.size else 0.0
     paper = float(np.median(light)) if light.size else 255.0
     proposed = int(np.clip(round((ink + paper) / 2), 1, 254))
-    return Lines(np.asarray(evened, np.uint8), threshold if threshold is not None else proposed, proposed, noise)
+    return Lines(
+        np.asarray(evened, np.uint8), threshold if threshold is not None else proposed, proposed, hard or noise > _NOISY
+    )
 
 
 def even_paper(rgb: ByteArray) -> ByteArray:
@@ -73,9 +84,17 @@ def trace_lines(lines: Lines, *, mm_per_px: float, options: TraceOptions) -> Pla
     grey = np.round(stretched).astype(np.uint8)[lines.grey]
     rgb = np.ascontiguousarray(np.repeat(grey[..., None], 3, axis=2))
     labels = (grey < 128).astype(np.int16)
-    palette = Palette(((255, 255, 255), (0, 0, 0)), True, lines.noise > _NOISY, 1.0, rgb)
+    palette = Palette(((255, 255, 255), (0, 0, 0)), True, lines.rough, 1.0, rgb)
     same = np.arange(2, dtype=np.int16)
     return map_labels(rgb, palette, labels, same, mm_per_px=mm_per_px, options=options)
+
+
+def _is_hard(grey: ByteArray) -> bool:
+    """Whether edges are drawn without in-between greys, as bitmaps of one bit are."""
+    dark = grey < 128
+    edges = np.count_nonzero(dark[:, 1:] != dark[:, :-1])
+    between = np.count_nonzero((grey > 40) & (grey < 215))
+    return bool(between < 0.1 * edges)
 
 
 def _noise(grey: ByteArray) -> float:

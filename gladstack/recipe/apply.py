@@ -23,7 +23,7 @@ from gladstack.recipe.arts import (
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.makings import DropShadow, Making, OutlineShadow
 from gladstack.recipe.models import FilmChoice, JointRule, PairJoint, Recipe, SheetChoice
-from gladstack.recipe.scale import scaled, turned
+from gladstack.recipe.scale import scaled, scaled_art, turned
 from gladstack.recipe.values import changed
 
 
@@ -122,6 +122,8 @@ def _of_design(recipe: Recipe, edit: Edit) -> Recipe:
             return scaled(recipe, factor, lengths=lengths == "scale")
         case edits.AddArt() | edits.ChangeArts() | edits.CopyArt() | edits.RemoveArt():
             return _of_arts(recipe, edit)
+        case edits.ScaleArt(art=id_, factor=factor, x_mm=x, y_mm=y):
+            return _art(recipe, scaled_art(_known(recipe, id_), factor, x, y))
         case edits.TreatPicture(art=id_, treatment=treatment):
             return _art(recipe, _treated(_known(recipe, id_), treatment))
         case edits.AddMaking() | edits.ChangeMaking() | edits.RemoveMaking():

@@ -99,6 +99,8 @@ def describe_edit(edit: Edit, recipe: Recipe) -> str:
             return f"Copied {_named(recipe, id_)}"
         case edits.RemoveArt(art=id_):
             return f"Took away {_named(recipe, id_)}"
+        case edits.ScaleArt(art=id_, factor=factor):
+            return f"Scaled {_named(recipe, id_)} to {factor:.4g}"
         case edits.TreatPicture(art=id_, treatment=treatment):
             return f"Took {_named(recipe, id_)} for {'line art' if treatment == 'lines' else 'flat colours'}"
         case edits.AddMaking(making=making):

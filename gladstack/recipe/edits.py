@@ -212,6 +212,16 @@ class RemoveArt(Frozen):
     art: Id
 
 
+class ScaleArt(Frozen):
+    """Make an art larger or smaller in proportion, about a point of the stack."""
+
+    kind: Literal["scale-art"] = "scale-art"
+    art: Id
+    factor: Factor
+    x_mm: PlaceMm
+    y_mm: PlaceMm
+
+
 class TreatPicture(Frozen):
     """Take a picture for line art, or line art for a picture of flat colours; its place and width stay."""
 
@@ -303,7 +313,8 @@ class ScaleDesign(Frozen):
 Edit = Annotated[
     RenameDesign | Resize | ShowUnit | CountColours | PickColour | UnpickColour | MergeColours | PartColours | DropColour
     | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint | SetFilmJoint | SetPairJoint
-    | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt | TreatPicture | AddMaking | ChangeMaking
-    | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut | SetFinish | SetGround | TurnDesign | ScaleDesign,
+    | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt | ScaleArt | TreatPicture | AddMaking
+    | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut | SetFinish | SetGround | TurnDesign
+    | ScaleDesign,
     Field(discriminator="kind"),
 ]  # fmt: skip

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
-from gladstack.recipe.arts import Art, LineArt, PictureArt, Place, VectorArt
+from gladstack.recipe.arts import AnyArt, Art, LetteringArt, LineArt, OneFilmArt, PictureArt, Place, ShapeArt, VectorArt
 from gladstack.recipe.makings import Band, DropShadow, Making, OutlineShadow, Spot, StitchLine
 from gladstack.recipe.models import JointRule, Recipe
-from gladstack.recipe.values import changed
+from gladstack.recipe.values import M, changed
 
 
 def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
@@ -36,21 +36,47 @@ def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
     return changed(recipe, arts=arts, makings=tuple(making(m) for m in recipe.makings))
 
 
+def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float) -> AnyArt:
+    """An art scaled about a point of the stack, by its own measures, so that what is shown of them stays true.
+
+    A vector file has none of its own: it is its place that is scaled.
+    """
+    p = art.place
+    place = changed(p, x_mm=x_mm + (p.x_mm - x_mm) * factor, y_mm=y_mm + (p.y_mm - y_mm) * factor)
+    match art:
+        case PictureArt() | LineArt():
+            return changed(art, place=place, width_mm=art.width_mm * factor)
+        case VectorArt():
+            place = changed(place, scale_x=p.scale_x * factor, scale_y=p.scale_y * factor)
+            return changed(art, place=place)
+        case ShapeArt():
+            return changed(art, place=place, form=_times(art.form, factor))
+        case LetteringArt():
+            new = _times(art, factor, keep=("margin_mm",))
+            return changed(
+                new,
+                place=place,
+                bend=_times(art.bend, factor) if art.bend else None,
+                lines=tuple(_times(line, factor) for line in art.lines),
+                letters=tuple(_times(tweak, factor) for tweak in art.letters),
+            )
+    raise AssertionError(art)
+
+
+def _times(model: M, factor: float, keep: tuple[str, ...] = ()) -> M:
+    """The model with every length of it (its fields in mm) multiplied."""
+    lengths = {k: getattr(model, k) for k in type(model).model_fields if k.endswith("_mm") and k not in keep}
+    return changed(model, **{k: v * factor for k, v in lengths.items() if v is not None})
+
+
 def scaled(recipe: Recipe, factor: float, *, lengths: bool) -> Recipe:
     """Everything scaled by `factor`; with `lengths`, joints, shadows, lines and treatments as well."""
 
-    def art(old: Art) -> Art:
-        p = old.place
-        place = changed(
-            p, x_mm=p.x_mm * factor, y_mm=p.y_mm * factor, scale_x=p.scale_x * factor, scale_y=p.scale_y * factor
-        )
-        if isinstance(old, VectorArt):
-            return changed(old, place=place)
-        if isinstance(old, PictureArt | LineArt):
-            # A picture is as wide as its own width says; only its shape is kept in the scale.
-            place = changed(place, scale_x=p.scale_x, scale_y=p.scale_y)
-            return changed(old, place=place, width_mm=old.width_mm * factor)
-        return changed(old, place=place, margin_mm=old.margin_mm * factor if lengths else old.margin_mm)
+    def art(old: Art) -> AnyArt:
+        new = scaled_art(old, factor, 0.0, 0.0)
+        if lengths and isinstance(new, OneFilmArt):
+            return changed(new, margin_mm=new.margin_mm * factor)
+        return new
 
     def rule(old: JointRule) -> JointRule:
         return changed(old, mm=old.mm * factor)

@@ -260,13 +260,17 @@ def test_scaling_the_whole_design_asks_about_its_millimetres(maker: Maker) -> No
     maker.go_to("Stack")
     maker.make("Navy", "Outline shadow")
     maker.go_to("Art")
-    width = maker.design()["built"]["width_mm"]
-    maker.type_into("Width of all", f"{2 * width:.3f}mm")
+    whole = maker.design()["built"]["width_mm"]
+    maker.type_into("Width of all", f"{2 * whole:.3f}mm")
     maker.see_text("keep those?")
     maker.press("Keep them")
-    made = maker.built_when(lambda d: d["built"]["width_mm"] > 1.5 * width, "not scaled")
+    made = maker.built_when(lambda d: d["built"]["width_mm"] > 1.5 * whole, "not scaled")
     assert made["recipe"]["makings"][0]["mm"] == 2
-    assert made["built"]["width_mm"] == pytest.approx(2 * (width - 4) + 4, abs=0.05)
+    maker.choose("Hill")
+    width = made["recipe"]["arts"][0]["fit_width_mm"]
+    assert float(maker.field("Exact width").get_attribute("value").removesuffix(" mm")) == pytest.approx(width, abs=0.01)
+    assert made["built"]["width_mm"] - 4 == pytest.approx(width, abs=0.05)
+    assert made["built"]["width_mm"] == pytest.approx(2 * (whole - 4) + 4, abs=0.05)
 
 
 def test_a_colouring_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path) -> None:

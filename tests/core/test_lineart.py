@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import io
+
 import pytest
 import shapely
+from PIL import Image
 
 from bench.line_drawings import DRAWINGS, SIZES, edge_error, enclosed, scan, traced, truth
 from gladstack.core.lineart import INK
@@ -29,3 +32,16 @@ def test_the_threshold_moves_the_edge() -> None:
     data = scan(DRAWINGS["window"], 600, bad=False)
     areas = [traced(data, 600, t).shape_of(INK).area for t in (60, 128, 220)]
     assert areas[0] < areas[1] < areas[2]
+
+
+def test_a_bitmap_of_one_bit_is_drawn_smoothly_not_as_stairs() -> None:
+    soft = scan(DRAWINGS["dome"], 800, bad=False)
+    image = Image.open(io.BytesIO(soft)).convert("L").point(lambda grey: 255 * (grey > 127))
+    hard = io.BytesIO()
+    image.save(hard, "PNG")
+    ink, areas = truth(DRAWINGS["dome"])
+    maps = [traced(data, 800) for data in (soft, hard.getvalue())]
+    nodes = [sum(len(a.chain) for a in m.arcs) for m in maps]
+    assert nodes[1] < 2.5 * nodes[0]  # followed stair by stair it would be ten times as many
+    assert len(enclosed(maps[1])) == len(areas)
+    assert edge_error(maps[1], ink, 800) < 0.35

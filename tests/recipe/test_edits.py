@@ -65,6 +65,7 @@ EDITS = [
     {"kind": "remove-making", "making": "halo"},
     {"kind": "set-film-colour", "film": RED, "colour": BLUE},
     {"kind": "thicken-film", "film": RED, "mm": "-0.05mm"},
+    {"kind": "scale-art", "art": "words", "factor": 2, "x_mm": 10, "y_mm": 0},
     {"kind": "treat-picture", "art": "picture", "treatment": "lines"},
     {"kind": "leave-out", "film": RED, "left_out": True},
     {"kind": "set-finish", "film": RED, "finish": {"kind": "glitter"}},
@@ -215,3 +216,17 @@ def test_turning_there_and_back_and_mirroring_twice_change_nothing() -> None:
         again = apply_edit(once, made({"kind": "turn-design", **back}))
         assert again.arts[1].place.matrix == pytest.approx(RECIPE.arts[1].place.matrix, abs=1e-5)
         assert [m.angle_deg for m in again.makings if isinstance(m, DropShadow)] == [45]
+
+
+def test_a_scaled_art_is_as_large_as_its_measures_say() -> None:
+    """Letter height, exact widths, shapes and pictures are scaled themselves; the point stays where it is."""
+    recipe = apply_edit(RECIPE, made({"kind": "add-art", "art": STAR}))
+    for art, measure in (("words", "height_mm"), ("picture", "width_mm")):
+        once = apply_edit(recipe, made({"kind": "scale-art", "art": art, "factor": 1.5, "x_mm": 60, "y_mm": 0}))
+        old, new = recipe.art(art), once.art(art)
+        assert getattr(new, measure) == 1.5 * getattr(old, measure)
+        assert (new.place.scale_x, new.place.scale_y) == (1, 1)
+        assert new.place.x_mm - 60 == 1.5 * (old.place.x_mm - 60)
+    star = apply_edit(recipe, made({"kind": "scale-design", "factor": 3})).art("shape-1")
+    assert star.form.across_mm == 150
+    assert star.form.inner == recipe.art("shape-1").form.inner

@@ -16,6 +16,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
   const { change } = useArtChange(art);
   const [locked, setLocked] = useState(true);
   const { place } = art;
+  const upright = place.turn_deg % 180 === 0;
   const [width, height] = [box.right - box.left, box.bottom - box.top];
 
   const move = (side: "left" | "top") => async (text: string) => {
@@ -31,8 +32,9 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
     if (mm === null || mm <= 0 || now <= 0) return null;
     const factor = mm / now;
     // The top-left corner of the box stays where it is.
-    const fx = locked || axis === "x" ? factor : 1;
-    const fy = locked || axis === "y" ? factor : 1;
+    if (locked || !upright) return edit({ kind: "scale-art", art: art.id, factor, x_mm: box.left, y_mm: box.top });
+    const fx = axis === "x" ? factor : 1;
+    const fy = axis === "y" ? factor : 1;
     const scaled = {
       ...place,
       scale_x: place.scale_x * fx,
@@ -42,7 +44,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
     };
     return change({ place: scaled });
   };
-  const upright = place.turn_deg % 180 === 0;
+  const plain = place.scale_x === 1 && place.scale_y === 1;
   return (
     <section aria-label="Place" className="flex flex-col gap-2 border-t border-line pt-3">
       <div className="flex justify-between">
@@ -69,6 +71,18 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
           In proportion
         </label>
       </div>
+      {!plain && (
+        <p className="measure flex items-center gap-2 text-sm text-soft">
+          Stretched to {(place.scale_x * 100).toFixed(1)} % × {(place.scale_y * 100).toFixed(1)} % of its own measures
+          <button
+            type="button"
+            className="quiet"
+            onClick={() => change({ place: { ...place, scale_x: 1, scale_y: 1 } })}
+          >
+            take that back
+          </button>
+        </p>
+      )}
       <p className="flex flex-wrap gap-2">
         <button
           type="button"
