@@ -15,11 +15,12 @@ from gladstack.core.joints import cut_away, grow
 from gladstack.core.lettering import lay_out, letter_curves, letter_shape, weld
 from gladstack.core.rings import as_multi
 from gladstack.core.shadows import block_shadow
+from gladstack.recipe.art_pieces import Assets
 from gladstack.recipe.arts import LetteringArt
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import Recipe
-from gladstack.recipe.pieces import Assets, lettering_of, pieces_of
+from gladstack.recipe.pieces import lettering_of, pieces_of
 from gladstack.recipe.source import Clock
 
 CREAM, GOLD, RED = "#fff4d6", "#f2b632", "#c0392b"

@@ -82,12 +82,12 @@ def _rebuilds() -> None:
     from pydantic import TypeAdapter
 
     from gladstack.recipe.apply import apply_edit
+    from gladstack.recipe.art_pieces import Assets
     from gladstack.recipe.arts import PictureArt
     from gladstack.recipe.build import build
     from gladstack.recipe.edits import Edit
     from gladstack.recipe.memo import Memo
     from gladstack.recipe.models import Recipe
-    from gladstack.recipe.pieces import Assets
 
     adapter: TypeAdapter[Edit] = TypeAdapter(Edit)
     edits = {
@@ -131,10 +131,10 @@ def _interactive() -> None:
 
 
 def _memory() -> None:
+    from gladstack.recipe.art_pieces import Assets
     from gladstack.recipe.arts import PictureArt
     from gladstack.recipe.build import build
     from gladstack.recipe.models import JointRule, Recipe
-    from gladstack.recipe.pieces import Assets
 
     peaks = {}
     for quality in (None, 75):

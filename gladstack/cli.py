@@ -15,12 +15,12 @@ from pydantic import ValidationError
 
 from gladstack.core.errors import GladStackError, LengthError
 from gladstack.core.units import parse_length, parse_size
+from gladstack.recipe.art_pieces import Assets
 from gladstack.recipe.arts import PictureArt, Separation, VectorArt
 from gladstack.recipe.build import build
 from gladstack.recipe.files import pack_files
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import JointRule, Recipe, SheetChoice
-from gladstack.recipe.pieces import Assets
 from gladstack.recipe.vectors import is_vector, picture_within
 from gladstack.recipe.written import read_recipe
 

@@ -11,12 +11,12 @@ from shapely import MultiPolygon
 from gladstack.core.curves import Chain, line_chain
 from gladstack.core.sheets import registration_marks
 from gladstack.core.svg import path_data
+from gladstack.recipe.art_pieces import ArtPieces
 from gladstack.recipe.arts import OneFilmArt
 from gladstack.recipe.build import Built
 from gladstack.recipe.describe import art_name
 from gladstack.recipe.files import sheet_name
 from gladstack.recipe.models import Finish, Recipe
-from gladstack.recipe.pieces import ArtPieces
 from gladstack.recipe.values import Method
 from gladstack.store.designs import Design, DesignLine, HistoryEntry
 

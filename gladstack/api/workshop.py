@@ -8,13 +8,14 @@ from collections.abc import Callable
 from gladstack.api.views import BuiltView, DesignLineView, DesignView, built_view, design_view, line_view
 from gladstack.core.svg import path_data
 from gladstack.recipe.apply import apply_edit
+from gladstack.recipe.art_pieces import Assets
 from gladstack.recipe.arts import LetteringArt, PictureArt, ShapeArt, VectorArt
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.describe import art_name
 from gladstack.recipe.edits import AddArt, Edit, SetFinish
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import Finish, Recipe
-from gladstack.recipe.pieces import Assets, pieces_of
+from gladstack.recipe.pieces import pieces_of
 from gladstack.recipe.source import Clock
 from gladstack.recipe.values import Method, changed
 from gladstack.recipe.vectors import is_vector, picture_within

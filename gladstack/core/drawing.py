@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import shapely
 from shapely import MultiPolygon
@@ -12,6 +13,19 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core.curves import Chain, Curve
 from gladstack.core.joints import clean
 from gladstack.core.rings import FillRule, fill, nest_rings, polygons_of
+
+OpenPaths = Literal["as-told", "close", "expand"]
+
+
+@dataclass(frozen=True)
+class OpenEnds:
+    """What becomes of paths that do not close: as the file paints them, closed to areas, or lines of `line_mm`."""
+
+    how: OpenPaths = "as-told"
+    line_mm: float = 1.0
+
+
+AS_TOLD = OpenEnds()
 
 
 @dataclass(frozen=True)
@@ -28,7 +42,7 @@ class Drawing:
     """A vector file: its size in mm as it tells it, what it paints, and notices (code, sentence).
 
     `told` says whether the file itself gives a real length; else the size is a reading of bare pixels. `pictures` counts
-    embedded pictures, the first of which is `picture`.
+    embedded pictures, the first of which is `picture`; `open_paths` counts paths that do not close.
     """
 
     width_mm: float
@@ -38,6 +52,7 @@ class Drawing:
     notices: tuple[tuple[str, str], ...] = ()
     pictures: int = 0
     picture: bytes | None = None
+    open_paths: int = 0
 
 
 def filled(curves: Sequence[Curve], rule: FillRule) -> MultiPolygon:

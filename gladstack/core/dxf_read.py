@@ -17,16 +17,19 @@ from shapely import Polygon
 
 from gladstack.core import tolerances
 from gladstack.core.curves import curves_of, line_chain
-from gladstack.core.drawing import Drawing, Painted, filled
+from gladstack.core.drawing import AS_TOLD, Drawing, OpenEnds, Painted, filled
 from gladstack.core.errors import VectorError
+from gladstack.core.strokes import Pen, stroked
 
 _JOIN_MM = 0.05
 _KINDS = "LINE ARC CIRCLE ELLIPSE LWPOLYLINE POLYLINE SPLINE"
 _WHITE = "#ffffff"
 
 
-def read_dxf(data: bytes, unit_mm: float | None = None) -> Drawing:
-    """The closed outlines of a DXF file, one colour for each of its colours; `unit_mm` overrides the unit it tells.
+def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD) -> Drawing:
+    """The outlines of a DXF file, one colour for each of its colours; `unit_mm` overrides the unit it tells.
+
+    Outlines that do not close are left out, unless `ends` closes or expands them.
 
     Raises VectorError.
     """
@@ -44,18 +47,25 @@ def read_dxf(data: bytes, unit_mm: float | None = None) -> Drawing:
             by_colour.setdefault(_colour(entity, document), []).append(points)
     notices: dict[str, str] = {}
     items = []
+    left_open = 0
     for colour, lines in by_colour.items():
-        rings, open_ = _rings(lines)
-        if open_:
-            notices["open"] = f"{open_} outlines are not closed and were left out."
+        rings, runs = _rings(lines)
+        left_open += len(runs)
+        if ends.how == "close":
+            rings += [np.vstack([r, r[:1]]) for r in runs if len(r) > 2 and Polygon(r).area > tolerances.AREA_MM2]
         curves = curves_of([line_chain(r) for r in rings], tolerances.FLATTEN_MM)
         if curves:
             items.append(Painted(colour, filled(curves, "evenodd"), tuple(curves)))
+        if ends.how == "expand" and runs:
+            pen = Pen(ends.line_mm, "round", "round")
+            items.append(Painted(colour, stroked([(r, False) for r in runs], pen, tolerances.FLATTEN_MM), ()))
+    if left_open and ends.how == "as-told":
+        notices["open"] = f"{left_open} outlines are not closed and were left out: close them, or expand them to lines."
     if not items:
         raise VectorError("This DXF file has no closed outlines.", "Join its lines into closed shapes, then save it anew.")
     left, top, right, bottom = shapely.total_bounds([i.shape for i in items]).tolist()
     moved = tuple(_moved(i, -left, -top) for i in items)
-    return Drawing(right - left, bottom - top, told, moved, tuple(notices.items()))
+    return Drawing(right - left, bottom - top, told, moved, tuple(notices.items()), open_paths=left_open)
 
 
 def _points(entity: Any, scale: float) -> np.ndarray | None:
@@ -81,11 +91,11 @@ def _colour(entity: Any, document: Any) -> str:
     return "#000000" if text == _WHITE else text
 
 
-def _rings(lines: Iterable[np.ndarray]) -> tuple[list[np.ndarray], int]:
-    """Closed rings out of lines that meet end to end, and how many runs stay open."""
+def _rings(lines: Iterable[np.ndarray]) -> tuple[list[np.ndarray], list[np.ndarray]]:
+    """Closed rings out of lines that meet end to end, and the runs that stay open."""
     left = [line for line in lines if len(line) > 1]
     rings: list[np.ndarray] = []
-    open_ = 0
+    open_: list[np.ndarray] = []
     while left:
         run = left.pop()
         while np.hypot(*(run[0] - run[-1])) > _JOIN_MM and left:
@@ -99,12 +109,12 @@ def _rings(lines: Iterable[np.ndarray]) -> tuple[list[np.ndarray], int]:
         if np.hypot(*(run[0] - run[-1])) <= _JOIN_MM and len(run) > 3 and Polygon(run).area > tolerances.AREA_MM2:
             rings.append(np.vstack([run[:-1], run[:1]]))
         else:
-            open_ += 1
+            open_.append(run)
     return rings, open_
 
 
 def _moved(item: Painted, dx: float, dy: float) -> Painted:
     by = np.array([dx, dy])
-    chains = [line_chain(c.points + by) for c in item.curves]
-    curves = tuple(curves_of(chains, tolerances.FLATTEN_MM))
-    return Painted(item.colour, filled(curves, "evenodd"), curves)
+    curves = tuple(curves_of([line_chain(c.points + by) for c in item.curves], tolerances.FLATTEN_MM))
+    shape = filled(curves, "evenodd") if curves else shapely.transform(item.shape, lambda p: p + by)
+    return Painted(item.colour, shape, curves)

@@ -6,6 +6,7 @@
     +-- RecipeError       a choice that contradicts the design
     +-- FontError         a font that cannot be read, or cannot set what is asked of it
     +-- VectorError       a vector file that cannot be read or is refused
+    +-- MendError         a mending step that finds nothing to work on
 
 Each carries a sentence that says what is wrong, and one that says what helps.
 """
@@ -52,3 +53,9 @@ class VectorError(GladStackError):
     """The vector file cannot be read, is refused, or paints nothing that can be cut."""
 
     code = "vector"
+
+
+class MendError(GladStackError):
+    """A mending step finds nothing to work on."""
+
+    code = "mend"

@@ -85,6 +85,15 @@ def cut_shape(
     return shape if grown is shape else clean(grown)
 
 
+def reach_under(cut: MultiPolygon, zone: MultiPolygon, above: Sequence[BaseGeometry]) -> MultiPolygon:
+    """`cut` with what of `zone` lies under the layers `above` and hangs together with it; so nothing of it shows."""
+    if zone.is_empty or cut.is_empty or not len(above):
+        return cut
+    hidden = clean(shapely.intersection(zone, shapely.union_all(list(above))))
+    near = [p for p in hidden.geoms if shapely.dwithin(p, cut, tolerances.TOUCH_MM)]
+    return clean(shapely.union_all([cut, *near])) if near else cut
+
+
 def grow(shape: BaseGeometry, distance: float, corners: Corners = "round") -> BaseGeometry:
     """The offset of `shape`, true within the flattening tolerance: outwards for a positive distance, else inwards."""
     if distance == 0 or shape.is_empty:
@@ -131,7 +140,7 @@ def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
     full = [p for u in above if u.joint.kind is JointKind.FULL for p in u.shape.geoms]
     if not full or shape.is_empty:
         return shape
-    lying = _lying_on(shape, full)
+    lying = lying_on(shape, full)
     solid = clean(shapely.union_all([*shape.geoms, *lying])) if lying else shape
     parts = np.array([p for u in above for p in u.shape.geoms], dtype=object)
     tree, full_tree = shapely.STRtree(parts), shapely.STRtree(full)
@@ -150,7 +159,7 @@ def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
     return clean(shapely.union_all(polygons))
 
 
-def _lying_on(shape: MultiPolygon, pieces: list[Polygon]) -> list[Polygon]:
+def lying_on(shape: MultiPolygon, pieces: list[Polygon]) -> list[Polygon]:
     """Those of `pieces` more than half of whose outer edge is shared with `shape` or with others that lie on it.
 
     Shapes of one planar map share their points exactly, so edges are compared by their ends.

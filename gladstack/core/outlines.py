@@ -112,6 +112,18 @@ class CurveIndex:
                 edge[k], direction[k] = found
         return edge, direction
 
+    def nodes_along(self, points: FloatArray) -> int:
+        """How many pieces of curves the run of `points` (n, 2) is made of; each edge that no curve has counts as one."""
+        edge, _ = self.edges_of(points)
+        arc = np.searchsorted(self._first, np.maximum(edge, 0), side="right") - 1
+        piece = np.arange(len(edge)) * -1 - 1
+        for k in np.unique(arc[edge >= 0]):
+            own = (edge >= 0) & (arc == k)
+            piece[own] = np.searchsorted(self.arcs[k].offsets, edge[own] - self._first[k], side="right") - 1
+        known = edge >= 0
+        changes = (piece[1:] != piece[:-1]) | (arc[1:] != arc[:-1]) | ~known[1:]
+        return 1 + int(np.count_nonzero(changes))
+
     def breaks(self, edge: IndexArray, direction: IndexArray, ends: IndexArray) -> BoolArray:
         """Which edges do not carry on where the one before them in their ring left off; `ends` is where each ring ends."""
         arc = np.searchsorted(self._first, np.maximum(edge, 0), side="right")

@@ -33,7 +33,7 @@ from gladstack.core.curves import (
     transform_chain,
     transform_points,
 )
-from gladstack.core.drawing import Drawing, Painted, filled
+from gladstack.core.drawing import AS_TOLD, Drawing, OpenEnds, Painted, filled
 from gladstack.core.errors import VectorError
 from gladstack.core.joints import clean
 from gladstack.core.rings import FillRule
@@ -62,18 +62,25 @@ class _Reader:
     told: dict[str, str] = field(default_factory=dict)
     pictures: list[bytes | None] = field(default_factory=list)
     steps: int = 0
+    ends: OpenEnds = AS_TOLD
+    open_paths: int = 0
+    above: list[Element] = field(default_factory=list)
 
 
-def read_svg(data: bytes, px_mm: float = MM_PER_PX) -> Drawing:
-    """The drawing in an SVG file; `px_mm` is what a bare pixel is taken for. Raises VectorError."""
+def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD) -> Drawing:
+    """The drawing in an SVG file; `px_mm` is what a bare pixel is taken for, `ends` what becomes of paths left open.
+
+    Raises VectorError.
+    """
     root = _parsed(data)
-    reader = _Reader({e.get("id", ""): e for e in root.iter() if e.get("id")}, [])
+    reader = _Reader({e.get("id", ""): e for e in root.iter() if e.get("id")}, [], ends=ends)
     for element in root.iter():
         if _tag(element) == "style":
             reader.rules += read_sheet("".join(element.itertext()))
     width, height, told, matrix = _page(root, px_mm)
     reader.view = (width / matrix[0], height / matrix[3]) if width > 0 and height > 0 else reader.view
     style = style_of(root, "svg", ROOT, reader.rules)
+    reader.above.append(root)
     for child in root:
         _walk(child, style, matrix, None, 1, reader)
     if not np.isfinite(_reach(reader.items)) or _reach(reader.items) > MAX_COORDINATE_MM:
@@ -85,7 +92,8 @@ def read_svg(data: bytes, px_mm: float = MM_PER_PX) -> Drawing:
         why = " ".join(reader.told.values()) or "It paints nothing."
         raise VectorError("Nothing in this file can be cut.", why)
     held = next((p for p in reader.pictures if p), None)
-    return Drawing(width, height, told, tuple(reader.items), tuple(reader.told.items()), len(reader.pictures), held)
+    notices = tuple(reader.told.items())
+    return Drawing(width, height, told, tuple(reader.items), notices, len(reader.pictures), held, reader.open_paths)
 
 
 def _parsed(data: bytes) -> Element:
@@ -151,12 +159,20 @@ def _walk(
         raise VectorError("This drawing repeats its parts without end.", "Save it with its copies made real.")
     if tag in _PASSED_OVER or not tag:
         return
-    style = style_of(element, tag, inherited, reader.rules)
+    style = style_of(element, tag, inherited, reader.rules, reader.above)
     if style.get("display") == "none" or number_of(style.get("opacity"), 1.0) == 0:
         return
     matrix = compose(matrix, _transform(style.get("transform")))
-    clip = _clipped(style.get("clip-path"), matrix, clip, reader)
+    clip = _clipped(element, style, matrix, clip, depth, reader)
     _tell_of_effects(style, reader)
+    reader.above.append(element)
+    _walk_into(element, tag, style, matrix, clip, depth, reader)
+    reader.above.pop()
+
+
+def _walk_into(
+    element: Element, tag: str, style: Style, matrix: Matrix, clip: MultiPolygon | None, depth: int, reader: _Reader
+) -> None:
     if tag in ("g", "a", "switch"):
         for child in element:
             _walk(child, style, matrix, clip, depth + 1, reader)
@@ -216,14 +232,16 @@ def _transform(text: str | None) -> Matrix:
     return float(m.a), float(m.b), float(m.c), float(m.d), float(m.e), float(m.f)
 
 
-def _clipped(value: str | None, matrix: Matrix, clip: MultiPolygon | None, reader: _Reader) -> MultiPolygon | None:
+def _clipped(
+    element: Element, style: Style, matrix: Matrix, clip: MultiPolygon | None, depth: int, reader: _Reader
+) -> MultiPolygon | None:
     """What of the plane may be painted within an element."""
-    found = re.match(r"url\(\s*['\"]?#([^'\")]+)", value or "")
+    found = re.match(r"url\(\s*['\"]?#([^'\")]+)", style.get("clip-path") or "")
     if not found or (source := reader.ids.get(found[1])) is None or _tag(source) != "clipPath":
         return clip
     if source.get("clipPathUnits") == "objectBoundingBox":
-        reader.told["clip"] = "A clip in shares of its object was left out."
-        return clip
+        left, top, right, bottom = _own_box(element, depth, reader)
+        matrix = compose(matrix, (right - left, 0.0, 0.0, bottom - top, left, top))
     inner = _Reader(reader.ids, reader.rules, reader.view, steps=reader.steps)
     own = compose(matrix, _transform(source.get("transform")))
     for child in source:
@@ -238,6 +256,19 @@ def _clipped(value: str | None, matrix: Matrix, clip: MultiPolygon | None, reade
     return shape if clip is None else clean(shapely.intersection(shape, clip))
 
 
+def _own_box(element: Element, depth: int, reader: _Reader) -> tuple[float, float, float, float]:
+    """The box of what an element draws, in its own units, strokes left out."""
+    inner = _Reader(reader.ids, [], reader.view, steps=reader.steps)
+    plain: Style = {**ROOT, "fill": "#000000"}
+    bare = Element(
+        element.tag, {k: v for k, v in element.attrib.items() if k not in ("transform", "clip-path", "style", "class")}
+    )
+    bare.extend(list(element))
+    _walk(bare, plain, _IDENTITY, None, depth + 1, inner)
+    reader.steps = inner.steps
+    return _extent([i for i in inner.items if i.curves])
+
+
 def _tell_of_effects(style: Style, reader: _Reader) -> None:
     for effect in ("mask", "filter"):
         if style.get(effect, "none") != "none":
@@ -250,15 +281,41 @@ def _paint(element: Element, tag: str, style: Style, matrix: Matrix, clip: Multi
     if style.get("visibility") in ("hidden", "collapse"):
         return
     courses = runs(outline_data(element, tag, reader.view))
-    fill = _paint_of("fill", style, reader)
+    fill, stroke = _paint_of("fill", style, reader), _paint_of("stroke", style, reader)
+    left_open = [not closed and bool(np.any(chain.start != chain.end)) for chain, closed in courses]
+    reader.open_paths += sum(left_open)
+    if reader.ends.how != "as-told" and any(left_open):
+        courses = _paint_open(courses, left_open, fill, stroke, matrix, clip, reader)
     if fill is not None:
         chains = [on_grid(transform_chain(closed_chain(chain), matrix)) for chain, _ in courses]
         curves = [curve_of(c, tolerances.FLATTEN_MM) for c in chains]
         rule: FillRule = "evenodd" if style.get("fill-rule") == "evenodd" else "nonzero"
         _add(fill, filled(curves, rule) if curves else MultiPolygon(), tuple(curves), clip, reader)
-    stroke = _paint_of("stroke", style, reader)
     if stroke is not None:
         _add(stroke, _stroke_shape(courses, style, matrix), (), clip, reader)
+
+
+def _paint_open(
+    courses: list[tuple[Chain, bool]],
+    left_open: list[bool],
+    fill: str | None,
+    stroke: str | None,
+    matrix: Matrix,
+    clip: MultiPolygon | None,
+    reader: _Reader,
+) -> list[tuple[Chain, bool]]:
+    """Paints open paths as the maker chose; returns those that are painted as the file says."""
+    own = [transform_chain(c, matrix) for (c, _), yes in zip(courses, left_open, strict=True) if yes]
+    if reader.ends.how == "close" and fill is None and stroke is not None:
+        curves = [curve_of(on_grid(closed_chain(c)), tolerances.FLATTEN_MM) for c in own]
+        _add(stroke, filled(curves, "nonzero"), tuple(curves), clip, reader)
+    elif reader.ends.how == "expand" and fill is not None and stroke is None:
+        pen = Pen(reader.ends.line_mm, "round", "round")
+        paths = [(curve_of(c, tolerances.FLATTEN_MM).points, False) for c in own]
+        _add(fill, stroked(paths, pen, tolerances.FLATTEN_MM), (), clip, reader)
+    else:
+        return courses
+    return [course for course, yes in zip(courses, left_open, strict=True) if not yes]
 
 
 def _add(colour: str, shape: MultiPolygon, curves: tuple[Curve, ...], clip: MultiPolygon | None, reader: _Reader) -> None:

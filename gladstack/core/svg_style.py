@@ -1,12 +1,12 @@
 """The styles of an SVG file: style sheets, style attributes and presentation attributes, with what is inherited.
 
-Selectors are those that drawing programs write: element, .class, #id, their combinations, and lists of them.
+Selectors are those that drawing programs write: element, .class, #id, their combinations, nesting, and lists of them.
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from xml.etree.ElementTree import Element
 
@@ -32,18 +32,46 @@ _SELECTOR = re.compile(r"(?P<tag>[\w-]+|\*)?(?P<rest>(?:[.#][\w-]+)*)$")
 
 
 @dataclass(frozen=True)
-class Rule:
-    """One selector of a style sheet with what it declares."""
+class Compound:
+    """What one element must be: its name, ids and classes; with `child` it must stand directly within the one before."""
 
     tag: str | None
     ids: frozenset[str]
     classes: frozenset[str]
+    child: bool = False
+
+    def holds_for(self, element: Element) -> bool:
+        """Whether an element is of this kind."""
+        name = element.tag.split("}")[-1] if isinstance(element.tag, str) else ""
+        own = set(element.get("class", "").split())
+        return self.tag in (None, name) and self.ids <= {element.get("id", "")} and self.classes <= own
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One selector of a style sheet, outermost element first, with what it declares."""
+
+    parts: tuple[Compound, ...]
     declared: Mapping[str, str]
 
     @property
     def weight(self) -> tuple[int, int, int]:
         """How specific the selector is."""
-        return len(self.ids), len(self.classes), 1 if self.tag else 0
+        ids, classes = sum(len(p.ids) for p in self.parts), sum(len(p.classes) for p in self.parts)
+        return ids, classes, sum(1 for p in self.parts if p.tag)
+
+    def holds_for(self, element: Element, above: Sequence[Element]) -> bool:
+        """Whether the rule is about an element that stands within `above`, outermost first."""
+        if not self.parts[-1].holds_for(element):
+            return False
+        here, place = len(self.parts) - 1, len(above)
+        while here > 0:
+            direct = self.parts[here].child
+            found = next((k for k in range(place - 1, -1, -1) if self.parts[here - 1].holds_for(above[k])), None)
+            if found is None or (direct and found != place - 1):
+                return False
+            here, place = here - 1, found
+        return True
 
 
 def read_sheet(text: str) -> list[Rule]:
@@ -52,15 +80,28 @@ def read_sheet(text: str) -> list[Rule]:
     for selectors, body in _RULE.findall(_COMMENT.sub("", text)):
         declared = declarations(body)
         for selector in selectors.split(","):
-            found = _SELECTOR.match(selector.strip().split()[-1] if selector.strip() else "")
-            if found is None or not selector.strip():
-                continue
-            parts = re.findall(r"[.#][\w-]+", found["rest"])
-            tag = found["tag"] if found["tag"] not in (None, "*") else None
-            ids = frozenset(p[1:] for p in parts if p[0] == "#")
-            classes = frozenset(p[1:] for p in parts if p[0] == ".")
-            out.append(Rule(tag, ids, classes, declared))
+            parts = _compounds(selector)
+            if parts:
+                out.append(Rule(parts, declared))
     return out
+
+
+def _compounds(selector: str) -> tuple[Compound, ...] | None:
+    parts = []
+    child = False
+    for word in selector.replace(">", " > ").split():
+        if word == ">":
+            child = True
+            continue
+        found = _SELECTOR.match(word)
+        if found is None:
+            return None
+        named = re.findall(r"[.#][\w-]+", found["rest"])
+        tag = found["tag"] if found["tag"] not in (None, "*") else None
+        ids = frozenset(p[1:] for p in named if p[0] == "#")
+        parts.append(Compound(tag, ids, frozenset(p[1:] for p in named if p[0] == "."), child))
+        child = False
+    return tuple(parts) or None
 
 
 def declarations(text: str) -> dict[str, str]:
@@ -69,11 +110,15 @@ def declarations(text: str) -> dict[str, str]:
     return {name.strip().lower(): value.replace("!important", "").strip() for name, value in pairs}
 
 
-def style_of(element: Element, tag: str, inherited: Style, rules: list[Rule]) -> dict[str, str]:
-    """What holds for an element: presentation attributes, then style sheets by weight, then its style attribute."""
+def style_of(
+    element: Element, tag: str, inherited: Style, rules: list[Rule], above: Sequence[Element] = ()
+) -> dict[str, str]:
+    """What holds for an element: presentation attributes, then style sheets by weight, then its style attribute.
+
+    `above` are the elements it stands in, outermost first.
+    """
     own: dict[str, str] = {k: v for k, v in element.attrib.items() if k in INHERITED or k in _OWN}
-    classes, ids = set(element.get("class", "").split()), {element.get("id", "")}
-    matching = [r for r in rules if r.tag in (None, tag) and r.ids <= ids and r.classes <= classes]
+    matching = [r for r in rules if r.holds_for(element, above)]
     for rule in sorted(matching, key=lambda r: r.weight):
         own.update(rule.declared)
     own.update(declarations(element.get("style", "")))

@@ -9,6 +9,7 @@ from pydantic import ValidationError
 
 from gladstack.core.errors import RecipeError
 from gladstack.recipe import edits
+from gladstack.recipe.apply_regions import apply_to_regions, resized
 from gladstack.recipe.arts import (
     NEW,
     AnyArt,
@@ -19,6 +20,7 @@ from gladstack.recipe.arts import (
     Merge,
     OneFilmArt,
     PictureArt,
+    RegionArt,
 )
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.makings import DropShadow, Making, OutlineShadow
@@ -47,7 +49,7 @@ def _of_picture(recipe: Recipe, edit: edits.OfPicture) -> Recipe:
     art = picture_of(recipe, edit.art)
     separation = art.separation
     if isinstance(edit, edits.Resize):
-        return _art(recipe, changed(art, width_mm=edit.width_mm))
+        return _art(recipe, resized(art, changed(art, width_mm=edit.width_mm)))
     changes: dict[str, object] = {}
     match edit:
         case edits.CountColours(count=count):
@@ -126,6 +128,10 @@ def _of_design(recipe: Recipe, edit: Edit) -> Recipe:
             return _art(recipe, scaled_art(_known(recipe, id_), factor, x, y))
         case edits.TreatPicture(art=id_, treatment=treatment):
             return _art(recipe, _treated(_known(recipe, id_), treatment))
+        case edits.ReplaceFilm():
+            return _replaced(recipe, edit)
+        case edits.OfRegions():
+            return _art(recipe, apply_to_regions(recipe, edit))
         case edits.AddMaking() | edits.ChangeMaking() | edits.RemoveMaking():
             return _of_makings(recipe, edit)
     raise AssertionError(edit)
@@ -143,7 +149,7 @@ def _of_arts(recipe: Recipe, edit: edits.AddArt | edits.ChangeArts | edits.CopyA
                     raise RecipeError("An art cannot become one of another kind.", "Bring in a new one instead.")
                 if isinstance(new, LetteringArt) and isinstance(old, LetteringArt):
                     new = _followed(old, new)
-                out = _art(out, new)
+                out = _art(out, resized(old, new))
             return out
         case edits.CopyArt(art=id_, dx_mm=dx, dy_mm=dy):
             old = _known(recipe, id_)
@@ -158,10 +164,20 @@ def _of_arts(recipe: Recipe, edit: edits.AddArt | edits.ChangeArts | edits.CopyA
             return _without(changed(recipe, arts=tuple(a for a in recipe.arts if a.id != id_)), {id_}, recipe)
 
 
+def _replaced(recipe: Recipe, edit: edits.ReplaceFilm) -> Recipe:
+    """A film of an art let go, and what is put in its place given to the same film."""
+    recipe = _art(recipe, apply_to_regions(recipe, edit))
+    if edit.lettering is not None:
+        return _of_arts(recipe, edits.AddArt(art=changed(edit.lettering, film=edit.film)))
+    if edit.shadow is not None:
+        return _of_makings(recipe, edits.AddMaking(making=changed(edit.shadow, film=edit.film)))
+    raise AssertionError(edit)
+
+
 def _treated(art: AnyArt, treatment: str) -> PictureArt | LineArt:
     if not isinstance(art, PictureArt | LineArt):
         raise RecipeError("Only a picture can be taken for line art.", "Bring a picture in first.")
-    same = {k: getattr(art, k) for k in ("id", "picture", "filename", "width_mm", "inside", "place")}
+    same = {k: getattr(art, k) for k in (*RegionArt.model_fields, "picture", "width_mm")}
     return LineArt(**same) if treatment == "lines" else PictureArt(**same)
 
 

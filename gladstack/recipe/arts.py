@@ -9,6 +9,8 @@ from pydantic import Field, StringConstraints, model_validator
 
 from gladstack.core.curves import Matrix
 from gladstack.core.palette import MAX_COLOURS
+from gladstack.recipe.mends import Mend
+from gladstack.recipe.pins import Pin
 from gladstack.recipe.values import (
     Colour,
     Degrees,
@@ -73,21 +75,29 @@ class Separation(Frozen):
     speck_mm: DetailMm = 0.4
 
 
-class PictureArt(Frozen):
-    """A picture brought in: its content hash, its name as a file, how wide it is to be, and how it is separated.
+class RegionArt(Frozen):
+    """Art that comes as regions, each with a film by its colour or waiting for one, unless a pin says otherwise.
 
-    Its origin is its top-left corner; each of its colours is a film. `inside` keeps only what falls within another art or
-    film.
+    Its origin is its top-left corner. `mends` put right what its source got wrong; `simplify_mm` is how far its edges may
+    move for the sake of fewer nodes (0: not at all). `inside` keeps only what falls within another art or film.
     """
 
-    kind: Literal["picture"] = "picture"
     id: Id = NEW
-    picture: Hash
     filename: Annotated[str, StringConstraints(max_length=300)] = ""
-    width_mm: WidthMm
-    separation: Separation = Separation()
+    pins: Annotated[tuple[Pin, ...], Field(max_length=5000)] = ()
+    mends: Annotated[tuple[Mend, ...], Field(max_length=500)] = ()
+    simplify_mm: DetailMm = 0.0
     inside: FilmKey | None = None
     place: Place = Place()
+
+
+class PictureArt(RegionArt):
+    """A picture brought in: its content hash, how wide it is, and how it is separated. Each of its colours is a film."""
+
+    kind: Literal["picture"] = "picture"
+    picture: Hash
+    width_mm: WidthMm
+    separation: Separation = Separation()
 
 
 class OneFilmArt(Frozen):
@@ -251,46 +261,31 @@ class ShapeArt(OneFilmArt):
     form: Form
 
 
-class Pin(Frozen):
-    """The region at this point belongs to that film, or to none: it stays open.
+class VectorArt(RegionArt):
+    """A vector file: its content hash. Each of its colours is a film.
 
-    The point is told from the art's top-left corner in shares of its width, so that it stays where it is at any size.
-    """
-
-    x: Annotated[float, Field(ge=-10, le=10, allow_inf_nan=False)]
-    y: Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
-    film: FilmKey | None
-
-
-class VectorArt(Frozen):
-    """A vector file: its content hash and name. Each of its colours is a film, but for regions that pins give to others.
-
-    Its origin is its top-left corner. `reading` says what its bare units are taken for, where it tells no real size.
+    `reading` says what its bare units are taken for, where it tells no real size. Its open paths are cut as the file paints
+    them, or closed to areas, or expanded to lines of `line_mm`.
     """
 
     kind: Literal["vector"] = "vector"
-    id: Id = NEW
     file: Hash
-    filename: Annotated[str, StringConstraints(max_length=300)] = ""
     reading: Literal["as-told", "72-dpi", "90-dpi", "96-dpi", "mm"] = "as-told"
+    open_paths: Literal["as-told", "close", "expand"] = "as-told"
+    line_mm: Annotated[DetailMm, Field(ge=0.05)] = 1.0
     merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()
     dropped: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
-    pins: Annotated[tuple[Pin, ...], Field(max_length=2000)] = ()
-    inside: FilmKey | None = None
-    place: Place = Place()
 
 
-class LineArt(Frozen):
-    """A picture of lines on paper: its ink is a film, and each area it encloses waits for one, given by a pin.
+class LineArt(RegionArt):
+    """A picture of lines on paper: its ink is a film, and each area it encloses waits for one.
 
-    Its origin is its top-left corner. `threshold` is the grey level (0 to 255, paper evened to white) below which is ink;
-    None takes the proposed one. Ink is cut as `lines`, as a `solid` silhouette with the areas filled, or not at all.
+    `threshold` is the grey level (0 to 255, paper evened to white) below which is ink; None takes the proposed one. Ink is
+    cut as `lines`, as a `solid` silhouette with the areas filled, or not at all.
     """
 
     kind: Literal["line-art"] = "line-art"
-    id: Id = NEW
     picture: Hash
-    filename: Annotated[str, StringConstraints(max_length=300)] = ""
     width_mm: WidthMm
     threshold: Annotated[int, Field(ge=1, le=254)] | None = None
     ink: Literal["lines", "solid", "none"] = "lines"
@@ -298,10 +293,7 @@ class LineArt(Frozen):
     detail_mm: DetailMm = 0.02
     smoothing_mm: DetailMm = 0.0
     speck_mm: DetailMm = 0.6
-    pins: Annotated[tuple[Pin, ...], Field(max_length=2000)] = ()
-    inside: FilmKey | None = None
-    place: Place = Place()
 
 
-AnyArt = PictureArt | VectorArt | LineArt | OneFilmArt
+AnyArt = RegionArt | OneFilmArt
 Art = Annotated[PictureArt | LetteringArt | ShapeArt | VectorArt | LineArt, Field(discriminator="kind")]

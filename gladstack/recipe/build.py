@@ -19,14 +19,15 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core import tolerances
 from gladstack.core.colour import from_hex
 from gladstack.core.errors import RecipeError
-from gladstack.core.joints import Joint, JointKind, Upper, cut_shape, meets
+from gladstack.core.joints import Joint, JointKind, Upper, cut_shape, meets, reach_under
 from gladstack.core.outlines import CurveIndex, Outline, outline_of
 from gladstack.core.proof import max_thickness, overlap, wrong_area
 from gladstack.core.sheets import Box, Film, Placement, place_on_sheet, with_marks
 from gladstack.core.units import format_length
+from gladstack.recipe.art_pieces import ArtPieces, Assets, ColourInfo, Notice
 from gladstack.recipe.memo import Memo, key_of
 from gladstack.recipe.models import Finish, Recipe
-from gladstack.recipe.pieces import ArtPieces, Assets, ColourInfo, Notice, pieces_of
+from gladstack.recipe.pieces import pieces_of
 from gladstack.recipe.source import Clock, nearest_colour
 from gladstack.recipe.stack import Draft, Stack, ordered
 
@@ -213,8 +214,9 @@ def _cuts(drafts: Sequence[Draft], joints: list[BuiltJoint], clock: Clock) -> tu
     gap_above = False
     for i in range(count - 1, -1, -1):
         above = [
-            Upper(drafts[j].shape, rule[i, j], disjoint=drafts[i].map is not None and drafts[i].map == drafts[j].map)
+            Upper(part, joint, disjoint=drafts[i].map is not None and drafts[i].map == drafts[j].map)
             for j in range(i + 1, count)
+            for part, joint in drafts[j].parts(rule[i, j], drafts[i].shape)
         ]
         rows = [(drafts[j].key, rule[i, j].kind.value, rule[i, j].mm) for j in range(i + 1, count)]
         laps = any(u.joint.kind in (JointKind.LAP, JointKind.FULL) and u.joint.mm > 0 for u in above)
@@ -223,7 +225,8 @@ def _cuts(drafts: Sequence[Draft], joints: list[BuiltJoint], clock: Clock) -> tu
 
         def compute(i: int = i, above: list[Upper] = above, covered: bool = covering is not None) -> MultiPolygon:
             cover = shapely.union_all(cuts[i + 1 :]) if covered else None
-            return cut_shape(drafts[i].shape, above, fill_holes=drafts[i].mapped, cover=cover)  # type: ignore[arg-type]
+            cut = cut_shape(drafts[i].shape, above, fill_holes=drafts[i].mapped, cover=cover)  # type: ignore[arg-type]
+            return reach_under(cut, drafts[i].pushed, [u.shape for u in above])
 
         cuts[i] = clock.run("joints", keys[i], compute)
         gap_above = gap_above or any(u.joint.kind is JointKind.GAP for u in above)
@@ -238,7 +241,9 @@ def _figures(
     count = len(drafts)
     wrong = 0.0
     for i in range(count):
-        above = [(drafts[j].shape, cuts[j], rule[i, j]) for j in range(i + 1, count)]
+        above = [
+            (part, cuts[j], how) for j in range(i + 1, count) for part, how in drafts[j].parts(rule[i, j], drafts[i].shape)
+        ]
         key = key_of("wrong", keys[i:], [(rule[i, j].kind.value, rule[i, j].mm) for j in range(i + 1, count)])
         wrong += clock.run("proof", key, lambda i=i, above=above: wrong_area(drafts[i].shape, cuts[i], above))  # type: ignore[misc]
 

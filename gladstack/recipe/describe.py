@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from gladstack.core.units import format_length
 from gladstack.recipe import edits
-from gladstack.recipe.arts import AnyArt, LetteringArt, OneFilmArt, ShapeArt
+from gladstack.recipe.arts import AnyArt, LetteringArt, LineArt, OneFilmArt, PictureArt, RegionArt, ShapeArt, VectorArt
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.models import JointRule, Recipe
+from gladstack.recipe.pins import Pin
 
 _FIELDS = {
     "font": "font", "height_mm": "letter height", "spacing_mm": "letter spacing", "leading": "line spacing",
@@ -16,7 +19,12 @@ _FIELDS = {
     "without": "what it leaves open", "form": "form",
     "width_mm": "width", "filename": "picture", "separation": "separation",
     "reading": "size", "merges": "films", "dropped": "films", "pins": "claims",
+    "simplify_mm": "simplifying", "mends": "mending", "open_paths": "open paths", "line_mm": "width of lines",
     "threshold": "threshold", "ink": "ink", "ink_film": "film of the ink",
+}  # fmt: skip
+_MENDS = {
+    "bridge": "bridge", "cut-away": "cut", "brush": "stroke of the brush", "smooth": "smoothed edge",
+    "straighten": "straight edge", "push": "pushed edge", "take-over": "take-over", "let-go": "film let go",
 }  # fmt: skip
 _MAKINGS = {"outline-shadow": "outline shadow", "drop-shadow": "drop shadow", "stitch-line": "stitches", "band": "band"}
 
@@ -103,6 +111,18 @@ def describe_edit(edit: Edit, recipe: Recipe) -> str:
             return f"Scaled {_named(recipe, id_)} to {factor:.4g}"
         case edits.TreatPicture(art=id_, treatment=treatment):
             return f"Took {_named(recipe, id_)} for {'line art' if treatment == 'lines' else 'flat colours'}"
+        case edits.ClaimRegions(pins=pins):
+            return _claims(pins, film)
+        case edits.AddMend(mend=mend):
+            return f"Mended: {_MENDS[mend.kind]}"
+        case edits.ChangeMend(mend=mend):
+            return f"Changed a step of mending: {_MENDS[mend.kind]}"
+        case edits.RemoveMend(art=id_, mend=mend_id):
+            return f"Took away a step of mending: {_mend(recipe, id_, mend_id)}"
+        case edits.OrderMends():
+            return "Reordered the mending"
+        case edits.ReplaceFilm(film=key, lettering=lettering):
+            return f"Replaced {film(key)} by {'lettering' if lettering else 'a shadow'}"
         case edits.AddMaking(making=making):
             return f"Made {_MAKINGS[making.kind]}"
         case edits.ChangeMaking(making=making):
@@ -111,6 +131,25 @@ def describe_edit(edit: Edit, recipe: Recipe) -> str:
             gone = next((m for m in recipe.makings if m.id == id_), None)
             return f"Took away {_MAKINGS[gone.kind] if gone else 'a making'}"
     raise AssertionError(edit)
+
+
+_BECOMES = {
+    "open": "left open", "hole": "a hole through everything", "dropped": "dropped", "merged": "merged with a neighbour",
+    "outer": "only the outer line", "inner": "only the inner line", "middle": "the line in the middle",
+    "own": "as it was",
+}  # fmt: skip
+
+
+def _claims(pins: tuple[Pin, ...], film: Callable[[str], str]) -> str:
+    many = f"{len(pins)} regions" if len(pins) > 1 else "A region"
+    told = {film(p.film) if p.film else _BECOMES[p.becomes] for p in pins}
+    return f"{many}: {' and '.join(sorted(told))}"
+
+
+def _mend(recipe: Recipe, art_id: str, mend: str) -> str:
+    art = recipe.art(art_id)
+    found = next((m for m in art.mends if m.id == mend), None) if isinstance(art, RegionArt) else None
+    return _MENDS[found.kind] if found else mend
 
 
 def art_name(art: AnyArt) -> str:
@@ -122,8 +161,8 @@ def art_name(art: AnyArt) -> str:
         return art.form.form
     if isinstance(art, OneFilmArt):
         return "art"
-    kinds = {"picture": "picture", "vector": "vector file", "line-art": "line art"}
-    return art.filename or kinds[art.kind]
+    kinds = {PictureArt: "picture", VectorArt: "vector file", LineArt: "line art"}
+    return art.filename or kinds[type(art)]
 
 
 def _named(recipe: Recipe, id_: str) -> str:

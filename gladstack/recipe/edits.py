@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from gladstack.core.palette import MAX_COLOURS
 from gladstack.core.units import Unit
-from gladstack.recipe.arts import Art, Background
-from gladstack.recipe.makings import Making
+from gladstack.recipe.arts import Art, Background, LetteringArt
+from gladstack.recipe.makings import Making, OutlineShadow
+from gladstack.recipe.mends import Mend
 from gladstack.recipe.models import Finish, Ground, JointRule, SheetChoice
+from gladstack.recipe.pins import Pin
 from gladstack.recipe.values import (
     Colour,
     Degrees,
@@ -230,6 +232,62 @@ class TreatPicture(Frozen):
     treatment: Literal["lines", "colours"]
 
 
+class OfRegions(Frozen):
+    """An edit of an art that comes as regions."""
+
+    art: Id
+
+
+class ClaimRegions(OfRegions):
+    """Say of the regions at some points whose they are, or what becomes of them."""
+
+    kind: Literal["claim-regions"] = "claim-regions"
+    pins: Annotated[tuple[Pin, ...], Field(min_length=1, max_length=5000)]
+
+
+class AddMend(OfRegions):
+    """Mend an art by one more step; it is given an id."""
+
+    kind: Literal["add-mend"] = "add-mend"
+    mend: Mend
+
+
+class ChangeMend(OfRegions):
+    """Give a step of mending new choices, as a whole; so it is switched off and on, too."""
+
+    kind: Literal["change-mend"] = "change-mend"
+    mend: Mend
+
+
+class RemoveMend(OfRegions):
+    """Take a step of mending away."""
+
+    kind: Literal["remove-mend"] = "remove-mend"
+    mend: Id
+
+
+class OrderMends(OfRegions):
+    """Put the steps of mending in this order."""
+
+    kind: Literal["order-mends"] = "order-mends"
+    order: Annotated[tuple[Id, ...], Field(max_length=500)]
+
+
+class ReplaceFilm(OfRegions):
+    """Let a badly separated film of an art go, and put lettering, or an outline shadow of other films, in its place."""
+
+    kind: Literal["replace-film"] = "replace-film"
+    film: FilmKey
+    lettering: LetteringArt | None = None
+    shadow: OutlineShadow | None = None
+
+    @model_validator(mode="after")
+    def _by_one(self) -> ReplaceFilm:
+        if (self.lettering is None) == (self.shadow is None):
+            raise ValueError("a film is replaced by lettering or by a shadow")
+        return self
+
+
 class AddMaking(Frozen):
     """Make a shadow, stitch line or band on a film of its own or another; it is given an id.
 
@@ -315,6 +373,6 @@ Edit = Annotated[
     | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint | SetFilmJoint | SetPairJoint
     | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt | ScaleArt | TreatPicture | AddMaking
     | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut | SetFinish | SetGround | TurnDesign
-    | ScaleDesign,
+    | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend | OrderMends | ReplaceFilm,
     Field(discriminator="kind"),
 ]  # fmt: skip

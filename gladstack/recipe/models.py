@@ -13,8 +13,9 @@ from pydantic import Field, field_validator, model_validator
 
 from gladstack.core.joints import Joint, JointKind
 from gladstack.core.units import Unit
-from gladstack.recipe.arts import AnyArt, Art, LetteringArt, LineArt, OneFilmArt, PictureArt, VectorArt
+from gladstack.recipe.arts import AnyArt, Art, LetteringArt, LineArt, OneFilmArt, PictureArt, RegionArt, VectorArt
 from gladstack.recipe.makings import Making
+from gladstack.recipe.mends import Brush
 from gladstack.recipe.values import (
     Colour,
     FilmKey,
@@ -163,8 +164,9 @@ def _named_films(recipe: Recipe) -> Iterable[str]:
             yield art.film
         if isinstance(art, LineArt) and art.ink != "none":
             yield art.ink_film
-        if isinstance(art, VectorArt | LineArt):
+        if isinstance(art, RegionArt):
             yield from (pin.film for pin in art.pins if pin.film is not None)
+            yield from (mend.film for mend in art.mends if isinstance(mend, Brush) and mend.mode == "add")
         if isinstance(art, LetteringArt):
             yield from (span.film for span in art.films)
     yield from (m.film for m in recipe.makings)

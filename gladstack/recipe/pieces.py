@@ -2,29 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field, replace
-from typing import Literal
+from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
-import shapely
 from shapely import MultiPolygon
 
 from gladstack.core import figures, tolerances
 from gladstack.core.colour import to_hex
-from gladstack.core.curves import (
-    Chain,
-    Curve,
-    Matrix,
-    curves_of,
-    on_grid,
-    transform_chain,
-    transform_curve,
-    transform_points,
-)
-from gladstack.core.errors import VectorError
+from gladstack.core.curves import Chain, Matrix, curves_of, on_grid, transform_chain, transform_curve
 from gladstack.core.fonts import Face, open_face
-from gladstack.core.joints import clean
 from gladstack.core.lettering import (
     Bend,
     Layout,
@@ -41,6 +28,7 @@ from gladstack.core.lettering import (
 from gladstack.core.planar import PlanarMap
 from gladstack.core.rings import fill, nest_rings, polygons_of
 from gladstack.core.trace import OUTSIDE
+from gladstack.recipe.art_pieces import ArtPieces, Assets, Box, ColourInfo, Notice, Piece, Role
 from gladstack.recipe.arts import (
     Art,
     Ellipse,
@@ -57,95 +45,12 @@ from gladstack.recipe.arts import (
     Star,
     VectorArt,
 )
-from gladstack.recipe.fonts import shipped_font
-from gladstack.recipe.lines import claimed_lines, trace
+from gladstack.recipe.claimed import IDENTITY, Origin, box_of, claimed_pieces, placed, regions_in
+from gladstack.recipe.lines import origin_of_lines
 from gladstack.recipe.memo import key_of
-from gladstack.recipe.regions import Claimed, Unclaimed
+from gladstack.recipe.regions import Painted, Painting, Regions
 from gladstack.recipe.source import Clock, Source, nearest_colour, trace_picture
-from gladstack.recipe.vectors import regions_of
-
-Box = tuple[float, float, float, float]
-Role = Literal["film", "background", "dropped", "merged", "empty"]
-_IDENTITY = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
-
-
-def _no_file(digest: str) -> bytes:
-    raise VectorError("A vector file of this design is missing.", "Bring it in again.")
-
-
-@dataclass(frozen=True)
-class Assets:
-    """Where the bytes of pictures and vector files (by hash) and fonts (by key) come from."""
-
-    picture: Callable[[str], bytes]
-    font: Callable[[str], bytes] = shipped_font
-    file: Callable[[str], bytes] = _no_file
-
-
-@dataclass(frozen=True)
-class Notice:
-    """Something the maker should know: a stable code, a sentence, and the film or art it is about (None: the design)."""
-
-    code: str
-    text: str
-    about: str | None = None
-
-
-@dataclass(frozen=True)
-class ColourInfo:
-    """A colour of a picture: what became of it, and its share of the picture."""
-
-    art: str
-    colour: str
-    share: float
-    role: Role
-    into: str | None
-    picked: bool
-
-
-@dataclass(frozen=True)
-class Piece:
-    """A shape for the film `film` (None: an opening), in stack millimetres; `planar` names the planar map it is a part of.
-
-    `mapped` says that it has holes where other pieces lie on it.
-    """
-
-    film: str | None
-    shape: MultiPolygon
-    key: str
-    planar: str | None = None
-    mapped: bool = False
-
-
-@dataclass(frozen=True)
-class ArtPieces:
-    """What one art comes to: pieces, the curves of their edges, and its box on the stack.
-
-    `waiting` are its regions that no film has; `threshold` that of line art as taken and as proposed; `framed` says that
-    its box counts for the design's extent, as that of a picture does; `own_width_mm` is its width before it was placed.
-    """
-
-    id: str
-    key: str
-    pieces: tuple[Piece, ...]
-    curves: tuple[Curve, ...]
-    box: Box
-    colours: tuple[ColourInfo, ...] = ()
-    source: Source | None = None
-    notices: tuple[Notice, ...] = ()
-    letters: tuple[tuple[int, str, Box], ...] = field(default=())
-    file_colours: tuple[str, ...] = ()
-    waiting: tuple[Unclaimed, ...] = ()
-    threshold: tuple[int, int] | None = None
-    framed: bool = False
-    own_width_mm: float = 0.0
-
-    @property
-    def whole(self) -> MultiPolygon:
-        """All pieces as one shape."""
-        if len(self.pieces) == 1:
-            return self.pieces[0].shape
-        return clean(shapely.union_all([p.shape for p in self.pieces]))
+from gladstack.recipe.vectors import origin_of_vector
 
 
 def pieces_of(art: Art, assets: Assets, clock: Clock) -> ArtPieces:
@@ -153,54 +58,28 @@ def pieces_of(art: Art, assets: Assets, clock: Clock) -> ArtPieces:
     if isinstance(art, PictureArt):
         return _picture_pieces(art, assets, clock)
     key = key_of(art.kind, art)
-    if isinstance(art, VectorArt):
-        return clock.run("art", key, lambda: _vector_pieces(art, assets.file(art.file), clock, key))
-    if isinstance(art, LineArt):
-        return _line_pieces(art, assets, clock, key)
+    if isinstance(art, VectorArt | LineArt):
+        origin = _origin(art, assets, clock)
+        return clock.run("art", key, lambda: claimed_pieces(art, origin, clock, key))
     if isinstance(art, LetteringArt):
         return clock.run("art", key, lambda: _lettering_pieces(art, assets, clock, key))
     return clock.run("art", key, lambda: _shape_pieces(art, key))
 
 
-def _vector_pieces(art: VectorArt, data: bytes, clock: Clock, key: str) -> ArtPieces:
-    own = key_of(art.file, art.reading, art.merges, art.dropped, art.pins)
-    found = clock.run("art", key_of("regions", own), lambda: regions_of(art, data))
-    notices = tuple(Notice(code, text, art.id) for code, text in found.notices)
-    size = (found.width_mm, found.height_mm)
-    made = _claimed_pieces(art, found.claimed, found.curves, size, key)
-    return replace(made, notices=(*notices, *made.notices), file_colours=found.colours)
+def regions_of_art(art: Art, assets: Assets, clock: Clock) -> Regions | None:
+    """The regions of an art, in its own mm; None if it does not come as regions. Raises GladStackError."""
+    if not isinstance(art, PictureArt | VectorArt | LineArt):
+        return None
+    return regions_in(art, _origin(art, assets, clock), clock)[0]
 
 
-def _line_pieces(art: LineArt, assets: Assets, clock: Clock, key: str) -> ArtPieces:
-    traced = trace(art, assets.picture, clock)
-
-    def work() -> ArtPieces:
-        size = (art.width_mm, art.width_mm * traced.size_px[1] / traced.size_px[0])
-        made = _claimed_pieces(art, claimed_lines(art, traced), traced.curves, size, key)
-        return replace(made, threshold=(traced.threshold, traced.proposed))
-
-    return clock.run("art", key, work)
-
-
-def _claimed_pieces(
-    art: VectorArt | LineArt, claimed: Claimed, curves: Sequence[Curve], size: tuple[float, float], key: str
-) -> ArtPieces:
-    """The pieces of art whose regions belong to films by claim, moved to where it lies."""
-    matrix = art.place.matrix
-    pieces = tuple(
-        Piece(film, _placed(shape, matrix), key_of(key, film), mapped=True)
-        for film, shape in claimed.by_film.items()
-        if film is not None and not shape.is_empty
-    )
-    width, height = size
-    corners = transform_points(np.array([[0, 0], [width, 0], [width, height], [0, height]], float), matrix)
-    box = (*corners.min(axis=0).tolist(), *corners.max(axis=0).tolist())
-    points = transform_points(np.array([(w.x_mm, w.y_mm) for w in claimed.waiting], float).reshape(-1, 2), matrix)
-    waiting = tuple(Unclaimed(float(x), float(y), w.area_mm2) for (x, y), w in zip(points, claimed.waiting, strict=True))
-    lost = f"{claimed.lost} claims no longer meet a region."
-    notices = (Notice("lost-pins", lost, art.id),) if claimed.lost else ()
-    placed = tuple(c if matrix == _IDENTITY else transform_curve(c, matrix) for c in curves)
-    return ArtPieces(art.id, key, pieces, placed, box, notices=notices, waiting=waiting, framed=True, own_width_mm=width)
+def _origin(art: PictureArt | VectorArt | LineArt, assets: Assets, clock: Clock) -> Origin:
+    if isinstance(art, LineArt):
+        return origin_of_lines(art, assets.picture, clock)
+    if isinstance(art, PictureArt):
+        return _origin_of_picture(art, trace_picture(art, assets.picture, clock), clock)
+    key = key_of("vector", art.file, art.reading, art.open_paths, art.line_mm, art.merges, art.dropped)
+    return clock.run("art", key, lambda: origin_of_vector(art, assets.file(art.file), key))
 
 
 def _shape_pieces(art: ShapeArt, key: str) -> ArtPieces:
@@ -302,31 +181,72 @@ def _picture_pieces(art: PictureArt, assets: Assets, clock: Clock) -> ArtPieces:
     source = trace_picture(art, assets.picture, clock)
     matrix = art.place.matrix
     key = key_of(source.key, art.id, art.separation.dropped, art.separation.background, matrix)
-    return clock.run("art", key, lambda: _map_pieces(art, source, matrix, key))
+    if not art.pins and not art.mends and art.simplify_mm <= 0:
+        return clock.run("art", key, lambda: _map_pieces(art, source, matrix, key))
+    key = key_of(key, art.pins, art.mends, art.simplify_mm)
+
+    def work() -> ArtPieces:
+        made = claimed_pieces(art, _origin_of_picture(art, source, clock), clock, key)
+        _, infos = _parted(art, source)
+        return replace(made, colours=infos, source=source, notices=(*_picture_notices(art, source, infos), *made.notices))
+
+    return clock.run("art", key, work)
 
 
 def _map_pieces(art: PictureArt, source: Source, matrix: Matrix, key: str) -> ArtPieces:
-    """What became of every colour of the picture, and the pieces of those that are films."""
+    """The pieces of a picture that nothing was claimed or mended in: its planar map's own."""
+    painted, infos = _parted(art, source)
+    pieces = tuple(
+        Piece(p.film, placed(p.shape, matrix), key_of(key, p.colour), planar=key, mapped=True)
+        for p in painted
+        if p.film is not None
+    )
+    curves = tuple(c if matrix == IDENTITY else transform_curve(c, matrix) for c in (a.curve for a in source.map.arcs))
+    notices = _picture_notices(art, source, infos)
+    box = box_of(_picture_size(art, source), matrix)
+    return ArtPieces(
+        art.id, key, pieces, curves, box, infos, source, notices, framed=True, own_width_mm=art.width_mm,
+    )  # fmt: skip
+
+
+def _origin_of_picture(art: PictureArt, source: Source, clock: Clock) -> Origin:
+    """A separated picture as what it paints: every colour is a region, those that are no film nobody's."""
+    key = key_of("painting", source.key, art.separation.dropped, art.separation.background)
+
+    def work() -> Origin:
+        painted, _ = _parted(art, source)
+        painting = Painting(key, _picture_size(art, source), painted, waits=False)
+        return Origin(painting, tuple(a.curve for a in source.map.arcs))
+
+    return clock.run("art", key, work)
+
+
+def _picture_size(art: PictureArt, source: Source) -> tuple[float, float]:
+    return art.width_mm, art.width_mm * source.size_px[1] / source.size_px[0]
+
+
+def _parted(art: PictureArt, source: Source) -> tuple[tuple[Painted, ...], tuple[ColourInfo, ...]]:
+    """What every colour of the picture paints, and what became of it."""
     colours, separation = source.palette.colours, art.separation
     dropped = {nearest_colour(colours, c) for c in separation.dropped}
-    pieces: list[Piece] = []
+    painted: list[Painted] = []
     roles: list[Role] = []
     for k, rgb in enumerate(colours):
         background = k == source.background and (source.transparent or separation.background != "keep")
         outside_only = background and not source.transparent and separation.background == "outside"
+        shape = MultiPolygon() if source.merged[k] != k else _shape(source.map, k, inside_only=outside_only)
         if source.merged[k] != k:
             roles.append("merged")
         elif k in dropped:
             roles.append("dropped")
         elif background and not outside_only:
             roles.append("background")
+        elif shape.is_empty:
+            roles.append("background" if outside_only else "empty")
         else:
-            shape = _placed(_shape(source.map, k, inside_only=outside_only), matrix)
-            if shape.is_empty:
-                roles.append("background" if outside_only else "empty")
-            else:
-                roles.append("film")
-                pieces.append(Piece(to_hex(rgb), shape, key_of(key, k), planar=key, mapped=True))
+            roles.append("film")
+        if not shape.is_empty:
+            painted.append(Painted(to_hex(rgb) if roles[-1] == "film" else None, to_hex(rgb), shape))
     picked = {nearest_colour(colours, c) for c in separation.picked}
     infos = tuple(
         ColourInfo(
@@ -336,18 +256,16 @@ def _map_pieces(art: PictureArt, source: Source, matrix: Matrix, key: str) -> Ar
         for k, rgb in enumerate(colours)
         if not (source.transparent and k == 0) and not (roles[k] == "empty" and separation.count is None)
     )  # fmt: skip
-    curves = tuple(c if matrix == _IDENTITY else transform_curve(c, matrix) for c in (a.curve for a in source.map.arcs))
-    height = art.width_mm * source.size_px[1] / source.size_px[0]
-    corners = transform_points(np.array([[0, 0], [art.width_mm, 0], [art.width_mm, height], [0, height]]), matrix)
-    box = (*corners.min(axis=0).tolist(), *corners.max(axis=0).tolist())
-    notices = tuple(
+    return tuple(painted), infos
+
+
+def _picture_notices(art: PictureArt, source: Source, infos: Sequence[ColourInfo]) -> tuple[Notice, ...]:
+    notices = [
         Notice("film-empty", f"{info.colour} only occurs in specks, so it has no film.", art.id)
         for info in infos
         if info.role == "empty"
-    )
-    if not source.palette.flat:
-        notices = (_not_flat(source, art.id), *notices)
-    return ArtPieces(art.id, key, tuple(pieces), curves, box, infos, source, notices, framed=True)
+    ]
+    return tuple(notices) if source.palette.flat else (_not_flat(source, art.id), *notices)
 
 
 def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:
@@ -356,13 +274,6 @@ def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:
     touching = {a.left for a in map_.arcs if a.right == OUTSIDE} | {a.right for a in map_.arcs if a.left == OUTSIDE}
     kept = [map_.areas[k] for k in np.flatnonzero(map_.labels == label) if int(k) not in touching]
     return MultiPolygon([p for p in kept if not p.is_empty])
-
-
-def _placed(shape: MultiPolygon, matrix: Matrix) -> MultiPolygon:
-    if matrix == _IDENTITY:
-        return shape
-    moved: MultiPolygon = shapely.transform(shape, lambda p: transform_points(p, matrix))
-    return moved if moved.is_valid else clean(shapely.make_valid(moved))
 
 
 def _not_flat(source: Source, art: str) -> Notice:

@@ -3,11 +3,25 @@
 from __future__ import annotations
 
 import math
+from typing import TypeVar
 
-from gladstack.recipe.arts import AnyArt, Art, LetteringArt, LineArt, OneFilmArt, PictureArt, Place, ShapeArt, VectorArt
+from gladstack.recipe.arts import (
+    AnyArt,
+    Art,
+    LetteringArt,
+    LineArt,
+    OneFilmArt,
+    PictureArt,
+    Place,
+    RegionArt,
+    ShapeArt,
+    VectorArt,
+)
 from gladstack.recipe.makings import Band, DropShadow, Making, OutlineShadow, Spot, StitchLine
 from gladstack.recipe.models import JointRule, Recipe
 from gladstack.recipe.values import M, changed
+
+R = TypeVar("R", bound=RegionArt)
 
 
 def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
@@ -45,7 +59,7 @@ def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float) -> AnyArt:
     place = changed(p, x_mm=x_mm + (p.x_mm - x_mm) * factor, y_mm=y_mm + (p.y_mm - y_mm) * factor)
     match art:
         case PictureArt() | LineArt():
-            return changed(art, place=place, width_mm=art.width_mm * factor)
+            return changed(grown_mends(art, factor), place=place, width_mm=art.width_mm * factor)
         case VectorArt():
             place = changed(place, scale_x=p.scale_x * factor, scale_y=p.scale_y * factor)
             return changed(art, place=place)
@@ -63,9 +77,16 @@ def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float) -> AnyArt:
     raise AssertionError(art)
 
 
+def grown_mends(art: R, factor: float) -> R:
+    """An art with the lengths of its mends, and how far its edges may move, multiplied: it is to be so much larger."""
+    mends = tuple(_times(m, factor) for m in art.mends)
+    return changed(art, mends=mends, simplify_mm=art.simplify_mm * factor)
+
+
 def _times(model: M, factor: float, keep: tuple[str, ...] = ()) -> M:
     """The model with every length of it (its fields in mm) multiplied."""
-    lengths = {k: getattr(model, k) for k in type(model).model_fields if k.endswith("_mm") and k not in keep}
+    fields = type(model).model_fields
+    lengths = {k: getattr(model, k) for k in fields if (k.endswith("_mm") or k == "mm") and k not in keep}
     return changed(model, **{k: v * factor for k, v in lengths.items() if v is not None})
 
 

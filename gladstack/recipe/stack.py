@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import shapely
 from shapely import MultiPolygon, Polygon
@@ -12,14 +12,14 @@ from shapely import MultiPolygon, Polygon
 from gladstack.core import shadows
 from gladstack.core.colour import delta_e, from_hex
 from gladstack.core.errors import RecipeError
-from gladstack.core.joints import clean, cut_away, grow
+from gladstack.core.joints import Joint, JointKind, clean, cut_away, grow, lying_on
 from gladstack.core.order import film_names, numbered, propose_order
 from gladstack.core.rings import as_multi
-from gladstack.recipe.arts import OneFilmArt
+from gladstack.recipe.art_pieces import NOTHING, ArtPieces, Piece
+from gladstack.recipe.arts import OneFilmArt, RegionArt
 from gladstack.recipe.makings import Band, DropShadow, Making, OutlineShadow, StitchLine
 from gladstack.recipe.memo import key_of
 from gladstack.recipe.models import FilmChoice, Recipe
-from gladstack.recipe.pieces import ArtPieces, Piece
 from gladstack.recipe.source import Clock, nearest_colour
 
 _ONE_FILM = 3.0
@@ -29,7 +29,10 @@ _MAKING_NAMES = {"outline-shadow": "Outline shadow", "drop-shadow": "Drop shadow
 
 @dataclass(frozen=True)
 class Draft:
-    """A film and its own shape. `map` names the planar map it is a part of, if it is nothing else; `mapped` if any is."""
+    """A film and its own shape. `map` names the planar map it is a part of, if it is nothing else; `mapped` if any is.
+
+    Where it is `solid` or `open`, what lies below it is so, whatever the joint; in `pushed` it reaches on under others.
+    """
 
     film: str
     colour: str
@@ -37,6 +40,27 @@ class Draft:
     shape: MultiPolygon
     map: str | None
     mapped: bool
+    solid: MultiPolygon = NOTHING
+    open: MultiPolygon = NOTHING
+    pushed: MultiPolygon = NOTHING
+
+    def parts(self, joint: Joint, lower: MultiPolygon) -> list[tuple[MultiPolygon, Joint]]:
+        """The film in parts, each with the joint that a film below, of the shape `lower`, has with it.
+
+        What is to be solid below is so in the film that it lies on, and in none below that.
+        """
+        if self.solid.is_empty and self.open.is_empty:
+            return [(self.shape, joint)]
+        lap = joint.mm if joint.kind in (JointKind.LAP, JointKind.FULL) else 0.0
+        hard = Joint(JointKind.LAP, lap) if joint.kind is JointKind.FULL else joint
+        based = lying_on(lower, list(clean(shapely.intersection(self.shape, self.solid)).geoms)) if lower.geoms else []
+        opened = clean(shapely.intersection(self.shape, self.open))
+        parted = [
+            (MultiPolygon(based), Joint(JointKind.FULL, lap)),
+            (opened, hard),
+            (cut_away(self.shape, [*based, opened]), joint),
+        ]
+        return [(shape, how) for shape, how in parted if not shape.is_empty]
 
 
 @dataclass(frozen=True)
@@ -77,7 +101,7 @@ class Stack:
             for piece in pieces.pieces:
                 kept = piece if within is None and not without else self._cut_down(piece, within, without)
                 film = None if kept.film is None else self.canonical(kept.film)
-                out.append((pieces.id, Piece(film, kept.shape, kept.key, kept.planar, kept.mapped)))
+                out.append((pieces.id, replace(kept, film=film)))
         return out
 
     def _cut_down(self, piece: Piece, within: _Shape | None, without: Sequence[_Shape]) -> Piece:
@@ -87,7 +111,7 @@ class Stack:
             shape = piece.shape if within is None else clean(shapely.intersection(piece.shape, within.shape))
             return cut_away(shape, [s.shape for s in without])
 
-        return Piece(piece.film, self._clock.run("art", key, work), key, mapped=piece.mapped)
+        return replace(piece, shape=self._clock.run("art", key, work), key=key, planar=None)
 
     def _within(self, ref: str, arts: Sequence[ArtPieces], own: str) -> _Shape:
         """What an art is kept inside of: another art, or what all other art gives to a film."""
@@ -146,25 +170,29 @@ class Stack:
         parts = self._parts(film)
         by = self.choice(film).thicken_mm
         openings = [
-            (p, art)
-            for id_, p in self.pieces
-            if p.film is None and isinstance(art := self._recipe.art(id_), OneFilmArt)
-            and (not art.opens or film in map(self.canonical, art.opens))
-        ]  # fmt: skip
+            (p, margin) for id_, p in self.pieces if p.film is None and (margin := self._margin(id_, film)) is not None
+        ]
         if len(parts) == 1 and by == 0 and not openings:
             return parts[0]
-        key = key_of("film", [p.key for p in parts], by, [(p.key, a.margin_mm) for p, a in openings])
+        key = key_of("film", [p.key for p in parts], by, [(p.key, margin) for p, margin in openings])
 
         def work() -> MultiPolygon:
             shape = as_multi([q for p in parts for q in p.shape.geoms])
             if by:
                 shape = shadows.thicken(shape, by)
             if openings:
-                holes = [grow(p.shape, a.margin_mm) for p, a in openings]
+                holes = [grow(p.shape, margin) for p, margin in openings]
                 shape = clean(shapely.difference(shape, shapely.union_all(holes)))
             return shape
 
         return _Shape(self._clock.run("layers", key, work), key)
+
+    def _margin(self, art_id: str, film: str) -> float | None:
+        """How much wider than itself an opening of an art is cut out of a film; None if it does not open that film."""
+        art = self._recipe.art(art_id)
+        if isinstance(art, OneFilmArt):
+            return art.margin_mm if not art.opens or film in map(self.canonical, art.opens) else None
+        return 0.0 if isinstance(art, RegionArt) else None
 
     def made(self, making: Making) -> _Shape:
         """What a making comes to."""
@@ -228,7 +256,10 @@ class Stack:
             if not found.shape.is_empty and not self.choice(film).left_out:
                 planar = own[0].planar if len(own) == 1 and found.key == own[0].key else None
                 colour = self.colour(film)
-                out.append(Draft(film, colour, found.key, found.shape, planar, any(p.mapped for p in own)))
+                mapped = any(p.mapped for p in own)
+                zones = {k: _zone([getattr(p, k) for p in own]) for k in ("solid", "open", "pushed")}
+                key = found.key if all(z.is_empty for z in zones.values()) else key_of(found.key, [p.key for p in own])
+                out.append(Draft(film, colour, key, found.shape, planar, mapped, **zones))
         return out
 
     def proposed(self, drafts: Sequence[Draft]) -> list[str]:
@@ -262,6 +293,11 @@ class Stack:
         plain = [made.get(d.film) or film_names([from_hex(d.colour)])[0] for d in rest]
         taken = list(names.values())
         return names | dict(zip((d.film for d in rest), numbered(plain, taken), strict=True))
+
+
+def _zone(parts: Sequence[MultiPolygon]) -> MultiPolygon:
+    held = [p for p in parts if not p.is_empty]
+    return clean(shapely.union_all(held)) if held else NOTHING
 
 
 def make_shape(making: Making, polygons: Sequence[Polygon]) -> MultiPolygon:

@@ -1,34 +1,21 @@
-"""Vector files as art: reading them, what each of their regions belongs to, and the pieces that follow."""
+"""Vector files as art: reading them, and what they paint."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
 
-import shapely
-from shapely import MultiPolygon, Polygon
-
-from gladstack.core.curves import Curve
-from gladstack.core.drawing import Drawing, visible
+from gladstack.core.colour import delta_e, from_hex
+from gladstack.core.drawing import Drawing, OpenEnds, OpenPaths, visible
 from gladstack.core.dxf_read import read_dxf
 from gladstack.core.errors import VectorError
-from gladstack.core.joints import clean
 from gladstack.core.svg_read import MM_PER_PX, read_svg
 from gladstack.recipe.arts import VectorArt
-from gladstack.recipe.regions import Claimed, claim
+from gladstack.recipe.claimed import Origin
+from gladstack.recipe.regions import Painted, Painting
 
+_NEAR_SHADE = 4.0
+"""Colours within this delta-E are taken for one shade that was meant."""
 _PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
-
-
-@dataclass(frozen=True)
-class VectorRegions:
-    """Whose areas of a vector file are whose, in its own mm, with the curves of their edges."""
-
-    width_mm: float
-    height_mm: float
-    claimed: Claimed
-    colours: tuple[str, ...]
-    curves: tuple[Curve, ...]
-    notices: tuple[tuple[str, str], ...]
 
 
 def is_vector(data: bytes) -> bool:
@@ -37,11 +24,12 @@ def is_vector(data: bytes) -> bool:
     return head.startswith((b"<svg", b"<?xml", b"<!DOCTYPE", b"<!--")) or b"SECTION" in head[:400]
 
 
-def read_vector(data: bytes, reading: str = "as-told") -> Drawing:
+def read_vector(data: bytes, reading: str = "as-told", open_paths: OpenPaths = "as-told", line_mm: float = 1.0) -> Drawing:
     """The drawing in an SVG or DXF file. Raises VectorError."""
+    ends = OpenEnds(open_paths, line_mm)
     if b"SECTION" in data[:400] and not data.lstrip().startswith(b"<"):
-        return read_dxf(data, None if reading == "as-told" else _PX_MM[reading])
-    return read_svg(data, _PX_MM[reading])
+        return read_dxf(data, None if reading == "as-told" else _PX_MM[reading], ends)
+    return read_svg(data, _PX_MM[reading], ends)
 
 
 def picture_within(data: bytes) -> bytes | None:
@@ -54,35 +42,42 @@ def picture_within(data: bytes) -> bytes | None:
     return drawing.picture
 
 
-def regions_of(art: VectorArt, data: bytes) -> VectorRegions:
-    """The file's areas after merges, drops and pins. Raises VectorError."""
-    drawing = read_vector(data, art.reading)
+def origin_of_vector(art: VectorArt, data: bytes, key: str) -> Origin:
+    """What the file paints, after merges and drops of its colours. Raises VectorError."""
+    drawing = read_vector(data, art.reading, art.open_paths, art.line_mm)
     seen = visible(drawing.items)
-    merged = {m.colour: m.into for m in art.merges}
-    regions: list[tuple[str | None, Polygon]] = []
-    colours = tuple(seen)
-    for colour, shape in seen.items():
-        target = colour
-        for _ in range(len(merged)):
-            target = merged.get(target, target)
-        regions += [(None if colour in art.dropped else target, p) for p in shape.geoms]
-    painted = len(regions)
-    regions += [(None, p) for p in _enclosed(list(seen.values()))]
-    claimed = claim(regions, art.pins, drawing.width_mm)
-    # A dropped colour waits for nobody: only what the drawing encloses does.
-    if art.dropped:
-        rest = claim(regions[painted:], art.pins, drawing.width_mm).waiting
-        claimed = Claimed(claimed.by_film, rest, claimed.lost)
+    painted = tuple(Painted(_film_of(art, colour), colour, shape) for colour, shape in seen.items())
+    painting = Painting(key, (drawing.width_mm, drawing.height_mm), painted, waits=True)
     curves = tuple(c for item in drawing.items for c in item.curves)
-    return VectorRegions(drawing.width_mm, drawing.height_mm, claimed, colours, curves, _notices(drawing, art))
+    return Origin(painting, curves, _notices(drawing, art), tuple(seen), _unmerged(art, tuple(seen)), drawing.open_paths)
 
 
-def _enclosed(shapes: list[MultiPolygon]) -> list[Polygon]:
-    """The unpainted areas that painted ones enclose: regions nobody owns until they are claimed."""
-    holes = [Polygon(r) for s in shapes for p in s.geoms for r in p.interiors]
-    if not holes:
-        return []
-    return list(clean(shapely.difference(shapely.union_all(holes), shapely.union_all(shapes))).geoms)
+def _film_of(art: VectorArt, colour: str) -> str | None:
+    """The film of one of the file's colours: its own or that it is merged with, none if it is dropped."""
+    merged = {m.colour: m.into for m in art.merges}
+    target = colour
+    for _ in range(len(merged)):
+        target = merged.get(target, target)
+    return None if colour in art.dropped else target
+
+
+def _unmerged(art: VectorArt, colours: tuple[str, ...]) -> tuple[tuple[str, str], ...]:
+    """Near-equal shades that are still films of their own."""
+    settled = {m.colour for m in art.merges} | set(art.dropped)
+    return tuple((a, b) for a, b in near_shades(colours) if a not in settled and b not in art.dropped)
+
+
+def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
+    """Colours that hardly differ from an earlier one, each with that one."""
+    out: list[tuple[str, str]] = []
+    kept: list[str] = []
+    for colour in colours:
+        near = next((k for k in kept if float(delta_e(from_hex(k), from_hex(colour))) < _NEAR_SHADE), None)
+        if near is None:
+            kept.append(colour)
+        else:
+            out.append((colour, near))
+    return tuple(out)
 
 
 def _notices(drawing: Drawing, art: VectorArt) -> tuple[tuple[str, str], ...]:

@@ -35,7 +35,7 @@ def gap_zone(layers: list[MultiPolygon], rules: dict[tuple[int, int], Joint]) ->
 
 
 @given(stacks())
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 def test_painting_the_cuts_gives_the_wanted_picture(stack: Stack) -> None:
     layers, rules = stack
     cuts = cut_all(layers, rules)
@@ -49,7 +49,7 @@ def test_painting_the_cuts_gives_the_wanted_picture(stack: Stack) -> None:
 
 
 @given(stacks())
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_butted_films_never_overlap(stack: Stack) -> None:
     layers, rules = stack
     cuts = cut_all(layers, dict.fromkeys(rules, BUTT))
@@ -58,7 +58,7 @@ def test_butted_films_never_overlap(stack: Stack) -> None:
 
 
 @given(stacks())
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 def test_a_lap_never_shows(stack: Stack) -> None:
     layers, rules = stack
     cuts = cut_all(layers, rules)
@@ -73,7 +73,7 @@ def test_a_lap_never_shows(stack: Stack) -> None:
 
 
 @given(stacks())
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 def test_cut_shapes_are_valid_and_welded(stack: Stack) -> None:
     for cut in cut_all(*stack):
         assert cut.is_valid
@@ -83,7 +83,7 @@ def test_cut_shapes_are_valid_and_welded(stack: Stack) -> None:
 
 
 @given(stacks())
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_the_figure_for_wrong_area_agrees(stack: Stack) -> None:
     layers, rules = stack
     cuts = cut_all(layers, rules)

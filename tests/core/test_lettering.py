@@ -156,7 +156,7 @@ def test_script_is_welded_into_one_piece_and_unwelded_letters_are_told() -> None
     st.text(alphabet="Night of stars & moons 09é", min_size=1, max_size=14),
     st.sampled_from(["lobster-two", "cherry-bomb", "bebas-neue"]),
 )
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_any_words_come_out_valid_and_welded(text: str, font: str) -> None:
     shape = weld(shapes_of(one_line(text, font)))
     assert shape.is_valid

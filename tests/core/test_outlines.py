@@ -9,12 +9,12 @@ import pytest
 import shapely
 
 from gladstack.core.curves import flatten_chain
+from gladstack.recipe.art_pieces import Assets
 from gladstack.recipe.arts import PictureArt, Separation
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.files import stack_file
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import JointRule, Recipe
-from gladstack.recipe.pieces import Assets
 from tests.pictures import picture_of, render
 
 

@@ -82,7 +82,7 @@ def test_a_band_lies_between_its_two_distances(inner: float, outer: float) -> No
 @given(
     st.sampled_from([*FORMS]), st.floats(-2, 4), st.floats(1.5, 8), st.floats(0.8, 5), st.sampled_from(["round", "square"])
 )
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_stitches_are_even_and_the_last_meets_the_first(
     name: str, distance: float, dash: float, gap: float, ends: str
 ) -> None:

@@ -13,13 +13,13 @@ from svgelements import SVG, Path
 
 from gladstack.core.errors import RecipeError
 from gladstack.recipe.apply import apply_edit
+from gladstack.recipe.art_pieces import Assets
 from gladstack.recipe.arts import PictureArt
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.files import assembly_order, pack_files, pack_zip, summary
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import Recipe
-from gladstack.recipe.pieces import Assets
 from gladstack.recipe.source import STAGES
 from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of
 

@@ -22,7 +22,22 @@ EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 RECIPE = Recipe(
     name="Owl",
     arts=(
-        PictureArt(id="picture", picture="a" * 64, filename="owl.png", width_mm=120),
+        PictureArt(
+            id="picture",
+            picture="a" * 64,
+            filename="owl.png",
+            width_mm=120,
+            mends=(
+                {
+                    "kind": "straighten",
+                    "id": "edge",
+                    "film": "#c0392b",
+                    "start": {"x": 0.1, "y": 0},
+                    "end": {"x": 0.2, "y": 0},
+                },
+                {"kind": "brush", "id": "dab", "film": "#c0392b", "path": [{"x": 0.1, "y": 0.3}], "width_mm": 2},
+            ),
+        ),
         LetteringArt(id="words", text="Open late", film="#2f8f8b", place={"x_mm": 60, "turn_deg": 20}),
     ),
     makings=(
@@ -33,6 +48,8 @@ RECIPE = Recipe(
 )
 WORDS, STAR = RECIPE.arts[1], {"kind": "shape", "form": {"form": "star"}}
 RED, BLUE, GREEN = "#c0392b", "#1d2b53", "#2f8f8b"
+
+DAB = RECIPE.arts[0].mends[1]
 
 EDITS = [
     {"kind": "rename-design", "name": "Shirt"},
@@ -73,6 +90,17 @@ EDITS = [
     {"kind": "turn-design", "turn_deg": 30},
     {"kind": "turn-design", "mirror": True},
     {"kind": "scale-design", "factor": 1.5},
+    {
+        "kind": "claim-regions",
+        "art": "picture",
+        "pins": [{"x": 0.5, "y": 0.2, "film": RED}, {"x": 0.1, "y": 0.2, "becomes": "hole"}],
+    },
+    {"kind": "add-mend", "art": "picture", "mend": {"kind": "let-go", "film": RED}},
+    {"kind": "change-mend", "art": "picture", "mend": {**DAB.model_dump(), "on": False}},
+    {"kind": "remove-mend", "art": "picture", "mend": "edge"},
+    {"kind": "order-mends", "art": "picture", "order": ["dab", "edge"]},
+    {"kind": "replace-film", "art": "picture", "film": RED, "lettering": {"text": "Dome"}},
+    {"kind": "replace-film", "art": "picture", "film": RED, "shadow": {"film": "new", "of": ["words"], "mm": 2}},
 ]
 BACK = {
     "pick-colour": {"kind": "unpick-colour", "colour": RED},
@@ -89,6 +117,9 @@ BACK = {
     "leave-out": {"kind": "leave-out", "film": RED, "left_out": False},
     "set-finish": {"kind": "set-finish", "film": RED, "finish": {"kind": "matte"}},
     "scale-design": {"kind": "scale-design", "factor": 1 / 1.5},
+    "add-mend": {"kind": "remove-mend", "art": "picture", "mend": "let-go-1"},
+    "change-mend": {"kind": "change-mend", "art": "picture", "mend": DAB.model_dump()},
+    "order-mends": {"kind": "order-mends", "art": "picture", "order": ["edge", "dab"]},
 }
 
 

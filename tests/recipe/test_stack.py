@@ -15,10 +15,10 @@ from hypothesis import strategies as st
 from gladstack.core.errors import RecipeError
 from gladstack.core.joints import JointKind, grow
 from gladstack.demo.designs import example_files
+from gladstack.recipe.art_pieces import Assets
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import Recipe
-from gladstack.recipe.pieces import Assets
 from gladstack.recipe.written import read_recipe
 
 MEMO = Memo()
@@ -110,7 +110,7 @@ MAKINGS = (
 
 
 @given(stacks(), st.randoms(use_true_random=False))
-@settings(max_examples=70, deadline=None)
+@settings(max_examples=70)
 def test_the_invariants_hold_on_random_stacks_in_any_order(data: dict[str, Any], random: Any) -> None:
     made = built(data)
     check_invariants(made)

@@ -10,10 +10,10 @@ import pytest
 import shapely
 
 from gladstack.core.errors import VectorError
+from gladstack.recipe.art_pieces import Assets
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import Recipe
-from gladstack.recipe.pieces import Assets
 from gladstack.recipe.vectors import is_vector, picture_within, read_vector
 from tests.recipe.test_stack import check_invariants, no_picture
 
@@ -24,9 +24,9 @@ FUSED = b"""<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" v
 BARE = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 96 48"><rect width="96" height="48" fill="#c0392b"/></svg>'
 
 
-def built(data: bytes, **more: Any) -> Built:
+def built(data: bytes, joint: str = "butt", order: tuple[str, ...] = (), **more: Any) -> Built:
     art = {"kind": "vector", "id": "file", "file": "a" * 64, **more}
-    recipe = Recipe.model_validate({"name": "File", "arts": [art]})
+    recipe = Recipe.model_validate({"name": "File", "arts": [art], "joint": {"kind": joint}, "order": order})
     return build(recipe, Assets(picture=no_picture, file=lambda digest: data), Memo())
 
 

@@ -1,0 +1,122 @@
+"""What the art of a recipe comes to: pieces for films, with the curves of their edges."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Literal
+
+import shapely
+from shapely import MultiPolygon
+
+from gladstack.core.curves import Curve
+from gladstack.core.errors import VectorError
+from gladstack.core.joints import clean
+from gladstack.recipe.fonts import shipped_font
+from gladstack.recipe.pins import Pin
+from gladstack.recipe.regions import Regions, Unclaimed
+from gladstack.recipe.source import Source
+
+Box = tuple[float, float, float, float]
+NOTHING = MultiPolygon()
+Role = Literal["film", "background", "dropped", "merged", "empty"]
+
+
+def _no_file(digest: str) -> bytes:
+    raise VectorError("A vector file of this design is missing.", "Bring it in again.")
+
+
+@dataclass(frozen=True)
+class Assets:
+    """Where the bytes of pictures and vector files (by hash) and fonts (by key) come from."""
+
+    picture: Callable[[str], bytes]
+    font: Callable[[str], bytes] = shipped_font
+    file: Callable[[str], bytes] = _no_file
+
+
+@dataclass(frozen=True)
+class Notice:
+    """Something the maker should know: a stable code, a sentence, and the film or art it is about (None: the design)."""
+
+    code: str
+    text: str
+    about: str | None = None
+
+
+@dataclass(frozen=True)
+class ColourInfo:
+    """A colour of a picture: what became of it, and its share of the picture."""
+
+    art: str
+    colour: str
+    share: float
+    role: Role
+    into: str | None
+    picked: bool
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A shape for the film `film` (None: an opening), in stack millimetres; `planar` names the planar map it is a part of.
+
+    `mapped` says that it has holes where other pieces lie on it. Whatever lies below it is kept solid in `solid` and open in
+    `open`; in `pushed` the film itself reaches on under others.
+    """
+
+    film: str | None
+    shape: MultiPolygon
+    key: str
+    planar: str | None = None
+    mapped: bool = False
+    solid: MultiPolygon = NOTHING
+    open: MultiPolygon = NOTHING
+    pushed: MultiPolygon = NOTHING
+
+
+@dataclass(frozen=True)
+class Saving:
+    """What simplifying an art came to: nodes and seconds at the blade before and after, and how far edges moved at most."""
+
+    nodes_before: int
+    nodes_after: int
+    seconds_before: float
+    seconds_after: float
+    deviation_mm: float
+
+
+@dataclass(frozen=True)
+class ArtPieces:
+    """What one art comes to: pieces, the curves of their edges, and its box on the stack.
+
+    `waiting` are its regions that no film has; `threshold` that of line art as taken and as proposed; `framed` says that
+    its box counts for the design's extent, as that of a picture does; `own_width_mm` is its width before it was placed.
+    `alike` are pairs of a file's colours that hardly differ. `regions` are in the art's own mm, and `pins` those that hold,
+    by region.
+    """
+
+    id: str
+    key: str
+    pieces: tuple[Piece, ...]
+    curves: tuple[Curve, ...]
+    box: Box
+    colours: tuple[ColourInfo, ...] = ()
+    source: Source | None = None
+    notices: tuple[Notice, ...] = ()
+    letters: tuple[tuple[int, str, Box], ...] = field(default=())
+    file_colours: tuple[str, ...] = ()
+    alike: tuple[tuple[str, str], ...] = ()
+    open_paths: int = 0
+    waiting: tuple[Unclaimed, ...] = ()
+    threshold: tuple[int, int] | None = None
+    framed: bool = False
+    regions: Regions | None = None
+    pins: tuple[tuple[int, Pin], ...] = ()
+    saving: Saving | None = None
+    own_width_mm: float = 0.0
+
+    @property
+    def whole(self) -> MultiPolygon:
+        """All pieces as one shape, holes through everything left out."""
+        own = [p.shape for p in self.pieces if p.film is not None or not self.framed]
+        return own[0] if len(own) == 1 else clean(shapely.union_all(own))

@@ -1,0 +1,233 @@
+"""Regions, claims and mends: whose each area is, and that no choice opens a seam or moves a piece."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import TypeAdapter
+from shapely import MultiPolygon, box
+
+from gladstack.core.joints import clean
+from gladstack.recipe.apply import apply_edit
+from gladstack.recipe.art_pieces import Assets
+from gladstack.recipe.build import build
+from gladstack.recipe.edits import ClaimRegions
+from gladstack.recipe.memo import Memo
+from gladstack.recipe.mended import mended
+from gladstack.recipe.mends import Mend
+from gladstack.recipe.models import Recipe
+from gladstack.recipe.pins import Pin
+from gladstack.recipe.regions import Painted, Painting, Regions, claim, regions_of
+from tests.core.test_simplify import jagged
+from tests.recipe.test_stack import check_invariants, no_picture
+from tests.recipe.test_vectors import FUSED, NAVY, RED, SVG, area, built
+
+INK, TEAL = "#14100c", "#2f8f8b"
+LEFT, RIGHT, ISLE = (10 / 60, 20 / 60), (34 / 60, 20 / 60), (45 / 60, 20 / 60)
+
+
+def pin(at: tuple[float, float], film: str | None = None, becomes: str = "film", under: str = "as-film") -> dict[str, Any]:
+    return {"x": at[0], "y": at[1], "film": film, "becomes": becomes if film is None else "film", "under": under}
+
+
+def grid(rows: int = 3, columns: int = 4) -> Regions:
+    """Windows of 8 x 8 mm in a frame of ink with bars of 2 mm."""
+    whole = box(0, 0, 10 * columns + 2, 10 * rows + 2)
+    holes = [box(10 * c + 2, 10 * r + 2, 10 * c + 10, 10 * r + 10) for r in range(rows) for c in range(columns)]
+    ink = clean(whole.difference(shapely.union_all(holes)))
+    return regions_of(Painting("grid", (10 * columns + 2, 10 * rows + 2), (Painted(INK, INK, ink),), waits=True))
+
+
+GRID = grid()
+BECOMES = ["open", "hole", "dropped", "merged", "outer", "inner", "middle", "own"]
+
+
+@settings(max_examples=60)
+@given(
+    st.lists(st.tuples(st.integers(0, 12), st.sampled_from([*BECOMES, RED, NAVY])), max_size=14),
+    st.sampled_from(["as-film", "solid", "open"]),
+)
+def test_no_claim_opens_a_seam_or_gives_an_area_twice(choices: list[tuple[int, str]], under: str) -> None:
+    pins = []
+    for k, wish in choices:
+        x, y = (v / GRID.width_mm for v in GRID.all[k].at)
+        pins.append(Pin(x=x, y=y, film=wish, under=under) if wish[0] == "#" else Pin(x=x, y=y, becomes=wish))
+    done = claim(GRID, pins)
+    shapes = [*done.by_film.values(), done.holes]
+    together = shapely.union_all(shapes).area
+    assert together == pytest.approx(sum(s.area for s in shapes), abs=1e-6)
+    assert together <= 42 * 32 + 1e-6
+    assert done.lost == 0
+    held = {k for k, _ in done.pins}
+    assert len(done.waiting) == sum(1 for k, r in enumerate(GRID.all) if r.waits and k not in held)
+
+
+def test_regions_know_their_nesting() -> None:
+    whole = regions_of(Painting("p", (60, 40), (Painted(INK, INK, fused_shape()),), waits=True))
+    depths = sorted((r.depth, round(r.shape.area)) for r in whole.all)
+    assert depths == [(0, 60 * 40 - 2 * 26 * 36), (1, 26 * 36 - 120), (1, 26 * 36), (2, 120)]
+    isle = next(r for r in whole.all if r.depth == 2)
+    assert whole.all[isle.parent].depth == 1
+
+
+def fused_shape() -> MultiPolygon:
+    outer = box(0, 0, 60, 40).difference(shapely.union_all([box(2, 2, 28, 38), box(32, 2, 58, 38)]))
+    return clean(shapely.union(outer, box(40, 14, 50, 26)))
+
+
+def test_a_hole_goes_through_everything() -> None:
+    below = {"kind": "shape", "id": "plaque", "form": {"form": "rectangle", "width_mm": 80, "height_mm": 60}, "film": TEAL,
+             "place": {"x_mm": 30, "y_mm": 20}}  # fmt: skip
+    art = {"kind": "vector", "id": "file", "file": "a" * 64, "pins": [pin(ISLE, None, "hole"), pin(LEFT, RED)]}
+    recipe = Recipe.model_validate({"name": "File", "arts": [below, art], "joint": {"kind": "full", "mm": 0.5}})
+    made = build(recipe, Assets(picture=no_picture, file=lambda digest: FUSED), Memo())
+    check_invariants(made)
+    hole = box(40.01, 14.01, 49.99, 25.99)
+    assert all(shapely.intersection(item.cut, hole).area == 0 for item in made.layers)
+    assert shapely.contains(next(i.cut for i in made.layers if i.film == TEAL), box(3, 3, 27, 37))
+
+
+def test_a_dropped_area_is_closed_over_and_a_merged_one_taken() -> None:
+    dropped = built(FUSED, pins=[pin(ISLE, None, "dropped"), pin(RIGHT, RED)])
+    assert area(dropped, RED) == pytest.approx(26 * 36)
+    free = built(FUSED, pins=[pin((0.5 / 60, 0.5 / 60), None, "dropped")])
+    assert area(free, INK) == pytest.approx(120)
+    merged = built(FUSED, pins=[pin(LEFT, None, "merged")])
+    assert area(merged, INK) == pytest.approx(area(built(FUSED), INK) + 26 * 36)
+
+
+@pytest.mark.parametrize(("line", "inside"), [("outer", 20 * 20), ("inner", 16 * 16), ("middle", 18 * 18)])
+def test_a_double_line_is_brought_to_one(line: str, inside: float) -> None:
+    double = b"""<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="40mm" viewBox="0 0 40 40">
+    <path fill-rule="evenodd" d="M0 0H40V40H0zM1 1V39H39V1zM10 10H30V30H10zM12 12V28H28V12z"/></svg>"""
+    made = built(
+        double, pins=[pin((11 / 40, 11 / 40), None, line), pin((20 / 40, 20 / 40), RED), pin((5 / 40, 5 / 40), NAVY)]
+    )
+    check_invariants(made)
+    assert area(made, RED) == pytest.approx(inside, rel=0.01)
+    assert area(made, NAVY) == pytest.approx(38 * 38 - inside, rel=0.01)
+
+
+@pytest.mark.parametrize(
+    ("joint", "under", "solid"), [("butt", "solid", True), ("full", "open", False), ("butt", "as-film", False)]
+)
+def test_a_region_says_whether_the_base_is_solid_under_it(joint: str, under: str, solid: bool) -> None:
+    made = built(FUSED, pins=[pin(RIGHT, RED), pin(ISLE, NAVY, under=under)], joint=joint)
+    assert made.wrong_area_ratio < 1e-6
+    assert joint == "full" or made.max_thickness == (2 if solid else 1)
+    base = next(item.cut for item in made.layers if item.film == RED)
+    assert shapely.contains(base, box(41, 15, 49, 25)) == solid
+    assert [item.film for item in made.layers].index(RED) < [item.film for item in made.layers].index(NAVY)
+
+
+def test_claims_stay_when_the_size_changes_and_a_second_claim_takes_the_place_of_the_first() -> None:
+    recipe = Recipe.model_validate({"name": "F", "arts": [{"kind": "vector", "id": "file", "file": "a" * 64}]})
+    for film in (RED, NAVY):
+        recipe = apply_edit(recipe, ClaimRegions(art="file", pins=(Pin.model_validate(pin(LEFT, film)),)))
+    (art,) = recipe.arts
+    assert len(getattr(art, "pins")) == 1  # noqa: B009
+    doubled = art.model_copy(update={"place": art.place.model_copy(update={"scale_x": 2.0, "scale_y": 2.0})})
+    made = build(
+        recipe.model_copy(update={"arts": (doubled,)}), Assets(picture=no_picture, file=lambda digest: FUSED), Memo()
+    )
+    assert area(made, NAVY) == pytest.approx(4 * 26 * 36)
+
+
+BROKEN = b"""<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60">
+<path d="M52.6 24A23.5 23.5 0 1 0 52.6 36" fill="none" stroke="#14100c" stroke-width="2"/></svg>"""
+BRIDGE = {"kind": "bridge", "id": "bridge-1", "start": {"x": 52.6 / 60, "y": 24 / 60}, "end": {"x": 52.6 / 60, "y": 36 / 60}}
+
+
+def test_a_bridged_outline_can_be_filled() -> None:
+    middle = pin((0.5, 0.5), RED)
+    assert built(BROKEN, pins=[middle]).notices[-1].code == "lost-pins"
+    made = built(BROKEN, pins=[middle], mends=[BRIDGE])
+    check_invariants(made)
+    assert area(made, RED) == pytest.approx(3.14159 * 22.5**2, rel=0.02)
+    off = built(BROKEN, pins=[middle], mends=[{**BRIDGE, "on": False}])
+    assert RED not in [item.film for item in off.layers]
+
+
+def test_a_step_that_finds_nothing_is_told_and_changes_nothing() -> None:
+    steps = [
+        {
+            "kind": "cut-away",
+            "id": "cut-1",
+            "film": RED,
+            "around": [{"x": 0, "y": 0}, {"x": 0.1, "y": 0}, {"x": 0, "y": 0.1}],
+        }
+    ]
+    made = built(FUSED, mends=steps)
+    assert [n.code for n in made.notices] == ["idle-mend"]
+    assert area(made, INK) == pytest.approx(area(built(FUSED), INK))
+
+
+def step(kind: str, **more: Any) -> Any:
+    points = {k: tuple({"x": x / 100, "y": y / 100} for x, y in more.pop(k)) for k in ("around", "path") if k in more}
+    ends = {k: {"x": more[k][0] / 100, "y": more.pop(k)[1] / 100} for k in ("start", "end") if k in more}
+    return TypeAdapter(Mend).validate_python({"kind": kind, "id": "step", **more, **points, **ends})
+
+
+HALVES = {
+    RED: MultiPolygon([box(0, 0, 50, 60)]),
+    INK: MultiPolygon([box(50, 0, 51, 60)]),
+    NAVY: MultiPolygon([box(51, 0, 100, 60)]),
+}
+
+
+@pytest.mark.parametrize(
+    ("made", "areas"),
+    [
+        (step("cut-away", film=RED, around=[(0, 0), (20, 0), (20, 10), (0, 10)]), (2800, 60, 2940)),
+        (step("cut-away", around=[(40, 0), (60, 0), (60, 10), (40, 10)]), (2900, 50, 2850)),
+        (step("brush", film=RED, path=[(60, 10)], width_mm=4), (3000 + 12.566, 60, 2940 - 12.566)),
+        (step("brush", film=NAVY, path=[(60, 10)], width_mm=4, mode="take"), (3000, 60, 2940 - 12.566)),
+        (step("brush", film=TEAL, path=[(20, 10), (30, 10)], width_mm=2), (3000 - 23.14, 60, 2940)),
+        (step("take-over", film=INK), (3030, 0, 2970)),
+        (step("take-over", film=INK, into=RED), (3060, 0, 2940)),
+        (step("take-over", film=INK, into=NAVY, around=[(40, 0), (60, 0), (60, 30), (40, 30)]), (3000, 30, 2970)),
+        (step("take-over", film=INK, into=RED, thinner_mm=2), (3060, 0, 2940)),
+        (step("let-go", film=RED), (0, 3060, 2940)),
+        (step("let-go", film=RED, close=False), (0, 60, 2940)),
+        (step("straighten", film=RED, start=(50, 20), end=(50, 40)), (3000, 60, 2940)),
+        (step("smooth", film=NAVY, start=(51, 10), end=(51, 50)), (3000, 60, 2940)),
+    ],
+    ids=lambda made: getattr(made, "kind", None),
+)
+def test_every_step_does_what_it_says_and_opens_no_seam(made: Any, areas: tuple[float, ...]) -> None:
+    after = mended(HALVES, [made], 100)
+    assert after.idle == ()
+    assert [after.by_film.get(k, MultiPolygon()).area for k in (RED, INK, NAVY)] == pytest.approx(areas, rel=0.004)
+    parts = list(after.by_film.values())
+    assert shapely.union_all(parts).area == pytest.approx(sum(p.area for p in parts), rel=1e-9)
+
+
+def test_an_edge_is_pushed_under_what_lies_on_it() -> None:
+    push = {
+        "kind": "push",
+        "id": "push-1",
+        "film": RED,
+        "mm": 1.5,
+        "start": {"x": 28 / 60, "y": 10 / 60},
+        "end": {"x": 28 / 60, "y": 30 / 60},
+    }
+    plain, pushed = (built(FUSED, order=(RED, INK), pins=[pin(LEFT, RED)], mends=m) for m in ([], [push]))
+    assert (pushed.wrong_area_ratio, pushed.max_thickness) == (pytest.approx(0, abs=1e-6), 2)
+    assert area(pushed, RED) - area(plain, RED) == pytest.approx(30, rel=0.01)
+    assert area(pushed, INK) == area(plain, INK)
+
+
+def test_simplifying_tells_what_it_saves() -> None:
+    points = "L".join(f"{x:.3f} {y:.3f}" for x, y in jagged(3000, 0.04)[:-1] + 90)
+    made = built(
+        SVG % (b'width="180mm" height="180mm" viewBox="0 0 180 180"', f'<path d="M{points}z"/>'.encode()), simplify_mm=0.1
+    )
+    saving = made.arts[0].saving
+    assert saving is not None
+    assert saving.nodes_after == sum(item.outline.nodes for item in made.layers) < 400 < 2900 < saving.nodes_before
+    assert saving.seconds_after < saving.seconds_before
+    assert 0 < saving.deviation_mm <= 0.1
