@@ -112,6 +112,70 @@ def colouring_page() -> str:
     )
 
 
+def broken_lines() -> str:
+    """Moon, planet and star drawn with a pen that ran dry: none of their outlines closes."""
+
+    def arc(x: float, y: float, r: float, gap_from: float, gap_to: float) -> str:
+        ends = [(x + r * math.cos(math.radians(a)), y + r * math.sin(math.radians(a))) for a in (gap_to, gap_from)]
+        return f"M{ends[0][0]:.2f} {ends[0][1]:.2f}A{r} {r} 0 1 1 {ends[1][0]:.2f} {ends[1][1]:.2f}"
+
+    rays = [(76 + r * math.sin(k * math.pi / 5), 26 - r * math.cos(k * math.pi / 5)) for k, r in enumerate([15, 6.3] * 5)]
+    (x, y), (u, v) = rays[:2]
+    begun, ended = ((x + t * (u - x), y + t * (v - y)) for t in (0.7, 0.25))
+    corners = "L".join(f"{x:.2f} {y:.2f}" for x, y in [begun, *rays[1:], rays[0], ended])
+    body = (
+        f'<path d="{arc(38, 44, 28, -75, -45)}"/><circle cx="30" cy="36" r="5"/><circle cx="46" cy="54" r="7"/>'
+        f'<path d="{arc(76, 74, 13, 150, 185)}"/><path d="M{corners}"/>'
+    )
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100" viewBox="0 0 100 100">'
+        '<rect width="100" height="100" fill="#fff"/>'
+        f'<g fill="none" stroke="#111" stroke-width="1.6" stroke-linejoin="round" stroke-linecap="butt">{body}</g></svg>'
+    )
+
+
+def jagged_dome() -> str:
+    """The dome on its hill as a tracer of the worst kind leaves it: ten thousand nodes, every one a little off."""
+
+    def ground(x: float) -> float:
+        return 94 - 16 * math.exp(-(((x - 60) / 42) ** 2)) - 2 * math.sin(x / 7)
+
+    trees: list[tuple[float, float]] = []
+    for k, x in enumerate([*range(3, 26, 5), *range(96, 119, 5)]):
+        height, half = 11 + 5 * ((7 * k) % 4) / 3, 2.3
+        tiers = [(half * (1 - 0.24 * t), 0.3 + 0.235 * t) for t in range(3)]
+        left = [(x - w, ground(x) - height * (h - 0.14)) for w, h in tiers]
+        notch = [(x - 0.45 * w, ground(x) - height * (h + 0.03)) for w, h in tiers]
+        side = [p for pair in zip(left, notch, strict=True) for p in pair]
+        trees += [
+            (x - 0.5, ground(x)),
+            *side,
+            (x, ground(x) - height),
+            *((2 * x - a, b) for a, b in reversed(side)),
+            (x + 0.5, ground(x)),
+        ]
+    wood_left, wood_right = [p for p in trees if p[0] < 60], [p for p in trees if p[0] > 60]
+    dome = [(60 - 30 * math.cos(t * math.pi / 60), 66 - 34 * math.sin(t * math.pi / 60)) for t in range(61)]
+    slit = [(66, 34.5), (69, 62), (75, 62), (72, 37)]
+    course = [(0, 110), (0, ground(0)), *wood_left, (28, ground(28)), (28, 66), *dome, (92, 66), (92, ground(92)),
+              *wood_right, (120, ground(120)), (120, 110), (0, 110)]  # fmt: skip
+    rng = np.random.default_rng(11)
+
+    def rough(corners: list[tuple[float, float]], count: int) -> str:
+        xy = np.array(corners)
+        at = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(xy, axis=0).T))])
+        places = np.linspace(0, at[-1], count, endpoint=False)
+        points = np.stack([np.interp(places, at, xy[:, 0]), np.interp(places, at, xy[:, 1])], axis=1)
+        points += rng.uniform(-0.03, 0.03, points.shape)
+        return "M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in points) + "Z"
+
+    body = rough(course, 9000) + rough([*slit, slit[0]], 1000)
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" width="120mm" height="112mm" viewBox="0 0 120 112">'
+        f'<path fill="#1d2b53" fill-rule="evenodd" d="{body}"/></svg>\n'
+    )
+
+
 def scanned(image: Image.Image) -> Image.Image:
     """As a scanner would give it: grey ink, paper shaded to one side, a little noise."""
     rng = np.random.default_rng(3)
@@ -131,6 +195,8 @@ def main() -> None:
     owl.save(FOLDER / "night-owl.png", optimize=True)
     owl.save(FOLDER / "night-owl.jpg", quality=78)
     scanned(draw(colouring_page(), 1000)).save(EXAMPLES / "colouring-page.jpg", quality=72)
+    draw(broken_lines(), 900).convert("L").save(EXAMPLES / "broken-lines.png", optimize=True)
+    (EXAMPLES / "ten-thousand-nodes.svg").write_text(jagged_dome(), encoding="utf-8")
     draw(hill_top(), 900).save(FOLDER / "hill-top.png", optimize=True)
     draw(wanderers(), 1280).convert("RGB").save(FOLDER / "wanderers.png", optimize=True)
 

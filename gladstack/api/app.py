@@ -16,7 +16,7 @@ from gladstack import __version__
 from gladstack.api import problems
 from gladstack.api.guard import Guard
 from gladstack.api.problems import PROBLEMS
-from gladstack.api.views import BuiltView, DesignLineView, DesignView, View
+from gladstack.api.views import BuiltView, DesignLineView, DesignView, RegionsView, View
 from gladstack.api.workshop import Workshop
 from gladstack.core.errors import LengthError
 from gladstack.core.fonts import MAX_FONT_BYTES
@@ -129,6 +129,11 @@ def _add_routes(app: FastAPI) -> None:
     def edit_design(design: str, made: MadeEdit, shop: Shop) -> DesignView:
         """Makes one edit."""
         return shop.edit(design, made.base, made.edit)
+
+    @app.get("/api/designs/{design}/arts/{art}/regions", operation_id="listRegions")
+    def list_regions(design: str, art: str, shop: Shop) -> RegionsView:
+        """The regions an art comes as, whoever has claimed them."""
+        return shop.regions(design, art)
 
     @app.post("/api/designs/{design}/tries", operation_id="tryEdit")
     def try_edit(design: str, made: MadeEdit, shop: Shop) -> BuiltView:

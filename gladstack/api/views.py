@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 import numpy as np
+import shapely
 from pydantic import BaseModel, ConfigDict
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 
 from gladstack.core.curves import Chain, line_chain
 from gladstack.core.sheets import registration_marks
 from gladstack.core.svg import path_data
 from gladstack.recipe.art_pieces import ArtPieces
-from gladstack.recipe.arts import OneFilmArt
+from gladstack.recipe.arts import Merge, OneFilmArt
 from gladstack.recipe.build import Built
 from gladstack.recipe.describe import art_name
 from gladstack.recipe.files import sheet_name
 from gladstack.recipe.models import Finish, Recipe
+from gladstack.recipe.pins import Becomes, Under
+from gladstack.recipe.regions import Regions
 from gladstack.recipe.values import Method
 from gladstack.store.designs import Design, DesignLine, HistoryEntry
 
@@ -86,6 +90,7 @@ class LayerView(BaseModel):
     area_mm2: float
     cut_length_mm: float
     nodes: int
+    seconds: float
     sheet: SheetView
 
 
@@ -132,8 +137,9 @@ class LetterView(BaseModel):
 
 
 class UnclaimedView(View):
-    """A region that no film has: a point within it and its area."""
+    """A region that no film has: which it is, a point within it and its area."""
 
+    region: int
     x_mm: float
     y_mm: float
     area_mm2: float
@@ -146,9 +152,30 @@ class ThresholdView(BaseModel):
     proposed: int
 
 
+class ClaimView(BaseModel):
+    """What was said of a region, by its index."""
+
+    region: int
+    film: str | None
+    becomes: Becomes
+    under: Under
+
+
+class SavingView(View):
+    """What simplifying came to: nodes and seconds at the blade before and after, and how far edges moved at most."""
+
+    nodes_before: int
+    nodes_after: int
+    seconds_before: float
+    seconds_after: float
+    deviation_mm: float
+
+
 class ArtView(BaseModel):
     """A piece of art on the stack: its name, its box, its letters, the outline of an opening, which no film shows,
-    the regions that wait for a film, and line art's threshold as taken and as proposed.
+    line art's threshold as taken and as proposed, and of the regions it comes as the claims and those that still wait.
+
+    `alike` are pairs of the file's colours that hardly differ; `regions_key` changes whenever its regions do.
     """
 
     id: str
@@ -157,9 +184,42 @@ class ArtView(BaseModel):
     letters: list[LetterView]
     opening: str
     file_colours: list[str]
+    alike: list[Merge]
+    open_paths: int
+    regions_key: str
+    claims: list[ClaimView]
+    saving: SavingView | None
     waiting: list[UnclaimedView]
     threshold: ThresholdView | None
     own_width_mm: float
+
+
+class RegionView(BaseModel):
+    """A region of an art, in the art's own mm: its outline, for pointing at; the film it has by itself and its colour in the
+    source; a point within it in shares of the art's width; its area, its extent, and the diameter of a disc of its area;
+    within how many outlines it lies and the closest of these.
+    """
+
+    path: str
+    film: str | None
+    colour: str | None
+    x: float
+    y: float
+    area_mm2: float
+    width_mm: float
+    height_mm: float
+    across_mm: float
+    depth: int
+    parent: int
+    waits: bool
+
+
+class RegionsView(BaseModel):
+    """All regions of an art."""
+
+    key: str
+    width_mm: float
+    regions: list[RegionView]
 
 
 class BuiltView(BaseModel):
@@ -236,6 +296,7 @@ def built_view(built: Built) -> BuiltView:
                 area_mm2=layer.cut.area,
                 cut_length_mm=layer.outline.length_mm,
                 nodes=layer.outline.nodes,
+                seconds=layer.outline.seconds,
                 sheet=SheetView(
                     file=sheet_name(layer),
                     method=layer.sheet.method,
@@ -267,6 +328,32 @@ def built_view(built: Built) -> BuiltView:
     )
 
 
+_POINTING_MM = 0.04
+
+
+def regions_view(found: Regions) -> RegionsView:
+    """Regions as they are pointed at: their outlines thinned to what an eye can tell apart."""
+    thinned = shapely.simplify([r.shape for r in found.all], _POINTING_MM) if found.all else []
+    return RegionsView(
+        key=found.key,
+        width_mm=found.width_mm,
+        regions=[
+            RegionView(
+                path=_thin_path(shape), film=r.film, colour=r.colour,
+                x=round(r.at[0] / found.width_mm, 6), y=round(r.at[1] / found.width_mm, 6), area_mm2=r.shape.area,
+                width_mm=r.shape.bounds[2] - r.shape.bounds[0], height_mm=r.shape.bounds[3] - r.shape.bounds[1],
+                across_mm=2 * math.sqrt(r.shape.area / math.pi), depth=r.depth, parent=r.parent, waits=r.waits,
+            )
+            for r, shape in zip(found.all, thinned, strict=True)
+        ],
+    )  # fmt: skip
+
+
+def _thin_path(shape: Polygon) -> str:
+    rings = [np.asarray(r.coords)[:-1] for r in (shape.exterior, *shape.interiors)]
+    return "".join("M" + "L".join(f"{x:.2f} {y:.2f}" for x, y in ring.tolist()) + "Z" for ring in rings)
+
+
 def _outline(shape: MultiPolygon) -> list[Chain]:
     """The rings of a shape as they are, for looking at."""
     return [line_chain(np.asarray(r.coords)) for p in shape.geoms for r in (p.exterior, *p.interiors)]
@@ -285,6 +372,11 @@ def _art_view(recipe: Recipe, pieces: ArtPieces) -> ArtView:
         box=_box(pieces.box),
         letters=[LetterView(index=i, text=t, box=_box(b)) for i, t, b in pieces.letters],
         file_colours=list(pieces.file_colours),
+        alike=[Merge(colour=colour, into=into) for colour, into in pieces.alike],
+        open_paths=pieces.open_paths,
+        regions_key=pieces.regions_key,
+        claims=[ClaimView(region=k, film=p.film, becomes=p.becomes, under=p.under) for k, p in pieces.pins],
+        saving=SavingView.model_validate(pieces.saving) if pieces.saving else None,
         waiting=[UnclaimedView.model_validate(w) for w in pieces.waiting],
         threshold=ThresholdView(taken=pieces.threshold[0], proposed=pieces.threshold[1]) if pieces.threshold else None,
         own_width_mm=pieces.own_width_mm,

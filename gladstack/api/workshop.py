@@ -5,7 +5,17 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable
 
-from gladstack.api.views import BuiltView, DesignLineView, DesignView, built_view, design_view, line_view
+from gladstack.api.views import (
+    BuiltView,
+    DesignLineView,
+    DesignView,
+    RegionsView,
+    built_view,
+    design_view,
+    line_view,
+    regions_view,
+)
+from gladstack.core.errors import RecipeError
 from gladstack.core.svg import path_data
 from gladstack.recipe.apply import apply_edit
 from gladstack.recipe.art_pieces import Assets
@@ -15,7 +25,7 @@ from gladstack.recipe.describe import art_name
 from gladstack.recipe.edits import AddArt, Edit, SetFinish
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import Finish, Recipe
-from gladstack.recipe.pieces import pieces_of
+from gladstack.recipe.pieces import pieces_of, regions_of_art
 from gladstack.recipe.source import Clock
 from gladstack.recipe.values import Method, changed
 from gladstack.recipe.vectors import is_vector, picture_within
@@ -131,6 +141,15 @@ class Workshop:
     def go_to(self, design: str, base: int, revision: int) -> DesignView:
         """To any state of the history."""
         return self._view(self.store.go_to(design, base, revision))
+
+    def regions(self, design: str, art: str) -> RegionsView:
+        """The regions of an art of a design as it stands. Raises RecipeError if it has none."""
+        found = self.store.get(design).revision.recipe.art(art)
+        with self._lock:
+            regions = regions_of_art(found, self._assets, self._clock()) if found is not None else None
+        if regions is None:
+            raise RecipeError("This art does not come as regions.", "Choose a picture, line art or a vector file.")
+        return regions_view(regions)
 
     def built(self, design: str) -> tuple[Design, Built]:
         """A design and its build."""

@@ -81,7 +81,10 @@ def _snapped(ink: MultiPolygon, spot: Spot) -> FloatArray:
 
 def _line_end(ink: MultiPolygon, at: FloatArray, span: float) -> tuple[float, FloatArray | None]:
     """How wide a line is at its end, and the direction it would carry on in; None if `at` lies on its side."""
-    width = 2 * float(shapely.maximum_inscribed_circle(_part_at(ink, at, max(0.5 * span, 2.0)), tolerance=0.02).length)
+    width = max(0.5 * span, 2.0)
+    for _ in range(3):
+        # Ever closer to the end, so that a joint or a broader part farther back does not count.
+        width = 2 * float(shapely.maximum_inscribed_circle(_part_at(ink, at, width), tolerance=0.02).length)
     near_by, farther = (_outward(_part_at(ink, at, reach * width), at, reach * width) for reach in _REACHES)
     if near_by is None or farther is None:
         return width, None

@@ -30,6 +30,7 @@ from gladstack.core.curves import (
     reverse_chain,
     sub_piece,
 )
+from gladstack.core.cutting import cutting_seconds
 from gladstack.core.fit import fit_polyline
 
 FloatArray = npt.NDArray[np.float64]
@@ -43,11 +44,12 @@ _SPACING_MM = 0.2
 
 @dataclass(frozen=True)
 class Outline:
-    """The closed chains of a cut shape, and what they come to in mm, mm2 and nodes."""
+    """The closed chains of a cut shape, and what they come to in nodes, mm, and seconds at the blade."""
 
     rings: tuple[Chain, ...]
     nodes: int
     length_mm: float
+    seconds: float
 
 
 class CurveIndex:
@@ -160,7 +162,7 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
     """Closed chains for every ring of `shape`, deviating from it by less than 0.05 mm."""
     rings: list[Chain] = []
     if shape.is_empty:
-        return Outline((), 0, 0.0)
+        return Outline((), 0, 0.0, 0.0)
     # One look-up for all rings; the edges from one ring's end to the next one's beginning are passed over.
     points = shapely.get_coordinates(shape)
     edge, direction = index.edges_of(points)
@@ -178,7 +180,7 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
             rings += [line_chain(_on_grid(np.asarray(r.coords))) for r in (polygon.exterior, *polygon.interiors)]
         else:
             rings += [chain for chain, _ in drawn]
-    return Outline(tuple(rings), sum(len(r) for r in rings), float(shape.length))
+    return Outline(tuple(rings), sum(len(r) for r in rings), float(shape.length), cutting_seconds(rings))
 
 
 def _is_sound(polygon: Polygon, chains: list[Chain]) -> bool:

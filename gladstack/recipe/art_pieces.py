@@ -14,7 +14,7 @@ from gladstack.core.errors import VectorError
 from gladstack.core.joints import clean
 from gladstack.recipe.fonts import shipped_font
 from gladstack.recipe.pins import Pin
-from gladstack.recipe.regions import Regions, Unclaimed
+from gladstack.recipe.regions import Unclaimed
 from gladstack.recipe.source import Source
 
 Box = tuple[float, float, float, float]
@@ -91,8 +91,8 @@ class ArtPieces:
 
     `waiting` are its regions that no film has; `threshold` that of line art as taken and as proposed; `framed` says that
     its box counts for the design's extent, as that of a picture does; `own_width_mm` is its width before it was placed.
-    `alike` are pairs of a file's colours that hardly differ. `regions` are in the art's own mm, and `pins` those that hold,
-    by region.
+    `alike` are pairs of a file's colours that hardly differ; `open_paths` counts its paths that do not close. `regions_key`
+    names the regions it comes as, if any, and `pins` are those that hold, by region.
     """
 
     id: str
@@ -110,7 +110,7 @@ class ArtPieces:
     waiting: tuple[Unclaimed, ...] = ()
     threshold: tuple[int, int] | None = None
     framed: bool = False
-    regions: Regions | None = None
+    regions_key: str = ""
     pins: tuple[tuple[int, Pin], ...] = ()
     saving: Saving | None = None
     own_width_mm: float = 0.0

@@ -10,9 +10,8 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.curves import Curve, Matrix, transform_curve, transform_points
-from gladstack.core.cutting import cutting_seconds
 from gladstack.core.joints import clean
-from gladstack.core.outlines import CurveIndex, Outline, outline_of
+from gladstack.core.outlines import CurveIndex, outline_of
 from gladstack.core.simplify import simplify
 from gladstack.recipe.art_pieces import NOTHING, ArtPieces, Box, Notice, Piece, Saving
 from gladstack.recipe.arts import RegionArt
@@ -103,7 +102,7 @@ def claimed_pieces(art: RegionArt, origin: Origin, clock: Clock, key: str) -> Ar
         waiting=waiting,
         threshold=origin.threshold,
         framed=True,
-        regions=regions,
+        regions_key=regions.key,
         pins=claimed.pins,
         saving=made.saving,
         own_width_mm=origin.painting.size_mm[0],
@@ -144,14 +143,10 @@ def _with_silhouette(shapes: Shapes, film: str | None) -> Shapes:
 def _saving(before: Shapes, index: CurveIndex, after: Shapes, new_index: CurveIndex, deviation_mm: float) -> Saving:
     old = [outline_of(s, index) for s in before.values()]
     new = [outline_of(s, new_index) for s in after.values()]
-
-    def nodes(outlines: Sequence[Outline]) -> int:
-        return sum(o.nodes for o in outlines)
-
-    def seconds(outlines: Sequence[Outline]) -> float:
-        return sum(cutting_seconds(o.rings) for o in outlines)
-
-    return Saving(nodes(old), nodes(new), seconds(old), seconds(new), deviation_mm)
+    return Saving(
+        sum(o.nodes for o in old), sum(o.nodes for o in new),
+        sum(o.seconds for o in old), sum(o.seconds for o in new), deviation_mm,
+    )  # fmt: skip
 
 
 def _notices(art: RegionArt, origin: Origin, claimed: Claimed, idle: Sequence[tuple[str, str]]) -> tuple[Notice, ...]:

@@ -30,6 +30,7 @@ from gladstack.core.rings import fill, nest_rings, polygons_of
 from gladstack.core.trace import OUTSIDE
 from gladstack.recipe.art_pieces import ArtPieces, Assets, Box, ColourInfo, Notice, Piece, Role
 from gladstack.recipe.arts import (
+    AnyArt,
     Art,
     Ellipse,
     Form,
@@ -66,7 +67,7 @@ def pieces_of(art: Art, assets: Assets, clock: Clock) -> ArtPieces:
     return clock.run("art", key, lambda: _shape_pieces(art, key))
 
 
-def regions_of_art(art: Art, assets: Assets, clock: Clock) -> Regions | None:
+def regions_of_art(art: AnyArt, assets: Assets, clock: Clock) -> Regions | None:
     """The regions of an art, in its own mm; None if it does not come as regions. Raises GladStackError."""
     if not isinstance(art, PictureArt | VectorArt | LineArt):
         return None
@@ -206,12 +207,13 @@ def _map_pieces(art: PictureArt, source: Source, matrix: Matrix, key: str) -> Ar
     box = box_of(_picture_size(art, source), matrix)
     return ArtPieces(
         art.id, key, pieces, curves, box, infos, source, notices, framed=True, own_width_mm=art.width_mm,
+        regions_key=_painting_key(art, source),
     )  # fmt: skip
 
 
 def _origin_of_picture(art: PictureArt, source: Source, clock: Clock) -> Origin:
     """A separated picture as what it paints: every colour is a region, those that are no film nobody's."""
-    key = key_of("painting", source.key, art.separation.dropped, art.separation.background)
+    key = _painting_key(art, source)
 
     def work() -> Origin:
         painted, _ = _parted(art, source)
@@ -219,6 +221,10 @@ def _origin_of_picture(art: PictureArt, source: Source, clock: Clock) -> Origin:
         return Origin(painting, tuple(a.curve for a in source.map.arcs))
 
     return clock.run("art", key, work)
+
+
+def _painting_key(art: PictureArt, source: Source) -> str:
+    return key_of("painting", source.key, art.separation.dropped, art.separation.background)
 
 
 def _picture_size(art: PictureArt, source: Source) -> tuple[float, float]:

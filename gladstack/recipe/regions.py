@@ -16,6 +16,8 @@ from gladstack.recipe.pins import Pin
 
 _SURROUNDED = 0.98
 """A dropped region that one other goes round along so much of its outline closes over."""
+_LEAST_MM2 = 0.02
+"""Enclosed areas below this are loops of a jagged line, which wait for no film."""
 _DISSOLVED = ("dropped", "merged", "outer", "inner", "middle")
 
 
@@ -112,7 +114,7 @@ def regions_of(painting: Painting) -> Regions:
     for painted in painting.painted:
         found += [(painted.film, painted.colour, p, False) for p in painted.shape.geoms]
     if painting.waits:
-        found += [(None, None, p, True) for p in _enclosed([p.shape for p in painting.painted])]
+        found += [(None, None, p, p.area >= _LEAST_MM2) for p in _enclosed([p.shape for p in painting.painted])]
     shapes = [p for _, _, p, _ in found]
     depth, parent = nesting(shapes)
     at = shapely.get_coordinates(shapely.point_on_surface(shapes)).tolist() if shapes else []

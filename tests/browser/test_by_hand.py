@@ -286,7 +286,7 @@ def test_a_colouring_page_is_claimed_region_by_region(maker: Maker, tmp_path: Pa
     waiting = len(made["built"]["arts"][0]["waiting"])
     assert waiting > 16
     maker.see_text(f"{waiting} regions wait for a film.")
-    maker.press("Click regions")
+    maker.press("Claim regions")
     maker.new_film("Claim for", RED, there=False)
     canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
     for dx, dy in ((60, 60), (60, 185)):
@@ -310,7 +310,7 @@ def test_a_vector_file_keeps_its_size_and_its_outline_opens(maker: Maker, tmp_pa
     maker.choose_picture(str(path))
     maker.go_to("Art")
     maker.see_text("60.0 mm × 40.0 mm")
-    maker.press("Click regions")
+    maker.press("Claim regions")
     maker.new_film("Claim for", TEAL, there=False)
     canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
     ActionChains(maker.browser).move_to_element_with_offset(canvas, -200, 0).click().perform()

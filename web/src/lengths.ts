@@ -44,3 +44,9 @@ export function readLength(text: string, unit: Unit): number | null {
   const mm = (whole + part) * (own === "mm" ? 1 : own === "cm" ? 10 : MM_PER_INCH);
   return Number.isFinite(mm) ? (found[1] ? -mm : mm) : null;
 }
+
+/** A time for reading: "45 s", "3 min 20 s". */
+export function showTime(seconds: number): string {
+  const whole = Math.round(seconds);
+  return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)} min ${String(whole % 60).padStart(2, "0")} s`;
+}

@@ -14,6 +14,14 @@ export type ShapeArt = Extract<Art, { kind: "shape" }>;
 export type LineArt = Extract<Art, { kind: "line-art" }>;
 export type VectorArt = Extract<Art, { kind: "vector" }>;
 export type PictureArt = Extract<Art, { kind: "picture" }>;
+export type RegionArt = PictureArt | VectorArt | LineArt;
+export type Mend = RegionArt["mends"][number];
+export type MendKind = Mend["kind"];
+export type Regions = Schemas["RegionsView"];
+export type Region = Regions["regions"][number];
+export type Claim = ArtBox["claims"][number];
+export type Becomes = Claim["becomes"];
+export type Under = Claim["under"];
 export type Making = NonNullable<Recipe["makings"]>[number];
 export type Finish = Layer["finish"];
 export type Font = Schemas["FontView"];
@@ -103,6 +111,11 @@ export function addPattern(design: string, base: number, film: string, picture: 
 /** Puts a font file on the shelf. */
 export function addFont(font: File): Promise<Font> {
   return expectData(api.POST("/api/fonts", { body: { font: font as unknown as string }, bodySerializer: formOf }));
+}
+
+/** Whether an art comes as regions. */
+export function hasRegions(art: Art): art is RegionArt {
+  return art.kind === "picture" || art.kind === "vector" || art.kind === "line-art";
 }
 
 function formOf(body: object): FormData {

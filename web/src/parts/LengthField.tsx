@@ -14,12 +14,14 @@ interface LengthFieldProps {
   large?: boolean;
   /** Whether it may be negative. */
   signed?: boolean;
+  /** What is shown in place of a length where there is none. */
+  none?: string;
 }
 
 /** A length, set like a measurement: typed in any unit, or nudged with the arrow keys. */
-export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, signed }: LengthFieldProps) {
+export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, signed, none }: LengthFieldProps) {
   const unit = useUnit();
-  const shown = editLength(mm, unit);
+  const shown = none ?? editLength(mm, unit);
   const [draft, setDraft] = useState(shown);
   const rest = useRef<number | undefined>(undefined);
   useEffect(() => setDraft(shown), [shown]);

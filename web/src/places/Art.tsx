@@ -1,14 +1,17 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type Art as AnyArt, addPicture, type Design } from "@/api/client";
+import { type Art as AnyArt, addPicture, type Design, hasRegions } from "@/api/client";
 import { Choice } from "@/parts/Choice";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Notices } from "@/parts/Notices";
 import { Panel, PanelItem } from "@/parts/Panel";
+import { ClaimFields } from "@/places/art/ClaimFields";
 import { LetteringFields } from "@/places/art/LetteringFields";
 import { LineArtFields } from "@/places/art/LineArtFields";
+import { MendFields } from "@/places/art/MendFields";
 import { PictureFields } from "@/places/art/PictureFields";
 import { PlaceFields } from "@/places/art/PlaceFields";
 import { FORMS, ShapeFields } from "@/places/art/ShapeFields";
+import { SimplifyFields } from "@/places/art/SimplifyFields";
 import { Together } from "@/places/art/Together";
 import { VectorFields } from "@/places/art/VectorFields";
 import { WholeDesign } from "@/places/art/WholeDesign";
@@ -63,6 +66,13 @@ export function Art() {
           {one.kind === "line-art" && <LineArtFields key={one.id} art={one} />}
           {one.kind === "vector" && <VectorFields key={one.id} art={one} />}
           {one.kind === "picture" && <PictureFields key={one.id} art={one} />}
+          {hasRegions(one) && (
+            <>
+              <ClaimFields key={`${one.id}-claims`} art={one} />
+              <MendFields key={`${one.id}-mends`} art={one} />
+              <SimplifyFields key={`${one.id}-nodes`} art={one} />
+            </>
+          )}
           <PlaceFields key={`${one.id}-place`} art={one} only={recipe.arts.length === 1} />
         </section>
       )}

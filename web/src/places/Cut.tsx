@@ -1,5 +1,5 @@
 import type { Layer } from "@/api/client";
-import { showLength } from "@/lengths";
+import { showLength, showTime } from "@/lengths";
 import { Notices } from "@/parts/Notices";
 import { useOpenDesign, useUnit } from "@/state/design";
 
@@ -58,7 +58,7 @@ function Order({ title, layers, note }: { title: string; layers: Layer[]; note: 
             <span className="h-6 w-6 rounded-sm border border-firm" style={{ background: layer.colour }} />
             <span className="truncate font-semibold">{layer.name}</span>
             <span className="measure text-right text-sm text-soft">
-              {showLength(layer.cut_length_mm, unit)} · {layer.nodes} nodes
+              {showLength(layer.cut_length_mm, unit)} · {layer.nodes} nodes · {showTime(layer.seconds)}
             </span>
           </li>
         ))}

@@ -1,20 +1,28 @@
-import { Slider } from "radix-ui";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Edit, PictureArt, Recipe } from "@/api/client";
-import { showLength } from "@/lengths";
+import { type Edit, hasRegions, type Recipe } from "@/api/client";
+import { showLength, showTime } from "@/lengths";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { useManyAreas } from "@/state/regions";
+import { useTools } from "@/state/tools";
 import { useTry } from "@/state/tries";
-import { LENSES, useView } from "@/state/view";
+import { useView } from "@/state/view";
+import { CoreSample, type Probe } from "./CoreSample";
 import { paintGround } from "./ground";
 import { artAt, drawn, type Guide, letterAt } from "./handling";
+import { paintDoing, paintEdges, paintNodes, paintSource } from "./overlay";
 import * as paint from "./paint";
-import { coreSample, type Film, sceneOf } from "./scene";
+import { intoArt } from "./place";
+import { StageBar } from "./StageBar";
+import { coreSample, sceneOf } from "./scene";
+import { ToolHint } from "./ToolHint";
 import { type Box, fitView, type Point, panBy, toMm, type View, zoomAt } from "./transform";
+import { useDoing } from "./useDoing";
 import { useOriginals } from "./useOriginal";
 
 const ROOM_PX = 64;
 const ZOOM_STEP = 1.25;
 const SNAP_PX = 7;
+const LOUPE_ZOOM = 5;
 
 /** The light table: the decal through one of the lenses, or its sheets; pan, zoom, pick and probe. */
 export function Stage() {
@@ -22,12 +30,22 @@ export function Stage() {
   const unit = useUnit();
   const edit = useEdit();
   const attempt = useTry();
-  const { place, lens, original, film: chosen, picking, look, fade, pick, choose } = useView();
-  const { arts: held, letters, holing, claiming, waitingAt, chooseArts, chooseLetters } = useView();
-  const scene = useMemo(() => sceneOf(built), [built]);
+  const { place, lens, original, film: chosen, picking, pick, choose } = useView();
+  const { arts: held, letters, holing, waitingAt, chooseArts, chooseLetters } = useView();
+  const { hidden, reference, loupe, nodes, edges } = useView();
+  const { tool, take } = useTools();
+  const scene = useMemo(() => sceneOf(built, hidden), [built, hidden]);
   const pictures = useMemo(
     () => recipe.arts.flatMap((art) => (art.kind === "picture" || art.kind === "line-art" ? [art] : [])),
     [recipe],
+  );
+  const sources = useMemo(() => recipe.arts.filter(hasRegions), [recipe]);
+  const referring = original > 0 || loupe || reference === "beside";
+  const files = useManyAreas(
+    useMemo(
+      () => (referring ? recipe.arts.flatMap((art) => (art.kind === "vector" ? [art.id] : [])) : []),
+      [recipe, referring],
+    ),
   );
   const originals = useOriginals(useMemo(() => hashesOf(recipe), [recipe]));
   const bitmaps = useMemo(() => new Map([...originals].map(([hash, o]) => [hash, o.picture])), [originals]);
@@ -35,12 +53,24 @@ export function Stage() {
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [view, setView] = useState<View | null>(null);
   const [pointer, setPointer] = useState<Point | null>(null);
-  const [probe, setProbe] = useState<{ films: Film[]; colour: string | null } | null>(null);
+  const [probe, setProbe] = useState<Omit<Probe, "region"> | null>(null);
   const hold = useRef<Hold | null>(null);
   const [guides, setGuides] = useState<Guide[]>([]);
   const arranging = place === "Art" && !picking;
   const sheets = place === "Sheets";
   const exploded = !sheets && lens === "Exploded" && !picking;
+  const beside = reference === "beside" && original > 0 && !sheets && !exploded && !picking && sources.length > 0;
+  const pane = beside ? size.width / 2 : size.width;
+  const {
+    doing,
+    hovered,
+    hover,
+    press: pressTool,
+    drag: dragTool,
+    release,
+    leave,
+  } = useDoing(() => canvas.current?.getContext("2d") ?? null, view?.scale ?? 1);
+  const working = arranging && tool !== null && !exploded;
 
   const box: Box = useMemo(() => {
     if (sheets) return paint.sheetsBox(scene);
@@ -50,10 +80,10 @@ export function Stage() {
   // While art is being arranged the table stands still; otherwise the view follows the design's extent.
   const boxKey = `${sheets}|${exploded}|${arranging ? recipe.name : `${box.left}|${box.top}|${box.right}|${box.bottom}`}`;
   const fit = useCallback(() => {
-    if (size.width > 0) setView(fitView(box, size.width, size.height, ROOM_PX));
-  }, [box, size]);
+    if (size.width > 0) setView(fitView(box, pane, size.height, ROOM_PX));
+  }, [box, size, pane]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the view is fitted anew only when what is shown changes its extent
-  useEffect(fit, [boxKey, size.width, size.height]);
+  useEffect(fit, [boxKey, pane, size.height]);
 
   useEffect(() => {
     const element = canvas.current?.parentElement;
@@ -63,6 +93,13 @@ export function Stage() {
     return () => watch.disconnect();
   }, []);
 
+  /** A point of the canvas as one of the pane it lies in: beside the original, both panes show the same place. */
+  const onPane = (at: Point): Point => ({
+    x: beside && at.x > size.width / 2 ? at.x - Math.round(size.width / 2) : at.x,
+    y: at.y,
+  });
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the pointer matters only under the loupe, and pictures come with bitmaps
   useEffect(() => {
     const element = canvas.current;
     const context = element?.getContext("2d");
@@ -83,20 +120,57 @@ export function Stage() {
         paint.paintExploded(context, scene, view, ratio, chosen);
         return;
       }
-      if (lens === "Finished") paintGround(context, scene, view, ratio, recipe.ground);
-      paint.paintFrame(context, scene, view, ratio);
       const film = arranging ? null : chosen;
-      if (lens === "Cut lines") paint.paintCutLines(context, scene, view, ratio, film);
-      else paint.paintFinished(context, scene, view, ratio, film, bitmaps);
-      const shown = picking ? 1 : original;
-      for (const art of pictures) {
-        const image = bitmaps.get(art.picture);
-        if (image && shown > 0) paint.paintOriginal(context, art, view, ratio, image, shown);
+      const showSources = (at: View, alpha: number) => {
+        for (const art of sources) {
+          const image = art.kind === "vector" ? undefined : bitmaps.get(art.picture);
+          const areas = files.get(art.id);
+          if (image && art.kind !== "vector") paint.paintOriginal(context, art, at, ratio, image, alpha);
+          else if (areas) paintSource(context, art, areas, at, ratio, alpha);
+        }
+      };
+      const showResult = (at: View, on = context) => {
+        if (edges) paintEdges(on, scene, at, ratio);
+        else if (lens === "Cut lines") paint.paintCutLines(on, scene, at, ratio, film);
+        else paint.paintFinished(on, scene, at, ratio, film, bitmaps);
+      };
+      const half = Math.round(size.width / 2);
+      const here = beside ? { ...view, x: view.x + half } : view;
+      if (beside) {
+        paint.onlyIn(context, ratio, { left: 0, top: 0, right: half, bottom: size.height }, () =>
+          showSources(view, original),
+        );
+        paint.paintDivide(context, half, size.height, ratio);
       }
-      if (arranging) paint.paintHandling(context, scene, view, ratio, held, letters, guides);
-      if (arranging) paint.paintWaiting(context, scene, view, ratio, held, claiming !== null, waitingAt);
-      const seen = lens === "Finished" ? recipe.ground.colour : "#fbfaf7";
-      paint.paintDimensions(context, scene, view, ratio, unit, seen);
+      paint.onlyIn(context, ratio, { left: beside ? half : 0, top: 0, right: size.width, bottom: size.height }, () => {
+        const under = edges || (reference === "under" && original > 0 && !picking);
+        if (lens === "Finished" && !under) paintGround(context, scene, here, ratio, recipe.ground);
+        paint.paintFrame(context, scene, here, ratio);
+        if (under) showSources(here, 1);
+        context.globalAlpha = 1;
+        if (under && !edges) paint.faded(context, 1 - 0.85 * original, (on) => showResult(here, on));
+        else showResult(here);
+        const over = picking ? 1 : reference === "over" && !edges ? original : 0;
+        if (over > 0) showSources(here, over);
+        if (nodes) paintNodes(context, scene, here, ratio);
+        if (arranging) paint.paintHandling(context, scene, here, ratio, held, letters, guides);
+        if (arranging) paint.paintWaiting(context, scene, here, ratio, held, tool?.kind === "claim", waitingAt);
+        if (working && doing) paintDoing(context, here, ratio, doing);
+        const seen = lens === "Finished" && !under ? recipe.ground.colour : "#fbfaf7";
+        paint.paintDimensions(context, scene, here, ratio, unit, seen);
+      });
+      if (loupe && pointer && !hold.current) {
+        const local = { x: pointer.x - (beside && pointer.x > half ? half : 0), y: pointer.y };
+        const close = zoomAt(view, local, LOUPE_ZOOM);
+        const moved = { ...close, x: close.x + pointer.x - local.x };
+        paint.paintLoupe(
+          context,
+          pointer,
+          ratio,
+          () => showSources(moved, 1),
+          () => showResult(moved),
+        );
+      }
     });
     return () => cancelAnimationFrame(frame);
   }, [
@@ -117,8 +191,17 @@ export function Stage() {
     held,
     letters,
     guides,
-    claiming,
     waitingAt,
+    sources,
+    files,
+    reference,
+    beside,
+    loupe ? pointer : null,
+    nodes,
+    edges,
+    tool,
+    working,
+    doing,
   ]);
 
   useEffect(() => {
@@ -126,12 +209,14 @@ export function Stage() {
     if (!element) return;
     const onWheel = (event: WheelEvent) => {
       event.preventDefault();
-      const at = within(element, event);
+      const spot = within(element, event);
+      const half = Math.round(element.clientWidth / 2);
+      const at = beside && spot.x > half ? { x: spot.x - half, y: spot.y } : spot;
       setView((now) => now && zoomAt(now, at, Math.exp(-event.deltaY * 0.0015)));
     };
     element.addEventListener("wheel", onWheel, { passive: false });
     return () => element.removeEventListener("wheel", onWheel);
-  }, []);
+  }, [beside]);
 
   /** The colour of the topmost picture at a point of the stack. */
   const colourAt = (mm: Point): { colour: string; art: string } | null => {
@@ -151,6 +236,7 @@ export function Stage() {
     if (!context || !view || sheets || exploded) return setProbe(null);
     const mm = toMm(view, at);
     const colour = picking ? (colourAt(mm)?.colour ?? null) : null;
+    if (working) hover(mm);
     setProbe({ films: coreSample(context, scene, mm.x, mm.y), colour });
   };
 
@@ -171,15 +257,6 @@ export function Stage() {
       void edit({ kind: "change-making", making: { ...shadow, chosen: chosenSpots } });
       return;
     }
-    if (claiming) {
-      const art = recipe.arts.find((candidate) => candidate.id === claiming.art);
-      const width = scene.arts.find((candidate) => candidate.id === claiming.art)?.own_width_mm ?? 0;
-      if ((art?.kind !== "vector" && art?.kind !== "line-art") || width <= 0) return;
-      const at = intoArt(art.place, mm);
-      const pin = { x: Number((at.x / width).toFixed(6)), y: Number((at.y / width).toFixed(6)), film: claiming.film };
-      void edit({ kind: "change-arts", arts: [{ ...art, pins: [...art.pins, pin] }] });
-      return;
-    }
     if (arranging) {
       const found = artAt(scene, mm, 2 / view.scale);
       if (!found) return more ? undefined : chooseArts([]);
@@ -194,6 +271,21 @@ export function Stage() {
     choose(top && top.key !== chosen ? top.key : null);
   };
 
+  /** The film that lies on top at a point of the pane, or at the nearest film within a few pixels of it. */
+  const filmAt = (at: Point): string | null => {
+    const context = canvas.current?.getContext("2d");
+    if (!context || !view) return null;
+    for (const reach of [0, 3, 6, 10]) {
+      for (let k = 0; k < (reach === 0 ? 1 : 8); k += 1) {
+        const turn = (k * Math.PI) / 4;
+        const mm = toMm(view, { x: at.x + reach * Math.cos(turn), y: at.y + reach * Math.sin(turn) });
+        const top = coreSample(context, scene, mm.x, mm.y)[0];
+        if (top) return top.key;
+      }
+    }
+    return null;
+  };
+
   /** The edit that moves the chosen art by so many mm. */
   const moveEdit = (ids: readonly string[], by: Point): Edit => ({
     kind: "change-arts",
@@ -203,16 +295,17 @@ export function Stage() {
   });
 
   const onGrab = (at: Point): Hold => {
-    const mm = view && arranging && !exploded && !holing && !claiming ? toMm(view, at) : null;
+    const mm = view && arranging && !exploded && !holing && !tool ? toMm(view, at) : null;
     const found = mm && view ? artAt(scene, mm, 2 / view.scale) : null;
     // Only art that is chosen is moved; anything else under the pointer moves the table.
     const ids = found && held.includes(found) ? held : [];
     const boxes = scene.arts.filter((art) => ids.includes(art.id)).map((art) => art.box);
-    return { at, from: at, moved: false, ids, boxes, by: null };
+    return { at, from: at, moved: false, ids, boxes, by: null, tool: false };
   };
 
   const onDrag = (grip: Hold, at: Point) => {
     if (!view) return;
+    if (grip.tool) return dragTool(toMm(view, at));
     const [dx, dy] = [at.x - grip.at.x, at.y - grip.at.y];
     if (!grip.moved && Math.hypot(dx, dy) < 4) return;
     if (grip.ids.length === 0) {
@@ -237,8 +330,7 @@ export function Stage() {
     } else setView((now) => now && panBy(now, -40 * x, -40 * y));
   };
 
-  const zoomBy = (factor: number) =>
-    setView((now) => now && zoomAt(now, { x: size.width / 2, y: size.height / 2 }, factor));
+  const zoomBy = (factor: number) => setView((now) => now && zoomAt(now, { x: pane / 2, y: size.height / 2 }, factor));
 
   return (
     <section aria-label="Light table" className="relative min-h-0 min-w-0 overflow-hidden bg-table">
@@ -247,14 +339,18 @@ export function Stage() {
         tabIndex={0}
         role="img"
         aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move the chosen art or the table, plus and minus zoom, 0 fits it.`}
-        className={`absolute inset-0 h-full w-full -outline-offset-4 ${picking ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
+        className={`absolute inset-0 h-full w-full -outline-offset-4 ${picking || working ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
-          hold.current = onGrab(within(event.currentTarget, event));
+          const at = onPane(within(event.currentTarget, event));
+          const draws = working && event.button === 0 && !event.altKey && view !== null;
+          hold.current = { ...onGrab(at), tool: draws };
+          if (draws) pressTool(toMm(view, at));
         }}
         onPointerMove={(event) => {
-          const at = within(event.currentTarget, event);
-          setPointer(at);
+          const spot = within(event.currentTarget, event);
+          const at = onPane(spot);
+          setPointer(spot);
           if (hold.current) onDrag(hold.current, at);
           else probeAt(at);
         }}
@@ -262,10 +358,16 @@ export function Stage() {
           const grip = hold.current;
           hold.current = null;
           setGuides([]);
-          if (grip && !grip.moved) onClick(within(event.currentTarget, event), event.shiftKey || event.ctrlKey);
+          const at = onPane(within(event.currentTarget, event));
+          if (grip?.tool) release(filmAt(grip.from));
+          else if (grip && !grip.moved) onClick(at, event.shiftKey || event.ctrlKey);
           else if (grip?.by) void edit(moveEdit(grip.ids, grip.by));
         }}
-        onPointerLeave={() => setProbe(null)}
+        onPointerLeave={() => {
+          setProbe(null);
+          setPointer(null);
+          hover(null);
+        }}
         onKeyDown={(event) => {
           const steps: Record<string, () => void> = {
             ArrowLeft: () => step(-1, 0, event.shiftKey),
@@ -275,7 +377,13 @@ export function Stage() {
             "+": () => zoomBy(ZOOM_STEP),
             "-": () => zoomBy(1 / ZOOM_STEP),
             "0": fit,
-            Escape: () => (picking ? pick(false) : arranging ? chooseArts([]) : choose(null)),
+            Escape: () => {
+              leave();
+              if (tool) take(null);
+              else if (picking) pick(false);
+              else if (arranging) chooseArts([]);
+              else choose(null);
+            },
           };
           const taken = steps[event.key];
           if (!taken) return;
@@ -284,41 +392,7 @@ export function Stage() {
         }}
       />
       <Figures />
-      {!sheets && (
-        <div className="absolute bottom-3 left-4 flex items-center gap-5 rounded-full border border-line bg-paper/95 px-4 py-1.5">
-          <fieldset className="flex gap-1" aria-label="Lens">
-            {LENSES.map((name) => (
-              <button
-                key={name}
-                type="button"
-                aria-pressed={lens === name}
-                onClick={() => look(name)}
-                className="rounded-full px-3 py-0.5 text-soft aria-pressed:bg-ink aria-pressed:text-white"
-              >
-                {name}
-              </button>
-            ))}
-          </fieldset>
-          <div className="flex items-center gap-2 text-soft">
-            <span id="fade">Original</span>
-            <Slider.Root
-              aria-labelledby="fade"
-              className="relative flex h-5 w-24 touch-none items-center data-[disabled]:opacity-40"
-              value={[Math.round(original * 100)]}
-              disabled={exploded || picking || pictures.length === 0}
-              onValueChange={([value]) => fade((value ?? 0) / 100)}
-            >
-              <Slider.Track className="relative h-0.5 flex-1 bg-firm">
-                <Slider.Range className="absolute h-full bg-chosen" />
-              </Slider.Track>
-              <Slider.Thumb
-                aria-labelledby="fade"
-                className="block h-3.5 w-3.5 rounded-full border-2 border-chosen bg-white"
-              />
-            </Slider.Root>
-          </div>
-        </div>
-      )}
+      {!sheets && <StageBar still={exploded || picking || sources.length === 0} />}
       <div className="absolute right-4 bottom-3 flex items-center gap-1 rounded-full border border-line bg-paper/95 px-2 py-1 text-soft">
         <button type="button" aria-label="Smaller" className="px-2" onClick={() => zoomBy(1 / ZOOM_STEP)}>
           −
@@ -330,17 +404,15 @@ export function Stage() {
           +
         </button>
       </div>
-      {claiming && (
-        <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
-          Click regions: each goes to the chosen film. Leave it in the panel.
-        </p>
-      )}
+      {tool && <ToolHint tool={tool} />}
       {picking && (
         <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
           Click a colour of the picture: it becomes a film. Esc leaves picking.
         </p>
       )}
-      {probe && pointer && !hold.current && <CoreSample at={pointer} probe={probe} size={size} />}
+      {probe && pointer && !hold.current && (
+        <CoreSample at={pointer} probe={{ ...probe, region: working ? hovered : null }} size={size} />
+      )}
     </section>
   );
 }
@@ -351,12 +423,14 @@ function Figures() {
   const unit = useUnit();
   const length = built.layers.reduce((sum, layer) => sum + layer.cut_length_mm, 0);
   const nodes = built.layers.reduce((sum, layer) => sum + layer.nodes, 0);
+  const seconds = built.layers.reduce((sum, layer) => sum + layer.seconds, 0);
   return (
     <p className="measure pointer-events-none absolute top-3 right-4 flex gap-4 rounded bg-table/85 px-1 text-sm text-soft">
       <span>{built.layers.length === 1 ? "1 film" : `${built.layers.length} films`}</span>
       <span>up to {built.max_thickness} thick</span>
       <span>{showLength(length, unit)} to cut</span>
       <span>{nodes} nodes</span>
+      <span title="At 80 mm a second, slower in turns">about {showTime(seconds)}</span>
     </p>
   );
 }
@@ -369,16 +443,8 @@ interface Hold {
   readonly ids: readonly string[];
   readonly boxes: readonly Box[];
   readonly by: Point | null;
-}
-
-/** A point of the stack in an art's own millimetres. */
-function intoArt(place: PictureArt["place"], mm: Point): Point {
-  const turn = (-place.turn_deg * Math.PI) / 180;
-  const [dx, dy] = [mm.x - place.x_mm, mm.y - place.y_mm];
-  return {
-    x: (Math.cos(turn) * dx - Math.sin(turn) * dy) / (place.mirrored ? -place.scale_x : place.scale_x),
-    y: (Math.sin(turn) * dx + Math.cos(turn) * dy) / place.scale_y,
-  };
+  /** Whether the pointer draws with a tool. */
+  readonly tool: boolean;
 }
 
 function around(boxes: readonly Box[]): Box {
@@ -395,49 +461,6 @@ function hashesOf(recipe: Recipe): string[] {
   const art = recipe.arts.flatMap((a) => (a.kind === "picture" || a.kind === "line-art" ? [a.picture] : []));
   const patterns = (recipe.films ?? []).flatMap((f) => (f.finish.picture ? [f.finish.picture] : []));
   return [...new Set([...art, ...patterns])];
-}
-
-interface CoreSampleProps {
-  at: Point;
-  probe: { films: Film[]; colour: string | null };
-  size: { width: number; height: number };
-}
-
-/** The films met at the pointer, from the top down to the ground; or the colour under it while picking. */
-function CoreSample({ at, probe, size }: CoreSampleProps) {
-  if (!probe.colour && probe.films.length === 0) return null;
-  const flip = { x: at.x > size.width - 190, y: at.y > size.height - 160 };
-  const style = {
-    left: at.x + (flip.x ? -14 : 16),
-    top: at.y + (flip.y ? -12 : 16),
-    transform: `translate(${flip.x ? "-100%" : "0"}, ${flip.y ? "-100%" : "0"})`,
-  };
-  return (
-    <div
-      className="pointer-events-none absolute z-10 min-w-32 overflow-hidden rounded border border-firm bg-paper text-sm shadow"
-      style={style}
-    >
-      {probe.colour ? (
-        <p className="flex items-center gap-2 px-2 py-1.5">
-          <span className="h-6 w-6 rounded-sm border border-firm" style={{ background: probe.colour }} />
-          {probe.colour}
-        </p>
-      ) : (
-        <ol aria-label="Core sample">
-          {probe.films.map((film) => (
-            <li key={film.key} className="flex items-center">
-              <span className="h-6 w-8 border-b border-black/15" style={{ background: film.colour }} />
-              <span className="max-w-36 truncate px-2">{film.name}</span>
-            </li>
-          ))}
-          <li className="flex items-center text-soft">
-            <span className="ground h-3 w-8 border-t-2 border-ink" />
-            <span className="px-2 text-xs">ground</span>
-          </li>
-        </ol>
-      )}
-    </div>
-  );
 }
 
 function within(element: Element, event: { clientX: number; clientY: number }): Point {

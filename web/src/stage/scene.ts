@@ -9,6 +9,8 @@ export interface Film {
   readonly path: Path2D;
   /** Its outline before it was made heavier or lighter. */
   readonly before: Path2D | null;
+  /** Its outline as path data. */
+  readonly outline: string;
   readonly sheet: Built["layers"][number]["sheet"];
 }
 
@@ -23,23 +25,34 @@ export interface Scene {
 }
 
 /** What the stage draws of a build; films from the ground up. */
-export function sceneOf(built: Built): Scene {
+export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
   return {
     box: built.box,
     width: built.width_mm,
     height: built.height_mm,
-    films: built.layers.map((layer) => ({
-      key: layer.film,
-      colour: layer.colour,
-      name: layer.name,
-      finish: layer.finish,
-      path: new Path2D(layer.path),
-      before: layer.before ? new Path2D(layer.before) : null,
-      sheet: layer.sheet,
-    })),
+    films: built.layers
+      .filter((layer) => !hidden.includes(layer.film))
+      .map((layer) => ({
+        key: layer.film,
+        colour: layer.colour,
+        name: layer.name,
+        finish: layer.finish,
+        path: new Path2D(layer.path),
+        before: layer.before ? new Path2D(layer.before) : null,
+        outline: layer.path,
+        sheet: layer.sheet,
+      })),
     arts: built.arts.map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),
     marks: built.marks ? new Path2D(built.marks) : null,
   };
+}
+
+/** The ends of all lines and curves of path data. */
+export function nodesOf(path: string): number[] {
+  const nodes: number[] = [];
+  for (const [, numbers = ""] of path.matchAll(/[MLC]([^MLCZ]*)/g))
+    nodes.push(...numbers.split(" ").slice(-2).map(Number));
+  return nodes;
 }
 
 /** A darker or lighter neighbour of a colour that stands out from it on any film. */

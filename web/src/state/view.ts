@@ -7,6 +7,10 @@ export type Place = (typeof PLACES)[number];
 export const LENSES = ["Finished", "Cut lines", "Exploded"] as const;
 export type Lens = (typeof LENSES)[number];
 
+/** Where the original is shown: over the result, under it, or beside it. */
+export const REFERENCES = ["over", "under", "beside"] as const;
+export type Reference = (typeof REFERENCES)[number];
+
 interface ViewState {
   place: Place;
   lens: Lens;
@@ -21,8 +25,16 @@ interface ViewState {
   picking: boolean;
   /** The outline shadow whose holes are filled by clicking, by id. */
   holing: string | null;
-  /** The vector art whose regions are claimed by clicking, and the film they go to (null: they stay open). */
-  claiming: { art: string; film: string | null } | null;
+  /** Films that are put out of sight, by their keys. */
+  hidden: string[];
+  /** Where the original is shown against the result. */
+  reference: Reference;
+  /** Whether a loupe shows original and result round the pointer. */
+  loupe: boolean;
+  /** Whether the nodes are shown at which the blade turns. */
+  nodes: boolean;
+  /** Whether only the traced edges are drawn on the original, as while a threshold is set. */
+  edges: boolean;
   /** Which of the regions that wait for a film is looked at. */
   waitingAt: number | null;
   goTo(place: Place): void;
@@ -32,7 +44,12 @@ interface ViewState {
   pick(picking: boolean): void;
   hole(making: string | null): void;
   stepTo(waitingAt: number | null): void;
-  claim(claiming: { art: string; film: string | null } | null): void;
+  hide(film: string): void;
+  showAll(): void;
+  refer(reference: Reference): void;
+  magnify(loupe: boolean): void;
+  showNodes(nodes: boolean): void;
+  showEdges(edges: boolean): void;
   chooseArts(arts: string[]): void;
   chooseLetters(letters: number[]): void;
 }
@@ -49,17 +66,29 @@ export const useView = create<ViewState>()(
       letters: [],
       picking: false,
       holing: null,
-      claiming: null,
+      hidden: [],
+      reference: "over",
+      loupe: false,
+      nodes: false,
+      edges: false,
       waitingAt: null,
-      goTo: (place) => set({ place, picking: false, holing: null, claiming: null }),
+      goTo: (place) => set({ place, picking: false, holing: null }),
       look: (lens) => set({ lens }),
       fade: (original) => set({ original }),
       choose: (film) => set({ film, holing: null }),
       pick: (picking) => set({ picking }),
       hole: (holing) => set({ holing }),
-      claim: (claiming) => set({ claiming, waitingAt: null }),
+      hide: (film) =>
+        set((now) => ({
+          hidden: now.hidden.includes(film) ? now.hidden.filter((k) => k !== film) : [...now.hidden, film],
+        })),
+      showAll: () => set({ hidden: [] }),
+      refer: (reference) => set({ reference }),
+      magnify: (loupe) => set({ loupe }),
+      showNodes: (nodes) => set({ nodes }),
+      showEdges: (edges) => set({ edges }),
       stepTo: (waitingAt) => set({ waitingAt }),
-      chooseArts: (arts) => set({ arts, letters: [], claiming: null, waitingAt: null }),
+      chooseArts: (arts) => set({ arts, letters: [], waitingAt: null }),
       chooseLetters: (letters) => set({ letters }),
     }),
     { name: "gladstack-view", partialize: ({ place, lens }) => ({ place, lens }) },

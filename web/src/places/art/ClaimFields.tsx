@@ -1,59 +1,240 @@
-import type { LineArt, VectorArt } from "@/api/client";
-import { FilmField } from "@/parts/FilmField";
-import { useOpenDesign } from "@/state/design";
+import { useState } from "react";
+import type { RegionArt, Under } from "@/api/client";
+import { lengthDigits, readLength } from "@/lengths";
+import { Choice } from "@/parts/Choice";
+import { Fold } from "@/parts/Fold";
+import { LengthField } from "@/parts/LengthField";
+import { SelectField } from "@/parts/SelectField";
+import { TargetField } from "@/parts/TargetField";
+import { claimEdit } from "@/stage/gesture";
+import { scaleOf } from "@/stage/place";
+import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { type Area, ownersOf, useAreas } from "@/state/regions";
+import { type ClaimTool, type Reach, type Target, useTools } from "@/state/tools";
 import { useView } from "@/state/view";
 import { useArtChange } from "./useArt";
 
-/** Regions given to films by clicking them, and how many still wait for one. */
-export function ClaimFields({ art }: { art: VectorArt | LineArt }) {
+const REACH_TEXTS: { value: Reach; text: string }[] = [
+  { value: "one", text: "only that region" },
+  { value: "colour", text: "all like it: same colour and film" },
+  { value: "size", text: "all like it: same size" },
+  { value: "outline", text: "all inside the same outline" },
+  { value: "depth", text: "all as many outlines deep" },
+];
+const UNDER_TEXTS: { value: Under; text: string }[] = [
+  { value: "as-film", text: "as the films meet" },
+  { value: "solid", text: "solid, to stick it on" },
+  { value: "open", text: "open" },
+];
+
+/** Regions given to films by pointing at them, what still waits, and what is too small to be worth cutting. */
+export function ClaimFields({ art }: { art: RegionArt }) {
   const { built } = useOpenDesign();
-  const { change } = useArtChange<VectorArt | LineArt>(art);
-  const { claiming, claim, waitingAt, stepTo } = useView();
-  const mine = claiming?.art === art.id ? claiming : null;
-  const film = built.layers.at(-1)?.film ?? "#c0392b";
+  const { change } = useArtChange<RegionArt>(art);
+  const { tool, take, change: adjust } = useTools();
+  const mine = tool?.kind === "claim" && tool.art === art.id ? tool : null;
+  const waiting = built.arts.find((candidate) => candidate.id === art.id)?.waiting ?? [];
+  const first: ClaimTool = {
+    kind: "claim",
+    art: art.id,
+    target: { film: built.layers.at(-1)?.film ?? "#c0392b" },
+    reach: "one",
+    by: "touch",
+    under: "as-film",
+  };
+  const now = mine ?? first;
+  const set = (changes: Partial<ClaimTool>) => (mine ? adjust(changes) : take({ ...first, ...changes }));
+  const figure =
+    waiting.length > 0 ? `${waiting.length} waiting` : art.pins.length > 0 ? `${art.pins.length} claimed` : "";
+  return (
+    <Fold title="Regions" figure={figure} open={art.kind !== "picture" || mine !== null}>
+      <section aria-label="Claim regions" className="flex flex-col gap-2">
+        <div className="flex items-center gap-2">
+          <span className="heading w-[76px] shrink-0">Claim for</span>
+          <TargetField label="Claim for" target={now.target} onTarget={(target) => set({ target })} />
+          <button
+            type="button"
+            className="act text-sm"
+            aria-pressed={mine !== null}
+            aria-label={mine ? "Done claiming" : "Claim regions"}
+            onClick={() => take(mine ? null : first)}
+          >
+            {mine ? "Done" : "Claim"}
+          </button>
+        </div>
+        {mine && (
+          <>
+            <Choice
+              label="Taken by"
+              value={mine.by}
+              options={[
+                { value: "touch", text: "Touch" },
+                { value: "box", text: "Box" },
+                { value: "lasso", text: "Lasso" },
+              ]}
+              onChange={(by) => set({ by })}
+            />
+            <SelectField
+              label="Each takes"
+              value={mine.reach}
+              options={REACH_TEXTS}
+              onChange={(reach) => set({ reach })}
+            />
+            {mine.target.film !== null && (
+              <SelectField
+                label="Film below"
+                value={mine.under}
+                options={UNDER_TEXTS}
+                onChange={(under) => set({ under })}
+              />
+            )}
+          </>
+        )}
+        {art.pins.length > 0 && (
+          <button
+            type="button"
+            className="quiet self-start text-sm"
+            onClick={() => change({ pins: art.pins.slice(0, -1) })}
+          >
+            take back the last of {art.pins.length}
+          </button>
+        )}
+        {art.kind !== "picture" && <Waiting art={art} />}
+      </section>
+      <SmallAreas art={art} />
+      <InSight />
+    </Fold>
+  );
+}
+
+/** How many regions wait for a film, each of them in turn. */
+function Waiting({ art }: { art: RegionArt }) {
+  const { built } = useOpenDesign();
+  const { waitingAt, stepTo } = useView();
   const waiting = built.arts.find((candidate) => candidate.id === art.id)?.waiting ?? [];
   const at = waitingAt !== null && waitingAt < waiting.length ? waitingAt : null;
   const current = at === null ? undefined : waiting[at];
   return (
-    <section aria-label="Claim regions" className="flex flex-col gap-2">
-      <h3 className="heading">Regions and their films</h3>
-      <div className="flex flex-wrap items-center gap-2">
-        <FilmField
-          label="Claim for"
-          film={mine ? mine.film : film}
-          none="no film: left open"
-          onFilm={(chosen) => claim({ art: art.id, film: chosen })}
-          onNone={() => claim({ art: art.id, film: null })}
-        />
+    <p className="flex items-center gap-2 text-sm" aria-live="polite">
+      {waiting.length === 0
+        ? "Every enclosed region has been decided on."
+        : `${waiting.length} ${waiting.length === 1 ? "region waits" : "regions wait"} for a film.`}
+      {waiting.length > 0 && (
         <button
           type="button"
           className="act text-sm"
-          aria-pressed={mine !== null}
-          onClick={() => claim(mine ? null : { art: art.id, film })}
+          onClick={() => stepTo(at === null ? 0 : (at + 1) % waiting.length)}
         >
-          {mine ? "Done" : "Click regions"}
+          Next
         </button>
-        {art.pins.length > 0 && (
-          <button type="button" className="quiet text-sm" onClick={() => change({ pins: art.pins.slice(0, -1) })}>
-            take back the last of {art.pins.length}
-          </button>
+      )}
+      {current && <span className="measure text-soft">{current.area_mm2.toFixed(1)} mm²</span>}
+    </p>
+  );
+}
+
+const SHOWN = 6;
+
+/** Regions too small at the finished size, listed together and settled in one go. */
+function SmallAreas({ art }: { art: RegionArt }) {
+  const { built } = useOpenDesign();
+  const unit = useUnit();
+  const edit = useEdit();
+  const areas = useAreas(art.id);
+  const [limit, setLimit] = useState(1);
+  if (!areas) return null;
+  const scale = scaleOf(art.place);
+  const owners = ownersOf(built.arts.find((candidate) => candidate.id === art.id)?.claims ?? []);
+  const settled = (area: Area) => {
+    const claim = owners.get(area.index);
+    return claim ? claim.becomes !== "film" && claim.becomes !== "open" : !area.film && !area.waits;
+  };
+  const small = areas.all
+    .filter((area) => area.across_mm * scale < limit && !settled(area))
+    .sort((a, b) => a.across_mm - b.across_mm);
+  const settle = (target: Target) =>
+    edit(
+      claimEdit(
+        { art: art.id, under: "as-film" },
+        target,
+        areas,
+        small.map((area) => area.index),
+      ),
+    );
+  return (
+    <section aria-label="Small areas" className="flex flex-col gap-1">
+      <div className="flex items-end gap-3">
+        <LengthField
+          label="Smaller across than"
+          mm={limit}
+          onCommit={async (text) => {
+            const mm = readLength(text, unit);
+            if (mm !== null && mm > 0) setLimit(mm);
+            return mm;
+          }}
+        />
+        <span className="measure pb-1 text-sm">{small.length === 1 ? "1 area" : `${small.length} areas`}</span>
+        {small.length > 0 && (
+          <span className="ml-auto flex gap-2">
+            <button type="button" className="act text-sm" onClick={() => settle({ film: null, becomes: "dropped" })}>
+              Drop
+            </button>
+            <button
+              type="button"
+              className="act text-sm"
+              title="Each goes to the neighbour it has the longest border with"
+              onClick={() => settle({ film: null, becomes: "merged" })}
+            >
+              Merge
+            </button>
+          </span>
         )}
       </div>
-      <p className="flex items-center gap-2 text-sm" aria-live="polite">
-        {waiting.length === 0
-          ? "Every enclosed region has been decided on."
-          : `${waiting.length} ${waiting.length === 1 ? "region waits" : "regions wait"} for a film.`}
-        {waiting.length > 0 && (
-          <button
-            type="button"
-            className="act text-sm"
-            onClick={() => stepTo(at === null ? 0 : (at + 1) % waiting.length)}
-          >
-            Next
-          </button>
-        )}
-        {current && <span className="measure text-soft">{current.area_mm2.toFixed(1)} mm²</span>}
-      </p>
+      {small.length > 0 && (
+        <p className="measure text-sm text-soft">
+          {small
+            .slice(0, SHOWN)
+            .map((area) => lengthDigits(area.across_mm * scale, unit, unit === "mm" ? 2 : 4))
+            .join(", ")}
+          {small.length > SHOWN && ` and ${small.length - SHOWN} more`} {unit} across
+        </p>
+      )}
     </section>
+  );
+}
+
+/** The films, each put out of sight and back by a click, so that what is done is not in the way. */
+function InSight() {
+  const { built } = useOpenDesign();
+  const { hidden, hide, showAll } = useView();
+  if (built.layers.length < 2) return null;
+  return (
+    <fieldset aria-label="Films in sight" className="flex flex-wrap items-center gap-1.5">
+      <span className="heading w-20">In sight</span>
+      {built.layers.map((layer) => {
+        const away = hidden.includes(layer.film);
+        return (
+          <button
+            key={layer.film}
+            type="button"
+            aria-pressed={!away}
+            aria-label={`${layer.name} in sight`}
+            title={away ? `Show ${layer.name} again` : `Put ${layer.name} out of sight`}
+            className={`h-6 w-6 rounded-sm border border-firm ${away ? "opacity-35" : ""}`}
+            style={{
+              background: away
+                ? `linear-gradient(to top right, ${layer.colour} 46%, #25231e 46%, #25231e 54%, ${layer.colour} 54%)`
+                : layer.colour,
+            }}
+            onClick={() => hide(layer.film)}
+          />
+        );
+      })}
+      {hidden.length > 0 && (
+        <button type="button" className="quiet text-sm" onClick={showAll}>
+          show all
+        </button>
+      )}
+    </fieldset>
   );
 }

@@ -3,21 +3,23 @@ import { Choice } from "@/parts/Choice";
 import { FilmField } from "@/parts/FilmField";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
+import { Slide } from "@/parts/Slide";
 import { useEdit, useOpenDesign } from "@/state/design";
-import { ClaimFields } from "./ClaimFields";
+import { useView } from "@/state/view";
 import { useArtChange } from "./useArt";
 
 /** Line art: what counts as ink, what becomes of it, and the areas it encloses. */
 export function LineArtFields({ art }: { art: LineArt }) {
   const { built } = useOpenDesign();
   const edit = useEdit();
-  const { change } = useArtChange(art);
+  const { change, show } = useArtChange(art);
+  const { edges, showEdges } = useView();
   const threshold = built.arts.find((a) => a.id === art.id)?.threshold;
   const mm = (text: string) => text as unknown as number;
   return (
     <div className="flex flex-col gap-3">
-      <div className="flex items-end justify-between">
-        <LengthField label="Finished width" mm={art.width_mm} onCommit={(text) => change({ width_mm: mm(text) })} />
+      <LengthField label="Finished width" mm={art.width_mm} onCommit={(text) => change({ width_mm: mm(text) })} />
+      <div className="flex items-end gap-4">
         <NumberField
           label="Ink below"
           value={threshold?.taken ?? 128}
@@ -25,14 +27,38 @@ export function LineArtFields({ art }: { art: LineArt }) {
           step={2}
           onCommit={(value) => change({ threshold: Math.min(254, Math.max(1, Math.round(value))) })}
         />
+        <Slide
+          label="Grey below which is ink"
+          value={threshold?.taken ?? 128}
+          least={1}
+          most={254}
+          step={1}
+          onHold={() => showEdges(true)}
+          onSlide={(value) => {
+            showEdges(true);
+            show({ threshold: value });
+          }}
+          onSettle={(value) => change({ threshold: value })}
+        />
+      </div>
+      <p className="flex items-center justify-between text-sm">
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-chosen"
+            checked={edges}
+            onChange={(event) => showEdges(event.target.checked)}
+          />
+          Traced edge on the picture
+        </label>
         {art.threshold === null ? (
-          <span className="pb-1 text-sm text-soft">as proposed</span>
+          <span className="text-soft">as proposed</span>
         ) : (
-          <button type="button" className="quiet pb-1 text-sm" onClick={() => change({ threshold: null })}>
+          <button type="button" className="quiet" onClick={() => change({ threshold: null })}>
             take {threshold?.proposed}
           </button>
         )}
-      </div>
+      </p>
       <div className="flex items-end justify-between gap-2">
         <Choice
           label="Ink"
@@ -48,7 +74,6 @@ export function LineArtFields({ art }: { art: LineArt }) {
           <FilmField label="Film of the ink" film={art.ink_film} onFilm={(ink_film) => change({ ink_film })} />
         )}
       </div>
-      <ClaimFields art={art} />
       <div className="flex justify-between">
         <LengthField label="Detail" mm={art.detail_mm} onCommit={(text) => change({ detail_mm: mm(text) })} />
         <LengthField label="Smoothing" mm={art.smoothing_mm} onCommit={(text) => change({ smoothing_mm: mm(text) })} />

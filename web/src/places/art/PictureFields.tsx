@@ -1,5 +1,6 @@
 import type { PictureArt } from "@/api/client";
 import { LengthField } from "@/parts/LengthField";
+import { SelectField } from "@/parts/SelectField";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 import { useArtChange } from "./useArt";
@@ -48,21 +49,15 @@ export function PictureFields({ art }: { art: PictureArt }) {
         Take it for line art
       </button>
       {others.length > 0 && (
-        <label className="grid grid-cols-[84px_1fr] items-center gap-2">
-          <span className="heading">Kept inside</span>
-          <select
-            className="min-w-0 rounded border border-firm bg-table px-2 py-1"
-            value={art.inside ?? ""}
-            onChange={(event) => change({ inside: event.target.value || null })}
-          >
-            <option value="">nothing: all of it stays</option>
-            {others.map((other) => (
-              <option key={other.id} value={other.id}>
-                {other.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <SelectField
+          label="Kept inside"
+          value={art.inside ?? ""}
+          options={[
+            { value: "", text: "nothing: all of it stays" },
+            ...others.map((other) => ({ value: other.id, text: other.name })),
+          ]}
+          onChange={(inside) => change({ inside: inside || null })}
+        />
       )}
     </div>
   );

@@ -1,7 +1,8 @@
 import type { VectorArt } from "@/api/client";
 import { showLength } from "@/lengths";
+import { LengthField } from "@/parts/LengthField";
+import { SelectField } from "@/parts/SelectField";
 import { useOpenDesign, useUnit } from "@/state/design";
-import { ClaimFields } from "./ClaimFields";
 import { useArtBox, useArtChange } from "./useArt";
 
 const READINGS: { value: VectorArt["reading"]; text: string }[] = [
@@ -12,13 +13,21 @@ const READINGS: { value: VectorArt["reading"]; text: string }[] = [
   { value: "mm", text: "bare units are mm" },
 ];
 
+const OPEN_PATHS: { value: VectorArt["open_paths"]; text: string }[] = [
+  { value: "as-told", text: "as the file paints them" },
+  { value: "close", text: "closed to areas" },
+  { value: "expand", text: "expanded to lines" },
+];
+
 /** A vector file: what its units are taken for, the films of its colours, and regions claimed for others. */
 export function VectorFields({ art }: { art: VectorArt }) {
   const { built } = useOpenDesign();
   const { change } = useArtChange(art);
   const unit = useUnit();
   const box = useArtBox(art.id);
-  const colours = built.arts.find((a) => a.id === art.id)?.file_colours ?? [];
+  const found = built.arts.find((a) => a.id === art.id);
+  const colours = found?.file_colours ?? [];
+  const alike = found?.alike ?? [];
   return (
     <div className="flex flex-col gap-3">
       <p>
@@ -27,29 +36,39 @@ export function VectorFields({ art }: { art: VectorArt }) {
           {showLength(box.right - box.left, unit)} × {showLength(box.bottom - box.top, unit)}
         </span>
       </p>
-      <label className="grid grid-cols-[84px_1fr] items-center gap-2">
-        <span className="heading">Size</span>
-        <select
-          className="rounded border border-firm bg-table px-2 py-1"
-          value={art.reading}
-          onChange={(event) => change({ reading: event.target.value as VectorArt["reading"] })}
-        >
-          {READINGS.map(({ value, text }) => (
-            <option key={value} value={value}>
-              {text}
-            </option>
-          ))}
-        </select>
-      </label>
+      <SelectField label="Size" value={art.reading} options={READINGS} onChange={(reading) => change({ reading })} />
+      {(found?.open_paths ?? 0) > 0 && (
+        <>
+          <SelectField
+            label="Open paths"
+            value={art.open_paths}
+            options={OPEN_PATHS}
+            onChange={(open_paths) => change({ open_paths })}
+          />
+          {art.open_paths === "expand" && (
+            <LengthField
+              label="Width of their lines"
+              mm={art.line_mm}
+              onCommit={(text) => change({ line_mm: text as unknown as number })}
+            />
+          )}
+        </>
+      )}
       <section>
-        <h3 className="heading mb-1">Its colours</h3>
+        <div className="mb-1 flex items-center justify-between">
+          <h3 className="heading">Its colours</h3>
+          {alike.length > 0 && (
+            <button type="button" className="act text-sm" onClick={() => change({ merges: [...art.merges, ...alike] })}>
+              Merge {alike.length === 1 ? "1 near-equal shade" : `${alike.length} near-equal shades`}
+            </button>
+          )}
+        </div>
         <ul aria-label="Colours of the file" className="border-t border-line">
           {colours.map((colour) => (
             <ColourOfFile key={colour} art={art} colour={colour} colours={colours} />
           ))}
         </ul>
       </section>
-      <ClaimFields art={art} />
     </div>
   );
 }

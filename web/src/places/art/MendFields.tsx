@@ -1,0 +1,242 @@
+import type { Mend, RegionArt } from "@/api/client";
+import { readLength } from "@/lengths";
+import { Choice } from "@/parts/Choice";
+import { FilmField } from "@/parts/FilmField";
+import { Fold } from "@/parts/Fold";
+import { LengthField } from "@/parts/LengthField";
+import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { type DrawnMend, type MendTool, useTools } from "@/state/tools";
+import { ReplaceFilm } from "./ReplaceFilm";
+
+const STEPS: { step: DrawnMend; text: string; title: string }[] = [
+  { step: "bridge", text: "Bridge", title: "Join two ends of a line, so that what it goes round is enclosed" },
+  { step: "cut-away", text: "Cut away", title: "Cut everything of a film away inside a box or lasso" },
+  { step: "brush", text: "Brush", title: "Add to a film, or take from it, with a round brush" },
+  { step: "smooth", text: "Smooth", title: "Smooth a stretch of edge" },
+  { step: "straighten", text: "Straighten", title: "Make an edge straight between two points" },
+  { step: "push", text: "Push under", title: "Push an edge outwards, under its neighbour" },
+  { step: "take-over", text: "Take over", title: "Let a neighbour take over a thin line" },
+];
+const NAMES: Record<Mend["kind"], string> = {
+  bridge: "Bridge",
+  "cut-away": "Cut away",
+  brush: "Brush",
+  smooth: "Smoothed edge",
+  straighten: "Straight edge",
+  push: "Pushed under",
+  "take-over": "Taken over",
+  "let-go": "Film let go",
+};
+
+/** Steps that put right what the source got wrong; each can be switched off, changed and moved. */
+export function MendFields({ art }: { art: RegionArt }) {
+  const { tool, take } = useTools();
+  const mine = tool?.kind === "mend" && tool.art === art.id ? tool : null;
+  const steps = art.mends.length;
+  return (
+    <Fold
+      title="Mending"
+      figure={steps === 0 ? "" : steps === 1 ? "1 step" : `${steps} steps`}
+      open={steps > 0 || mine !== null}
+    >
+      <fieldset aria-label="Ways to mend" className="flex flex-wrap gap-1.5">
+        {STEPS.map(({ step, text, title }) => (
+          <button
+            key={step}
+            type="button"
+            title={title}
+            aria-pressed={mine?.step === step}
+            className="act text-sm aria-pressed:border-chosen aria-pressed:bg-tint aria-pressed:font-semibold aria-pressed:text-chosen"
+            onClick={() => take(mine?.step === step ? null : begun(art.id, step))}
+          >
+            {text}
+          </button>
+        ))}
+        <ReplaceFilm art={art} />
+      </fieldset>
+      {mine && <ToolFields tool={mine} />}
+      {steps > 0 && (
+        <ol aria-label="Steps of mending" className="border-t border-line">
+          {art.mends.map((mend, k) => (
+            <MendRow key={mend.id} art={art} mend={mend} at={k} />
+          ))}
+        </ol>
+      )}
+    </Fold>
+  );
+}
+
+const LENGTHS: Partial<Record<DrawnMend, { label: string; mm: number | null }>> = {
+  bridge: { label: "Width", mm: null },
+  brush: { label: "Brush", mm: 1 },
+  smooth: { label: "Reach", mm: 1 },
+  push: { label: "By", mm: 0.6 },
+  "take-over": { label: "Thinner than", mm: null },
+};
+
+function begun(art: string, step: DrawnMend): MendTool {
+  const mm = LENGTHS[step]?.mm ?? null;
+  return { kind: "mend", art, step, film: null, by: "lasso", mm, mode: "add", follow: true, into: null };
+}
+
+/** What the tool in hand is to do with the next gesture. */
+function ToolFields({ tool }: { tool: MendTool }) {
+  const { change } = useTools();
+  const unit = useUnit();
+  const length = LENGTHS[tool.step];
+  const none = tool.step === "cut-away" ? "all films" : "the film pointed at";
+  return (
+    <div className="flex flex-col gap-2 rounded border border-line bg-table/60 p-2">
+      <div className="flex items-end gap-3">
+        <FilmField
+          label="Of the film"
+          film={tool.film}
+          none={none}
+          onFilm={(film) => change({ film })}
+          onNone={() => change({ film: null })}
+        />
+        {length && (
+          <LengthField
+            label={length.label}
+            mm={tool.mm ?? 0}
+            none={length.mm === null ? (tool.step === "bridge" ? "as its ends" : "any width") : undefined}
+            onCommit={async (text) => {
+              const mm = readLength(text, unit);
+              if (mm !== null) change({ mm: mm > 0 ? mm : length.mm });
+              return mm;
+            }}
+          />
+        )}
+      </div>
+      {tool.step === "brush" && (
+        <Choice
+          label="The brush"
+          value={tool.mode}
+          options={[
+            { value: "add", text: "Adds" },
+            { value: "take", text: "Takes away" },
+          ]}
+          onChange={(mode) => change({ mode })}
+        />
+      )}
+      {tool.step === "bridge" && (
+        <Choice
+          label="It runs"
+          value={tool.follow ? "on" : "straight"}
+          options={[
+            { value: "on", text: "As its ends do" },
+            { value: "straight", text: "Straight" },
+          ]}
+          onChange={(how) => change({ follow: how === "on" })}
+        />
+      )}
+      {(tool.step === "cut-away" || tool.step === "take-over") && (
+        <Choice
+          label="Taken by"
+          value={tool.by}
+          options={[
+            { value: "box", text: "Box" },
+            { value: "lasso", text: "Lasso" },
+          ]}
+          onChange={(by) => change({ by })}
+        />
+      )}
+      {tool.step === "take-over" && (
+        <FilmField
+          label="Taken over by"
+          film={tool.into}
+          none="all neighbours, to the middle"
+          onFilm={(into) => change({ into })}
+          onNone={() => change({ into: null })}
+        />
+      )}
+    </div>
+  );
+}
+
+/** One step: on or off, its film and length, and its place in the order. */
+function MendRow({ art, mend, at }: { art: RegionArt; mend: Mend; at: number }) {
+  const { built } = useOpenDesign();
+  const edit = useEdit();
+  const change = (changes: Partial<Mend>) =>
+    edit({ kind: "change-mend", art: art.id, mend: { ...mend, ...changes } as Mend });
+  const order = art.mends.map((m) => m.id);
+  const move = (by: number) => {
+    const next = order.filter((id) => id !== mend.id);
+    next.splice(at + by, 0, mend.id);
+    void edit({ kind: "order-mends", art: art.id, order: next });
+  };
+  const film = "film" in mend ? mend.film : null;
+  const layer = built.layers.find((candidate) => candidate.film === film);
+  const field = lengthOf(mend);
+  return (
+    <li className="grid grid-cols-[18px_14px_1fr_auto_auto] items-center gap-2 border-b border-line py-1 text-sm">
+      <input
+        type="checkbox"
+        aria-label={`${NAMES[mend.kind]}, step ${at + 1}, switched on`}
+        className="accent-chosen"
+        checked={mend.on}
+        onChange={(event) => change({ on: event.target.checked })}
+      />
+      <span
+        aria-hidden
+        className={`h-3.5 w-3.5 rounded-sm border ${film ? "border-firm" : "border-dashed border-firm"}`}
+        style={{ background: layer?.colour ?? (film?.startsWith("#") ? film : "transparent") }}
+      />
+      <span className={`truncate ${mend.on ? "" : "text-soft line-through"}`}>{NAMES[mend.kind]}</span>
+      {field ? (
+        <LengthField
+          label={`${NAMES[mend.kind]}, step ${at + 1}, length`}
+          hideLabel
+          mm={field.mm ?? 0}
+          none={field.mm === null ? "as its ends" : undefined}
+          onCommit={(text) => change({ [field.key]: text } as unknown as Partial<Mend>)}
+        />
+      ) : (
+        <span />
+      )}
+      <span className="flex gap-1">
+        <button
+          type="button"
+          className="quiet px-1"
+          aria-label={`Step ${at + 1} earlier`}
+          disabled={at === 0}
+          onClick={() => move(-1)}
+        >
+          ↑
+        </button>
+        <button
+          type="button"
+          className="quiet px-1"
+          aria-label={`Step ${at + 1} later`}
+          disabled={at === order.length - 1}
+          onClick={() => move(1)}
+        >
+          ↓
+        </button>
+        <button
+          type="button"
+          className="quiet px-1"
+          aria-label={`Take step ${at + 1} away`}
+          onClick={() => edit({ kind: "remove-mend", art: art.id, mend: mend.id })}
+        >
+          ×
+        </button>
+      </span>
+    </li>
+  );
+}
+
+function lengthOf(mend: Mend): { key: string; mm: number | null } | null {
+  switch (mend.kind) {
+    case "bridge":
+    case "brush":
+      return { key: "width_mm", mm: mend.width_mm as number | null };
+    case "smooth":
+      return { key: "reach_mm", mm: mend.reach_mm as number };
+    case "push":
+      return { key: "mm", mm: mend.mm as number };
+    default:
+      return null;
+  }
+}

@@ -1,0 +1,89 @@
+import { showLength } from "@/lengths";
+import { useOpenDesign, useUnit } from "@/state/design";
+import { type Area, type Owners, ownerOf } from "@/state/regions";
+import type { Film } from "./scene";
+import type { Point } from "./transform";
+
+/** What is under the pointer: films from the top down, a colour of the picture, or a region that can be claimed. */
+export interface Probe {
+  readonly films: readonly Film[];
+  readonly colour: string | null;
+  readonly region: { area: Area; owners: Owners; count: number; scale: number } | null;
+}
+
+interface CoreSampleProps {
+  at: Point;
+  probe: Probe;
+  size: { width: number; height: number };
+}
+
+/** The films met at the pointer, from the top down to the ground; or the colour or the region under it. */
+export function CoreSample({ at, probe, size }: CoreSampleProps) {
+  if (!probe.colour && !probe.region && probe.films.length === 0) return null;
+  const flip = { x: at.x > size.width - 230, y: at.y > size.height - 170 };
+  const style = {
+    left: at.x + (flip.x ? -14 : 16),
+    top: at.y + (flip.y ? -12 : 16),
+    transform: `translate(${flip.x ? "-100%" : "0"}, ${flip.y ? "-100%" : "0"})`,
+  };
+  return (
+    <div
+      className="pointer-events-none absolute z-10 min-w-32 overflow-hidden rounded border border-firm bg-paper text-sm shadow"
+      style={style}
+    >
+      {probe.colour ? (
+        <p className="flex items-center gap-2 px-2 py-1.5">
+          <span className="h-6 w-6 rounded-sm border border-firm" style={{ background: probe.colour }} />
+          {probe.colour}
+        </p>
+      ) : (
+        <>
+          {probe.region && <RegionSample region={probe.region} />}
+          <ol aria-label="Core sample">
+            {probe.films.map((film) => (
+              <li key={film.key} className="flex items-center">
+                <span className="h-6 w-8 border-b border-black/15" style={{ background: film.colour }} />
+                <span className="max-w-36 truncate px-2">{film.name}</span>
+              </li>
+            ))}
+            <li className="flex items-center text-soft">
+              <span className="ground h-3 w-8 border-t-2 border-ink" />
+              <span className="px-2 text-xs">ground</span>
+            </li>
+          </ol>
+        </>
+      )}
+    </div>
+  );
+}
+
+const STATES: Record<string, string> = {
+  waits: "waits for a film",
+  open: "left open",
+  hole: "a hole through everything",
+  dropped: "dropped",
+  merged: "merged with its neighbour",
+  outer: "only its outer line",
+  inner: "only its inner line",
+  middle: "one line in its middle",
+};
+
+/** How large a region is, whose it is now, and how many a click would take. */
+function RegionSample({ region }: { region: NonNullable<Probe["region"]> }) {
+  const { built } = useOpenDesign();
+  const unit = useUnit();
+  const { area, owners, count, scale } = region;
+  const owner = ownerOf(owners, area);
+  const film = built.layers.find((layer) => layer.film === owner);
+  return (
+    <p className="region border-b border-line px-2 py-1.5">
+      <span className="measure block font-semibold">
+        {showLength(area.width_mm * scale, unit)} × {showLength(area.height_mm * scale, unit)}
+      </span>
+      <span className="measure block text-soft">
+        {(area.area_mm2 * scale * scale).toFixed(1)} mm² · {film?.name ?? STATES[owner] ?? owner}
+      </span>
+      {count > 1 && <span className="block text-chosen">a click takes {count} regions</span>}
+    </p>
+  );
+}

@@ -1,0 +1,30 @@
+import type { Tool } from "@/state/tools";
+
+/** What the pointer does with the tool in hand, in one sentence. */
+export function ToolHint({ tool }: { tool: Tool }) {
+  return (
+    <p className="pointer-events-none absolute bottom-16 left-4 rounded-full bg-ink px-4 py-1.5 whitespace-nowrap text-white">
+      {sentence(tool)} <span className="opacity-70">Alt drags the table, Esc puts the tool down.</span>
+    </p>
+  );
+}
+
+function sentence(tool: Tool): string {
+  if (tool.kind === "claim") {
+    if (tool.by === "box") return "Draw a box round regions.";
+    if (tool.by === "lasso") return "Draw a lasso round regions.";
+    return "Click regions, or drag over several.";
+  }
+  switch (tool.step) {
+    case "bridge":
+      return "Drag from one end of the break to the other.";
+    case "brush":
+      return tool.mode === "add" ? "Paint what the film lacks." : "Wipe off what the film has too much of.";
+    case "cut-away":
+      return `Draw a ${tool.by} round what is to go.`;
+    case "take-over":
+      return `Draw a ${tool.by} round what is to be taken over.`;
+    default:
+      return "Drag from one point of an edge to another.";
+  }
+}

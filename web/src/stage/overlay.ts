@@ -1,0 +1,157 @@
+import type { RegionArt } from "@/api/client";
+import type { Area, Areas } from "@/state/regions";
+import type { Tool } from "@/state/tools";
+import { around, type Trail } from "./gesture";
+import { enterArt } from "./place";
+import { type Film, nodesOf, type Scene } from "./scene";
+import { toPixel, type View } from "./transform";
+
+const CHOSEN = "#6d3468";
+type Context = CanvasRenderingContext2D;
+
+/** What a tool is about to do: regions under it, regions on their way to a film, and the way it has gone. */
+export interface Doing {
+  readonly art: RegionArt;
+  readonly areas: Areas | null;
+  readonly tool: Tool;
+  readonly trail: Trail | null;
+  readonly hovered: readonly number[];
+  readonly pending: readonly number[];
+  readonly colour: string | null;
+}
+
+export function paintDoing(context: Context, view: View, ratio: number, doing: Doing): void {
+  const { art, areas, tool, trail } = doing;
+  context.save();
+  context.setTransform(view.scale * ratio, 0, 0, view.scale * ratio, view.x * ratio, view.y * ratio);
+  enterArt(context, art.place);
+  const px = 1 / (view.scale * Math.max(1e-6, Math.abs(art.place.scale_x)));
+  for (const index of doing.pending) {
+    const area = areas?.all[index];
+    if (area && doing.colour) fill(context, area, doing.colour, 1);
+  }
+  for (const index of doing.hovered) {
+    const area = areas?.all[index];
+    if (!area) continue;
+    fill(context, area, doing.colour ?? "#ffffff", 0.55);
+    context.lineWidth = 3.4 * px;
+    context.strokeStyle = "#ffffff";
+    context.stroke(area.shape);
+    context.lineWidth = 1.8 * px;
+    context.strokeStyle = CHOSEN;
+    context.stroke(area.shape);
+  }
+  if (trail && trail.points.length > 0) paintTrail(context, tool, trail, px);
+  context.restore();
+}
+
+function fill(context: Context, area: Area, colour: string, alpha: number): void {
+  context.globalAlpha = alpha;
+  context.fillStyle = colour;
+  context.fill(area.shape, "evenodd");
+  context.globalAlpha = 1;
+}
+
+function paintTrail(context: Context, tool: Tool, trail: Trail, px: number): void {
+  const areal = tool.kind === "claim" ? tool.by !== "touch" : tool.step === "cut-away" || tool.step === "take-over";
+  if (tool.kind === "claim" && tool.by === "touch") return;
+  const brush = tool.kind === "mend" && tool.step === "brush";
+  const by = tool.by === "touch" ? "lasso" : tool.by;
+  const whole = areal ? around(trail.points, by) : brush ? trail.points : ends(trail);
+  const [first] = whole;
+  if (!first) return;
+  context.beginPath();
+  context.moveTo(first.x, first.y);
+  for (const point of whole.slice(1)) context.lineTo(point.x, point.y);
+  if (areal) context.closePath();
+  context.lineJoin = "round";
+  context.lineCap = "round";
+  if (brush) {
+    if (whole.length === 1) context.lineTo(first.x + 1e-3, first.y);
+    context.globalAlpha = 0.55;
+    context.lineWidth = tool.mm ?? 1;
+    context.strokeStyle = CHOSEN;
+    context.stroke();
+    context.globalAlpha = 1;
+    return;
+  }
+  if (areal) {
+    context.fillStyle = "rgba(109, 52, 104, 0.14)";
+    context.fill();
+  }
+  context.lineWidth = 3.4 * px;
+  context.strokeStyle = "#ffffff";
+  context.stroke();
+  context.lineWidth = 1.7 * px;
+  context.strokeStyle = CHOSEN;
+  context.setLineDash(areal ? [6 * px, 4 * px] : []);
+  context.stroke();
+  context.setLineDash([]);
+  if (areal) return;
+  for (const point of ends(trail)) {
+    context.beginPath();
+    context.arc(point.x, point.y, 5 * px, 0, 2 * Math.PI);
+    context.fillStyle = "#ffffff";
+    context.fill();
+    context.stroke();
+  }
+}
+
+function ends(trail: Trail) {
+  const [first, last] = [trail.points[0], trail.points.at(-1)];
+  return first && last ? [first, last] : [];
+}
+
+/** A vector file as it was brought in, by the colours of its regions. */
+export function paintSource(
+  context: Context,
+  art: RegionArt,
+  areas: Areas,
+  view: View,
+  ratio: number,
+  alpha: number,
+): void {
+  context.save();
+  context.setTransform(view.scale * ratio, 0, 0, view.scale * ratio, view.x * ratio, view.y * ratio);
+  enterArt(context, art.place);
+  for (const area of areas.all) if (area.colour) fill(context, area, area.colour, alpha);
+  context.restore();
+}
+
+const known = new WeakMap<Film, number[]>();
+
+/** A small square at every node: where the blade turns, or one curve ends and the next begins. */
+export function paintNodes(context: Context, scene: Scene, view: View, ratio: number): void {
+  context.save();
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  const half = view.scale > 6 ? 2.4 : 1.6;
+  for (const film of scene.films) {
+    context.fillStyle = "#ffffff";
+    context.strokeStyle = "#1b1812";
+    context.lineWidth = 1;
+    const nodes = known.get(film) ?? nodesOf(film.outline);
+    known.set(film, nodes);
+    for (let k = 0; k < nodes.length; k += 2) {
+      const at = toPixel(view, { x: nodes[k] ?? 0, y: nodes[k + 1] ?? 0 });
+      if (at.x < -9 || at.y < -9 || at.x > context.canvas.width || at.y > context.canvas.height) continue;
+      context.fillRect(at.x - half, at.y - half, 2 * half, 2 * half);
+      context.strokeRect(at.x - half, at.y - half, 2 * half, 2 * half);
+    }
+  }
+  context.restore();
+}
+
+/** Only the traced edges, in a colour that stands out from paper and ink. */
+export function paintEdges(context: Context, scene: Scene, view: View, ratio: number): void {
+  context.save();
+  context.setTransform(view.scale * ratio, 0, 0, view.scale * ratio, view.x * ratio, view.y * ratio);
+  for (const film of scene.films) {
+    context.lineWidth = 3 / view.scale;
+    context.strokeStyle = "rgba(255, 255, 255, 0.8)";
+    context.stroke(film.path);
+    context.lineWidth = 1.5 / view.scale;
+    context.strokeStyle = "#c0267a";
+    context.stroke(film.path);
+  }
+  context.restore();
+}

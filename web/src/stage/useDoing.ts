@@ -1,0 +1,105 @@
+import { useEffect, useMemo, useState } from "react";
+import { hasRegions } from "@/api/client";
+import { useEdit, useOpenDesign } from "@/state/design";
+import { type Area, areaAt, type Owners, ownersOf, useAreas } from "@/state/regions";
+import { useTools } from "@/state/tools";
+import { artPoint, carriedOn, claimEdit, mendOf, type Trail, taken } from "./gesture";
+import type { Doing } from "./overlay";
+import { scaleOf } from "./place";
+import type { Point } from "./transform";
+
+const NO_TRAIL: Trail = { points: [], touched: [] };
+const NOBODY: Owners = new Map();
+const FINE_PX = 2.5;
+
+/** What the tool in hand does with the pointer, on the stage of the open design. */
+export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm: number) {
+  const { recipe, built } = useOpenDesign();
+  const edit = useEdit();
+  const { tool, pending, take, wait } = useTools();
+  const found = recipe.arts.find((candidate) => candidate.id === tool?.art);
+  const art = found && hasRegions(found) ? found : null;
+  const areas = useAreas(art?.id ?? null);
+  const claims = built.arts.find((candidate) => candidate.id === art?.id)?.claims;
+  const owners = useMemo(() => (claims ? ownersOf(claims) : NOBODY), [claims]);
+  const [trail, setTrail] = useState<Trail | null>(null);
+  const [hovered, setHovered] = useState<Area | null>(null);
+
+  // A tool whose art has gone, as after undoing, is put down; what was claimed is shown by the answer itself.
+  useEffect(() => {
+    if (tool && !art) take(null);
+  }, [tool, art, take]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is built says that the answer has come
+  useEffect(() => wait(null), [built, wait]);
+
+  const width = areas?.width ?? built.arts.find((candidate) => candidate.id === art?.id)?.own_width_mm ?? 0;
+  const target = tool?.kind === "claim" ? tool.target : null;
+  const reached =
+    tool?.kind === "claim" && areas
+      ? trail
+        ? taken(tool, trail, areas, owners)
+        : hovered
+          ? taken(tool, { points: [], touched: [hovered.index] }, areas, owners)
+          : []
+      : [];
+  const shown = pending && art && pending.art === art.id ? pending : null;
+  const colourOf = (film: string) =>
+    built.layers.find((layer) => layer.film === film)?.colour ?? (film[0] === "#" ? film : null);
+  const told = shown?.target ?? target;
+  const doing: Doing | null =
+    tool && art
+      ? {
+          art,
+          areas,
+          tool,
+          trail,
+          hovered: reached,
+          pending: shown?.regions ?? [],
+          colour: told?.film ? colourOf(told.film) : null,
+        }
+      : null;
+
+  const regionAt = (mm: Point): Area | null => {
+    const pen = context();
+    if (!pen || !areas || !art) return null;
+    const at = artPoint(art, mm);
+    return areaAt(pen, areas, at.x, at.y);
+  };
+
+  const step = FINE_PX / Math.max(1e-6, pxPerMm * (art ? scaleOf(art.place) : 1));
+  const moved = (now: Trail, mm: Point): Trail => (art ? carriedOn(now, artPoint(art, mm), regionAt(mm), step) : now);
+
+  return {
+    doing,
+    hovered:
+      hovered && areas && tool?.kind === "claim" && art
+        ? { area: hovered, owners, count: reached.length, scale: scaleOf(art.place) }
+        : null,
+    hover(mm: Point | null) {
+      setHovered(mm && tool?.kind === "claim" ? regionAt(mm) : null);
+    },
+    press(mm: Point) {
+      setTrail(moved(NO_TRAIL, mm));
+    },
+    drag(mm: Point) {
+      setTrail((now) => now && moved(now, mm));
+    },
+    /** Ends the gesture, and makes what it has drawn; `film` is the one that lies on top where it began. */
+    release(film: string | null) {
+      setTrail(null);
+      if (!tool || !art || !trail) return;
+      if (tool.kind === "claim") {
+        if (!areas || reached.length === 0) return;
+        wait({ art: art.id, regions: reached, target: tool.target });
+        void edit(claimEdit(tool, tool.target, areas, reached)).then((done) => done === null && wait(null));
+        return;
+      }
+      const mend = mendOf(tool, trail, width, film);
+      if (mend) void edit({ kind: "add-mend", art: art.id, mend });
+    },
+    leave() {
+      setTrail(null);
+      setHovered(null);
+    },
+  };
+}
