@@ -32,10 +32,13 @@ def cutting_seconds(rings: Sequence[Chain], blade: Blade | None = None) -> float
     what can be gained or lost on the way between nodes: a trapezoid of speed for each piece.
     """
     blade = blade or Blade()
-    return sum(_ring_seconds(ring.pieces, blade) for ring in rings) + blade.lift * len(rings)
-
-
-def _ring_seconds(pieces: FloatArray, blade: Blade) -> float:
+    closed = [ring for ring in rings if len(ring)]
+    if not closed:
+        return 0.0
+    pieces = np.concatenate([ring.pieces for ring in closed])
+    ends = np.cumsum([len(ring) for ring in closed])
+    before = np.arange(-1, len(pieces) - 1)
+    before[np.concatenate([[0], ends[:-1]])] = ends - 1
     into, out = _ends(pieces)
     chord = np.hypot(*(pieces[:, 3] - pieces[:, 0]).T)
     hull = np.hypot(*np.diff(pieces, axis=1).transpose(2, 0, 1)).sum(axis=1)
@@ -43,14 +46,15 @@ def _ring_seconds(pieces: FloatArray, blade: Blade) -> float:
     bend = _angle(into, out)
     # On an arc of radius r the speed is that whose change of direction is still within the acceleration: v^2 = a r.
     cruise = np.minimum(blade.speed, np.sqrt(blade.acceleration * length / np.maximum(bend, 1e-6)))
-    turn = _angle(np.roll(out, 1, axis=0), into)
+    turn = _angle(out[before], into)
     # A turn is taken as fast as an arc through it could be that leaves the node aside by no more than `_ASIDE_MM`: with
     # half the angle between the two sides h, its radius is aside sin h / (1 - sin h).
     half = np.sin((np.pi - turn) / 2)
     node = np.sqrt(blade.acceleration * _ASIDE_MM * half / np.maximum(1 - half, 1e-9))
-    node = np.minimum(node, np.minimum(cruise, np.roll(cruise, 1)))
-    node[0] = 0.0
-    return float(_run(length, cruise, node, blade.acceleration))
+    node = np.minimum(node, np.minimum(cruise, cruise[before]))
+    # Every ring begins and ends at rest.
+    node[np.concatenate([[0], ends[:-1]])] = 0.0
+    return float(_run(length, cruise, node, blade.acceleration)) + blade.lift * len(closed)
 
 
 def _ends(pieces: FloatArray) -> tuple[FloatArray, FloatArray]:

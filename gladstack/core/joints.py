@@ -114,8 +114,11 @@ def clean(shape: BaseGeometry) -> MultiPolygon:
 
 
 def _without_crumbs(polygon: Polygon) -> Polygon:
-    holes = [r for r in polygon.interiors if Polygon(r).area > tolerances.AREA_MM2]
-    return polygon if len(holes) == len(polygon.interiors) else Polygon(polygon.exterior, holes)
+    rings = list(polygon.interiors)
+    if not rings:
+        return polygon
+    real = shapely.area(shapely.polygons(rings)) > tolerances.AREA_MM2
+    return polygon if np.all(real) else Polygon(polygon.exterior, [r for r, keep in zip(rings, real, strict=True) if keep])
 
 
 def cut_away(shape: MultiPolygon, others: Sequence[BaseGeometry]) -> MultiPolygon:

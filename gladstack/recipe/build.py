@@ -25,7 +25,7 @@ from gladstack.core.proof import max_thickness, overlap, wrong_area
 from gladstack.core.sheets import Box, Film, Placement, place_on_sheet, with_marks
 from gladstack.core.units import format_length
 from gladstack.recipe.art_pieces import ArtPieces, Assets, ColourInfo, Notice
-from gladstack.recipe.memo import Memo, key_of
+from gladstack.recipe.memo import Memo, content_of, key_of
 from gladstack.recipe.models import Finish, Recipe
 from gladstack.recipe.pieces import pieces_of
 from gladstack.recipe.source import Clock, nearest_colour
@@ -121,11 +121,11 @@ def build(
     drafts = [by_film[film] for film in ordered(recipe, proposed, stack)]
     joints = _joints(recipe, drafts, stack)
     cut_keys, cuts = _cuts(drafts, joints, clock)
-    art_key = key_of([a.key for a in arts])
-    index = clock.run("curves", key_of("index", art_key), lambda: CurveIndex([c for a in arts for c in a.curves]))
+    curves_key = key_of([a.curves_key or a.key for a in arts])
+    index = clock.run("curves", key_of("index", curves_key), lambda: CurveIndex([c for a in arts for c in a.curves]))
     outlines = [
-        clock.run("curves", key_of(art_key, k), lambda c=c: outline_of(c, index))  # type: ignore[misc]
-        for k, c in zip(cut_keys, cuts, strict=True)
+        clock.run("curves", key_of(curves_key, content_of(c)), lambda c=c: outline_of(c, index))  # type: ignore[misc]
+        for c in cuts
     ]
     wrong, thickness = _figures(drafts, joints, cut_keys, cuts, clock)
     box = _extent([*(a.box for a in arts if a.framed), *(_bounds(c) for c in cuts if not c.is_empty)])

@@ -15,7 +15,7 @@ from gladstack.core.outlines import CurveIndex, outline_of
 from gladstack.core.simplify import simplify
 from gladstack.recipe.art_pieces import NOTHING, ArtPieces, Box, Notice, Piece, Saving
 from gladstack.recipe.arts import RegionArt
-from gladstack.recipe.memo import key_of
+from gladstack.recipe.memo import content_of, key_of
 from gladstack.recipe.mended import Shapes, bridged, mended
 from gladstack.recipe.mends import Bridge
 from gladstack.recipe.regions import Claimed, Painting, Regions, Unclaimed, claim, regions_of
@@ -73,16 +73,20 @@ def claimed_pieces(art: RegionArt, origin: Origin, clock: Clock, key: str) -> Ar
     matrix = art.place.matrix
     claimed = made.claimed
     solid, open_ = placed(claimed.solid, matrix), placed(claimed.open, matrix)
+    # Pieces are told apart by what they are, so that a claim leaves all films alone that it does not change.
+    zones = (content_of(solid), content_of(open_))
     pieces = [
         Piece(
-            film, placed(shape, matrix), key_of(key, film), mapped=True, solid=solid, open=open_,
-            pushed=placed(made.pushed.get(film, NOTHING), matrix),
+            film, shape, key_of(film, content_of(shape), zones, content_of(pushed)), mapped=True,
+            solid=solid, open=open_, pushed=pushed,
         )
-        for film, shape in made.by_film.items()
-        if not shape.is_empty
+        for film, own in made.by_film.items()
+        if not (shape := placed(own, matrix)).is_empty
+        for pushed in (placed(made.pushed.get(film, NOTHING), matrix),)
     ]  # fmt: skip
     if not claimed.holes.is_empty:
-        pieces.append(Piece(None, placed(claimed.holes, matrix), key_of(key, "holes")))
+        holes = placed(claimed.holes, matrix)
+        pieces.append(Piece(None, holes, key_of("holes", content_of(holes))))
     points = transform_points(np.array([(w.x_mm, w.y_mm) for w in claimed.waiting], float).reshape(-1, 2), matrix)
     scale = abs(art.place.scale_x * art.place.scale_y)
     waiting = tuple(
@@ -103,6 +107,7 @@ def claimed_pieces(art: RegionArt, origin: Origin, clock: Clock, key: str) -> Ar
         threshold=origin.threshold,
         framed=True,
         regions_key=regions.key,
+        curves_key=key_of("curves", origin.painting.key if art.simplify_mm <= 0 else made.key, matrix),
         pins=claimed.pins,
         saving=made.saving,
         own_width_mm=origin.painting.size_mm[0],

@@ -13,12 +13,20 @@ from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any, TypeVar
 
+import shapely
+from shapely import MultiPolygon
+
 T = TypeVar("T")
 
 
 def key_of(*parts: Any) -> str:
     """A stable hash of plain data (numbers, text, lists, None)."""
     return hashlib.blake2b(repr(parts).encode(), digest_size=16).hexdigest()
+
+
+def content_of(shape: MultiPolygon) -> str:
+    """A key for a shape by its very points, whatever it was made of."""
+    return hashlib.sha256(shapely.to_wkb(shape)).hexdigest()
 
 
 class Memo:

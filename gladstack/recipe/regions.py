@@ -10,8 +10,10 @@ import shapely
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
+from gladstack.core import tolerances
 from gladstack.core.joints import clean, grow
 from gladstack.core.partition import borders, longest_border, nesting, share_out
+from gladstack.core.rings import as_multi
 from gladstack.recipe.pins import Pin
 
 _SURROUNDED = 0.98
@@ -175,7 +177,8 @@ def claim(regions: Regions, pins: Sequence[Pin]) -> Claimed:
 
 
 def _one(areas: Sequence[BaseGeometry]) -> MultiPolygon:
-    return clean(shapely.union_all(list(areas)))
+    """Areas that do not overlap as one shape; those that lie apart are taken as they are."""
+    return as_multi([p for area in areas for p in shapely.get_parts(area) if p.area > tolerances.AREA_MM2])
 
 
 def _handed_over(regions: Regions, k: int, pin: Pin, gone: set[int]) -> list[tuple[int, BaseGeometry]]:

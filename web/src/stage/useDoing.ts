@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { hasRegions } from "@/api/client";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { type Area, areaAt, type Owners, ownersOf, useAreas } from "@/state/regions";
@@ -22,7 +22,13 @@ export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm
   const areas = useAreas(art?.id ?? null);
   const claims = built.arts.find((candidate) => candidate.id === art?.id)?.claims;
   const owners = useMemo(() => (claims ? ownersOf(claims) : NOBODY), [claims]);
-  const [trail, setTrail] = useState<Trail | null>(null);
+  const [trail, showTrail] = useState<Trail | null>(null);
+  // The trail is kept beside the state, too: a quick click ends before the page is drawn anew.
+  const held = useRef<Trail | null>(null);
+  const setTrail = (next: Trail | null) => {
+    held.current = next;
+    showTrail(next);
+  };
   const [hovered, setHovered] = useState<Area | null>(null);
 
   // A tool whose art has gone, as after undoing, is put down; what was claimed is shown by the answer itself.
@@ -34,14 +40,12 @@ export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm
 
   const width = areas?.width ?? built.arts.find((candidate) => candidate.id === art?.id)?.own_width_mm ?? 0;
   const target = tool?.kind === "claim" ? tool.target : null;
-  const reached =
-    tool?.kind === "claim" && areas
-      ? trail
-        ? taken(tool, trail, areas, owners)
-        : hovered
-          ? taken(tool, { points: [], touched: [hovered.index] }, areas, owners)
-          : []
-      : [];
+  const reachedBy = (way: Trail | null): number[] => {
+    if (tool?.kind !== "claim" || !areas) return [];
+    const own = way ?? (hovered && { points: [], touched: [hovered.index] });
+    return own ? taken(tool, own, areas, owners) : [];
+  };
+  const reached = reachedBy(trail);
   const shown = pending && art && pending.art === art.id ? pending : null;
   const colourOf = (film: string) =>
     built.layers.find((layer) => layer.film === film)?.colour ?? (film[0] === "#" ? film : null);
@@ -82,19 +86,21 @@ export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm
       setTrail(moved(NO_TRAIL, mm));
     },
     drag(mm: Point) {
-      setTrail((now) => now && moved(now, mm));
+      if (held.current) setTrail(moved(held.current, mm));
     },
     /** Ends the gesture, and makes what it has drawn; `film` is the one that lies on top where it began. */
     release(film: string | null) {
+      const way = held.current;
       setTrail(null);
-      if (!tool || !art || !trail) return;
+      if (!tool || !art || !way) return;
       if (tool.kind === "claim") {
-        if (!areas || reached.length === 0) return;
-        wait({ art: art.id, regions: reached, target: tool.target });
-        void edit(claimEdit(tool, tool.target, areas, reached)).then((done) => done === null && wait(null));
+        const regions = reachedBy(way);
+        if (!areas || regions.length === 0) return;
+        wait({ art: art.id, regions, target: tool.target });
+        void edit(claimEdit(tool, tool.target, areas, regions)).then((done) => done === null && wait(null));
         return;
       }
-      const mend = mendOf(tool, trail, width, film);
+      const mend = mendOf(tool, way, width, film);
       if (mend) void edit({ kind: "add-mend", art: art.id, mend });
     },
     leave() {
