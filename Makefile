@@ -35,7 +35,7 @@ openapi: $(STAMPS)/python $(STAMPS)/npm
 	$(BIN)/python scripts/write_openapi.py > docs/openapi.json
 	cd web && npm run --silent types
 
-bench: setup
+bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.run
 
 screenshots: setup $(STAMPS)/browser

@@ -10,12 +10,12 @@ import shapely
 from PIL import Image
 
 from bench.measure import render
-from gladstack.core.lineart import INK, PAPER, find_lines, trace_lines
+from gladstack.core.lineart import INK, find_lines, trace_lines
 from gladstack.core.picture import decode_picture
 from gladstack.core.planar import PlanarMap
 from gladstack.core.separate import TraceOptions
 from gladstack.core.svg_read import read_svg
-from gladstack.core.trace import OUTSIDE
+from gladstack.recipe.regions import Painted, Painting, regions_of
 
 SIZES = (300, 800, 2000)
 
@@ -67,8 +67,9 @@ def traced(data: bytes, width: int, threshold: int | None = None) -> PlanarMap:
 
 
 def enclosed(map_: PlanarMap) -> list[shapely.Polygon]:
-    outer = {a.left for a in map_.arcs if a.right == OUTSIDE} | {a.right for a in map_.arcs if a.left == OUTSIDE}
-    return [map_.areas[k] for k in np.flatnonzero(map_.labels == PAPER) if int(k) not in outer]
+    """The areas that wait for a film, as the app finds them."""
+    painted = Painted(None, "#000000", map_.shape_of(INK))
+    return [r.shape for r in regions_of(Painting("page", (100.0, 100.0), (painted,), waits=True)).all if r.waits]
 
 
 def truth(svg: str) -> tuple[shapely.Geometry, list[shapely.Polygon]]:

@@ -110,7 +110,10 @@ def _on_stage() -> tuple[list[float], list[float]]:
         browser.execute_script("document.querySelector('button[aria-label=\"Claim regions\"]').click()")
         time.sleep(1.5)
         size = browser.execute_script("const c = document.querySelector('canvas'); return [c.width, c.height]")
-        places = [(size[0] * (0.3 + 0.034 * k), size[1] * (0.3 + 0.03 * k)) for k in range(12)]
+        wide, high = 8 * COLUMNS + 4, 8 * ROWS + 4
+        scale = min((size[0] - 128) / wide, (size[1] - 128) / high)
+        panes_at = [(6 + 8 * (5 + k), 6 + 8 * (3 + k)) for k in range(12)]
+        places = [(size[0] / 2 + (x - wide / 2) * scale, size[1] / 2 + (y - high / 2) * scale) for x, y in panes_at]
         hover = [float(browser.execute_async_script(_POINT, x, y, False)) for x, y in places]
         claim = []
         for x, y in places:

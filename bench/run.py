@@ -21,6 +21,7 @@ from bench.drawings import drawings
 from bench.lettering import exactness, typing
 from bench.line_drawings import line_art
 from bench.measure import Row, corner_distances, encode, measure
+from bench.regions import many_regions, simplifying
 from gladstack.warm import warm
 
 CASES = ((512, None), (1024, None), (2048, None), (512, 75), (512, 60), (1024, 75))
@@ -43,6 +44,8 @@ def main() -> None:
     typing()
     exactness()
     line_art()
+    simplifying()
+    many_regions()
     if not quick:
         peak = subprocess.run([sys.executable, "-m", "bench.run", "--memory"], capture_output=True, text=True, check=True)
         print(peak.stdout)

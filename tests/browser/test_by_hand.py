@@ -20,6 +20,7 @@ from tests.browser.conftest import Served
 from tests.browser.hands import Hands
 from tests.recipe.test_vectors import FUSED
 
+EXAMPLES = Path(__file__).parents[2] / "gladstack" / "demo" / "examples"
 GOLD, RED, TEAL = "#f2b632", "#c0392b", "#1f7a7a"
 
 
@@ -98,6 +99,47 @@ class Maker(Hands):
         self.open_film(film)
         self.press("Make a shadow or line of it")
         self.click(f'//div[@role="dialog"]//button[starts-with(normalize-space(), "{kind}")]')
+
+    def bring(self, path: str | Path) -> None:
+        self.open("/")
+        self.see_text("Choose a file")
+        self.choose_picture(str(path))
+        self.see('//button[@role="tab"][@aria-selected="true"]')
+
+    def take_for_line_art(self) -> Any:
+        self.see('//button[@role="tab"][@aria-selected="true"][normalize-space()="Colours"]')
+        self.go_to("Art")
+        self.press("Take it for line art")
+        return self.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "line-art", "not taken for line art")
+
+    def draw(self, *shares: tuple[float, float]) -> None:
+        """Drags over the light table through places told in shares of the only art's width; one place is a click."""
+        before = self.design()
+        box = before["built"]["box"]
+        canvas = self.browser.find_element(By.TAG_NAME, "canvas")
+        wide, high = box["right"] - box["left"], box["bottom"] - box["top"]
+        scale = min((canvas.size["width"] - 128) / wide, (canvas.size["height"] - 128) / high)
+        ways = [(round((x - 0.5) * wide * scale), round((y * wide - high / 2) * scale)) for x, y in shares]
+        steps = ActionChains(self.browser).move_to_element_with_offset(canvas, *ways[0]).click_and_hold()
+        for way in ways[1:]:
+            steps = steps.move_to_element_with_offset(canvas, *way)
+        steps.release().perform()
+        self.built_when(lambda d: d["revision"] != before["revision"], f"drawing {shares} did nothing")
+
+    def become(self, text: str) -> None:
+        self.click('//button[starts-with(@aria-label, "Claim for:")]')
+        self.click(f'//div[@role="dialog"]//button[normalize-space()="{text}"]')
+
+    def until_pixel(self, x: float, y: float) -> tuple[int, int, int]:
+        """The colour of the stage once it has come to rest."""
+        seen = [self.pixel(x, y)]
+        self.until(lambda: seen.append(self.pixel(x, y)) or (len(seen) > 4 and len(set(seen[-4:])) == 1), "never at rest")
+        return seen[-1]
+
+    def fold_out(self, title: str) -> None:
+        part = self.see(f'//details[summary[contains(., "{title}")]]')
+        if part.get_attribute("open") is None:
+            self.click(f'//details/summary[contains(., "{title}")]')
 
 
 @pytest.fixture
@@ -273,33 +315,104 @@ def test_scaling_the_whole_design_asks_about_its_millimetres(maker: Maker) -> No
     assert made["built"]["width_mm"] == pytest.approx(2 * (whole - 4) + 4, abs=0.05)
 
 
-def test_a_colouring_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path) -> None:
+def test_a_scanned_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path) -> None:
     path = tmp_path / "page.jpg"
     path.write_bytes(scan(DRAWINGS["window"], 700, bad=True))
-    maker.open("/")
-    maker.see_text("Choose a file")
-    maker.choose_picture(str(path))
-    maker.see('//button[@role="tab"][@aria-selected="true"][normalize-space()="Colours"]')
-    maker.go_to("Art")
-    maker.press("Take it for line art")
-    made = maker.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "line-art", "not taken for line art")
+    maker.bring(path)
+    made = maker.take_for_line_art()
     waiting = len(made["built"]["arts"][0]["waiting"])
     assert waiting > 16
     maker.see_text(f"{waiting} regions wait for a film.")
     maker.press("Claim regions")
     maker.new_film("Claim for", RED, there=False)
-    canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
-    for dx, dy in ((60, 60), (60, 185)):
-        before = maker.design()["revision"]
-        ActionChains(maker.browser).move_to_element_with_offset(canvas, dx, dy).click().perform()
-        maker.built_when(lambda d, seen=before: d["revision"] != seen, "a click claimed nothing")
+    maker.draw((0.2, 0.2))
+    maker.draw((0.2, 0.4), (0.2, 0.6))
     made = maker.design()
-    assert len(made["built"]["arts"][0]["waiting"]) == waiting - 2
+    assert len(made["built"]["arts"][0]["waiting"]) == waiting - 3
     assert RED in [layer["film"] for layer in made["built"]["layers"]]
     maker.type_into("Ink below", "170")
     made = maker.built_when(lambda d: d["recipe"]["arts"][0]["threshold"] == 170, "the threshold was not set")
     assert made["built"]["notices"] == []
-    assert len(made["built"]["arts"][0]["waiting"]) == waiting - 2
+    assert len(made["built"]["arts"][0]["waiting"]) == waiting - 3
+
+
+def test_the_colouring_page_is_made_by_hand(maker: Maker) -> None:
+    maker.bring(EXAMPLES / "colouring-page.jpg")
+    maker.take_for_line_art()
+    maker.press("Claim regions")
+    maker.new_film("Claim for", "#1d2b53", there=False)
+    maker.draw((0.1, 0.4))
+    maker.new_film("Claim for", GOLD, there=False)
+    for at in ((0.34, 0.28), (0.18, 0.2), (0.8, 0.18), (0.66, 0.34)):
+        maker.draw(at)
+    maker.new_film("Claim for", "#2f8f8b", there=False)
+    maker.draw((0.2, 0.74), (0.2, 0.78))
+    maker.new_film("Claim for", "#1f5d4a", there=False)
+    maker.draw((0.5, 0.92))
+    maker.new_film("Claim for", "#e7e1d3", there=False)
+    maker.click('//label[normalize-space()="Lasso"]')
+    maker.draw((0.34, 0.33), (0.68, 0.33), (0.68, 0.84), (0.34, 0.84))
+    made = maker.design()["built"]
+    assert len(made["layers"]) == 6
+    maker.click('//label[normalize-space()="Touch"]')
+    maker.become("left open: what lies below shows")
+    maker.draw((0.55, 0.44))
+    maker.become("a hole through everything")
+    maker.draw((0.5, 0.57))
+    art = maker.design()["built"]["arts"][0]
+    assert {"open", "hole"} <= {claim["becomes"] for claim in art["claims"]}
+    maker.see_text("Every enclosed region has been decided on.")
+    maker.press("Navy in sight")
+    assert maker.until_pixel(0.5, 0.2) == (251, 250, 247)
+    maker.press("show all")
+
+
+def test_broken_lines_are_bridged_and_filled_by_hand(maker: Maker) -> None:
+    maker.bring(EXAMPLES / "broken-lines.png")
+    made = maker.take_for_line_art()
+    open_ = len(made["built"]["arts"][0]["waiting"])
+    maker.fold_out("Mending")
+    maker.press("Bridge")
+    maker.draw((0.452, 0.17), (0.578, 0.242))
+    made = maker.design()
+    assert len(made["built"]["arts"][0]["waiting"]) == open_ + 1
+    assert made["built"]["notices"] == []
+    maker.press("Claim regions")
+    maker.new_film("Claim for", GOLD, there=False)
+    maker.draw((0.2, 0.5))
+    gold = lambda d: next((la for la in d["built"]["layers"] if la["film"] == GOLD), None)  # noqa: E731
+    assert gold(maker.design())["area_mm2"] > 2500
+    maker.fold_out("Mending")
+    maker.click('//input[@aria-label="Bridge, step 1, switched on"]')
+    maker.see_text("1 claim no longer meets a region.")
+    maker.click('//input[@aria-label="Bridge, step 1, switched on"]')
+    maker.built_when(lambda d: gold(d) is not None, "the claim did not come back")
+    maker.press("Brush")
+    maker.draw((0.9, 0.9), (0.95, 0.9))
+    made = maker.design()["recipe"]["arts"][0]
+    assert [m["kind"] for m in made["mends"]] == ["bridge", "brush"]
+    maker.press("Take step 2 away")
+    made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 1, "the step was not taken away")
+    maker.press("Undo")
+    maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 2, "the step did not come back")
+
+
+def test_ten_thousand_nodes_become_few_by_hand(maker: Maker) -> None:
+    maker.bring(EXAMPLES / "ten-thousand-nodes.svg")
+    maker.go_to("Art")
+    before = maker.design()["built"]["layers"][0]
+    assert before["nodes"] > 9900
+    maker.fold_out("Nodes")
+    maker.type_into("Edges may move by", "0.1mm")
+    made = maker.built_when(lambda d: d["built"]["layers"][0]["nodes"] < 600, "no fewer nodes")
+    saving = made["built"]["arts"][0]["saving"]
+    assert saving["nodes_after"] == made["built"]["layers"][0]["nodes"]
+    assert saving["deviation_mm"] <= 0.1
+    maker.see_text(f"→ {saving['nodes_after']}")
+    maker.press("Nodes")
+    maker.select("Where the original is shown", "beside")
+    maker.press("Loupe")
+    assert maker.complaints() == []
 
 
 def test_a_vector_file_keeps_its_size_and_its_outline_opens(maker: Maker, tmp_path: Path) -> None:
@@ -312,8 +425,7 @@ def test_a_vector_file_keeps_its_size_and_its_outline_opens(maker: Maker, tmp_pa
     maker.see_text("60.0 mm × 40.0 mm")
     maker.press("Claim regions")
     maker.new_film("Claim for", TEAL, there=False)
-    canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
-    ActionChains(maker.browser).move_to_element_with_offset(canvas, -200, 0).click().perform()
+    maker.draw((0.2, 0.3))
     made = maker.built_when(lambda d: len(d["built"]["layers"]) == 2, "the region was not claimed")
     assert made["built"]["layers"][-1]["film"] == TEAL
     assert made["built"]["max_thickness"] == 1

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { hasRegions } from "@/api/client";
-import { useEdit, useOpenDesign } from "@/state/design";
+import { hasRegions, ProblemError } from "@/api/client";
+import { tell, useEdit, useOpenDesign } from "@/state/design";
 import { type Area, areaAt, type Owners, ownersOf, useAreas } from "@/state/regions";
 import { useTools } from "@/state/tools";
 import { artPoint, carriedOn, claimEdit, mendOf, type Trail, taken } from "./gesture";
@@ -11,6 +11,13 @@ import type { Point } from "./transform";
 const NO_TRAIL: Trail = { points: [], touched: [] };
 const NOBODY: Owners = new Map();
 const FINE_PX = 2.5;
+
+/** Why a gesture came to nothing, and what helps. */
+function amiss(film: string | null): [string, string] {
+  return film
+    ? ["This goes round nothing.", "Draw round what is meant."]
+    : ["No film lies where you began.", "Begin on a film, or choose one in the panel."];
+}
 
 /** What the tool in hand does with the pointer, on the stage of the open design. */
 export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm: number) {
@@ -102,6 +109,7 @@ export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm
       }
       const mend = mendOf(tool, way, width, film);
       if (mend) void edit({ kind: "add-mend", art: art.id, mend });
+      else if (way.points.length > 0) tell(new ProblemError("nothing-drawn", ...amiss(tool.film ?? film)));
     },
     leave() {
       setTrail(null);

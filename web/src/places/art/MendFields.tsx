@@ -32,6 +32,8 @@ const NAMES: Record<Mend["kind"], string> = {
 export function MendFields({ art }: { art: RegionArt }) {
   const { tool, take } = useTools();
   const mine = tool?.kind === "mend" && tool.art === art.id ? tool : null;
+  const { built } = useOpenDesign();
+  const top = built.layers.at(-1)?.film ?? null;
   const steps = art.mends.length;
   return (
     <Fold
@@ -47,7 +49,7 @@ export function MendFields({ art }: { art: RegionArt }) {
             title={title}
             aria-pressed={mine?.step === step}
             className="act text-sm aria-pressed:border-chosen aria-pressed:bg-tint aria-pressed:font-semibold aria-pressed:text-chosen"
-            onClick={() => take(mine?.step === step ? null : begun(art.id, step))}
+            onClick={() => take(mine?.step === step ? null : begun(art.id, step, top))}
           >
             {text}
           </button>
@@ -74,9 +76,11 @@ const LENGTHS: Partial<Record<DrawnMend, { label: string; mm: number | null }>> 
   "take-over": { label: "Thinner than", mm: null },
 };
 
-function begun(art: string, step: DrawnMend): MendTool {
+function begun(art: string, step: DrawnMend, top: string | null): MendTool {
   const mm = LENGTHS[step]?.mm ?? null;
-  return { kind: "mend", art, step, film: null, by: "lasso", mm, mode: "add", follow: true, into: null };
+  // A brush may begin where there is no film yet.
+  const film = step === "brush" ? top : null;
+  return { kind: "mend", art, step, film, by: "lasso", mm, mode: "add", follow: true, into: null };
 }
 
 /** What the tool in hand is to do with the next gesture. */
