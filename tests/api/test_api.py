@@ -184,6 +184,25 @@ def test_a_design_begins_with_a_vector_file_or_with_the_picture_it_wraps(client:
     assert refused.json()["remedy"]
 
 
+def test_the_regions_of_an_art_are_listed_and_claimed(client: TestClient) -> None:
+    made = client.post("/api/designs", files={"picture": ("fused.svg", FUSED)}).json()
+    art = made["recipe"]["arts"][0]["id"]
+    listed = client.get(f"/api/designs/{made['id']}/arts/{art}/regions").json()
+    assert listed["key"] == made["built"]["arts"][0]["regions_key"]
+    assert sorted(r["depth"] for r in listed["regions"]) == [0, 1, 1, 2]
+    pins = [{"x": r["x"], "y": r["y"], "becomes": "hole"} for r in listed["regions"] if r["depth"] == 2]
+    edit = {"kind": "claim-regions", "art": art, "pins": pins}
+    claimed = client.post(f"/api/designs/{made['id']}/edits", json={"base": made["revision"], "edit": edit}).json()
+    (claim,) = claimed["built"]["arts"][0]["claims"]
+    assert (listed["regions"][claim["region"]]["depth"], claim["becomes"]) == (2, "hole")
+    assert claimed["built"]["arts"][0]["regions_key"] == listed["key"]
+    both = {**pins[0], "film": "#c0392b"}
+    edit = {"kind": "claim-regions", "art": art, "pins": [both]}
+    refused = client.post(f"/api/designs/{made['id']}/edits", json={"base": claimed["revision"], "edit": edit})
+    assert refused.status_code == 422
+    assert client.get(f"/api/designs/{made['id']}/arts/nothing/regions").json()["code"] == "recipe"
+
+
 def test_lettering_is_set_in_a_font_of_the_makers_own(client: TestClient) -> None:
     shelf = client.get("/api/fonts").json()
     assert len(shelf) >= 12

@@ -10,7 +10,7 @@ import pytest
 import shapely
 from shapely import MultiPolygon
 
-from gladstack.core.drawing import Drawing, visible
+from gladstack.core.drawing import Drawing, OpenEnds, OpenPaths, visible
 from gladstack.core.errors import VectorError
 from gladstack.core.svg_read import read_svg
 from tests.pictures import render
@@ -74,6 +74,24 @@ def test_the_real_size_is_what_the_file_tells(size: str, expected: tuple[float, 
     drawing = read_svg(text.encode())
     assert (drawing.width_mm, drawing.height_mm) == pytest.approx(expected)
     assert drawing.told is told
+
+
+OPEN = (
+    '<path d="M5 5H35V25" fill="none" stroke="#c0392b" stroke-width="2"/><path d="M45 5H75V25" fill="#1d2b53"/>'
+    '<path d="M5 35H35V55z" fill="none" stroke="#2f8f8b" stroke-width="1"/>'
+)
+
+
+@pytest.mark.parametrize(
+    ("how", "red", "navy"), [("as-told", 30 * 2 + 20 * 2, 300.0), ("close", 300.0, 300.0), ("expand", 100.0, 50 + 0.79)]
+)
+def test_open_paths_are_painted_closed_or_expanded_as_chosen(how: OpenPaths, red: float, navy: float) -> None:
+    drawing = read_svg(whole(OPEN).encode(), ends=OpenEnds(how, 1.0))
+    assert drawing.open_paths == 2
+    areas = {i.colour: i.shape.area for i in drawing.items}
+    assert areas["#c0392b"] == pytest.approx(red, rel=0.02)
+    assert areas["#1d2b53"] == pytest.approx(navy, rel=0.02)
+    assert areas["#2f8f8b"] == pytest.approx(30 + 20 + 36.06, rel=0.03)
 
 
 def test_what_cannot_be_cut_is_told() -> None:

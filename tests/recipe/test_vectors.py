@@ -102,6 +102,27 @@ def test_dxf_outlines_are_joined_end_to_end_at_their_size(unit: int, mm: float) 
     assert [code for code, _ in drawing.notices] == ["open"]
 
 
+def test_open_dxf_outlines_are_closed_or_expanded() -> None:
+    document = ezdxf.new("R2010")
+    document.units = 4
+    document.modelspace().add_lwpolyline([(0, 0), (30, 0), (30, 20)], dxfattribs={"color": 1})
+    out = io.StringIO()
+    document.write(out)
+    data = out.getvalue().encode()
+    with pytest.raises(VectorError, match="no closed outlines"):
+        read_vector(data)
+    assert read_vector(data, open_paths="close").items[0].shape.area == pytest.approx(300)
+    lines_ = read_vector(data, open_paths="expand", line_mm=2)
+    assert lines_.items[0].shape.area == pytest.approx(100 + 3.14159, rel=0.02)
+    assert lines_.open_paths == 1
+
+
+def test_near_equal_shades_are_offered_to_be_merged() -> None:
+    data = BARE.replace(b"</svg>", b'<rect width="9" height="9" fill="#c13a2c"/><rect x="40" width="9" height="9"/></svg>')
+    assert built(data).arts[0].alike == (("#c13a2c", RED),)
+    assert built(data, merges=[{"colour": "#c13a2c", "into": RED}]).arts[0].alike == ()
+
+
 @pytest.mark.parametrize("data", [b"  0\nSECTION\n  2\nnonsense", dxf(4)[:300]])
 def test_broken_dxf_is_refused_with_a_reason(data: bytes) -> None:
     with pytest.raises(VectorError):
