@@ -20,6 +20,7 @@ _STATUS = {
     "recipe": 422,
     "font": 422,
     "vector": 422,
+    "mend": 422,
 }
 _TITLES = {
     "unknown-design": "Not there",
@@ -29,6 +30,7 @@ _TITLES = {
     "recipe": "That does not go together",
     "font": "The font cannot be used",
     "vector": "The vector file cannot be used",
+    "mend": "This mends nothing",
 }
 
 

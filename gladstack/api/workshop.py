@@ -15,14 +15,14 @@ from gladstack.api.views import (
     line_view,
     regions_view,
 )
-from gladstack.core.errors import RecipeError
+from gladstack.core.errors import MendError, RecipeError
 from gladstack.core.svg import path_data
 from gladstack.recipe.apply import apply_edit
 from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import LetteringArt, PictureArt, ShapeArt, VectorArt
+from gladstack.recipe.arts import LetteringArt, PictureArt, RegionArt, ShapeArt, VectorArt
 from gladstack.recipe.build import Built, build
 from gladstack.recipe.describe import art_name
-from gladstack.recipe.edits import AddArt, Edit, SetFinish
+from gladstack.recipe.edits import AddArt, AddMend, Edit, SetFinish
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import Finish, Recipe
 from gladstack.recipe.pieces import pieces_of, regions_of_art
@@ -124,10 +124,12 @@ class Workshop:
         return self._view(self.store.get(design))
 
     def edit(self, design: str, base: int, edit: Edit) -> DesignView:
-        """Makes an edit, if what it leads to can be built."""
+        """Makes an edit, if what it leads to can be built, and a step of mending if it finds something to do."""
         current = self.store.get(design)
         if current.revision.id == base:
-            self.build(apply_edit(current.revision.recipe, edit))
+            built = self.build(apply_edit(current.revision.recipe, edit))
+            if isinstance(edit, AddMend):
+                _require_use(edit, built)
         return self._view(self.store.edit(design, base, edit))
 
     def undo(self, design: str, base: int) -> DesignView:
@@ -158,3 +160,13 @@ class Workshop:
 
     def _view(self, design: Design) -> DesignView:
         return design_view(design, self.store.history(design.id), self.build(design.revision.recipe))
+
+
+def _require_use(edit: AddMend, built: Built) -> None:
+    """Raises MendError if the step that an edit adds finds nothing to do."""
+    pieces = next(a for a in built.arts if a.id == edit.art)
+    art = built.recipe.art(edit.art)
+    added = art.mends[-1].id if isinstance(art, RegionArt) else ""
+    for step, why in pieces.idle:
+        if step == added:
+            raise MendError(why)

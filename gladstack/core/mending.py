@@ -25,6 +25,8 @@ _SIDEWAYS = 0.25
 """A line ends at a point if the middle of its last part lies so far behind it, as a share; else the point is on its side."""
 _MOST_TURN = np.radians(25.0)
 _THIN_SHARE = 0.3
+_ASIDE_MM, _ASIDE_SHARE = 1.0, 0.25
+"""How far from an edge the ends of a stretch may be pointed at, of which the second is a share of their distance."""
 
 
 @dataclass(frozen=True)
@@ -130,7 +132,10 @@ def stretch_of(shape: MultiPolygon, start: Spot, end: Spot) -> Stretch:
         raise MendError("This film has no edge here.", "Choose two points on the edge of one film.")
     a, b = Point(start), Point(end)
     lines = np.array([r for _, _, r in rings], dtype=object)
-    best = int(np.argmin(shapely.distance(lines, a) + shapely.distance(lines, b)))
+    off = np.stack([shapely.distance(lines, a), shapely.distance(lines, b)])
+    best = int(np.argmin(off.sum(axis=0)))
+    if off[:, best].max() > _ASIDE_MM + _ASIDE_SHARE * a.distance(b):
+        raise MendError("The film has no edge this near.", "Begin and end on the edge that is meant.")
     polygon, ring, line = rings[best]
     whole = float(line.length)
     from_, to = float(line.project(a)), float(line.project(b))
@@ -195,4 +200,12 @@ def thin_parts(shape: MultiPolygon, mm: float) -> MultiPolygon:
     """What of `shape` is thinner than `mm`, corners aside: the shape less its opening by a disc."""
     solid = grow(grow(shape, -0.5 * mm), 0.5 * mm + tolerances.FLATTEN_MM)
     rest = clean(shapely.difference(shape, solid))
+    return MultiPolygon([p for p in rest.geoms if p.area > _THIN_SHARE * mm * mm])
+
+
+def gaps_between(shapes: Sequence[MultiPolygon], mm: float) -> MultiPolygon:
+    """What lies open between `shapes`, or within one, and is thinner than `mm`: their closing by a disc less themselves."""
+    whole = shapely.union_all(list(shapes))
+    closed = grow(grow(whole, 0.5 * mm), -0.5 * mm - tolerances.FLATTEN_MM)
+    rest = clean(shapely.difference(closed, whole))
     return MultiPolygon([p for p in rest.geoms if p.area > _THIN_SHARE * mm * mm])

@@ -62,7 +62,7 @@ def share_out(area: BaseGeometry, others: Sequence[BaseGeometry], *, leave: bool
     along the border, so close together that the new edges are true within the flattening tolerance.
     """
     outline = area.boundary
-    step = float(np.clip(0.6 * area.area / max(outline.length, 1e-9), 0.02, 1.0))
+    step = float(np.clip(0.25 * area.area / max(outline.length, 1e-9), 0.02, 1.0))
     step = max(step, outline.length / _MOST_SAMPLES)
     points = np.unique(np.round(shapely.get_coordinates(shapely.segmentize(outline, step)), 6), axis=0)
     owner = np.full(len(points), -1)

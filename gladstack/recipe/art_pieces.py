@@ -92,7 +92,8 @@ class ArtPieces:
     `waiting` are its regions that no film has; `threshold` that of line art as taken and as proposed; `framed` says that
     its box counts for the design's extent, as that of a picture does; `own_width_mm` is its width before it was placed.
     `alike` are pairs of a file's colours that hardly differ; `open_paths` counts its paths that do not close. `regions_key`
-    names the regions it comes as, if any, `pins` are those that hold, by region, and `curves_key` names the curves if they
+    names the regions it comes as, if any, `pins` are those that hold, by region, `idle` the mends that found nothing to do
+    and why, and `curves_key` names the curves if they
     are the same for other claims.
     """
 
@@ -114,6 +115,7 @@ class ArtPieces:
     regions_key: str = ""
     curves_key: str = ""
     pins: tuple[tuple[int, Pin], ...] = ()
+    idle: tuple[tuple[str, str], ...] = ()
     saving: Saving | None = None
     own_width_mm: float = 0.0
 

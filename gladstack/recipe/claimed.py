@@ -70,6 +70,7 @@ def claimed_pieces(art: RegionArt, origin: Origin, clock: Clock, key: str) -> Ar
     """The pieces of an art whose regions belong to films by colour or claim, moved to where it lies."""
     regions, idle_bridges = regions_in(art, origin, clock)
     made = _made(art, origin, regions, clock)
+    idle = (*idle_bridges, *made.idle)
     matrix = art.place.matrix
     claimed = made.claimed
     solid, open_ = placed(claimed.solid, matrix), placed(claimed.open, matrix)
@@ -99,7 +100,7 @@ def claimed_pieces(art: RegionArt, origin: Origin, clock: Clock, key: str) -> Ar
         tuple(pieces),
         tuple(c if matrix == IDENTITY else transform_curve(c, matrix) for c in made.curves),
         box_of(origin.painting.size_mm, matrix),
-        notices=_notices(art, origin, claimed, (*idle_bridges, *made.idle)),
+        notices=_notices(art, origin, claimed, idle),
         file_colours=origin.file_colours,
         alike=origin.alike,
         open_paths=origin.open_paths,
@@ -109,6 +110,7 @@ def claimed_pieces(art: RegionArt, origin: Origin, clock: Clock, key: str) -> Ar
         regions_key=regions.key,
         curves_key=key_of("curves", origin.painting.key if art.simplify_mm <= 0 else made.key, matrix),
         pins=claimed.pins,
+        idle=idle,
         saving=made.saving,
         own_width_mm=origin.painting.size_mm[0],
     )

@@ -133,12 +133,19 @@ def _brushed(shapes: Shapes, step: Brush, width_mm: float) -> Shapes:
 
 
 def _taken_over(shapes: Shapes, step: TakeOver, width_mm: float) -> Shapes:
-    film = _film(shapes, step.film)
-    taken = mending.thin_parts(shapes[film], step.thinner_mm) if step.thinner_mm else shapes[film]
-    if step.around:
-        taken = clean(shapely.intersection(taken, mending.enclosed_by(_spots(step.around, width_mm))))
+    zone = mending.enclosed_by(_spots(step.around, width_mm)) if step.around else None
+    film = _film(shapes, step.film) if step.film is not None else None
+    if film is not None:
+        taken = mending.thin_parts(shapes[film], step.thinner_mm) if step.thinner_mm else shapes[film]
+    elif step.thinner_mm:
+        taken = mending.gaps_between(list(shapes.values()), step.thinner_mm)
+    else:
+        _require(zone is not None, "A gap of any width has to be gone round.")
+        taken = cut_away(zone or MultiPolygon(), list(shapes.values()))
+    if zone is not None:
+        taken = clean(shapely.intersection(taken, zone))
     _require(not taken.is_empty, "There is nothing of it here to take over.")
-    out = {**shapes, film: clean(shapely.difference(shapes[film], taken))}
+    out = {k: clean(shapely.difference(v, taken)) if k == film else v for k, v in shapes.items()}
     if step.into is not None:
         into = _film(shapes, step.into)
         _require(into != film, "A film cannot take itself over.")

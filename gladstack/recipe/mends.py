@@ -90,11 +90,12 @@ class PushEdge(Step):
 class TakeOver(Step):
     """Give what a film has inside a lasso, or wherever it is thinner than `thinner_mm`, to a neighbour.
 
-    Without `into`, its neighbours share it between them and meet in its middle.
+    Without `film` it is what no film has: a gap between films. Without `into`, the neighbours share it and meet in its
+    middle.
     """
 
     kind: Literal["take-over"] = "take-over"
-    film: FilmKey
+    film: FilmKey | None = None
     into: FilmKey | None = None
     around: Annotated[tuple[ArtPoint, ...], Field(max_length=4000)] = ()
     thinner_mm: BrushMm | None = None

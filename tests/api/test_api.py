@@ -203,6 +203,18 @@ def test_the_regions_of_an_art_are_listed_and_claimed(client: TestClient) -> Non
     assert client.get(f"/api/designs/{made['id']}/arts/nothing/regions").json()["code"] == "recipe"
 
 
+def test_a_step_of_mending_that_finds_nothing_is_refused(client: TestClient) -> None:
+    made = client.post("/api/designs", files={"picture": ("fused.svg", FUSED)}).json()
+    art = made["recipe"]["arts"][0]["id"]
+    far = {"kind": "straighten", "film": "#14100c", "start": {"x": 0.3, "y": 0.3}, "end": {"x": 0.31, "y": 0.31}}
+    near = {**far, "start": {"x": 0.5, "y": 0}, "end": {"x": 0.6, "y": 0}}
+    path = f"/api/designs/{made['id']}/edits"
+    refused = client.post(path, json={"base": made["revision"], "edit": {"kind": "add-mend", "art": art, "mend": far}})
+    assert (refused.status_code, refused.json()["code"]) == (422, "mend")
+    taken = client.post(path, json={"base": made["revision"], "edit": {"kind": "add-mend", "art": art, "mend": near}})
+    assert taken.json()["recipe"]["arts"][0]["mends"][0]["id"] == "straighten-1"
+
+
 def test_lettering_is_set_in_a_font_of_the_makers_own(client: TestClient) -> None:
     shelf = client.get("/api/fonts").json()
     assert len(shelf) >= 12

@@ -16,6 +16,7 @@ from gladstack.core.joints import clean
 from gladstack.core.mending import (
     bridge,
     enclosed_by,
+    gaps_between,
     pushed_zone,
     smoothed,
     straightened,
@@ -119,3 +120,11 @@ def test_thin_parts_are_those_thinner_than_said() -> None:
     assert thin.area == pytest.approx(10, rel=0.1)
     assert thin.bounds[0] > 9
     assert thin_parts(shape, 0.3).is_empty
+
+
+def test_gaps_are_what_lies_open_between_films_and_not_beside_them() -> None:
+    halves = [MultiPolygon([box(0, 0, 10, 20)]), MultiPolygon([box(10.8, 0, 20, 20)])]
+    gap = gaps_between(halves, 1.5)
+    assert gap.area == pytest.approx(0.8 * 20, rel=0.02)
+    assert (gap.bounds[0], gap.bounds[2]) == pytest.approx((10, 10.8))
+    assert gaps_between(halves, 0.5).is_empty

@@ -191,6 +191,8 @@ HALVES = {
         (step("take-over", film=INK, into=RED), (3060, 0, 2940)),
         (step("take-over", film=INK, into=NAVY, around=[(40, 0), (60, 0), (60, 30), (40, 30)]), (3000, 30, 2970)),
         (step("take-over", film=INK, into=RED, thinner_mm=2), (3060, 0, 2940)),
+        (step("take-over", around=[(-2, 0), (60, 0), (60, 30), (-2, 30)]), (3060, 60, 2940)),
+        (step("take-over", around=[(-2, 0), (60, 0), (60, 30), (-2, 30)], film=NAVY, into=INK), (3000, 330, 2670)),
         (step("let-go", film=RED), (0, 3060, 2940)),
         (step("let-go", film=RED, close=False), (0, 60, 2940)),
         (step("straighten", film=RED, start=(50, 20), end=(50, 40)), (3000, 60, 2940)),

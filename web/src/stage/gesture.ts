@@ -78,7 +78,7 @@ export function mendOf(tool: MendTool, trail: Trail, width: number, film: string
       const gone = around(trail.points, tool.by).map(({ x, y }) => ({ x: share(x / width), y: share(y / width) }));
       if (gone.length < 3) return null;
       if (tool.step === "cut-away") return { ...base, kind: "cut-away", film: tool.film, around: gone };
-      return own ? { ...base, kind: "take-over", film: own, into: tool.into, around: gone, thinner_mm: tool.mm } : null;
+      return { ...base, kind: "take-over", film: tool.film, into: tool.into, around: gone, thinner_mm: tool.mm };
     }
   }
 }

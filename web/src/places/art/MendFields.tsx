@@ -73,7 +73,7 @@ const LENGTHS: Partial<Record<DrawnMend, { label: string; mm: number | null }>> 
   brush: { label: "Brush", mm: 1 },
   smooth: { label: "Reach", mm: 1 },
   push: { label: "By", mm: 0.6 },
-  "take-over": { label: "Thinner than", mm: null },
+  "take-over": { label: "Thinner than", mm: 2 },
 };
 
 function begun(art: string, step: DrawnMend, top: string | null): MendTool {
@@ -88,7 +88,8 @@ function ToolFields({ tool }: { tool: MendTool }) {
   const { change } = useTools();
   const unit = useUnit();
   const length = LENGTHS[tool.step];
-  const none = tool.step === "cut-away" ? "all films" : "the film pointed at";
+  const none =
+    { "cut-away": "all films", "take-over": "gaps between films" }[tool.step as string] ?? "the film pointed at";
   return (
     <div className="flex flex-col gap-2 rounded border border-line bg-table/60 p-2">
       <div className="flex items-end gap-3">
@@ -103,10 +104,10 @@ function ToolFields({ tool }: { tool: MendTool }) {
           <LengthField
             label={length.label}
             mm={tool.mm ?? 0}
-            none={length.mm === null ? (tool.step === "bridge" ? "as its ends" : "any width") : undefined}
+            none={tool.mm === null ? (tool.step === "bridge" ? "as its ends" : "any width") : undefined}
             onCommit={async (text) => {
               const mm = readLength(text, unit);
-              if (mm !== null) change({ mm: mm > 0 ? mm : length.mm });
+              if (mm !== null) change({ mm: mm > 0 ? mm : tool.step === "take-over" ? null : length.mm });
               return mm;
             }}
           />
@@ -193,7 +194,7 @@ function MendRow({ art, mend, at }: { art: RegionArt; mend: Mend; at: number }) 
           label={`${NAMES[mend.kind]}, step ${at + 1}, length`}
           hideLabel
           mm={field.mm ?? 0}
-          none={field.mm === null ? "as its ends" : undefined}
+          none={field.mm === null ? (mend.kind === "bridge" ? "as its ends" : "any width") : undefined}
           onCommit={(text) => change({ [field.key]: text } as unknown as Partial<Mend>)}
         />
       ) : (
@@ -240,6 +241,8 @@ function lengthOf(mend: Mend): { key: string; mm: number | null } | null {
       return { key: "reach_mm", mm: mend.reach_mm as number };
     case "push":
       return { key: "mm", mm: mend.mm as number };
+    case "take-over":
+      return { key: "thinner_mm", mm: mend.thinner_mm as number | null };
     default:
       return null;
   }
