@@ -121,7 +121,7 @@ def broken_lines() -> str:
 
     rays = [(76 + r * math.sin(k * math.pi / 5), 26 - r * math.cos(k * math.pi / 5)) for k, r in enumerate([15, 6.3] * 5)]
     (x, y), (u, v) = rays[:2]
-    begun, ended = ((x + t * (u - x), y + t * (v - y)) for t in (0.7, 0.25))
+    begun, ended = ((x + t * (u - x), y + t * (v - y)) for t in (0.64, 0.38))
     corners = "L".join(f"{x:.2f} {y:.2f}" for x, y in [begun, *rays[1:], rays[0], ended])
     body = (
         f'<path d="{arc(38, 44, 28, -75, -45)}"/><circle cx="30" cy="36" r="5"/><circle cx="46" cy="54" r="7"/>'

@@ -10,6 +10,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.chrome import chromium
@@ -78,8 +79,29 @@ def main() -> None:
         shoot("stitches-on-a-shirt")
         hands.open("/design/example-colouring-page")
         hands.go_to("Art")
-        hands.press("Next")
+        hands.press("Claim regions")
+        time.sleep(REST_S)
+        canvas = browser.find_element(By.TAG_NAME, "canvas")
+        ActionChains(browser).move_to_element_with_offset(canvas, -60, -140).perform()
         shoot("colouring-page")
+        hands.open("/design/example-mended")
+        hands.go_to("Art")
+        hands.press("Bridge")
+        time.sleep(REST_S)
+        browser.execute_script("document.querySelector('[aria-label=\"Steps of mending\"]').scrollIntoView({block: 'end'})")
+        shoot("mending")
+        hands.open("/design/example-ten-thousand-nodes")
+        hands.go_to("Art")
+        hands.press("Nodes")
+        shoot("nodes")
+        hands.press("Nodes")
+        hands.open("/design/demo-window")
+        hands.go_to("Art")
+        hands.click('//select[@aria-label="Where the original is shown"]/option[.="beside"]')
+        hands.press("Loupe")
+        ActionChains(browser).move_to_element_with_offset(browser.find_element(By.TAG_NAME, "canvas"), 228, -45).perform()
+        shoot("beside")
+        hands.press("Loupe")
         hands.open("/design/example-foreign-svg")
         hands.go_to("Art")
         shoot("vector-file")

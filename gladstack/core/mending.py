@@ -19,11 +19,9 @@ from gladstack.core.joints import clean, grow
 FloatArray = npt.NDArray[np.float64]
 Spot = tuple[float, float]
 
-_REACHES = (1.5, 3.0)
-"""A line's direction at its end is told from the last so many of its widths."""
-_SIDEWAYS = 0.25
-"""A line ends at a point if the middle of its last part lies so far behind it, as a share; else the point is on its side."""
-_MOST_TURN = np.radians(25.0)
+_REACHES = (1.1, 2.0)
+"""A line's direction at its end is told from where it is so many of its widths farther back."""
+_MOST_TURN = np.radians(14.0)
 _THIN_SHARE = 0.3
 _ASIDE_MM, _ASIDE_SHARE = 1.0, 0.25
 """How far from an edge the ends of a stretch may be pointed at, of which the second is a share of their distance."""
@@ -46,19 +44,21 @@ def bridge(ink: MultiPolygon, start: Spot, end: Spot, width_mm: float | None = N
     """
     if ink.is_empty:
         raise MendError("There is no line here to bridge.", "Begin and end the bridge on lines of one film.")
-    ends = [_snapped(ink, start), _snapped(ink, end)]
-    span = float(np.hypot(*(ends[1] - ends[0])))
+    spots = [_snapped(ink, start), _snapped(ink, end)]
+    span = float(np.hypot(*(spots[1] - spots[0])))
     if span < 1e-6:
         raise MendError("The bridge begins where it ends.", "Draw it from one end of the line to the other.")
-    widths, directions = [], []
-    for here, there in (ends, ends[::-1]):
-        straight = (there - here) / span
-        width, direction = _line_end(ink, here, span)
-        widths.append(width_mm or width)
-        directions.append(direction if follow and direction is not None else straight)
+    found = [_line_end(ink, spot, span) for spot in spots]
+    ends = [end.at for end in found]
+    span = max(1e-6, float(np.hypot(*(ends[1] - ends[0]))))
+    widths = [width_mm or end.width for end in found]
+    ways = [(ends[1] - ends[0]) / span, (ends[0] - ends[1]) / span]
+    directions = [
+        end.direction if follow and end.direction is not None else way for end, way in zip(found, ways, strict=True)
+    ]
     if float(directions[0] @ (ends[1] - ends[0])) < 0 and float(directions[1] @ (ends[0] - ends[1])) < 0:
         # Both ends point away from each other: a curve would run back through the lines.
-        directions = [(ends[1] - ends[0]) / span, (ends[0] - ends[1]) / span]
+        directions = ways
     # Handles of this length draw an arc of a circle where both ends lie on one.
     cosines = [max(0.0, float(d @ s)) for d, s in zip(directions, (ends[1] - ends[0], ends[0] - ends[1]), strict=True)]
     reach = [2 / 3 * span / (1 + c / span) for c in cosines]
@@ -81,33 +81,53 @@ def _snapped(ink: MultiPolygon, spot: Spot) -> FloatArray:
     return np.array(spot if ink.intersects(at) else shapely.get_coordinates(shapely.shortest_line(ink, at))[0], float)
 
 
-def _line_end(ink: MultiPolygon, at: FloatArray, span: float) -> tuple[float, FloatArray | None]:
-    """How wide a line is at its end, and the direction it would carry on in; None if `at` lies on its side."""
-    width = max(0.5 * span, 2.0)
+@dataclass(frozen=True)
+class _LineEnd:
+    """Where a line ends, in its middle; how wide it is; and which way it would go on (None: the point is on its side)."""
+
+    at: FloatArray
+    width: float
+    direction: FloatArray | None
+
+
+def _line_end(ink: MultiPolygon, spot: FloatArray, span: float) -> _LineEnd:
+    """The end of the line at a point, which need not be pointed at exactly."""
+    width, middle = max(0.5 * span, 2.0), spot
     for _ in range(3):
         # Ever closer to the end, so that a joint or a broader part farther back does not count.
-        width = 2 * float(shapely.maximum_inscribed_circle(_part_at(ink, at, width), tolerance=0.02).length)
-    near_by, farther = (_outward(_part_at(ink, at, reach * width), at, reach * width) for reach in _REACHES)
-    if near_by is None or farther is None:
-        return width, None
-    # A bent line turns on from where its last part points on the whole, by as much as this part does from the one before.
-    turn = float(np.arctan2(farther[0] * near_by[1] - farther[1] * near_by[0], farther @ near_by))
-    turn = float(np.clip(turn, -_MOST_TURN, _MOST_TURN))
-    cos, sin = np.cos(turn), np.sin(turn)
-    return width, np.array([cos * near_by[0] - sin * near_by[1], sin * near_by[0] + cos * near_by[1]])
+        circle = shapely.maximum_inscribed_circle(_part_at(ink, spot, width), tolerance=0.02)
+        width, middle = 2 * float(circle.length), np.array(circle.coords[0])
+    here = _part_at(ink, spot, 4 * width)
+    near, far = (_crossings(here, middle, reach * width, width) for reach in _REACHES)
+    if len(near) != 1:
+        return _LineEnd(middle, width, None)
+    back = middle - near[0]
+    angle, bend = float(np.arctan2(back[1], back[0])), 0.0
+    if len(far) == 1:
+        # Both steps are chords, and point as the line does half-way along them.
+        longer = middle - far[0]
+        turned = float(np.arctan2(longer[0] * back[1] - longer[1] * back[0], back @ longer))
+        # What seems to turn more than a line can in so short a way is another line that joins it there.
+        bend = turned / max(0.5 * float(np.hypot(*longer) - np.hypot(*back)), 1e-6) if abs(turned) < _MOST_TURN else 0.0
+    # The end is where it was pointed at, but in the middle of the line.
+    angle += float(np.clip(0.5 * bend * np.hypot(*back), -_MOST_TURN, _MOST_TURN))
+    across = np.array([-np.sin(angle), np.cos(angle)])
+    end = spot + float((middle - spot) @ across) * across
+    angle += float(np.clip(bend * np.hypot(*(end - middle)), -_MOST_TURN, _MOST_TURN))
+    return _LineEnd(end, width, np.array([np.cos(angle), np.sin(angle)]))
+
+
+def _crossings(ink: Polygon, middle: FloatArray, reach: float, width: float) -> list[FloatArray]:
+    """Where lines leave the circle of radius `reach` round a point, each in its middle."""
+    arcs = shapely.intersection(Point(middle).buffer(reach, quad_segs=32).exterior, ink)
+    merged = shapely.line_merge(arcs) if arcs.geom_type == "MultiLineString" else arcs
+    return [np.array(p.centroid.coords[0]) for p in shapely.get_parts(merged) if p.length > 0.3 * width]
 
 
 def _part_at(ink: MultiPolygon, at: FloatArray, reach: float) -> Polygon:
     """What of `ink` within `reach` of a point hangs together with it."""
     near = shapely.intersection(ink, Point(at).buffer(reach))
     return min((p for p in shapely.get_parts(near) if isinstance(p, Polygon)), key=lambda p: float(p.distance(Point(at))))
-
-
-def _outward(last: Polygon, at: FloatArray, reach: float) -> FloatArray | None:
-    """The direction from the middle of the last part of a line to its end."""
-    behind = at - np.array(shapely.get_coordinates(last.centroid)[0])
-    length = float(np.hypot(*behind))
-    return behind / length if length > _SIDEWAYS * reach else None
 
 
 def stroke(path: Sequence[Spot], width_mm: float) -> MultiPolygon:

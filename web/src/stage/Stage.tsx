@@ -15,7 +15,7 @@ import { intoArt } from "./place";
 import { StageBar } from "./StageBar";
 import { coreSample, sceneOf } from "./scene";
 import { ToolHint } from "./ToolHint";
-import { type Box, fitView, type Point, panBy, toMm, type View, zoomAt } from "./transform";
+import { type Box, fitView, type Point, panBy, shownAt, toMm, type View, zoomAt } from "./transform";
 import { useDoing } from "./useDoing";
 import { useOriginals } from "./useOriginal";
 
@@ -84,6 +84,15 @@ export function Stage() {
   }, [box, size, pane]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the view is fitted anew only when what is shown changes its extent
   useEffect(fit, [boxKey, pane, size.height]);
+
+  // A waiting region that is stepped to comes into sight.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only the step itself moves the table
+  useEffect(() => {
+    if (waitingAt === null) return;
+    const holder = scene.arts.find((art) => (held.length === 0 || held.includes(art.id)) && art.waiting.length > 0);
+    const region = holder?.waiting[waitingAt];
+    if (region) setView((now) => now && shownAt(now, { x: region.x_mm, y: region.y_mm }, pane, size.height));
+  }, [waitingAt]);
 
   useEffect(() => {
     const element = canvas.current?.parentElement;
@@ -410,7 +419,7 @@ export function Stage() {
           Click a colour of the picture: it becomes a film. Esc leaves picking.
         </p>
       )}
-      {probe && pointer && !hold.current && (
+      {probe && pointer && !hold.current && !loupe && (
         <CoreSample at={pointer} probe={{ ...probe, region: working ? hovered : null }} size={size} />
       )}
     </section>

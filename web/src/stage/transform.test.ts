@@ -1,5 +1,5 @@
-import { describe, expect, it } from "vitest";
-import { fitView, panBy, toMm, toPixel, zoomAt } from "./transform";
+import { describe, expect, it, test } from "vitest";
+import { fitView, panBy, shownAt, toMm, toPixel, zoomAt } from "./transform";
 
 describe("view", () => {
   const view = { scale: 3, x: 40, y: -20 };
@@ -27,4 +27,10 @@ describe("view", () => {
     expect(panBy(view, 5, -5)).toEqual({ scale: 3, x: 45, y: -25 });
     expect(zoomAt(view, { x: 0, y: 0 }, 1e-9).scale).toBeGreaterThan(0);
   });
+});
+
+test("a place out of sight is brought to the middle, one in sight is left alone", () => {
+  const view = { scale: 10, x: 0, y: 0 };
+  expect(shownAt(view, { x: 20, y: 20 }, 400, 400)).toBe(view);
+  expect(toPixel(shownAt(view, { x: 90, y: 20 }, 400, 400), { x: 90, y: 20 })).toEqual({ x: 200, y: 200 });
 });

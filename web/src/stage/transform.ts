@@ -43,6 +43,15 @@ export function panBy(view: View, dx: number, dy: number): View {
   return { ...view, x: view.x + dx, y: view.y + dy };
 }
 
+const RIM_PX = 40;
+
+/** The view moved so that a place (mm) is in its middle, if it is not well in sight already. */
+export function shownAt(view: View, mm: Point, width: number, height: number): View {
+  const at = toPixel(view, mm);
+  const inside = at.x > RIM_PX && at.y > RIM_PX && at.x < width - RIM_PX && at.y < height - RIM_PX;
+  return inside ? view : panBy(view, width / 2 - at.x, height / 2 - at.y);
+}
+
 export function toMm(view: View, pixel: Point): Point {
   return { x: (pixel.x - view.x) / view.scale, y: (pixel.y - view.y) / view.scale };
 }
