@@ -21,7 +21,8 @@ Spot = tuple[float, float]
 
 _REACHES = (1.1, 2.0)
 """A line's direction at its end is told from where it is so many of its widths farther back."""
-_MOST_TURN = np.radians(14.0)
+_MOST_TURN = np.radians(20.0)
+_PLAIN = 1.15
 _THIN_SHARE = 0.3
 _ASIDE_MM, _ASIDE_SHARE = 1.0, 0.25
 """How far from an edge the ends of a stretch may be pointed at, of which the second is a share of their distance."""
@@ -101,14 +102,15 @@ def _line_end(ink: MultiPolygon, spot: FloatArray, span: float) -> _LineEnd:
     near, far = (_crossings(here, middle, reach * width, width) for reach in _REACHES)
     if len(near) != 1:
         return _LineEnd(middle, width, None)
-    back = middle - near[0]
-    angle, bend = float(np.arctan2(back[1], back[0])), 0.0
-    if len(far) == 1:
+    (crossing, plain), bend = near[0], 0.0
+    # Where another line joins close by, the way from the line's middle to where it was pointed at tells more.
+    back = middle - crossing if plain else spot - middle
+    angle = float(np.arctan2(back[1], back[0]))
+    if plain and len(far) == 1 and far[0][1]:
         # Both steps are chords, and point as the line does half-way along them.
-        longer = middle - far[0]
+        longer = middle - far[0][0]
         turned = float(np.arctan2(longer[0] * back[1] - longer[1] * back[0], back @ longer))
-        # What seems to turn more than a line can in so short a way is another line that joins it there.
-        bend = turned / max(0.5 * float(np.hypot(*longer) - np.hypot(*back)), 1e-6) if abs(turned) < _MOST_TURN else 0.0
+        bend = turned / max(0.5 * float(np.hypot(*longer) - np.hypot(*back)), 1e-6)
     # The end is where it was pointed at, but in the middle of the line.
     angle += float(np.clip(0.5 * bend * np.hypot(*back), -_MOST_TURN, _MOST_TURN))
     across = np.array([-np.sin(angle), np.cos(angle)])
@@ -117,11 +119,13 @@ def _line_end(ink: MultiPolygon, spot: FloatArray, span: float) -> _LineEnd:
     return _LineEnd(end, width, np.array([np.cos(angle), np.sin(angle)]))
 
 
-def _crossings(ink: Polygon, middle: FloatArray, reach: float, width: float) -> list[FloatArray]:
-    """Where lines leave the circle of radius `reach` round a point, each in its middle."""
+def _crossings(ink: Polygon, middle: FloatArray, reach: float, width: float) -> list[tuple[FloatArray, bool]]:
+    """Where lines leave the circle of radius `reach` round a point, each in its middle; and whether it is one plain line."""
     arcs = shapely.intersection(Point(middle).buffer(reach, quad_segs=32).exterior, ink)
     merged = shapely.line_merge(arcs) if arcs.geom_type == "MultiLineString" else arcs
-    return [np.array(p.centroid.coords[0]) for p in shapely.get_parts(merged) if p.length > 0.3 * width]
+    one = 2 * reach * np.arcsin(min(1.0, 0.5 * width / reach))
+    met = [p for p in shapely.get_parts(merged) if p.length > 0.3 * width]
+    return [(np.array(p.centroid.coords[0]), bool(p.length < _PLAIN * one)) for p in met]
 
 
 def _part_at(ink: MultiPolygon, at: FloatArray, reach: float) -> Polygon:
