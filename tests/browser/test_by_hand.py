@@ -397,6 +397,25 @@ def test_broken_lines_are_bridged_and_filled_by_hand(maker: Maker) -> None:
     maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 2, "the step did not come back")
 
 
+def test_a_film_is_replaced_by_lettering_by_hand(maker: Maker, tmp_path: Path) -> None:
+    path = tmp_path / "fused.svg"
+    path.write_bytes(FUSED)
+    maker.bring(path)
+    maker.go_to("Art")
+    maker.press("Claim regions")
+    maker.new_film("Claim for", TEAL, there=False)
+    maker.draw((0.75, 0.33))
+    maker.fold_out("Mending")
+    maker.press("Replace a film")
+    maker.see('//input[@placeholder="The words it shows"]').send_keys("Dome")
+    maker.press("Set “Dome”")
+    made = maker.built_when(lambda d: len(d["recipe"]["arts"]) == 2, "the film was not replaced")
+    teal = next(layer for layer in made["built"]["layers"] if layer["film"] == TEAL)
+    assert made["recipe"]["arts"][0]["mends"][0]["kind"] == "let-go"
+    assert made["built"]["arts"][1]["box"]["right"] - made["built"]["arts"][1]["box"]["left"] == pytest.approx(10, abs=0.1)
+    assert teal["pieces"] >= 4
+
+
 def test_ten_thousand_nodes_become_few_by_hand(maker: Maker) -> None:
     maker.bring(EXAMPLES / "ten-thousand-nodes.svg")
     maker.go_to("Art")

@@ -14,8 +14,10 @@ from shapely import MultiPolygon, box
 from gladstack.core.joints import clean
 from gladstack.recipe.apply import apply_edit
 from gladstack.recipe.art_pieces import Assets
+from gladstack.recipe.arts import LetteringArt, Place
 from gladstack.recipe.build import build
-from gladstack.recipe.edits import ClaimRegions
+from gladstack.recipe.edits import ClaimRegions, ReplaceFilm
+from gladstack.recipe.makings import OutlineShadow
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.mended import mended
 from gladstack.recipe.mends import Mend
@@ -206,6 +208,20 @@ def test_every_step_does_what_it_says_and_opens_no_seam(made: Any, areas: tuple[
     assert [after.by_film.get(k, MultiPolygon()).area for k in (RED, INK, NAVY)] == pytest.approx(areas, rel=0.004)
     parts = list(after.by_film.values())
     assert shapely.union_all(parts).area == pytest.approx(sum(p.area for p in parts), rel=1e-9)
+
+
+def test_a_film_is_replaced_by_lettering_or_a_shadow() -> None:
+    art = {"kind": "vector", "id": "file", "file": "a" * 64, "pins": [pin(RIGHT, RED), pin(ISLE, NAVY)]}
+    recipe = Recipe.model_validate({"name": "File", "arts": [art], "joint": {"kind": "full", "mm": 0}})
+    lettering = LetteringArt(text="8", film=NAVY, height_mm=10, place=Place(x_mm=45, y_mm=25))
+    assets = Assets(picture=no_picture, file=lambda digest: FUSED)
+    made = build(apply_edit(recipe, ReplaceFilm(art="file", film=NAVY, lettering=lettering)), assets, Memo())
+    # The island's area went to what surrounds it, and the letter lies on that.
+    assert area(made, RED) == pytest.approx(26 * 36)
+    assert 20 < area(made, NAVY) < 100
+    shadow = OutlineShadow(film=NAVY, of=(RED,), mm=1)
+    made = build(apply_edit(recipe, ReplaceFilm(art="file", film=NAVY, shadow=shadow)), assets, Memo())
+    assert area(made, NAVY) == pytest.approx(28 * 38, rel=0.02)
 
 
 def test_an_edge_is_pushed_under_what_lies_on_it() -> None:

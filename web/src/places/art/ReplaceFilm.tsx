@@ -3,7 +3,7 @@ import type { RegionArt } from "@/api/client";
 import { FilmField } from "@/parts/FilmField";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { useEdit, useOpenDesign } from "@/state/design";
-import { useAreas } from "@/state/regions";
+import { ownerOf, ownersOf, useAreas } from "@/state/regions";
 import { useView } from "@/state/view";
 
 /** A film that came out badly, let go for clean lettering, or for a shadow of the films on it. */
@@ -20,7 +20,8 @@ export function ReplaceFilm({ art }: { art: RegionArt }) {
   const byLettering = async () => {
     if (!own || !words.trim()) return;
     // The words come to lie where the film lay, as wide as it was.
-    const parts = areas?.all.filter((area) => area.film === own) ?? [];
+    const owners = ownersOf(built.arts.find((candidate) => candidate.id === art.id)?.claims ?? []);
+    const parts = areas?.all.filter((area) => ownerOf(owners, area) === own) ?? [];
     const left = Math.min(...parts.map((area) => area.left));
     const right = Math.max(...parts.map((area) => area.left + area.width_mm));
     const bottom = Math.max(...parts.map((area) => area.top + area.height_mm));
