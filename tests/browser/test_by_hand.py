@@ -330,6 +330,10 @@ def test_a_scanned_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path
     made = maker.design()
     assert len(made["built"]["arts"][0]["waiting"]) == waiting - 3
     assert RED in [layer["film"] for layer in made["built"]["layers"]]
+    maker.press("Next")
+    maker.press("Claim it")
+    maker.built_when(lambda d: len(d["built"]["arts"][0]["waiting"]) == waiting - 4, "the region was not claimed")
+    maker.press("take back the last of 4")
     maker.type_into("Ink below", "170")
     made = maker.built_when(lambda d: d["recipe"]["arts"][0]["threshold"] == 170, "the threshold was not set")
     assert made["built"]["notices"] == []

@@ -10,6 +10,7 @@ import { Stack } from "@/places/Stack";
 import { goToDesign } from "@/route";
 import { Stage } from "@/stage/Stage";
 import { DesignContext, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
+import { useTools } from "@/state/tools";
 import { useTries } from "@/state/tries";
 import { PLACES, type Place, useView } from "@/state/view";
 
@@ -19,6 +20,13 @@ const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Sheets, Cut
 export function Workspace({ id }: { id: string }) {
   const design = useDesign(id);
   const tried = useTries((tries) => tries.built);
+  const leave = useView((view) => view.leave);
+  const take = useTools((tools) => tools.take);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another design is looked at afresh
+  useEffect(() => {
+    leave();
+    take(null);
+  }, [id]);
   if (design.isError) {
     return (
       <Message title="This design cannot be opened">

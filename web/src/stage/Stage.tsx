@@ -12,8 +12,10 @@ import { artAt, drawn, type Guide, letterAt } from "./handling";
 import { paintDoing, paintEdges, paintNodes, paintSource } from "./overlay";
 import * as paint from "./paint";
 import { intoArt } from "./place";
+import { faded, onlyIn, paintDivide, paintLoupe } from "./reference";
 import { StageBar } from "./StageBar";
 import { coreSample, sceneOf } from "./scene";
+import { paintSheets, sheetsBox } from "./sheets";
 import { ToolHint } from "./ToolHint";
 import { type Box, fitView, type Point, panBy, shownAt, toMm, type View, zoomAt } from "./transform";
 import { useDoing } from "./useDoing";
@@ -32,7 +34,7 @@ export function Stage() {
   const attempt = useTry();
   const { place, lens, original, film: chosen, picking, pick, choose } = useView();
   const { arts: held, letters, holing, waitingAt, chooseArts, chooseLetters } = useView();
-  const { hidden, reference, loupe, nodes, edges } = useView();
+  const { hidden, reference, loupe, nodes, edges: tracing } = useView();
   const { tool, take } = useTools();
   const scene = useMemo(() => sceneOf(built, hidden), [built, hidden]);
   const pictures = useMemo(
@@ -57,6 +59,7 @@ export function Stage() {
   const hold = useRef<Hold | null>(null);
   const [guides, setGuides] = useState<Guide[]>([]);
   const arranging = place === "Art" && !picking;
+  const edges = tracing && arranging;
   const sheets = place === "Sheets";
   const exploded = !sheets && lens === "Exploded" && !picking;
   const beside = reference === "beside" && original > 0 && !sheets && !exploded && !picking && sources.length > 0;
@@ -73,7 +76,7 @@ export function Stage() {
   const working = arranging && tool !== null && !exploded;
 
   const box: Box = useMemo(() => {
-    if (sheets) return paint.sheetsBox(scene);
+    if (sheets) return sheetsBox(scene);
     if (exploded) return paint.explodedBox(scene);
     return scene.box;
   }, [scene, sheets, exploded]);
@@ -122,7 +125,7 @@ export function Stage() {
       }
       paint.paintTable(context, size.width, size.height, ratio);
       if (sheets) {
-        paint.paintSheets(context, scene, view, ratio, chosen);
+        paintSheets(context, scene, view, ratio, chosen);
         return;
       }
       if (exploded) {
@@ -146,18 +149,18 @@ export function Stage() {
       const half = Math.round(size.width / 2);
       const here = beside ? { ...view, x: view.x + half } : view;
       if (beside) {
-        paint.onlyIn(context, ratio, { left: 0, top: 0, right: half, bottom: size.height }, () =>
+        onlyIn(context, ratio, { left: 0, top: 0, right: half, bottom: size.height }, () =>
           showSources(view, original),
         );
-        paint.paintDivide(context, half, size.height, ratio);
+        paintDivide(context, half, size.height, ratio);
       }
-      paint.onlyIn(context, ratio, { left: beside ? half : 0, top: 0, right: size.width, bottom: size.height }, () => {
+      onlyIn(context, ratio, { left: beside ? half : 0, top: 0, right: size.width, bottom: size.height }, () => {
         const under = edges || (reference === "under" && original > 0 && !picking);
         if (lens === "Finished" && !under) paintGround(context, scene, here, ratio, recipe.ground);
         paint.paintFrame(context, scene, here, ratio);
         if (under) showSources(here, 1);
         context.globalAlpha = 1;
-        if (under && !edges) paint.faded(context, 1 - 0.85 * original, (on) => showResult(here, on));
+        if (under && !edges) faded(context, 1 - 0.85 * original, (on) => showResult(here, on));
         else showResult(here);
         const over = picking ? 1 : reference === "over" && !edges ? original : 0;
         if (over > 0) showSources(here, over);
@@ -172,7 +175,7 @@ export function Stage() {
         const local = { x: pointer.x - (beside && pointer.x > half ? half : 0), y: pointer.y };
         const close = zoomAt(view, local, LOUPE_ZOOM);
         const moved = { ...close, x: close.x + pointer.x - local.x };
-        paint.paintLoupe(
+        paintLoupe(
           context,
           pointer,
           ratio,
@@ -413,7 +416,7 @@ export function Stage() {
           +
         </button>
       </div>
-      {tool && <ToolHint tool={tool} />}
+      {working && tool && <ToolHint tool={tool} />}
       {picking && (
         <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
           Click a colour of the picture: it becomes a film. Esc leaves picking.

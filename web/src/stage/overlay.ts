@@ -2,12 +2,10 @@ import type { RegionArt } from "@/api/client";
 import type { Area, Areas } from "@/state/regions";
 import type { Tool } from "@/state/tools";
 import { around, type Trail } from "./gesture";
+import { CHOSEN, type Context } from "./paint";
 import { enterArt } from "./place";
 import { type Film, nodesOf, type Scene } from "./scene";
 import { toPixel, type View } from "./transform";
-
-const CHOSEN = "#6d3468";
-type Context = CanvasRenderingContext2D;
 
 /** What a tool is about to do: regions under it, regions on their way to a film, and the way it has gone. */
 export interface Doing {

@@ -3,19 +3,20 @@ import { showLength, type Unit } from "@/lengths";
 import { fillFilm } from "./finish";
 import type { Guide } from "./handling";
 import { enterArt } from "./place";
-import { type Film, lineColour, luminance, type Scene } from "./scene";
-import { type Box, type Point, toPixel, type View } from "./transform";
+import { type Film, luminance, type Scene } from "./scene";
+import { toPixel, type View } from "./transform";
 
-const INK = "#25231e";
-const SOFT = "#625d52";
-const LINE = "#d3cec1";
-const CHOSEN = "#6d3468";
-const FAIL = "#a8321a";
+export const INK = "#25231e";
+export const SOFT = "#625d52";
+export const LINE = "#d3cec1";
+export const CHOSEN = "#6d3468";
+export const FAIL = "#a8321a";
 
-type Context = CanvasRenderingContext2D;
+export type Context = CanvasRenderingContext2D;
 export type Pictures = ReadonlyMap<string, ImageBitmap>;
 
-function inMillimetres(context: Context, view: View, ratio: number, draw: () => void): void {
+/** Draws in millimetres of the stack. */
+export function inMillimetres(context: Context, view: View, ratio: number, draw: () => void): void {
   context.save();
   context.setTransform(view.scale * ratio, 0, 0, view.scale * ratio, view.x * ratio, view.y * ratio);
   draw();
@@ -194,77 +195,6 @@ function dimension(context: Context, a: number, b: number, y: number, text: stri
   context.fillText(text, middle, y);
 }
 
-/** Draws only within a box of the stage, in pixels. */
-export function onlyIn(context: Context, ratio: number, box: Box, draw: () => void): void {
-  context.save();
-  context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.beginPath();
-  context.rect(box.left, box.top, box.right - box.left, box.bottom - box.top);
-  context.clip();
-  draw();
-  context.restore();
-}
-
-/** Draws through a layer of its own, which is then laid on with `alpha`. */
-export function faded(context: Context, alpha: number, draw: (on: Context) => void): void {
-  const { width, height } = context.canvas;
-  const sheet = new OffscreenCanvas(width, height);
-  const own = sheet.getContext("2d") as unknown as Context | null;
-  if (!own) return;
-  draw(own);
-  context.save();
-  context.setTransform(1, 0, 0, 1, 0, 0);
-  context.globalAlpha = alpha;
-  context.drawImage(sheet, 0, 0);
-  context.restore();
-}
-
-/** The line between the original and the result beside it, and which is which. */
-export function paintDivide(context: Context, x: number, height: number, ratio: number): void {
-  context.save();
-  context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.fillStyle = LINE;
-  context.fillRect(x - 0.5, 0, 1, height);
-  context.font = '13px "Source Sans 3 Variable", sans-serif';
-  context.fillStyle = SOFT;
-  context.textAlign = "right";
-  context.fillText("original", x - 10, height - 62);
-  context.textAlign = "left";
-  context.fillText("result", x + 10, height - 62);
-  context.restore();
-}
-
-const LOUPE_PX = 92;
-
-/** A round glass at the pointer: the original in its left half, the result in its right. */
-export function paintLoupe(context: Context, at: Point, ratio: number, original: () => void, result: () => void): void {
-  context.save();
-  context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.beginPath();
-  context.arc(at.x, at.y, LOUPE_PX, 0, 2 * Math.PI);
-  context.fillStyle = "#fbfaf7";
-  context.fill();
-  context.clip();
-  const { x, y } = at;
-  onlyIn(context, ratio, { left: x - LOUPE_PX, top: y - LOUPE_PX, right: x, bottom: y + LOUPE_PX }, original);
-  onlyIn(context, ratio, { left: x, top: y - LOUPE_PX, right: x + LOUPE_PX, bottom: y + LOUPE_PX }, result);
-  context.restore();
-  context.save();
-  context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.strokeStyle = INK;
-  context.lineWidth = 2;
-  context.beginPath();
-  context.arc(x, y, LOUPE_PX, 0, 2 * Math.PI);
-  context.stroke();
-  context.lineWidth = 1;
-  context.strokeStyle = "rgba(30, 26, 16, 0.6)";
-  context.beginPath();
-  context.moveTo(x, y - LOUPE_PX);
-  context.lineTo(x, y + LOUPE_PX);
-  context.stroke();
-  context.restore();
-}
-
 /** A picture as it was brought in, laid where it lies on the stack. */
 export function paintOriginal(
   context: Context,
@@ -362,96 +292,6 @@ export function paintWaiting(
       context.stroke();
     });
   }
-  context.restore();
-}
-
-const SHEET_GAP_MM = 30;
-
-/** Where each sheet lies on the stage, in mm: left to right, in rows about as wide as high. */
-export function sheetPlaces(scene: Scene): { x: number; y: number }[] {
-  const columns = Math.ceil(Math.sqrt(scene.films.length * 1.35));
-  const places: { x: number; y: number }[] = [];
-  let y = 0;
-  for (let first = 0; first < scene.films.length; first += columns) {
-    let x = 0;
-    let tallest = 0;
-    for (const film of scene.films.slice(first, first + columns)) {
-      places.push({ x, y });
-      x += film.sheet.width_mm + SHEET_GAP_MM;
-      tallest = Math.max(tallest, film.sheet.height_mm);
-    }
-    y += tallest + 1.6 * SHEET_GAP_MM;
-  }
-  return places;
-}
-
-/** The extent of all sheets in mm. */
-export function sheetsBox(scene: Scene) {
-  const places = sheetPlaces(scene);
-  return {
-    left: 0,
-    top: -0.8 * SHEET_GAP_MM,
-    right: Math.max(1, ...scene.films.map((film, k) => (places[k]?.x ?? 0) + film.sheet.width_mm)),
-    bottom: Math.max(1, ...scene.films.map((film, k) => (places[k]?.y ?? 0) + film.sheet.height_mm)),
-  };
-}
-
-/** Every sheet with its cut shape as it will lie on the cutter, mirrored where it is. */
-export function paintSheets(context: Context, scene: Scene, view: View, ratio: number, chosen: string | null): void {
-  const places = sheetPlaces(scene);
-  scene.films.forEach((film, k) => {
-    const place = places[k];
-    if (!place) return;
-    const { sheet } = film;
-    inMillimetres(context, { scale: view.scale, ...toPixel(view, place) }, ratio, () => {
-      context.fillStyle = film.colour;
-      context.fillRect(0, 0, sheet.width_mm, sheet.height_mm);
-      context.lineWidth = (film.key === chosen ? 3 : 1) / view.scale;
-      context.strokeStyle = sheet.fits ? (film.key === chosen ? CHOSEN : "rgba(30, 26, 16, 0.45)") : FAIL;
-      context.strokeRect(0, 0, sheet.width_mm, sheet.height_mm);
-      const line = lineColour(film.colour);
-      context.strokeStyle = line;
-      context.globalAlpha = 0.45;
-      context.lineWidth = 0.8 / view.scale;
-      context.setLineDash([4 / view.scale, 4 / view.scale]);
-      const m = sheet.margin_mm;
-      context.strokeRect(m, m, sheet.width_mm - 2 * m, sheet.height_mm - 2 * m);
-      context.setLineDash([]);
-      context.globalAlpha = 1;
-      context.transform(sheet.mirrored ? -1 : 1, 0, 0, 1, sheet.dx_mm, sheet.dy_mm);
-      context.lineWidth = 1.2 / view.scale;
-      context.stroke(film.path);
-      context.globalAlpha = 0.14;
-      context.fillStyle = line;
-      context.fill(film.path, "evenodd");
-      context.globalAlpha = 1;
-      if (scene.marks) context.fill(scene.marks);
-    });
-    label(context, view, ratio, place, film, k);
-  });
-}
-
-function label(
-  context: Context,
-  view: View,
-  ratio: number,
-  place: { x: number; y: number },
-  film: Film,
-  k: number,
-): void {
-  const at = toPixel(view, place);
-  const room = film.sheet.width_mm * view.scale;
-  context.save();
-  context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.font = '600 13px "Source Sans 3 Variable", sans-serif';
-  context.fillStyle = film.sheet.fits ? INK : FAIL;
-  context.textBaseline = "bottom";
-  let text = `${k + 1}  ${film.name}${film.sheet.mirrored ? ", mirrored" : ""}${film.sheet.fits ? "" : ", does not fit"}`;
-  if (context.measureText(text).width > room) {
-    while (text.length > 4 && context.measureText(`${text}…`).width > room) text = text.slice(0, -1);
-    text += "…";
-  }
-  context.fillText(text, at.x, at.y - 5);
   context.restore();
 }
 

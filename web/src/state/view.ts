@@ -44,6 +44,8 @@ interface ViewState {
   pick(picking: boolean): void;
   hole(making: string | null): void;
   stepTo(waitingAt: number | null): void;
+  /** Forgets what belonged to the design that was open. */
+  leave(): void;
   hide(film: string): void;
   showAll(): void;
   refer(reference: Reference): void;
@@ -78,6 +80,7 @@ export const useView = create<ViewState>()(
       choose: (film) => set({ film, holing: null }),
       pick: (picking) => set({ picking }),
       hole: (holing) => set({ holing }),
+      leave: () => set({ film: null, arts: [], letters: [], holing: null, waitingAt: null, hidden: [], edges: false }),
       hide: (film) =>
         set((now) => ({
           hidden: now.hidden.includes(film) ? now.hidden.filter((k) => k !== film) : [...now.hidden, film],

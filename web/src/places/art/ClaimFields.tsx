@@ -99,7 +99,7 @@ export function ClaimFields({ art }: { art: RegionArt }) {
             take back the last of {art.pins.length}
           </button>
         )}
-        {art.kind !== "picture" && <Waiting art={art} />}
+        {art.kind !== "picture" && <Waiting art={art} tool={now} />}
       </section>
       <SmallAreas art={art} />
       <InSight />
@@ -108,8 +108,10 @@ export function ClaimFields({ art }: { art: RegionArt }) {
 }
 
 /** How many regions wait for a film, each of them in turn. */
-function Waiting({ art }: { art: RegionArt }) {
+function Waiting({ art, tool }: { art: RegionArt; tool: ClaimTool }) {
   const { built } = useOpenDesign();
+  const edit = useEdit();
+  const areas = useAreas(art.id);
   const { waitingAt, stepTo } = useView();
   const waiting = built.arts.find((candidate) => candidate.id === art.id)?.waiting ?? [];
   const at = waitingAt !== null && waitingAt < waiting.length ? waitingAt : null;
@@ -126,6 +128,15 @@ function Waiting({ art }: { art: RegionArt }) {
           onClick={() => stepTo(at === null ? 0 : (at + 1) % waiting.length)}
         >
           Next
+        </button>
+      )}
+      {current && areas && (
+        <button
+          type="button"
+          className="act text-sm"
+          onClick={() => edit(claimEdit(tool, tool.target, areas, [current.region]))}
+        >
+          Claim it
         </button>
       )}
       {current && <span className="measure text-soft">{current.area_mm2.toFixed(1)} mm²</span>}
