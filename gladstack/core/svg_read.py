@@ -44,6 +44,7 @@ from gladstack.core.svg_style import ROOT, Rule, Style, colour_of, number_of, re
 MAX_BYTES = 20 * 2**20
 MAX_ELEMENTS = 100_000
 MAX_DEPTH = 120
+MAX_COPIES = 5_000
 MAX_COORDINATE_MM = 100_000.0
 MM_PER_PX = 25.4 / 96
 _IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
@@ -64,6 +65,7 @@ class _Reader:
     steps: int = 0
     ends: OpenEnds = AS_TOLD
     open_paths: int = 0
+    copies: int = 0
     above: list[Element] = field(default_factory=list)
 
 
@@ -213,6 +215,9 @@ def _walk_use(
     found = reader.ids.get(target[1:])
     if found is None:
         return
+    reader.copies += 1
+    if reader.copies > MAX_COPIES:
+        raise VectorError("This drawing repeats its parts without end.", "Save it with its copies made real.")
     matrix = compose(matrix, (1.0, 0.0, 0.0, 1.0, number_of(element.get("x")), number_of(element.get("y"))))
     if _tag(found) == "symbol":
         copy = Element("svg", {k: v for k, v in found.attrib.items() if k not in ("x", "y", "transform")})
@@ -242,7 +247,7 @@ def _clipped(
     if source.get("clipPathUnits") == "objectBoundingBox":
         left, top, right, bottom = _own_box(element, depth, reader)
         matrix = compose(matrix, (right - left, 0.0, 0.0, bottom - top, left, top))
-    inner = _Reader(reader.ids, reader.rules, reader.view, steps=reader.steps)
+    inner = _Reader(reader.ids, reader.rules, reader.view, steps=reader.steps, copies=reader.copies)
     own = compose(matrix, _transform(source.get("transform")))
     for child in source:
         style = style_of(child, _tag(child), ROOT, reader.rules) | {"fill": "#000000", "stroke": "none"}
@@ -251,21 +256,21 @@ def _clipped(
             _walk_use(child, style, compose(own, _transform(style.get("transform"))), None, 2, inner)
         elif _tag(child) in _SHAPES:
             _paint(child, _tag(child), style, compose(own, _transform(style.get("transform"))), None, inner)
-    reader.steps = inner.steps
+    reader.steps, reader.copies = inner.steps, inner.copies
     shape = clean(shapely.union_all([i.shape for i in inner.items])) if inner.items else MultiPolygon()
     return shape if clip is None else clean(shapely.intersection(shape, clip))
 
 
 def _own_box(element: Element, depth: int, reader: _Reader) -> tuple[float, float, float, float]:
     """The box of what an element draws, in its own units, strokes left out."""
-    inner = _Reader(reader.ids, [], reader.view, steps=reader.steps)
+    inner = _Reader(reader.ids, [], reader.view, steps=reader.steps, copies=reader.copies)
     plain: Style = {**ROOT, "fill": "#000000"}
     bare = Element(
         element.tag, {k: v for k, v in element.attrib.items() if k not in ("transform", "clip-path", "style", "class")}
     )
     bare.extend(list(element))
     _walk(bare, plain, _IDENTITY, None, depth + 1, inner)
-    reader.steps = inner.steps
+    reader.steps, reader.copies = inner.steps, inner.copies
     return _extent([i for i in inner.items if i.curves])
 
 

