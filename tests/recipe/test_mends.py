@@ -1,0 +1,142 @@
+"""Mends and claims in any mixture: whatever is chosen, the films stay a sound stack; steps switched off leave no trace."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Any
+
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import TypeAdapter
+from shapely import MultiPolygon
+
+from gladstack.recipe.apply import apply_edit
+from gladstack.recipe.art_pieces import Assets
+from gladstack.recipe.arts import LineArt, PictureArt
+from gladstack.recipe.build import Built, build
+from gladstack.recipe.edits import AddMend, ChangeMend, OrderMends, Resize
+from gladstack.recipe.memo import Memo
+from gladstack.recipe.mended import mended
+from gladstack.recipe.mends import Mend
+from gladstack.recipe.models import Recipe
+from gladstack.recipe.scale import scaled
+from tests.pictures import picture_of
+from tests.recipe.test_regions import HALVES, INK, NAVY, RED, TEAL
+from tests.recipe.test_stack import check_invariants
+
+MEND: TypeAdapter[Mend] = TypeAdapter(Mend)
+MEMO = Memo()
+WIDTH = 60.0
+SPOT = st.builds(lambda x, y: {"x": x, "y": y}, st.floats(0.02, 0.98), st.floats(0.02, 0.58))
+AREA = st.lists(SPOT, min_size=3, max_size=5)
+FILM = st.sampled_from([RED, INK, NAVY])
+
+
+def steps(film: Any, spot: Any, area: Any) -> Any:
+    """Any step of mending but a bridge."""
+    ends = {"start": spot, "end": spot}
+    kinds = [
+        {"kind": st.just("cut-away"), "film": st.one_of(st.none(), film), "around": area},
+        {"kind": st.just("brush"), "film": film, "path": st.lists(spot, min_size=1, max_size=4),
+         "width_mm": st.floats(0.2, 8), "mode": st.sampled_from(["add", "take"])},
+        {"kind": st.just("smooth"), "film": film, **ends, "reach_mm": st.floats(0.3, 4)},
+        {"kind": st.just("straighten"), "film": film, **ends},
+        {"kind": st.just("take-over"), "film": st.one_of(st.none(), film), "into": st.one_of(st.none(), film),
+         "around": area, "thinner_mm": st.one_of(st.none(), st.floats(0.3, 4))},
+        {"kind": st.just("let-go"), "film": film, "close": st.booleans()},
+    ]  # fmt: skip
+    return st.one_of([st.fixed_dictionaries(kind) for kind in kinds])
+
+
+@settings(max_examples=80)
+@given(st.lists(steps(FILM, SPOT, AREA), max_size=5))
+def test_any_run_of_steps_leaves_films_that_do_not_overlap(run: list[dict[str, Any]]) -> None:
+    made = [MEND.validate_python({**data, "id": f"step-{k}"}) for k, data in enumerate(run)]
+    after = mended(HALVES, made, 100)
+    parts = list(after.by_film.values())
+    assert all(p.is_valid for p in parts)
+    assert shapely.union_all(parts).area == pytest.approx(sum(p.area for p in parts), rel=1e-6, abs=1e-6)
+    assert {id_ for id_, _ in after.idle} <= {m.id for m in made}
+    off = [m.model_copy(update={"on": False}) for m in made]
+    assert mended(HALVES, off, 100).by_film == HALVES
+
+
+@lru_cache(maxsize=1)
+def picture() -> bytes:
+    return picture_of("targets", 200)
+
+
+def built(joint: str = "butt", **more: Any) -> Built:
+    art = {"kind": "picture", "id": "picture", "picture": "a" * 64, "width_mm": WIDTH, **more}
+    recipe = Recipe.model_validate({"name": "Picture", "arts": [art], "joint": {"kind": joint, "mm": 0.4}})
+    return build(recipe, Assets(picture=lambda digest: picture()), MEMO)
+
+
+FILMS = tuple(layer.film for layer in built().layers)
+WITHOUT = st.sampled_from(["open", "hole", "dropped", "merged", "outer", "own"])
+PINS = st.one_of(
+    st.builds(lambda s, f: {**s, "film": f}, SPOT, st.sampled_from([*FILMS, TEAL])),
+    st.builds(
+        lambda s, b: {**s, "becomes": b}, SPOT, st.sampled_from(["open", "hole", "dropped", "merged", "outer", "own"])
+    ),
+)
+
+
+@settings(max_examples=25)
+@given(
+    st.lists(PINS, max_size=5),
+    st.lists(steps(st.sampled_from(FILMS), SPOT, AREA), max_size=3),
+    st.sampled_from(["butt", "lap", "gap", "full"]),
+    st.sampled_from([0.0, 0.1]),
+)
+def test_a_picture_claimed_and_mended_at_will_is_a_sound_stack(
+    pins: list[dict[str, Any]], run: list[dict[str, Any]], joint: str, simplify_mm: float
+) -> None:
+    mends = [{**data, "id": f"step-{k}"} for k, data in enumerate(run)]
+    check_invariants(built(joint, pins=pins, mends=mends, simplify_mm=simplify_mm))
+
+
+def test_a_picture_nothing_is_said_of_is_its_planar_map() -> None:
+    plain, claimed = built(), built(pins=[{"x": 0.001, "y": 0.001, "becomes": "own"}])
+    assert [item.film for item in plain.layers] == [item.film for item in claimed.layers]
+    for a, b in zip(plain.layers, claimed.layers, strict=True):
+        assert shapely.symmetric_difference(a.cut, b.cut).area == pytest.approx(0, abs=1e-6)
+        assert b.outline.nodes == a.outline.nodes
+
+
+BRUSH = MEND.validate_python(
+    {"kind": "brush", "film": FILMS[0], "path": [{"x": 0.1, "y": 0.1}, {"x": 0.9, "y": 0.1}], "width_mm": 2}
+)
+
+
+def test_mends_keep_their_place_at_any_size() -> None:
+    recipe = Recipe(name="P", arts=(PictureArt(id="picture", picture="a" * 64, width_mm=WIDTH, simplify_mm=0.1),))
+    recipe = apply_edit(recipe, AddMend(art="picture", mend=BRUSH))
+    for larger in (apply_edit(recipe, Resize(width_mm=2 * WIDTH)), scaled(recipe, 2.0, lengths=False)):
+        (art,) = larger.pictures()
+        assert (art.mends[0].width_mm, art.simplify_mm) == (4.0, 0.2)  # type: ignore[union-attr]
+        assert art.mends[0].path == BRUSH.path  # type: ignore[union-attr]
+    small, large = (built(mends=[m], width_mm=w) for m, w in ((BRUSH, WIDTH), (art.mends[0], 2 * WIDTH)))
+    areas = [sum(item.cut.area for item in made.layers if item.film == FILMS[0]) for made in (small, large)]
+    assert areas[1] == pytest.approx(4 * areas[0], rel=0.02)
+
+
+def test_steps_are_switched_and_put_in_order() -> None:
+    recipe = Recipe(name="P", arts=(LineArt(id="page", picture="a" * 64, width_mm=WIDTH),))
+    around = tuple({"x": x, "y": y} for x, y in ((0, 0), (0.5, 0), (0.5, 0.5), (0, 0.5)))
+    cut = MEND.validate_python({"kind": "cut-away", "around": around})
+    for step in (BRUSH, cut):
+        recipe = apply_edit(recipe, AddMend(art="page", mend=step))
+    (art,) = recipe.arts
+    brush, first = art.mends  # type: ignore[union-attr]
+    assert (brush.id, first.id) == ("brush-1", "cut-away-1")
+    turned = apply_edit(recipe, OrderMends(art="page", order=(first.id, brush.id)))
+    assert [m.id for m in turned.arts[0].mends] == [first.id, brush.id]  # type: ignore[union-attr]
+    off = apply_edit(recipe, ChangeMend(art="page", mend=brush.model_copy(update={"on": False})))
+    assert not off.arts[0].mends[0].on  # type: ignore[union-attr]
+    # The order tells: what is brushed after the cut stays.
+    shapes = {FILMS[0]: MultiPolygon(), RED: HALVES[RED]}
+    covered = [mended(shapes, steps_, WIDTH).by_film[FILMS[0]].area for steps_ in ((brush, first), (first, brush))]
+    assert covered[0] < 0.6 * covered[1]
