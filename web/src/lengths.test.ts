@@ -1,5 +1,5 @@
-import { describe, expect, it } from "vitest";
-import { editLength, nudge, showLength, withUnit } from "./lengths";
+import { describe, expect, it, test } from "vitest";
+import { editLength, nudge, showArea, showLength, showTime, withUnit } from "./lengths";
 
 describe("lengths", () => {
   it("reads like a measurement in either unit", () => {
@@ -23,4 +23,10 @@ describe("lengths", () => {
     expect(nudge("0", "mm", -3)).toBe("0 mm");
     expect(nudge("1/8in", "in", 1)).toBeNull();
   });
+});
+
+test("areas and times are told in units that suit their size", () => {
+  expect([84.2, 1250].map((area) => showArea(area, "mm"))).toEqual(["84.2 mm²", "12.5 cm²"]);
+  expect([6.4516, 1290.32].map((area) => showArea(area, "in"))).toEqual(["0.010 in²", "2.00 in²"]);
+  expect([44.6, 61, 600].map(showTime)).toEqual(["45 s", "1 min 01 s", "10 min 00 s"]);
 });

@@ -1,10 +1,11 @@
 import { useRef, useState } from "react";
 import type { Joint, Layer } from "@/api/client";
+import { showArea } from "@/lengths";
 import { JointControl, type Rule } from "@/parts/JointControl";
 import { FilmLook } from "@/places/stack/FilmLook";
 import { GroundField } from "@/places/stack/GroundField";
 import { MakeOf, MakingFields } from "@/places/stack/Makings";
-import { useEdit, useOpenDesign } from "@/state/design";
+import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
 
 const FALLBACK = { lower: "#b9b2a1", upper: "#8f897b" };
@@ -128,6 +129,7 @@ interface FilmRowProps {
 }
 
 function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo }: FilmRowProps) {
+  const unit = useUnit();
   return (
     <div className={target ? "border-t-2 border-chosen" : "border-t-2 border-transparent"}>
       <button
@@ -152,7 +154,7 @@ function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo
         <span className="h-8 border-r border-black/20" style={{ background: layer.colour }} />
         <span className="truncate font-semibold">{layer.name}</span>
         <span className="measure pr-2 text-right text-sm text-soft">
-          {(layer.area_mm2 / 100).toFixed(1)} cm² · {layer.pieces} {layer.pieces === 1 ? "piece" : "pieces"}
+          {showArea(layer.area_mm2, unit)} · {layer.pieces} {layer.pieces === 1 ? "piece" : "pieces"}
         </span>
       </button>
       {open && <FilmDetails layer={layer} index={index} onMove={onMove} />}

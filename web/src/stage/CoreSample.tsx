@@ -1,4 +1,4 @@
-import { showLength } from "@/lengths";
+import { showArea, showLength } from "@/lengths";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { type Area, type Owners, ownerOf } from "@/state/regions";
 import type { Film } from "./scene";
@@ -81,7 +81,7 @@ function RegionSample({ region }: { region: NonNullable<Probe["region"]> }) {
         {showLength(area.width_mm * scale, unit)} × {showLength(area.height_mm * scale, unit)}
       </span>
       <span className="measure block text-soft">
-        {(area.area_mm2 * scale * scale).toFixed(1)} mm² · {film?.name ?? STATES[owner] ?? owner}
+        {showArea(area.area_mm2 * scale * scale, unit)} · {film?.name ?? STATES[owner] ?? owner}
       </span>
       {count > 1 && <span className="block text-chosen">a click takes {count} regions</span>}
     </p>

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { RegionArt, Under } from "@/api/client";
-import { lengthDigits, readLength } from "@/lengths";
+import { lengthDigits, readLength, showArea } from "@/lengths";
 import { Choice } from "@/parts/Choice";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
@@ -112,35 +112,40 @@ function Waiting({ art, tool }: { art: RegionArt; tool: ClaimTool }) {
   const { built } = useOpenDesign();
   const edit = useEdit();
   const areas = useAreas(art.id);
+  const unit = useUnit();
   const { waitingAt, stepTo } = useView();
   const waiting = built.arts.find((candidate) => candidate.id === art.id)?.waiting ?? [];
   const at = waitingAt !== null && waitingAt < waiting.length ? waitingAt : null;
   const current = at === null ? undefined : waiting[at];
   return (
-    <p className="flex items-center gap-2 text-sm" aria-live="polite">
-      {waiting.length === 0
-        ? "Every enclosed region has been decided on."
-        : `${waiting.length} ${waiting.length === 1 ? "region waits" : "regions wait"} for a film.`}
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
+      <p aria-live="polite">
+        {waiting.length === 0
+          ? "Every enclosed region has been decided on."
+          : `${waiting.length} ${waiting.length === 1 ? "region waits" : "regions wait"} for a film.`}
+      </p>
       {waiting.length > 0 && (
-        <button
-          type="button"
-          className="act text-sm"
-          onClick={() => stepTo(at === null ? 0 : (at + 1) % waiting.length)}
-        >
-          Next
-        </button>
+        <span className="flex items-center gap-2">
+          <button
+            type="button"
+            className="act text-sm"
+            onClick={() => stepTo(at === null ? 0 : (at + 1) % waiting.length)}
+          >
+            Next
+          </button>
+          {current && areas && (
+            <button
+              type="button"
+              className="act text-sm"
+              onClick={() => edit(claimEdit(tool, tool.target, areas, [current.region]))}
+            >
+              Claim it
+            </button>
+          )}
+          {current && <span className="measure text-soft">{showArea(current.area_mm2, unit)}</span>}
+        </span>
       )}
-      {current && areas && (
-        <button
-          type="button"
-          className="act text-sm"
-          onClick={() => edit(claimEdit(tool, tool.target, areas, [current.region]))}
-        >
-          Claim it
-        </button>
-      )}
-      {current && <span className="measure text-soft">{current.area_mm2.toFixed(1)} mm²</span>}
-    </p>
+    </div>
   );
 }
 
