@@ -44,7 +44,7 @@ export function ReplaceFilm({ art }: { art: RegionArt }) {
     const added = done?.recipe.arts.at(-1);
     if (added) chooseArts([added.id]);
   };
-  const byShadow = (of: string) => {
+  const castBy = (of: string) => {
     if (!own) return;
     void edit({
       kind: "replace-film",
@@ -73,7 +73,7 @@ export function ReplaceFilm({ art }: { art: RegionArt }) {
         <>
           <p className="heading mt-3">Or an outline shadow of</p>
           {others.map((layer) => (
-            <PanelItem key={layer.film} onSelect={() => byShadow(layer.film)}>
+            <PanelItem key={layer.film} onSelect={() => castBy(layer.film)}>
               <span className="h-4 w-4 rounded-sm border border-firm" style={{ background: layer.colour }} />
               <span className="truncate">{layer.name}</span>
             </PanelItem>
