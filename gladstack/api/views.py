@@ -328,18 +328,20 @@ def built_view(built: Built) -> BuiltView:
     )
 
 
-_POINTING_MM = 0.04
+_COARSEST_MM, _FINE_SHARE = 0.04, 1 / 4000
+"""How closely outlines are sent for pointing at and looking at: no coarser, and finer for art that is small by itself."""
 
 
 def regions_view(found: Regions) -> RegionsView:
     """Regions as they are pointed at: their outlines thinned to what an eye can tell apart."""
-    thinned = shapely.simplify([r.shape for r in found.all], _POINTING_MM) if found.all else []
+    tolerance = min(_COARSEST_MM, found.width_mm * _FINE_SHARE)
+    thinned = shapely.simplify([r.shape for r in found.all], tolerance) if found.all else []
     return RegionsView(
         key=found.key,
         width_mm=found.width_mm,
         regions=[
             RegionView(
-                path=_thin_path(shape), film=r.film, colour=r.colour,
+                path=_thin_path(shape, 2 if tolerance == _COARSEST_MM else 4), film=r.film, colour=r.colour,
                 x=round(r.at[0] / found.width_mm, 6), y=round(r.at[1] / found.width_mm, 6), area_mm2=r.shape.area,
                 width_mm=r.shape.bounds[2] - r.shape.bounds[0], height_mm=r.shape.bounds[3] - r.shape.bounds[1],
                 across_mm=2 * math.sqrt(r.shape.area / math.pi), depth=r.depth, parent=r.parent, waits=r.waits,
@@ -349,9 +351,9 @@ def regions_view(found: Regions) -> RegionsView:
     )  # fmt: skip
 
 
-def _thin_path(shape: Polygon) -> str:
+def _thin_path(shape: Polygon, places: int) -> str:
     rings = [np.asarray(r.coords)[:-1] for r in (shape.exterior, *shape.interiors)]
-    return "".join("M" + "L".join(f"{x:.2f} {y:.2f}" for x, y in ring.tolist()) + "Z" for ring in rings)
+    return "".join("M" + "L".join(f"{x:.{places}f} {y:.{places}f}" for x, y in ring.tolist()) + "Z" for ring in rings)
 
 
 def _outline(shape: MultiPolygon) -> list[Chain]:

@@ -220,13 +220,14 @@ def _cuts(drafts: Sequence[Draft], joints: list[BuiltJoint], clock: Clock) -> tu
         ]
         rows = [(drafts[j].key, rule[i, j].kind.value, rule[i, j].mm) for j in range(i + 1, count)]
         laps = any(u.joint.kind in (JointKind.LAP, JointKind.FULL) and u.joint.mm > 0 for u in above)
-        covering = keys[i + 1 :] if gap_above and laps else None
+        pushed = not drafts[i].pushed.is_empty
+        covering = keys[i + 1 :] if (gap_above and laps) or pushed else None
         keys[i] = key_of(drafts[i].key, drafts[i].mapped, rows, covering)
 
-        def compute(i: int = i, above: list[Upper] = above, covered: bool = covering is not None) -> MultiPolygon:
+        def compute(i: int = i, above: list[Upper] = above, covered: bool = gap_above and laps) -> MultiPolygon:
             cover = shapely.union_all(cuts[i + 1 :]) if covered else None
             cut = cut_shape(drafts[i].shape, above, fill_holes=drafts[i].mapped, cover=cover)  # type: ignore[arg-type]
-            return reach_under(cut, drafts[i].pushed, [u.shape for u in above])
+            return reach_under(cut, drafts[i].pushed, cuts[i + 1 :])
 
         cuts[i] = clock.run("joints", keys[i], compute)
         gap_above = gap_above or any(u.joint.kind is JointKind.GAP for u in above)

@@ -8,6 +8,7 @@ import zipfile
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 import schemathesis
 from fastapi.testclient import TestClient
@@ -17,7 +18,7 @@ from gladstack.api.app import create_app
 from gladstack.demo.designs import add_demo_designs, example_files
 from gladstack.recipe.fonts import shipped_font
 from tests.pictures import photo, picture_of
-from tests.recipe.test_vectors import FUSED
+from tests.recipe.test_vectors import FUSED, SVG
 
 
 def bring(client: TestClient, data: bytes, name: str = "night_owl.png", **fields: str) -> Any:
@@ -201,6 +202,17 @@ def test_the_regions_of_an_art_are_listed_and_claimed(client: TestClient) -> Non
     refused = client.post(f"/api/designs/{made['id']}/edits", json={"base": claimed["revision"], "edit": edit})
     assert refused.status_code == 422
     assert client.get(f"/api/designs/{made['id']}/arts/nothing/regions").json()["code"] == "recipe"
+
+
+@pytest.mark.parametrize("mm", [8, 80, 800])
+def test_regions_are_as_round_to_look_at_whatever_the_size_of_the_file(client: TestClient, mm: float) -> None:
+    data = SVG % (b'width="%dmm" height="%dmm" viewBox="0 0 80 80"' % (mm, mm), b'<circle cx="40" cy="40" r="30"/>')
+    made = client.post("/api/designs", files={"picture": ("disc.svg", data)}).json()
+    art = made["recipe"]["arts"][0]["id"]
+    (disc,) = client.get(f"/api/designs/{made['id']}/arts/{art}/regions").json()["regions"]
+    corners = np.array([pair.split() for pair in disc["path"][1:-1].split("L")], float) / mm
+    edges = (corners + np.roll(corners, -1, axis=0)) / 2
+    assert np.abs(np.hypot(*(edges - 0.5).T) - 30 / 80).max() < 1 / 900
 
 
 def test_a_step_of_mending_that_finds_nothing_is_refused(client: TestClient) -> None:

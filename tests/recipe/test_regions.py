@@ -239,6 +239,21 @@ def test_an_edge_is_pushed_under_what_lies_on_it() -> None:
     assert area(pushed, INK) == area(plain, INK)
 
 
+def test_a_pushed_edge_never_shows_in_a_gap_above_it() -> None:
+    ends = {"start": {"x": 28 / 60, "y": 10 / 60}, "end": {"x": 28 / 60, "y": 30 / 60}}
+    push = {"kind": "push", "id": "push-1", "film": RED, "mm": 3, **ends}
+    art = {"kind": "vector", "id": "file", "file": "a" * 64, "pins": [pin(LEFT, RED)], "mends": [push]}
+    bar = {"kind": "shape", "id": "bar", "form": {"form": "rectangle", "width_mm": 1, "height_mm": 60}, "film": TEAL,
+           "place": {"x_mm": 30, "y_mm": 20}}  # fmt: skip
+    gap = {"a": INK, "b": TEAL, "rule": {"kind": "gap", "mm": 0.5}}
+    recipe = Recipe.model_validate({"name": "F", "arts": [art, bar], "order": [RED, INK, TEAL], "pairs": [gap]})
+    made = build(recipe, Assets(picture=no_picture, file=lambda digest: FUSED), Memo())
+    check_invariants(made)
+    low, *upper = (item.cut for item in made.layers)
+    assert low.bounds[2] == pytest.approx(29)
+    assert shapely.difference(low, shapely.union_all([made.layers[0].shape, *upper])).area < 1e-6
+
+
 def test_simplifying_tells_what_it_saves() -> None:
     points = "L".join(f"{x:.3f} {y:.3f}" for x, y in jagged(3000, 0.04)[:-1] + 90)
     made = built(

@@ -196,7 +196,6 @@ export function Stage() {
     original,
     picking,
     bitmaps,
-    pictures,
     unit,
     recipe.ground,
     arranging,

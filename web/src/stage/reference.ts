@@ -28,6 +28,7 @@ export function faded(context: Context, alpha: number, draw: (on: Context) => vo
 
 /** The line between the original and the result beside it, and which is which. */
 export function paintDivide(context: Context, x: number, height: number, ratio: number): void {
+  const below = 96;
   context.save();
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
   context.fillStyle = LINE;
@@ -35,9 +36,9 @@ export function paintDivide(context: Context, x: number, height: number, ratio: 
   context.font = '13px "Source Sans 3 Variable", sans-serif';
   context.fillStyle = SOFT;
   context.textAlign = "right";
-  context.fillText("original", x - 10, height - 62);
+  context.fillText("original", x - 10, below);
   context.textAlign = "left";
-  context.fillText("result", x + 10, height - 62);
+  context.fillText("result", x + 10, below);
   context.restore();
 }
 

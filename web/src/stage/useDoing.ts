@@ -3,6 +3,7 @@ import { hasRegions, ProblemError } from "@/api/client";
 import { tell, useEdit, useOpenDesign } from "@/state/design";
 import { type Area, areaAt, type Owners, ownersOf, useAreas } from "@/state/regions";
 import { useTools } from "@/state/tools";
+import { useView } from "@/state/view";
 import { artPoint, carriedOn, claimEdit, mendOf, type Trail, taken } from "./gesture";
 import type { Doing } from "./overlay";
 import { scaleOf } from "./place";
@@ -38,10 +39,12 @@ export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm
   };
   const [hovered, setHovered] = useState<Area | null>(null);
 
-  // A tool whose art has gone, as after undoing, is put down; what was claimed is shown by the answer itself.
+  // A tool is put down when its art has gone, as after undoing, or when other art is chosen.
+  const chosen = useView((view) => view.arts);
+  const leftAside = tool !== null && (!art || (chosen.length > 0 && !chosen.includes(tool.art)));
   useEffect(() => {
-    if (tool && !art) take(null);
-  }, [tool, art, take]);
+    if (leftAside) take(null);
+  }, [leftAside, take]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is built says that the answer has come
   useEffect(() => wait(null), [built, wait]);
 
