@@ -113,7 +113,7 @@ class Workshop:
         """A font's name drawn in it, as path data."""
         art = LetteringArt(text=font.name, font=font.key, height_mm=10, align="left")
         with self._lock:
-            pieces = self._memo.get(f"sample:{font.key}", lambda: pieces_of(art, self._assets, self._clock()))[0]
+            pieces = self._memo.get(f"sample:{font.key}", lambda: pieces_of(art, self._assets, self._clock()))
         return path_data([c.chain for c in pieces.curves])
 
     def _clock(self) -> Clock:

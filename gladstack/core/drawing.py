@@ -10,6 +10,7 @@ import shapely
 from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
+from gladstack.core import overlay
 from gladstack.core.curves import Chain, Curve
 from gladstack.core.joints import clean
 from gladstack.core.rings import FillRule, fill, nest_rings, polygons_of
@@ -62,7 +63,7 @@ def filled(curves: Sequence[Curve], rule: FillRule) -> MultiPolygon:
     polygons = polygons_of(curves, nesting) if nesting is not None else fill(curves, rule)
     if not all(p.is_valid for p in polygons):
         polygons = fill(curves, rule)
-    return clean(shapely.union_all(polygons)) if len(polygons) > 1 else MultiPolygon(polygons)
+    return clean(overlay.union_all(polygons)) if len(polygons) > 1 else MultiPolygon(polygons)
 
 
 def visible(items: Sequence[Painted]) -> dict[str, MultiPolygon]:
@@ -71,7 +72,7 @@ def visible(items: Sequence[Painted]) -> dict[str, MultiPolygon]:
     above: list[BaseGeometry] = []
     for item in reversed(items):
         hidden = [a for a in above if shapely.intersects(a, item.shape)]
-        shape = shapely.difference(item.shape, shapely.union_all(hidden)) if hidden else item.shape
+        shape = overlay.difference(item.shape, overlay.union_all(hidden)) if hidden else item.shape
         seen[item.colour].append(clean(shape))
         above.append(item.shape)
-    return {colour: clean(shapely.union_all(parts)) for colour, parts in seen.items() if parts}
+    return {colour: clean(overlay.union_all(parts)) for colour, parts in seen.items() if parts}

@@ -278,7 +278,9 @@ def fit_polyline(p: Any, corner: float, spacing: float, tolerance: float, whole:
     point: if it has no corner there, no piece spans more than half of it.
     """
     n = p.shape[0]
-    kept = np.empty((n, 2))
+    kept = np.empty((max(n, 2), 2))
+    if n == 0:
+        return np.empty((0, 4, 2)), np.empty(0, np.bool_)
     m = 0
     for i in range(n):
         if m == 0 or np.hypot(p[i, 0] - kept[m - 1, 0], p[i, 1] - kept[m - 1, 1]) > 1e-3:

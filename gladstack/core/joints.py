@@ -25,7 +25,7 @@ import shapely
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core import tolerances
+from gladstack.core import overlay, tolerances
 from gladstack.core.curves import hash_points
 
 Corners = Literal["round", "mitre", "bevel"]
@@ -81,7 +81,7 @@ def cut_shape(
         keep_off = [u.shape for u in above if u.joint.kind is JointKind.GAP and u.joint.mm == distance]
         near = [s for s in keep_off if shapely.dwithin(s, grown, distance)]
         if near:
-            grown = cut_away(clean(grown), [grow(near[0] if len(near) == 1 else shapely.union_all(near), distance)])
+            grown = cut_away(clean(grown), [grow(near[0] if len(near) == 1 else overlay.union_all(near), distance)])
     return shape if grown is shape else clean(grown)
 
 
@@ -89,9 +89,9 @@ def reach_under(cut: MultiPolygon, zone: MultiPolygon, above: Sequence[BaseGeome
     """`cut` with what of `zone` lies under the layers `above` and hangs together with it; so nothing of it shows."""
     if zone.is_empty or cut.is_empty or not len(above):
         return cut
-    hidden = clean(shapely.intersection(zone, shapely.union_all(list(above))))
+    hidden = clean(overlay.intersection(zone, overlay.union_all(list(above))))
     near = [p for p in hidden.geoms if shapely.dwithin(p, cut, tolerances.TOUCH_MM)]
-    return clean(shapely.union_all([cut, *near])) if near else cut
+    return clean(overlay.union_all([cut, *near])) if near else cut
 
 
 def grow(shape: BaseGeometry, distance: float, corners: Corners = "round") -> BaseGeometry:
@@ -126,11 +126,11 @@ def cut_away(shape: MultiPolygon, others: Sequence[BaseGeometry]) -> MultiPolygo
     meeting = [o for o in others if shapely.intersects(shape, o)]
     if not meeting:
         return shape
-    gone = meeting[0] if len(meeting) == 1 else shapely.union_all(meeting)
+    gone = meeting[0] if len(meeting) == 1 else overlay.union_all(meeting)
     pieces = np.array(shape.geoms, dtype=object)
     shapely.prepare(gone)
     met = shapely.intersects(gone, pieces)
-    left = clean(shapely.difference(MultiPolygon(list(pieces[met])), gone))
+    left = clean(overlay.difference(MultiPolygon(list(pieces[met])), gone))
     return MultiPolygon([*pieces[~met], *left.geoms])
 
 
@@ -144,7 +144,7 @@ def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
     if not full or shape.is_empty:
         return shape
     lying = lying_on(shape, full)
-    solid = clean(shapely.union_all([*shape.geoms, *lying])) if lying else shape
+    solid = clean(overlay.union_all([*shape.geoms, *lying])) if lying else shape
     parts = np.array([p for u in above for p in u.shape.geoms], dtype=object)
     tree, full_tree = shapely.STRtree(parts), shapely.STRtree(full)
     polygons = []
@@ -159,7 +159,7 @@ def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
     if sum(len(p.interiors) for p in polygons) == sum(len(p.interiors) for p in solid.geoms):
         return solid
     # Filled holes may have held islands of the same layer; they become one with what surrounds them.
-    return clean(shapely.union_all(polygons))
+    return clean(overlay.union_all(polygons))
 
 
 def lying_on(shape: MultiPolygon, pieces: list[Polygon]) -> list[Polygon]:
@@ -190,7 +190,7 @@ def _edges(ring: npt.NDArray[np.float64]) -> tuple[npt.NDArray[np.int64], npt.ND
 
 
 def _covers(over: np.ndarray, hole: Polygon) -> bool:  # type: ignore[type-arg]
-    rest = shapely.difference(hole, shapely.union_all(over)).area
+    rest = overlay.difference(hole, overlay.union_all(over)).area
     return bool(rest <= max(tolerances.AREA_MM2, 1e-9 * hole.area))
 
 
@@ -211,15 +211,15 @@ def _lapped(
     near = [s for s in under if shapely.dwithin(s, face, tolerances.TOUCH_MM)]
     if not near or distance <= 0 or face.is_empty:
         return grown
-    allowed = shapely.coverage_union_all([face, *near]) if apart else shapely.union_all([face, *near])
+    allowed = overlay.coverage_union_all([face, *near]) if apart else overlay.union_all([face, *near])
     if cover is not None:
-        allowed = shapely.intersection(allowed, shapely.union(face, cover))
-    reach = shapely.intersection(allowed, grow(face, distance))
+        allowed = overlay.intersection(allowed, overlay.union(face, cover))
+    reach = overlay.intersection(allowed, grow(face, distance))
     pieces = shapely.get_parts(reach)
     shapely.prepare(face)
     held = pieces[shapely.intersects(pieces, face) & (shapely.area(pieces) > tolerances.AREA_MM2)]
     lap = held[0] if len(held) == 1 else MultiPolygon([p for p in held if isinstance(p, Polygon)])
-    return lap if grown is face else shapely.union(grown, lap)
+    return lap if grown is face else overlay.union(grown, lap)
 
 
 def meets(a: MultiPolygon, b: MultiPolygon) -> bool:

@@ -17,7 +17,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from gladstack.core import tolerances
+from gladstack.core import overlay, tolerances
 from gladstack.core.curves import Curve, Matrix, compose, curves_of, on_grid, transform_chain
 from gladstack.core.errors import FontError
 from gladstack.core.fonts import Face, Glyph, shape_run
@@ -168,7 +168,7 @@ def unwelded(shapes: Sequence[MultiPolygon]) -> MultiPolygon:
     """Letters cut each for itself: where two overlap, both cut lines run, and what lies between them falls out."""
     out: shapely.Geometry = MultiPolygon()
     for shape in shapes:
-        out = shapely.symmetric_difference(out, shape)
+        out = overlay.union(overlay.difference(out, shape), overlay.difference(shape, out))
     return MultiPolygon([p for p in shapely.get_parts(out) if isinstance(p, Polygon)])
 
 

@@ -11,7 +11,7 @@ import shapely
 from shapely import LineString, MultiPolygon, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core import tolerances
+from gladstack.core import overlay, tolerances
 from gladstack.core.errors import MendError
 from gladstack.core.fit import smooth_run
 from gladstack.core.joints import clean, grow
@@ -191,7 +191,7 @@ def redrawn(shape: MultiPolygon, start: Spot, end: Spot, draw: Callable[[FloatAr
     if not new.is_valid:
         new = shapely.make_valid(new)
     # An edge pushed across another part of its own film is one with it.
-    return clean(shapely.union_all([new, *polygons[: at.polygon], *polygons[at.polygon + 1 :]]))
+    return clean(overlay.union_all([new, *polygons[: at.polygon], *polygons[at.polygon + 1 :]]))
 
 
 def straightened(shape: MultiPolygon, start: Spot, end: Spot) -> MultiPolygon:
@@ -217,19 +217,19 @@ def smoothed(shape: MultiPolygon, start: Spot, end: Spot, reach_mm: float) -> Mu
 def pushed_zone(shape: MultiPolygon, start: Spot, end: Spot, mm: float) -> MultiPolygon:
     """Where the film reaches to when its edge between two points is pushed outwards by `mm`. Raises MendError."""
     line = LineString(stretch_of(shape, start, end).line)
-    return clean(shapely.difference(shapely.buffer(line, mm, cap_style="flat", quad_segs=24), shape))
+    return clean(overlay.difference(shapely.buffer(line, mm, cap_style="flat", quad_segs=24), shape))
 
 
 def thin_parts(shape: MultiPolygon, mm: float) -> MultiPolygon:
     """What of `shape` is thinner than `mm`, corners aside: the shape less its opening by a disc."""
     solid = grow(grow(shape, -0.5 * mm), 0.5 * mm + tolerances.FLATTEN_MM)
-    rest = clean(shapely.difference(shape, solid))
+    rest = clean(overlay.difference(shape, solid))
     return MultiPolygon([p for p in rest.geoms if p.area > _THIN_SHARE * mm * mm])
 
 
 def gaps_between(shapes: Sequence[MultiPolygon], mm: float) -> MultiPolygon:
     """What lies open between `shapes`, or within one, and is thinner than `mm`: their closing by a disc less themselves."""
-    whole = shapely.union_all(list(shapes))
+    whole = overlay.union_all(list(shapes))
     closed = grow(grow(whole, 0.5 * mm), -0.5 * mm - tolerances.FLATTEN_MM)
-    rest = clean(shapely.difference(closed, whole))
+    rest = clean(overlay.difference(closed, whole))
     return MultiPolygon([p for p in rest.geoms if p.area > _THIN_SHARE * mm * mm])

@@ -8,7 +8,7 @@ such places (a photo, a gradient) is not flat; its colours are grouped into as m
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -53,6 +53,10 @@ class Palette:
     lossy: bool
     explained: float
     working: ByteArray
+
+    def without_pixels(self) -> Palette:
+        """The same without its pixels, for what only needs the colours."""
+        return replace(self, working=np.empty((0, 0, 3), np.uint8))
 
 
 def find_palette(

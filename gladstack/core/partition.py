@@ -10,7 +10,7 @@ from scipy.spatial import Voronoi, cKDTree  # type: ignore[import-untyped]
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core import tolerances
+from gladstack.core import overlay, tolerances
 from gladstack.core.joints import clean, cut_away, grow
 
 _SEAM_MM = 0.01
@@ -97,7 +97,7 @@ def share_out(area: BaseGeometry, others: Sequence[BaseGeometry], *, leave: bool
     _, nearest = cKDTree(points).query(shapely.get_coordinates(inside))
     for k in held:
         own = faces[kept & (owner[nearest] == k)]
-        out[k] = clean(shapely.coverage_union_all(own)) if len(own) else MultiPolygon()
+        out[k] = clean(overlay.coverage_union_all(own)) if len(own) else MultiPolygon()
     return out
 
 
@@ -108,12 +108,12 @@ def replaced(parts: Mapping[str, MultiPolygon], film: str, new: MultiPolygon) ->
     with, if it had one there before; so an edge that is moved stays common to both.
     """
     old = parts[film]
-    gained = clean(shapely.difference(new, old))
+    gained = clean(overlay.difference(new, old))
     out = {k: v if k == film else cut_away(v, [gained]) for k, v in parts.items()}
     out[film] = new
     others = [k for k in out if k != film]
-    for piece in clean(shapely.difference(old, new)).geoms:
+    for piece in clean(overlay.difference(old, new)).geoms:
         best = longest_border(piece, [parts[k] for k in others])
         if best is not None and piece.area > tolerances.AREA_MM2:
-            out[others[best]] = clean(shapely.union(out[others[best]], piece))
+            out[others[best]] = clean(overlay.union(out[others[best]], piece))
     return out

@@ -65,7 +65,8 @@ def _connect(labels: Any, regions: Any, parent: Any) -> int:
 def find_regions(labels: LabelArray) -> tuple[RegionArray, int]:
     """Number of each pixel's 4-connected area of one label, and how many areas there are."""
     regions = np.empty(labels.shape, np.int32)
-    parent = np.empty(labels.size // 2 + labels.shape[1] + 2, np.int32) if labels.size > 64 else np.empty(128, np.int32)
+    # In a chequer every pixel is an area of its own.
+    parent = np.empty(labels.size, np.int32)
     return regions, int(_connect(labels, regions, parent))
 
 

@@ -10,6 +10,7 @@ import numpy.typing as npt
 import shapely
 from shapely import MultiPolygon, Polygon
 
+from gladstack.core import overlay
 from gladstack.core.curves import Chain, Curve, flatten_chain
 
 FloatArray = npt.NDArray[np.float64]
@@ -78,7 +79,7 @@ def fill(curves: Sequence[Curve], rule: FillRule = "nonzero") -> list[Polygon]:
     at = shapely.get_coordinates(shapely.point_on_surface(faces))
     winding = sum((winding_numbers(r, at) for r in rings), np.zeros(len(faces), np.int64))
     kept = faces[winding != 0 if rule == "nonzero" else winding % 2 == 1]
-    merged = shapely.union_all(kept)
+    merged = overlay.coverage_union_all(list(kept))
     return [p for p in shapely.get_parts(merged) if isinstance(p, Polygon)]
 
 
@@ -102,5 +103,5 @@ def as_multi(polygons: Sequence[Polygon]) -> MultiPolygon:
     alone = np.ones(len(polygons), np.bool_)
     alone[a[a != b]] = False
     pieces = np.array(polygons, dtype=object)
-    merged = shapely.disjoint_subset_union_all(pieces[~alone])
+    merged = overlay.union_all(list(pieces[~alone]))
     return MultiPolygon([*pieces[alone], *(p for p in shapely.get_parts(merged) if isinstance(p, Polygon))])

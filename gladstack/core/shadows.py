@@ -15,7 +15,7 @@ from shapely import LinearRing, MultiPolygon, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import substring
 
-from gladstack.core import tolerances
+from gladstack.core import overlay, tolerances
 from gladstack.core.joints import Corners, clean, grow
 
 Ends = Literal["round", "square"]
@@ -46,7 +46,7 @@ def fill_holes(shape: BaseGeometry, below_mm2: float | None = None, at: Sequence
     if sum(len(p.interiors) for p in polygons) == sum(len(p.interiors) for p in whole.geoms):
         return whole
     # A filled hole may have held an island, which is one with what surrounds it now.
-    return clean(shapely.union_all(polygons))
+    return clean(overlay.union_all(polygons))
 
 
 def block_shadow(shape: MultiPolygon, dx: float, dy: float) -> MultiPolygon:
@@ -62,8 +62,8 @@ def block_shadow(shape: MultiPolygon, dx: float, dy: float) -> MultiPolygon:
     swept = []
     for polygon in shapely.orient_polygons(np.array(shape.geoms, dtype=object)):
         bands = [b for ring in (polygon.exterior, *polygon.interiors) for b in _swept(np.asarray(ring.coords)[:, :2], move)]
-        swept.append(shapely.union_all([polygon, *bands]))
-    return clean(shapely.disjoint_subset_union_all(swept))
+        swept.append(overlay.union_all([polygon, *bands]))
+    return clean(overlay.union_all(swept))
 
 
 def _swept(ring: np.ndarray, move: np.ndarray) -> list[Polygon]:  # type: ignore[type-arg]
@@ -89,7 +89,7 @@ def copy_shadow(shape: MultiPolygon, dx: float, dy: float, by: float = 0.0) -> M
 def band(shape: BaseGeometry, inner: float, outer: float, corners: Corners = "round") -> MultiPolygon:
     """The ring between two distances from the shape's edge, positive outside."""
     low, high = min(inner, outer), max(inner, outer)
-    return clean(shapely.difference(grow(shape, high, corners), grow(shape, low, corners)))
+    return clean(overlay.difference(grow(shape, high, corners), grow(shape, low, corners)))
 
 
 def stitches(shape: BaseGeometry, distance: float, dash: float, gap: float, width: float, ends: Ends) -> MultiPolygon:
@@ -102,7 +102,7 @@ def stitches(shape: BaseGeometry, distance: float, dash: float, gap: float, widt
     for polygon in clean(grow(shape, distance)).geoms:
         for ring in (polygon.exterior, *polygon.interiors):
             out += _dashes(ring, dash, gap, width, ends)
-    return clean(shapely.union_all(out)) if out else MultiPolygon()
+    return clean(overlay.union_all(out)) if out else MultiPolygon()
 
 
 def _dashes(ring: LinearRing, dash: float, gap: float, width: float, ends: Ends) -> list[BaseGeometry]:

@@ -16,7 +16,7 @@ import shapely
 from shapely import LineString, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core import tolerances
+from gladstack.core import overlay, tolerances
 from gladstack.core.curves import Chain, Curve, curve_of, join_chains, line_chain, on_grid
 from gladstack.core.fit import fit_run, smooth_run
 from gladstack.core.joints import clean
@@ -267,5 +267,5 @@ def _put_together(shapes: Mapping[str, MultiPolygon], edges: list[FloatArray]) -
         for k in np.flatnonzero(shapely.distance(shape.boundary, inside) < 0.2 if not shape.is_empty else []):
             sure[k] = shapely.intersection(shape, faces[k]).area > 0.5 * faces[k].area
         own = list(faces[sure])
-        out[key] = clean(shapely.coverage_union_all(own)) if own else MultiPolygon()
+        out[key] = clean(overlay.coverage_union_all(own)) if own else MultiPolygon()
     return out

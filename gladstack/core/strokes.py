@@ -14,6 +14,7 @@ from shapely import LineString, MultiPolygon
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import substring
 
+from gladstack.core import overlay
 from gladstack.core.joints import clean
 
 FloatArray = npt.NDArray[np.float64]
@@ -51,7 +52,7 @@ def stroked(paths: Sequence[tuple[FloatArray, bool]], pen: Pen, tolerance: float
             out.append(
                 shapely.buffer(kind, half, quad_segs=segments, cap_style=cap, join_style=join, mitre_limit=pen.miter_limit)
             )
-    return clean(shapely.union_all(out)) if out else MultiPolygon()
+    return clean(overlay.union_all(out)) if out else MultiPolygon()
 
 
 def _dashed(points: FloatArray, closed: bool, pen: Pen) -> list[tuple[FloatArray, bool]]:

@@ -22,7 +22,7 @@ from defusedxml.common import DefusedXmlException
 from shapely import MultiPolygon
 from svgelements import Matrix as SvgMatrix
 
-from gladstack.core import tolerances
+from gladstack.core import overlay, tolerances
 from gladstack.core.curves import (
     Chain,
     Curve,
@@ -257,8 +257,8 @@ def _clipped(
         elif _tag(child) in _SHAPES:
             _paint(child, _tag(child), style, compose(own, _transform(style.get("transform"))), None, inner)
     reader.steps, reader.copies = inner.steps, inner.copies
-    shape = clean(shapely.union_all([i.shape for i in inner.items])) if inner.items else MultiPolygon()
-    return shape if clip is None else clean(shapely.intersection(shape, clip))
+    shape = clean(overlay.union_all([i.shape for i in inner.items])) if inner.items else MultiPolygon()
+    return shape if clip is None else clean(overlay.intersection(shape, clip))
 
 
 def _own_box(element: Element, depth: int, reader: _Reader) -> tuple[float, float, float, float]:
@@ -325,7 +325,7 @@ def _paint_open(
 
 def _add(colour: str, shape: MultiPolygon, curves: tuple[Curve, ...], clip: MultiPolygon | None, reader: _Reader) -> None:
     if clip is not None:
-        shape = clean(shapely.intersection(shape, clip))
+        shape = clean(overlay.intersection(shape, clip))
     if not shape.is_empty:
         reader.items.append(Painted(colour, shape, curves))
 

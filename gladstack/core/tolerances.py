@@ -15,6 +15,9 @@ SMOOTHING_PX = 0.5
 AREA_MM2 = 1e-6
 """Pieces below this area are rounding left by an overlay, not film."""
 
+OVERLAY_MM = 1e-8
+"""How far an overlay's outline may be off all along it, when its areas are checked: a hundred times the rounding."""
+
 TOUCH_MM = 1e-4
 """Two shapes that share an edge longer than this meet; shorter is a corner touching a corner."""
 

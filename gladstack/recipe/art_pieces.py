@@ -6,9 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Literal
 
-import shapely
 from shapely import MultiPolygon
 
+from gladstack.core import overlay
 from gladstack.core.curves import Curve
 from gladstack.core.errors import VectorError
 from gladstack.core.joints import clean
@@ -123,4 +123,4 @@ class ArtPieces:
     def whole(self) -> MultiPolygon:
         """All pieces as one shape, holes through everything left out."""
         own = [p.shape for p in self.pieces if p.film is not None or not self.framed]
-        return own[0] if len(own) == 1 else clean(shapely.union_all(own))
+        return own[0] if len(own) == 1 else clean(overlay.union_all(own))

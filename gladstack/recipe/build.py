@@ -12,11 +12,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-import shapely
 from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core import tolerances
+from gladstack.core import overlay, tolerances
 from gladstack.core.colour import from_hex
 from gladstack.core.errors import RecipeError
 from gladstack.core.joints import Joint, JointKind, Upper, cut_shape, meets, reach_under
@@ -225,7 +224,7 @@ def _cuts(drafts: Sequence[Draft], joints: list[BuiltJoint], clock: Clock) -> tu
         keys[i] = key_of(drafts[i].key, drafts[i].mapped, rows, covering)
 
         def compute(i: int = i, above: list[Upper] = above, covered: bool = gap_above and laps) -> MultiPolygon:
-            cover = shapely.union_all(cuts[i + 1 :]) if covered else None
+            cover = overlay.union_all(cuts[i + 1 :]) if covered else None
             cut = cut_shape(drafts[i].shape, above, fill_holes=drafts[i].mapped, cover=cover)  # type: ignore[arg-type]
             return reach_under(cut, drafts[i].pushed, cuts[i + 1 :])
 
@@ -251,7 +250,7 @@ def _figures(
     def pair(i: int, j: int) -> BaseGeometry:
         if cuts[i] is drafts[i].shape and cuts[j] is drafts[j].shape:
             return MultiPolygon()
-        return clock.memo.get(f"proof:{key_of('pair', keys[i], keys[j])}", lambda: overlap(cuts[i], cuts[j]))[0]
+        return clock.memo.get(f"proof:{key_of('pair', keys[i], keys[j])}", lambda: overlap(cuts[i], cuts[j]))
 
     thickness = clock.run("proof", key_of("thickness", keys), lambda: max_thickness(cuts, pair))
     return wrong, thickness

@@ -9,6 +9,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
+from gladstack.core import overlay
 from gladstack.core.curves import Curve, Matrix, transform_curve, transform_points
 from gladstack.core.joints import clean
 from gladstack.core.outlines import CurveIndex, outline_of
@@ -144,7 +145,7 @@ def _made(art: RegionArt, origin: Origin, regions: Regions, clock: Clock) -> _Re
 def _with_silhouette(shapes: Shapes, film: str | None) -> Shapes:
     if film is None or film not in shapes:
         return shapes
-    return {**shapes, film: clean(shapely.union_all([Polygon(p.exterior) for p in shapes[film].geoms]))}
+    return {**shapes, film: clean(overlay.union_all([Polygon(p.exterior) for p in shapes[film].geoms]))}
 
 
 def _saving(before: Shapes, index: CurveIndex, after: Shapes, new_index: CurveIndex, deviation_mm: float) -> Saving:

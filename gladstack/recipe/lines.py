@@ -24,7 +24,7 @@ def origin_of_lines(art: LineArt, load: PictureLoader, clock: Clock) -> Origin:
     trace_key = key_of("lines", [getattr(art, k) for k in _TRACED])
 
     def trace() -> Origin:
-        picture = clock.run("decode", art.picture, lambda: decode_picture(load(art.picture), art.filename), heavy=True)
+        picture = clock.run("decode", art.picture, lambda: decode_picture(load(art.picture), art.filename))
         lines = find_lines(picture.rgb, art.threshold)
         options = TraceOptions(art.detail_mm, art.smoothing_mm, art.speck_mm)
         map_ = trace_lines(lines, mm_per_px=art.width_mm / picture.width_px, options=options)
@@ -34,7 +34,7 @@ def origin_of_lines(art: LineArt, load: PictureLoader, clock: Clock) -> Origin:
         curves = tuple(a.curve for a in map_.arcs)
         return Origin(painting, curves, threshold=(lines.threshold, lines.proposed))
 
-    traced = clock.run("map", trace_key, trace)
+    traced = clock.run("map", trace_key, trace, costly=True)
     (ink,) = traced.painting.painted
     film = None if art.ink == "none" else art.ink_film
     key = key_of(trace_key, film)

@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon
 
-from gladstack.core import mending
+from gladstack.core import mending, overlay
 from gladstack.core.colour import from_hex
 from gladstack.core.errors import MendError
 from gladstack.core.joints import clean, cut_away
@@ -56,7 +56,7 @@ def bridged(painting: Painting, mends: Sequence[Mend]) -> tuple[Painting, tuple[
             idle.append((step.id, str(fault)))
             continue
         painted = tuple(
-            replace(p, shape=clean(shapely.union(p.shape, drawn)) if k == at else cut_away(p.shape, [drawn]))
+            replace(p, shape=clean(overlay.union(p.shape, drawn)) if k == at else cut_away(p.shape, [drawn]))
             for k, p in enumerate(painting.painted)
         )
         painting = replace(painting, painted=painted)
@@ -108,7 +108,7 @@ def _after(now: Mended, step: Mend, width_mm: float) -> Mended:
             start, end = _spots((step.start, step.end), width_mm)
             zone = mending.pushed_zone(shapes[film], start, end, step.mm)
             old = now.pushed.get(film, MultiPolygon())
-            return replace(now, pushed={**now.pushed, film: clean(shapely.union(old, zone))})
+            return replace(now, pushed={**now.pushed, film: clean(overlay.union(old, zone))})
         case TakeOver():
             return replace(now, by_film=_taken_over(shapes, step, width_mm))
         case LetGo():
@@ -129,7 +129,7 @@ def _brushed(shapes: Shapes, step: Brush, width_mm: float) -> Shapes:
     found = _found(shapes, step.film)
     film = found if found is not None else step.film
     rest = {k: v if k == film else cut_away(v, [drawn]) for k, v in shapes.items()}
-    return {**rest, film: clean(shapely.union(shapes.get(film, MultiPolygon()), drawn))}
+    return {**rest, film: clean(overlay.union(shapes.get(film, MultiPolygon()), drawn))}
 
 
 def _taken_over(shapes: Shapes, step: TakeOver, width_mm: float) -> Shapes:
@@ -143,18 +143,18 @@ def _taken_over(shapes: Shapes, step: TakeOver, width_mm: float) -> Shapes:
         _require(zone is not None, "A gap of any width has to be gone round.")
         taken = cut_away(zone or MultiPolygon(), list(shapes.values()))
     if zone is not None:
-        taken = clean(shapely.intersection(taken, zone))
+        taken = clean(overlay.intersection(taken, zone))
     _require(not taken.is_empty, "There is nothing of it here to take over.")
-    out = {k: clean(shapely.difference(v, taken)) if k == film else v for k, v in shapes.items()}
+    out = {k: clean(overlay.difference(v, taken)) if k == film else v for k, v in shapes.items()}
     if step.into is not None:
         into = _film(shapes, step.into)
         _require(into != film, "A film cannot take itself over.")
-        return {**out, into: clean(shapely.union(out[into], taken))}
+        return {**out, into: clean(overlay.union(out[into], taken))}
     others = [k for k in out if k != film]
     for piece in taken.geoms:
         for k, part in zip(others, share_out(piece, [out[k] for k in others], leave=False), strict=True):
             if not part.is_empty:
-                out[k] = clean(shapely.union(out[k], part))
+                out[k] = clean(overlay.union(out[k], part))
     return out
 
 
@@ -165,7 +165,7 @@ def _closed_over(rest: Shapes, gone: MultiPolygon) -> Shapes:
     for piece in gone.geoms:
         best = longest_border(piece, [rest[k] for k in films])
         if best is not None:
-            out[films[best]] = clean(shapely.union(out[films[best]], piece))
+            out[films[best]] = clean(overlay.union(out[films[best]], piece))
     return out
 
 

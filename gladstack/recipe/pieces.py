@@ -80,7 +80,7 @@ def _origin(art: PictureArt | VectorArt | LineArt, assets: Assets, clock: Clock)
     if isinstance(art, PictureArt):
         return _origin_of_picture(art, trace_picture(art, assets.picture, clock), clock)
     key = key_of("vector", art.file, art.reading, art.open_paths, art.line_mm, art.merges, art.dropped)
-    return clock.run("art", key, lambda: origin_of_vector(art, assets.file(art.file), key))
+    return clock.run("map", key, lambda: origin_of_vector(art, assets.file(art.file), key), costly=True)
 
 
 def _shape_pieces(art: ShapeArt, key: str) -> ArtPieces:

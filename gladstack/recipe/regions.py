@@ -10,7 +10,7 @@ import shapely
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core import tolerances
+from gladstack.core import overlay, tolerances
 from gladstack.core.joints import clean, grow
 from gladstack.core.partition import borders, longest_border, nesting, share_out
 from gladstack.core.rings import as_multi
@@ -135,7 +135,7 @@ def _enclosed(shapes: Sequence[MultiPolygon]) -> list[Polygon]:
     holes = [Polygon(r) for s in shapes for p in s.geoms for r in p.interiors]
     if not holes:
         return []
-    return list(clean(shapely.difference(shapely.union_all(holes), shapely.union_all(list(shapes)))).geoms)
+    return list(clean(overlay.difference(overlay.union_all(holes), overlay.union_all(list(shapes)))).geoms)
 
 
 def claim(regions: Regions, pins: Sequence[Pin]) -> Claimed:

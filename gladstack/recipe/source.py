@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import lru_cache
@@ -30,21 +31,27 @@ _SAME_COLOUR = 12.0
 
 @dataclass
 class Clock:
-    """Runs stages through the memo, and keeps the seconds each really worked."""
+    """Runs stages through the memo, and keeps the seconds each really worked itself."""
 
     memo: Memo
     tell: Callable[[str], None]
     seconds: dict[str, float] = field(default_factory=lambda: dict.fromkeys(STAGES, 0.0))
+    _within: list[float] = field(default_factory=lambda: [0.0])
 
-    def run(self, stage: str, key: str, compute: Callable[[], T], *, heavy: bool = False) -> T:
-        """The stage's value for these inputs, computed only if it is not remembered."""
-        value, spent = self.memo.get(f"{stage}:{key}", lambda: self._told(stage, compute), heavy=heavy)
-        self.seconds[stage] += spent
-        return value
+    def run(self, stage: str, key: str, compute: Callable[[], T], *, costly: bool = False) -> T:
+        """The stage's value for these inputs, computed only if it is not remembered; `costly` as the memo has it."""
+        return self.memo.get(f"{stage}:{key}", lambda: self._timed(stage, compute), costly=costly)
 
-    def _told(self, stage: str, compute: Callable[[], T]) -> T:
+    def _timed(self, stage: str, compute: Callable[[], T]) -> T:
         self.tell(stage)
-        return compute()
+        begin = time.perf_counter()
+        self._within.append(0.0)
+        try:
+            return compute()
+        finally:
+            spent = time.perf_counter() - begin
+            self.seconds[stage] += spent - self._within.pop()
+            self._within[-1] += spent
 
 
 @dataclass(frozen=True)
@@ -66,7 +73,7 @@ def trace_picture(art: PictureArt, load: PictureLoader, clock: Clock) -> Source:
     separation = art.separation
 
     def picture() -> Picture:
-        return clock.run("decode", art.picture, lambda: decode_picture(load(art.picture), art.filename), heavy=True)
+        return clock.run("decode", art.picture, lambda: decode_picture(load(art.picture), art.filename))
 
     picked = tuple(from_hex(c) for c in separation.picked)
     colour_key = key_of(art.picture, separation.count, separation.picked)
@@ -75,39 +82,31 @@ def trace_picture(art: PictureArt, load: PictureLoader, clock: Clock) -> Source:
         def find() -> Palette:
             return find_colours(picture(), count=separation.count, picked=picked)
 
-        return clock.run("palette", colour_key, find, heavy=True)
+        return clock.run("palette", colour_key, find)
 
     def labels() -> npt.NDArray[np.int16]:
         def label() -> npt.NDArray[np.int16]:
             found = palette()
             return label_pixels(found.working, found.colours, lossy=found.lossy, flat=found.flat)
 
-        return clock.run("labels", colour_key, label, heavy=True)
+        return clock.run("labels", colour_key, label)
 
     merges = [(m.colour, m.into) for m in separation.merges]
     options = TraceOptions(separation.detail_mm, separation.smoothing_mm, separation.speck_mm)
     key = key_of(colour_key, merges, art.width_mm, options.detail_mm, options.smoothing_mm, options.speck_mm)
 
     def trace() -> Source:
-        found = palette()
+        image, found, given = picture(), palette(), labels()
         merged = _merged(found, merges)
-        size = (picture().width_px, picture().height_px)
-        map_ = map_labels(picture().rgb, found, labels(), merged, mm_per_px=art.width_mm / size[0], options=options)
-        grid = merged[labels()]
-        border = np.concatenate([grid[0], grid[-1], grid[:, 0], grid[:, -1]])
-        shares = np.bincount(labels().ravel(), minlength=len(found.colours)) / labels().size
-        transparent = picture().key is not None
+        size = (image.width_px, image.height_px)
+        map_ = map_labels(image.rgb, found, given, merged, mm_per_px=art.width_mm / size[0], options=options)
+        border = merged[np.concatenate([given[0], given[-1], given[:, 0], given[:, -1]])]
+        shares = np.bincount(given.ravel(), minlength=len(found.colours)) / given.size
+        transparent = image.key is not None
         background = 0 if transparent else border_background(border)
-        # Only the colours are needed further on; the pixels would keep the memo large.
-        light = Palette(found.colours, found.flat, found.lossy, found.explained, found.working[:0])
-        return Source(key, light, map_, merged, shares, background, transparent, size)
+        return Source(key, found.without_pixels(), map_, merged, shares, background, transparent, size)
 
-    if f"map:{key}" not in clock.memo:
-        # Asked for one by one beforehand, so that each stage's seconds are its own.
-        picture()
-        palette()
-        labels()
-    return clock.run("map", key, trace)
+    return clock.run("map", key, trace, costly=True)
 
 
 def _merged(palette: Palette, merges: list[tuple[str, str]]) -> npt.NDArray[np.int16]:

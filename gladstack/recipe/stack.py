@@ -6,10 +6,9 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-import shapely
 from shapely import MultiPolygon, Polygon
 
-from gladstack.core import shadows
+from gladstack.core import overlay, shadows
 from gladstack.core.colour import delta_e, from_hex
 from gladstack.core.errors import RecipeError
 from gladstack.core.joints import Joint, JointKind, clean, cut_away, grow, lying_on
@@ -53,8 +52,8 @@ class Draft:
             return [(self.shape, joint)]
         lap = joint.mm if joint.kind in (JointKind.LAP, JointKind.FULL) else 0.0
         hard = Joint(JointKind.LAP, lap) if joint.kind is JointKind.FULL else joint
-        based = lying_on(lower, list(clean(shapely.intersection(self.shape, self.solid)).geoms)) if lower.geoms else []
-        opened = clean(shapely.intersection(self.shape, self.open))
+        based = lying_on(lower, list(clean(overlay.intersection(self.shape, self.solid)).geoms)) if lower.geoms else []
+        opened = clean(overlay.intersection(self.shape, self.open))
         parted = [
             (MultiPolygon(based), Joint(JointKind.FULL, lap)),
             (opened, hard),
@@ -108,7 +107,7 @@ class Stack:
         key = key_of("inside", piece.key, within and within.key, [s.key for s in without])
 
         def work() -> MultiPolygon:
-            shape = piece.shape if within is None else clean(shapely.intersection(piece.shape, within.shape))
+            shape = piece.shape if within is None else clean(overlay.intersection(piece.shape, within.shape))
             return cut_away(shape, [s.shape for s in without])
 
         return replace(piece, shape=self._clock.run("art", key, work), key=key, planar=None)
@@ -121,7 +120,7 @@ class Stack:
             return _Shape(self._by_art[ref].whole, self._by_art[ref].key)
         film = self.canonical(ref)
         found = [p for a in arts if a.id != own for p in a.pieces if p.film and self.canonical(p.film) == film]
-        shape = clean(shapely.union_all([p.shape for p in found])) if found else MultiPolygon()
+        shape = clean(overlay.union_all([p.shape for p in found])) if found else MultiPolygon()
         return _Shape(shape, key_of([p.key for p in found]))
 
     def choice(self, film: str) -> FilmChoice:
@@ -182,7 +181,7 @@ class Stack:
                 shape = shadows.thicken(shape, by)
             if openings:
                 holes = [grow(p.shape, margin) for p, margin in openings]
-                shape = clean(shapely.difference(shape, shapely.union_all(holes)))
+                shape = clean(overlay.difference(shape, overlay.union_all(holes)))
             return shape
 
         return _Shape(self._clock.run("layers", key, work), key)
@@ -297,7 +296,7 @@ class Stack:
 
 def _zone(parts: Sequence[MultiPolygon]) -> MultiPolygon:
     held = [p for p in parts if not p.is_empty]
-    return clean(shapely.union_all(held)) if held else NOTHING
+    return clean(overlay.union_all(held)) if held else NOTHING
 
 
 def make_shape(making: Making, polygons: Sequence[Polygon]) -> MultiPolygon:

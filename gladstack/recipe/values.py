@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+from functools import cached_property
 from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
@@ -50,6 +52,12 @@ class Frozen(BaseModel):
     """A value: never changed in place, no unknown fields."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", json_schema_serialization_defaults_required=True)
+
+    @cached_property
+    def digest(self) -> bytes:
+        """A hash of its kind and all it holds."""
+        text = f"{type(self).__name__}:{self.model_dump_json()}"
+        return hashlib.blake2b(text.encode(), digest_size=16).digest()
 
 
 M = TypeVar("M", bound=Frozen)

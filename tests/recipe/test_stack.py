@@ -241,3 +241,9 @@ def test_the_shape_before_it_was_thickened_stays_in_sight() -> None:
     assert made.before.equals(plain.cut)
     assert plain.before is None
     assert shapely.symmetric_difference(made.cut, grow(plain.cut, 0.5)).area < 1e-6
+
+
+def test_a_letter_keeps_its_counter_where_a_long_edge_is_shared() -> None:
+    """A union of these two shapes once came back valid, with a counter filled: 2.5 mm2 of the lower film showed."""
+    case = Path(__file__).parents[1] / "cases" / "lost-hole.json"
+    check_invariants(build(Recipe.model_validate_json(case.read_text()), Assets(picture=lambda key: b"")))
