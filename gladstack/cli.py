@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import hashlib
+import os
 import shutil
 import sys
 import tempfile
@@ -11,6 +12,7 @@ import time
 from pathlib import Path
 from typing import NoReturn
 
+import shapely
 from pydantic import ValidationError
 
 from gladstack.core.errors import GladStackError, LengthError
@@ -23,6 +25,7 @@ from gladstack.recipe.memo import Memo
 from gladstack.recipe.models import JointRule, Recipe, SheetChoice
 from gladstack.recipe.vectors import is_vector, picture_within
 from gladstack.recipe.written import read_recipe
+from gladstack.work.crew import Limits
 
 FULL_LAP_MM = 0.4
 
@@ -40,6 +43,10 @@ def main(arguments: list[str] | None = None) -> int:
         return _fail(str(fault))
     except OSError as fault:
         return _fail(f"{fault.filename or 'File'}: {fault.strerror or fault}")
+    except (UnicodeDecodeError, RecursionError):
+        return _fail("The file is not text that can be read. Give a picture, a vector file or a recipe.")
+    except (MemoryError, shapely.GEOSException) as fault:
+        return _fail(f"This asks for too much ({type(fault).__name__}). Bring in a smaller or simpler file.")
 
 
 def _fail(text: str) -> int:
@@ -77,6 +84,9 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--port", type=int, default=8737)
     serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default: loopback only)")
     serve.add_argument("--data", type=Path, default=Path("data"), help="folder of the designs")
+    serve.add_argument("--token", help="what the page asks for, needed where --host is not this machine's own address")
+    serve.add_argument("--deadline", type=float, default=Limits.deadline_s, help="seconds one piece of work may take (30)")
+    serve.add_argument("--memory", type=float, default=4.0, help="GB of memory that one piece of work may take (4)")
     serve.add_argument("--demo", action="store_true", help="add the demo designs if they are not there yet")
     serve.set_defaults(run=_serve)
     warm = commands.add_parser("warm", help="compile the inner loops ahead of the first picture")
@@ -190,7 +200,9 @@ def _warm(options: argparse.Namespace) -> int:
 def _serve(options: argparse.Namespace) -> int:
     from gladstack.api.serve import serve
 
-    return serve(options.host, options.port, options.data, demo=options.demo)
+    token = options.token or os.environ.get("GLADSTACK_TOKEN")
+    limits = Limits(deadline_s=options.deadline, memory_bytes=int(options.memory * 2**30))
+    return serve(options.host, options.port, options.data, demo=options.demo, token=token, limits=limits)
 
 
 if __name__ == "__main__":

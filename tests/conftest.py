@@ -5,7 +5,20 @@ No test is timed: the machines are shared, and the first call of a kernel compil
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+import pytest
 from hypothesis import settings
+
+from gladstack.work.crew import Crew
 
 settings.register_profile("steady", deadline=None, derandomize=True, database=None)
 settings.load_profile("steady")
+
+
+@pytest.fixture(scope="session")
+def crew() -> Iterator[Crew]:
+    """Workers for all apps of the run: they are warm, and hold nothing of any one app but by its folder."""
+    crew = Crew()
+    yield crew
+    crew.close()

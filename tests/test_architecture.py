@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 ROOT = Path(__file__).parent.parent
-LAYERS = {"core": 0, "recipe": 1, "store": 2, "demo": 3, "api": 4}
+LAYERS = {"core": 0, "recipe": 1, "store": 2, "work": 3, "demo": 3, "api": 4}
 FILES = sorted((ROOT / "gladstack").rglob("*.py"))
 
 

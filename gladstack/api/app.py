@@ -1,36 +1,55 @@
-"""The app: routes, guard, problems, and the built front end."""
+"""The app: routes, door, problems, and the built front end."""
 
 from __future__ import annotations
 
+import asyncio
 import re
+from collections.abc import AsyncIterator, Coroutine
+from contextlib import asynccontextmanager
 from importlib import resources
 from pathlib import Path, PurePath
-from typing import Annotated
+from typing import Annotated, Any, TypeVar
 
-from fastapi import Depends, FastAPI, File, Form, Request, UploadFile
+from fastapi import Depends, FastAPI, File, Form, Query, Request, UploadFile
 from fastapi.responses import FileResponse, Response
 from fastapi.staticfiles import StaticFiles
 from pydantic import BaseModel, Field
 
 from gladstack import __version__
 from gladstack.api import problems
-from gladstack.api.guard import Guard
-from gladstack.api.problems import PROBLEMS
-from gladstack.api.views import BuiltView, DesignLineView, DesignView, RegionsView, View
+from gladstack.api.guard import COOKIE, Door, Guard
+from gladstack.api.problems import PROBLEMS, problem
+from gladstack.api.views import BuiltView, DesignLineView, DesignView, FontView, RegionsView
 from gladstack.api.workshop import Workshop
-from gladstack.core.errors import LengthError
+from gladstack.core.errors import GladStackError, LengthError
 from gladstack.core.fonts import MAX_FONT_BYTES
 from gladstack.core.picture import MAX_BYTES
+from gladstack.core.text import readable_line
 from gladstack.core.units import parse_length
 from gladstack.recipe.arts import LetteringArt, ShapeArt
 from gladstack.recipe.edits import Edit
-from gladstack.recipe.files import pack_zip, stack_file
 from gladstack.recipe.values import MAX_WIDTH_MM, MIN_WIDTH_MM, FilmKey, Method, Name
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
 from gladstack.store.fonts import FontShelf
+from gladstack.work.crew import Crew
+from gladstack.work.kept import forget_other_versions
+from gladstack.work.worker import DESIGNS, KEPT
 
+T = TypeVar("T")
 _MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": "image/webp", "BMP": "image/bmp"}
+_LOOK_HEADERS = {
+    "Cache-Control": "no-cache",
+    # Opened by itself, a drawing must not act as a page of this app.
+    "Content-Security-Policy": "sandbox; default-src 'none'; img-src data:; style-src 'unsafe-inline'",
+}
+_LEFT_POLL_S = 0.2
+
+
+class ClientLeftError(GladStackError):
+    """The client left before the answer was there."""
+
+    code = "left"
 
 
 class MadeEdit(BaseModel):
@@ -48,16 +67,6 @@ class Start(BaseModel):
     method: Method = "adhesive"
 
 
-class FontView(View):
-    """A font of the shelf; `sample` is its name drawn in itself, as path data about 10 units high."""
-
-    key: str
-    name: str
-    manner: str
-    own: bool
-    sample: str
-
-
 class Step(BaseModel):
     """The revision a step is taken from."""
 
@@ -70,6 +79,12 @@ class Jump(Step):
     revision: Annotated[int, Field(ge=1)]
 
 
+class Knock(BaseModel):
+    """The token that the door asks for."""
+
+    token: Annotated[str, Field(max_length=200)]
+
+
 def _workshop(request: Request) -> Workshop:
     workshop: Workshop = request.app.state.workshop
     return workshop
@@ -78,14 +93,33 @@ def _workshop(request: Request) -> Workshop:
 Shop = Annotated[Workshop, Depends(_workshop)]
 
 
-def create_app(data: Path, *, front_end: Path | None = None) -> FastAPI:
-    """The app on the designs in folder `data`; `front_end` is the built front end, if it is to be served."""
-    app = FastAPI(title="Glad Stack", version=__version__, docs_url=None, redoc_url=None, responses=PROBLEMS)
-    database = Database(data / "gladstack.sqlite3")
-    app.state.workshop = Workshop(DesignBook(database), FontShelf(database))
-    app.add_middleware(Guard)
+def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None = None, door: Door | None = None) -> FastAPI:
+    """The app on the designs in folder `data`; `front_end` is the built front end, if it is to be served.
+
+    A `crew` that is given is the caller's to close; else the app has one of its own. Raises StoreError.
+    """
+    own = crew or Crew()
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        own.start()
+        yield
+        if crew is None:
+            await asyncio.get_running_loop().run_in_executor(None, own.close)
+
+    app = FastAPI(
+        title="Glad Stack", version=__version__, docs_url=None, redoc_url=None, responses=PROBLEMS, lifespan=lifespan
+    )
+    database = Database(data / DESIGNS)
+    store = DesignBook(database)
+    store.sweep()
+    forget_other_versions(data / KEPT)
+    app.state.workshop = Workshop(data, store, FontShelf(database), own)
+    app.state.door = door or Door()
+    app.add_middleware(Guard, door=app.state.door)
     problems.install(app)
-    _add_routes(app)
+    _add_design_routes(app)
+    _add_other_routes(app)
     if front_end is not None:
         _add_front_end(app, front_end)
     return app
@@ -97,117 +131,162 @@ def built_front_end() -> Path | None:
     return folder if (folder / "index.html").is_file() else None
 
 
-def _add_routes(app: FastAPI) -> None:
+async def while_there(request: Request, work: Coroutine[Any, Any, T]) -> T:
+    """What `work` gives; given up when the client leaves."""
+    task = asyncio.get_running_loop().create_task(work)
+    try:
+        while not (await asyncio.wait({task}, timeout=_LEFT_POLL_S))[0]:
+            if await request.is_disconnected():
+                raise ClientLeftError("Nobody waits for this any more.")
+        return await task
+    finally:
+        task.cancel()
+
+
+def _json(body: bytes, status: int = 200) -> Response:
+    return Response(body, status, media_type="application/json")
+
+
+def _add_design_routes(app: FastAPI) -> None:
     @app.get("/api/designs", operation_id="listDesigns")
     def list_designs(shop: Shop) -> list[DesignLineView]:
         """All designs, the last changed first."""
         return shop.lines()
 
-    @app.post("/api/designs", operation_id="startDesign", status_code=201)
-    def start_design(
+    @app.post("/api/designs", operation_id="startDesign", status_code=201, response_model=DesignView)
+    async def start_design(
         shop: Shop,
+        request: Request,
         picture: Annotated[UploadFile, File()],
         width: Annotated[str, Form(max_length=40)] = "120mm",
         method: Annotated[Method, Form()] = "adhesive",
-    ) -> DesignView:
+    ) -> Response:
         """A new design from a picture, `width` wide (such as 120mm or 4 1/2in)."""
-        filename = PurePath(picture.filename or "").name[:300]
+        filename = _filename(picture)
         name = re.sub(r"[_\s]+", " ", PurePath(filename).stem).strip()[:120] or "Untitled"
-        return shop.start(picture.file.read(MAX_BYTES + 1), filename, name, _width(width), method)
+        wide = _width(width)
+        data = await picture.read(MAX_BYTES + 1)
+        return _json(await while_there(request, shop.start(data, filename, name, wide, method)), 201)
 
-    @app.post("/api/designs/plain", operation_id="startPlain", status_code=201)
-    def start_plain(shop: Shop, start: Start) -> DesignView:
+    @app.post("/api/designs/plain", operation_id="startPlain", status_code=201, response_model=DesignView)
+    async def start_plain(shop: Shop, request: Request, start: Start) -> Response:
         """A new design from lettering or a plain shape."""
-        return shop.start_plain(start.name, start.art, start.method)
+        return _json(await while_there(request, shop.start_plain(start.name, start.art, start.method)), 201)
 
-    @app.get("/api/designs/{design}", operation_id="openDesign")
-    def open_design(design: str, shop: Shop) -> DesignView:
+    @app.get("/api/designs/{design}", operation_id="openDesign", response_model=DesignView)
+    async def open_design(design: str, shop: Shop, request: Request) -> Response:
         """A design as it stands, with all that is built from it."""
-        return shop.open(design)
+        return _json(await while_there(request, shop.open(design)))
 
-    @app.post("/api/designs/{design}/edits", operation_id="editDesign")
-    def edit_design(design: str, made: MadeEdit, shop: Shop) -> DesignView:
+    @app.get("/api/designs/{design}/revisions/{revision}/built", operation_id="builtOf", response_model=BuiltView)
+    async def built_of(design: str, revision: int, shop: Shop, request: Request) -> Response:
+        """What is built from one revision of a design."""
+        return _json(await while_there(request, shop.built(design, revision)))
+
+    @app.post("/api/designs/{design}/edits", operation_id="editDesign", response_model=DesignView)
+    async def edit_design(design: str, made: MadeEdit, shop: Shop, request: Request) -> Response:
         """Makes one edit."""
-        return shop.edit(design, made.base, made.edit)
+        return _json(await while_there(request, shop.edit(design, made.base, made.edit)))
 
-    @app.get("/api/designs/{design}/arts/{art}/regions", operation_id="listRegions")
-    def list_regions(design: str, art: str, shop: Shop) -> RegionsView:
-        """The regions an art comes as, whoever has claimed them."""
-        return shop.regions(design, art)
+    @app.get("/api/designs/{design}/arts/{art}/regions", operation_id="listRegions", response_model=RegionsView)
+    async def list_regions(
+        design: str, art: str, shop: Shop, request: Request, revision: Annotated[int, Query(ge=1)]
+    ) -> Response:
+        """The regions an art comes as at a revision, whoever has claimed them."""
+        return _json(await while_there(request, shop.regions(design, art, revision)))
 
-    @app.post("/api/designs/{design}/tries", operation_id="tryEdit")
-    def try_edit(design: str, made: MadeEdit, shop: Shop) -> BuiltView:
+    @app.post("/api/designs/{design}/tries", operation_id="tryEdit", response_model=BuiltView)
+    async def try_edit(design: str, made: MadeEdit, shop: Shop, request: Request) -> Response:
         """What an edit would lead to, while a control is still being handled; nothing is kept of it."""
-        return shop.attempt(design, made.base, made.edit)
+        return _json(await while_there(request, shop.attempt(design, made.base, made.edit)))
 
-    @app.post("/api/designs/{design}/pictures", operation_id="addPicture")
-    def add_picture(
+    @app.post("/api/designs/{design}/pictures", operation_id="addPicture", response_model=DesignView)
+    async def add_picture(
         design: str,
         shop: Shop,
+        request: Request,
         picture: Annotated[UploadFile, File()],
         base: Annotated[int, Form()],
         width: Annotated[str, Form(max_length=40)] = "60mm",
-    ) -> DesignView:
+    ) -> Response:
         """Brings another picture onto the stack."""
-        filename = PurePath(picture.filename or "").name[:300]
-        return shop.add_picture(design, base, picture.file.read(MAX_BYTES + 1), filename, _width(width))
+        wide = _width(width)
+        data = await picture.read(MAX_BYTES + 1)
+        return _json(await while_there(request, shop.add_picture(design, base, data, _filename(picture), wide)))
 
-    @app.post("/api/designs/{design}/undo", operation_id="undo")
-    def undo(design: str, step: Step, shop: Shop) -> DesignView:
+    @app.post("/api/designs/{design}/undo", operation_id="undo", response_model=DesignView)
+    async def undo(design: str, step: Step, shop: Shop, request: Request) -> Response:
         """Takes the last edit back."""
-        return shop.undo(design, step.base)
+        return _json(await while_there(request, shop.undo(design, step.base)))
 
-    @app.post("/api/designs/{design}/redo", operation_id="redo")
-    def redo(design: str, step: Step, shop: Shop) -> DesignView:
+    @app.post("/api/designs/{design}/redo", operation_id="redo", response_model=DesignView)
+    async def redo(design: str, step: Step, shop: Shop, request: Request) -> Response:
         """Makes an edit again that was taken back."""
-        return shop.redo(design, step.base)
+        return _json(await while_there(request, shop.redo(design, step.base)))
 
-    @app.post("/api/designs/{design}/go-to", operation_id="goTo")
-    def go_to(design: str, jump: Jump, shop: Shop) -> DesignView:
+    @app.post("/api/designs/{design}/go-to", operation_id="goTo", response_model=DesignView)
+    async def go_to(design: str, jump: Jump, shop: Shop, request: Request) -> Response:
         """Goes to any state of the history."""
-        return shop.go_to(design, jump.base, jump.revision)
+        return _json(await while_there(request, shop.go_to(design, jump.base, jump.revision)))
 
-    @app.post("/api/designs/{design}/patterns", operation_id="addPattern")
-    def add_pattern(
+    @app.post("/api/designs/{design}/patterns", operation_id="addPattern", response_model=DesignView)
+    async def add_pattern(
         design: str,
         shop: Shop,
+        request: Request,
         picture: Annotated[UploadFile, File()],
         base: Annotated[int, Form()],
         film: Annotated[FilmKey, Form()],
-    ) -> DesignView:
+    ) -> Response:
         """Shows a film patterned with a picture."""
-        return shop.add_pattern(design, base, picture.file.read(MAX_BYTES + 1), film)
+        data = await picture.read(MAX_BYTES + 1)
+        return _json(await while_there(request, shop.add_pattern(design, base, data, film)))
 
+    @app.get("/api/designs/{design}/look.svg", operation_id="showDesign", response_class=Response)
+    async def show_design(design: str, shop: Shop, request: Request) -> Response:
+        """The decal as it stands, as one SVG."""
+        return Response(await while_there(request, shop.look(design)), media_type="image/svg+xml", headers=_LOOK_HEADERS)
+
+    @app.get("/api/designs/{design}/files.zip", operation_id="takeFiles", response_class=Response)
+    async def take_files(design: str, shop: Shop, request: Request) -> Response:
+        """Sheets, layered decal and order of assembly as a ZIP."""
+        name, packed = await while_there(request, shop.files(design))
+        plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "design"
+        headers = {"Content-Disposition": f'attachment; filename="{plain}.zip"'}
+        return Response(packed, media_type="application/zip", headers=headers)
+
+
+def _add_other_routes(app: FastAPI) -> None:
     @app.get("/api/pictures/{digest}", operation_id="originalPicture", response_class=Response)
     def original_picture(digest: str, shop: Shop) -> Response:
         """A picture as it was brought in, by its hash."""
         media = _MEDIA[shop.store.picture_format(digest)]
         return Response(shop.store.picture(digest), media_type=media, headers={"Cache-Control": "private, max-age=3600"})
 
-    @app.get("/api/designs/{design}/look.svg", operation_id="showDesign", response_class=Response)
-    def show_design(design: str, shop: Shop) -> Response:
-        """The decal as it stands, as one SVG."""
-        _, built = shop.built(design)
-        return Response(stack_file(built), media_type="image/svg+xml", headers={"Cache-Control": "no-cache"})
-
     @app.get("/api/fonts", operation_id="listFonts")
-    def list_fonts(shop: Shop) -> list[FontView]:
+    async def list_fonts(shop: Shop) -> list[FontView]:
         """All fonts of the shelf, the maker's own first."""
-        return [FontView(**vars(font), sample=shop.sample(font)) for font in shop.fonts.fonts()]
+        return await shop.font_views()
 
     @app.post("/api/fonts", operation_id="addFont", status_code=201)
-    def add_font(shop: Shop, font: Annotated[UploadFile, File()]) -> FontView:
+    async def add_font(shop: Shop, font: Annotated[UploadFile, File()]) -> FontView:
         """Puts a TTF, OTF, WOFF or WOFF2 font on the shelf."""
-        added = shop.fonts.add(font.file.read(MAX_FONT_BYTES + 1))
-        return FontView(**vars(added), sample=shop.sample(added))
+        return await shop.add_font(await font.read(MAX_FONT_BYTES + 1))
 
-    @app.get("/api/designs/{design}/files.zip", operation_id="takeFiles", response_class=Response)
-    def take_files(design: str, shop: Shop) -> Response:
-        """Sheets, layered decal and order of assembly as a ZIP."""
-        found, built = shop.built(design)
-        plain = re.sub(r"[^a-z0-9]+", "-", found.revision.recipe.name.lower()).strip("-")[:60] or "design"
-        headers = {"Content-Disposition": f'attachment; filename="{plain}.zip"'}
-        return Response(pack_zip(built), media_type="application/zip", headers=headers)
+    @app.post("/api/door", operation_id="knock", status_code=204, response_class=Response)
+    def knock(request: Request, given: Knock) -> Response:
+        """Brings the token once; the browser keeps it from then on."""
+        door: Door = request.app.state.door
+        if door.token is not None and not door.opens_for(given.token):
+            return problem(401, "token", "Not the token", "This is not the token.", "It was given when the app was started.")
+        answer = Response(status_code=204)
+        if door.token is not None:
+            answer.set_cookie(COOKIE, given.token, max_age=30 * 86400, httponly=True, samesite="strict")
+        return answer
+
+
+def _filename(upload: UploadFile) -> str:
+    return readable_line(PurePath(upload.filename or "").name)[:300]
 
 
 def _width(text: str) -> float:

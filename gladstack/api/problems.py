@@ -8,29 +8,24 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
+from pydantic_core import ErrorDetails
 from starlette.exceptions import HTTPException
 
 from gladstack.core.errors import GladStackError
 
-_STATUS = {
-    "unknown-design": 404,
-    "stale-revision": 409,
-    "picture": 422,
-    "length": 422,
-    "recipe": 422,
-    "font": 422,
-    "vector": 422,
-    "mend": 422,
-}
-_TITLES = {
-    "unknown-design": "Not there",
-    "stale-revision": "Changed elsewhere",
-    "picture": "The picture cannot be used",
-    "length": "Not a length",
-    "recipe": "That does not go together",
-    "font": "The font cannot be used",
-    "vector": "The vector file cannot be used",
-    "mend": "This mends nothing",
+_KINDS = {
+    "unknown-design": (404, "Not there"),
+    "stale-revision": (409, "Changed elsewhere"),
+    "superseded": (409, "Something newer was tried"),
+    "picture": (422, "The picture cannot be used"),
+    "length": (422, "Not a length"),
+    "recipe": (422, "That does not go together"),
+    "font": (422, "The font cannot be used"),
+    "vector": (422, "The vector file cannot be used"),
+    "mend": (422, "This mends nothing"),
+    "too-much": (422, "Too much to work out"),
+    "unforeseen": (422, "That could not be worked out"),
+    "store": (503, "The designs cannot be reached"),
 }
 
 
@@ -47,14 +42,27 @@ class Problem(BaseModel):
 
 PROBLEMS: dict[int | str, dict[str, Any]] = {
     status: {"model": Problem, "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}}
-    for status in (400, 403, 404, 409, 413, 422)
+    for status in (400, 401, 403, 404, 409, 413, 422, 500, 503)
 }
 
 
 def problem(status: int, code: str, title: str, detail: str, remedy: str = "") -> JSONResponse:
     """A problem as a response."""
-    body = Problem(title=title, status=status, detail=detail, remedy=remedy, code=code)
-    return JSONResponse(body.model_dump(), status, media_type="application/problem+json")
+    return _answer(Problem(title=title, status=status, detail=detail, remedy=remedy, code=code))
+
+
+def problem_of(fault: GladStackError) -> Problem:
+    """An error of the app as a problem."""
+    status, title = _KINDS.get(fault.code, (400, "That did not work"))
+    return Problem(title=title, status=status, detail=fault.problem, remedy=fault.remedy, code=fault.code)
+
+
+def unforeseen() -> JSONResponse:
+    """What is said of an error that nobody foresaw; the log tells more."""
+    return problem(
+        500, "unforeseen", "Something went wrong here", "This failed in a way that was not foreseen; nothing was changed.",
+        "Try again, or another way; what was written to the terminal says more.",
+    )  # fmt: skip
 
 
 def install(app: FastAPI) -> None:
@@ -62,20 +70,59 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(GladStackError)
     async def _ours(request: Request, fault: GladStackError) -> JSONResponse:
-        status = _STATUS.get(fault.code, 400)
-        return problem(status, fault.code, _TITLES.get(fault.code, "That did not work"), fault.problem, fault.remedy)
+        return _answer(problem_of(fault))
 
     @app.exception_handler(ValidationError)
     @app.exception_handler(RequestValidationError)
     async def _invalid(request: Request, fault: RequestValidationError | ValidationError) -> JSONResponse:
         first = fault.errors()[0]
         field = next((str(p) for p in reversed(first["loc"]) if isinstance(p, str) and p not in ("body", "edit")), "")
-        said = str(first["msg"]).removeprefix("Value error, ")
-        name = field.removesuffix("_mm").replace("_", " ").capitalize()
-        return problem(422, "invalid", "That cannot be used", f"{name}: {said}" if name else said)
+        name = field.removesuffix("_mm").replace("_", " ").replace("-", " ").capitalize() or "This"
+        return problem(422, "invalid", "That cannot be used", f"{name}: {plain_fault(first)}")
 
     @app.exception_handler(HTTPException)
     async def _http(request: Request, fault: HTTPException) -> JSONResponse:
         answer = problem(fault.status_code, "http", str(fault.detail), str(fault.detail))
         answer.headers.update(fault.headers or {})
         return answer
+
+
+_PLAIN = {
+    "missing": "it is missing.",
+    "extra_forbidden": "nothing by this name is known here.",
+    "json_invalid": "what was sent cannot be read.",
+    "string_pattern_mismatch": "it is not written as it should be.",
+    "string_type": "it must be text.",
+    "string_too_short": "it must not be empty.",
+    "bool_type": "it must be yes or no.",
+    "bool_parsing": "it must be yes or no.",
+    "finite_number": "it must be a number that is not endless.",
+}
+
+
+def plain_fault(fault: ErrorDetails | Any) -> str:
+    """What a check of the data holds against it, in plain words."""
+    kind, said, bounds = str(fault["type"]), str(fault["msg"]), fault.get("ctx") or {}
+    if kind in _PLAIN:
+        return _PLAIN[kind]
+    if kind.startswith(("float", "int")):
+        return "it must be a number." if kind.startswith("float") else "it must be a whole number."
+    if kind in ("greater_than_equal", "greater_than"):
+        return f"it must be at least {bounds.get('ge', bounds.get('gt'))}."
+    if kind in ("less_than_equal", "less_than"):
+        return f"it must be at most {bounds.get('le', bounds.get('lt'))}."
+    if kind in ("too_long", "string_too_long"):
+        return f"there may be at most {bounds.get('max_length')}."
+    if kind == "too_short":
+        return f"there must be at least {bounds.get('min_length')}."
+    if kind == "literal_error":
+        return f"it must be {bounds.get('expected')}."
+    if kind in ("union_tag_invalid", "union_tag_not_found"):
+        return "there is nothing of this kind."
+    if kind == "value_error" and "UploadFile" not in said:
+        return said.removeprefix("Value error, ")
+    return "it must be a file." if "UploadFile" in said else "it is not of the kind that is asked for."
+
+
+def _answer(body: Problem) -> JSONResponse:
+    return JSONResponse(body.model_dump(), body.status, media_type="application/problem+json")

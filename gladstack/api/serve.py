@@ -1,25 +1,84 @@
-"""Serving the app on this machine."""
+"""Serving the app: on this machine, or to a network with a token."""
 
 from __future__ import annotations
 
-import threading
+import errno
+import logging
+import socket
 from pathlib import Path
 
 import uvicorn
 
 from gladstack.api.app import built_front_end, create_app
+from gladstack.api.guard import Door, is_loopback_address
+from gladstack.core.errors import GladStackError
 from gladstack.demo.designs import add_demo_designs
-from gladstack.warm import warm
+from gladstack.store.database import claim_folder
+from gladstack.work.crew import Crew, Limits
 
 
-def serve(host: str, port: int, data: Path, *, demo: bool) -> int:
-    """Serves until stopped; `demo` adds the demo designs first. Returns the exit code."""
+class AddressError(GladStackError):
+    """The address cannot be listened on."""
+
+    code = "address"
+
+
+class _Server(uvicorn.Server):
+    """Says where it serves, once it does."""
+
+    def __init__(self, config: uvicorn.Config, told: str) -> None:
+        super().__init__(config)
+        self._told = told
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        await super().startup(sockets)
+        if self.started:
+            print(self._told, flush=True)
+
+
+def serve(host: str, port: int, data: Path, *, demo: bool, token: str | None = None, limits: Limits | None = None) -> int:
+    """Serves until stopped; `demo` adds the demo designs first. Returns the exit code.
+
+    Raises AddressError, and StoreError if the folder cannot be used or another server uses it.
+    """
+    logging.basicConfig(format="%(asctime)s %(name)s: %(message)s", level=logging.WARNING)
+    near = is_loopback_address(host)
+    if not near and not token:
+        raise AddressError(
+            f"{host} can be reached from other machines: whoever reaches it could see and change every design.",
+            "Add --token WORD, which the page then asks for once, or leave --host out. What is sent is not encrypted.",
+        )
+    listening = _listen(host, port)
+    claimed = claim_folder(data)
     front_end = built_front_end()
-    app = create_app(data, front_end=front_end)
+    crew = Crew(limits)
+    app = create_app(data, front_end=front_end, crew=crew, door=Door(None if near else token))
     if demo:
         add_demo_designs(app.state.workshop.store)
-    threading.Thread(target=warm, daemon=True, name="warm").start()
-    address = f"http://{f'[{host}]' if ':' in host else host}:{port}/"
-    print(f"Glad Stack is served at {address}" + ("" if front_end else " (no front end built; run make setup)"), flush=True)
-    uvicorn.run(app, host=host, port=port, log_level="warning")
+    address = f"http://{f'[{host}]' if ':' in host else host}:{listening.getsockname()[1]}/"
+    told = f"Glad Stack is served at {address}" + ("" if front_end else " (no front end built; run make setup)")
+    if not near:
+        told += "\nIt asks for the token. What is sent is not encrypted: use it only in a network you trust."
+    config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=1)
+    try:
+        _Server(config, told).run(sockets=[listening])
+    finally:
+        crew.close()
+        claimed.close()
     return 0
+
+
+def _listen(host: str, port: int) -> socket.socket:
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    listening = socket.socket(family, socket.SOCK_STREAM)
+    listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listening.bind((host, port))
+    except (OSError, OverflowError) as fault:
+        listening.close()
+        if isinstance(fault, OSError) and fault.errno == errno.EADDRINUSE:
+            raise AddressError(f"Port {port} is in use.", "Stop what uses it, or choose another with --port.") from fault
+        raise AddressError(
+            f"Cannot listen on {host}, port {port}: {fault}.", "Choose another with --host and --port."
+        ) from fault
+    return listening

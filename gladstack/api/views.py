@@ -10,6 +10,7 @@ import shapely
 from pydantic import BaseModel, ConfigDict
 from shapely import MultiPolygon, Polygon
 
+from gladstack.api.problems import Problem
 from gladstack.core.curves import Chain, line_chain
 from gladstack.core.sheets import registration_marks
 from gladstack.core.svg import path_data
@@ -57,6 +58,16 @@ class ColourView(View):
     role: Literal["film", "background", "dropped", "merged", "empty"]
     into: str | None
     picked: bool
+
+
+class FontView(View):
+    """A font of the shelf; `sample` is its name drawn in itself, as path data about 10 units high."""
+
+    key: str
+    name: str
+    manner: str
+    own: bool
+    sample: str
 
 
 class SheetView(BaseModel):
@@ -244,7 +255,11 @@ class BuiltView(BaseModel):
 
 
 class DesignView(BaseModel):
-    """A design as it stands, with what is built from it."""
+    """A design as it stands, with what is built from it.
+
+    Nothing is built where the change could not alter any shape: then it is asked for by itself. `trouble` says why a design
+    could not be built; it can still be undone.
+    """
 
     id: str
     revision: int
@@ -252,7 +267,8 @@ class DesignView(BaseModel):
     can_undo: bool
     can_redo: bool
     history: list[HistoryView]
-    built: BuiltView
+    trouble: Problem | None
+    built: BuiltView | None
 
 
 def line_view(line: DesignLine) -> DesignLineView:
@@ -260,8 +276,8 @@ def line_view(line: DesignLine) -> DesignLineView:
     return DesignLineView.model_validate(line)
 
 
-def design_view(design: Design, history: list[HistoryEntry], built: Built) -> DesignView:
-    """A design with its history and build."""
+def design_view(design: Design, history: list[HistoryEntry], trouble: Problem | None) -> DesignView:
+    """A design with its history, nothing built yet."""
     return DesignView(
         id=design.id,
         revision=design.revision.id,
@@ -269,7 +285,8 @@ def design_view(design: Design, history: list[HistoryEntry], built: Built) -> De
         can_undo=design.can_undo,
         can_redo=design.can_redo,
         history=[HistoryView.model_validate(h) for h in history],
-        built=built_view(built),
+        trouble=trouble,
+        built=None,
     )
 
 

@@ -1,172 +1,209 @@
-"""Designs and their builds together: what a route needs, in one call each."""
+"""Designs and their builds together: what a route needs, in one call each.
+
+Nothing here computes geometry: the store is asked in a thread, the crew for all that has to be worked out. An edit is kept
+only when what it leads to could be built, unless it cannot change any shape: then it waits for nothing.
+"""
 
 from __future__ import annotations
 
-import threading
-from collections.abc import Callable
+import asyncio
+from collections.abc import Callable, Coroutine
+from pathlib import Path
+from typing import Any, TypeVar
 
-from gladstack.api.views import (
-    BuiltView,
-    DesignLineView,
-    DesignView,
-    RegionsView,
-    built_view,
-    design_view,
-    line_view,
-    regions_view,
-)
-from gladstack.core.errors import MendError, RecipeError
-from gladstack.core.svg import path_data
+from starlette.concurrency import run_in_threadpool
+
+from gladstack.api import tasks
+from gladstack.api.problems import problem_of
+from gladstack.api.tasks import Job
+from gladstack.api.views import DesignLineView, DesignView, FontView, design_view, line_view
+from gladstack.core.errors import GladStackError
 from gladstack.recipe.apply import apply_edit
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import LetteringArt, PictureArt, RegionArt, ShapeArt, VectorArt
-from gladstack.recipe.build import Built, build
+from gladstack.recipe.arts import LetteringArt, PictureArt, ShapeArt, VectorArt
 from gladstack.recipe.describe import art_name
-from gladstack.recipe.edits import AddArt, AddMend, Edit, SetFinish
-from gladstack.recipe.memo import Memo
+from gladstack.recipe.edits import AddArt, AddMend, Edit, SetFinish, needs_geometry
 from gladstack.recipe.models import Finish, Recipe
-from gladstack.recipe.pieces import pieces_of, regions_of_art
-from gladstack.recipe.source import Clock
 from gladstack.recipe.values import Method, changed
-from gladstack.recipe.vectors import is_vector, picture_within
-from gladstack.store.designs import Design, DesignBook
+from gladstack.store.designs import Brought, Design, DesignBook
 from gladstack.store.fonts import FontShelf, ShelfFont
+from gladstack.work.crew import Crew
+
+T = TypeVar("T")
+
+
+class SupersededError(GladStackError):
+    """A newer try has taken this one's place."""
+
+    code = "superseded"
 
 
 class Workshop:
-    """The store and the memo that every build shares. Builds run one at a time: the cores are few."""
+    """The store of a folder of designs, and the crew that works on them."""
 
-    def __init__(self, store: DesignBook, fonts: FontShelf) -> None:
+    def __init__(self, data: Path, store: DesignBook, fonts: FontShelf, crew: Crew) -> None:
+        self.data = data
         self.store = store
         self.fonts = fonts
-        self._assets = Assets(picture=store.picture, font=fonts.data, file=store.file)
-        self._memo = Memo()
-        self._lock = threading.Lock()
-
-    def build(self, recipe: Recipe) -> Built:
-        """What follows from a recipe. Raises GladStackError."""
-        with self._lock:
-            return build(recipe, self._assets, self._memo)
+        self.crew = crew
+        self._tries: dict[str, asyncio.Task[bytes]] = {}
+        self._samples: dict[str, str] = {}
 
     def lines(self) -> list[DesignLineView]:
         """All designs, the last changed first."""
         return [line_view(line) for line in self.store.lines()]
 
-    def start(self, data: bytes, filename: str, name: str, width_mm: float, method: Method) -> DesignView:
+    async def start(self, data: bytes, filename: str, name: str, width_mm: float, method: Method) -> bytes:
         """A new design from a picture or a vector file. If it cannot be built, nothing is kept of it."""
+        brought = await self._read(data, filename)
+        art = _art_of(brought, width_mm)
+        recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method)
+        label = "Brought in the vector file" if isinstance(art, VectorArt) else "Brought in the picture"
+        return await self._begin(recipe, label, brought)
 
-        def begin(art: PictureArt | VectorArt) -> DesignView:
-            recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method)
-            self.build(recipe)
-            brought = "vector file" if isinstance(art, VectorArt) else "picture"
-            return self._view(self.store.create(recipe, label=f"Brought in the {brought}"))
-
-        return self._with_file(data, filename, width_mm, begin)
-
-    def _with_file(
-        self, data: bytes, filename: str, width_mm: float, use: Callable[[PictureArt | VectorArt], DesignView]
-    ) -> DesignView:
-        """Keeps a file, and uses it as art: a picture, a vector file, or the picture that a vector file merely wraps.
-
-        If that fails, the file is forgotten again.
-        """
-        held = picture_within(data) if is_vector(data) else data
-        if held is None:
-            file = self.store.add_file(data)
-            return self._or_forget(self.store.drop_unused_file, file, lambda: use(VectorArt(file=file, filename=filename)))
-        told = filename if held is data else f"{filename}, the picture in it"
-        picture = self.store.add_picture(held, told)
-        art = PictureArt(picture=picture, filename=told[:300], width_mm=width_mm)
-        return self._or_forget(self.store.drop_unused_picture, picture, lambda: use(art))
-
-    @staticmethod
-    def _or_forget(forget: Callable[[str], None], digest: str, use: Callable[[], DesignView]) -> DesignView:
-        try:
-            return use()
-        except Exception:
-            forget(digest)
-            raise
-
-    def start_plain(self, name: str, art: LetteringArt | ShapeArt, method: Method) -> DesignView:
+    async def start_plain(self, name: str, art: LetteringArt | ShapeArt, method: Method) -> bytes:
         """A new design from lettering or a plain shape."""
         recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method)
-        self.build(recipe)
-        return self._view(self.store.create(recipe, label=f"Began with {art_name(art)}"))
+        return await self._begin(recipe, f"Began with {art_name(art)}")
 
-    def add_picture(self, design: str, base: int, data: bytes, filename: str, width_mm: float) -> DesignView:
+    async def _begin(self, recipe: Recipe, label: str, *brought: Brought) -> bytes:
+        built = await self._view(recipe, brought)
+        design = await run_in_threadpool(self.store.create, recipe, label=label, brought=brought)
+        return await self._answer(design, built)
+
+    async def add_picture(self, design: str, base: int, data: bytes, filename: str, width_mm: float) -> bytes:
         """Another picture or vector file for a design. If it cannot be built, nothing is kept of it."""
-        return self._with_file(data, filename, width_mm, lambda art: self.edit(design, base, AddArt(art=art)))
+        brought = await self._read(data, filename)
+        return await self.edit(design, base, AddArt(art=_art_of(brought, width_mm)), brought)
 
-    def add_pattern(self, design: str, base: int, data: bytes, film: str) -> DesignView:
+    async def add_pattern(self, design: str, base: int, data: bytes, film: str) -> bytes:
         """A film patterned with a picture."""
-        picture = self.store.add_picture(data)
-        finish = Finish(kind="patterned", pattern="picture", picture=picture, scale_mm=20.0)
-        edit = SetFinish(film=film, finish=finish)
-        return self._or_forget(self.store.drop_unused_picture, picture, lambda: self.edit(design, base, edit))
+        brought = await self.crew.run("heavy", "This picture", tasks.read_picture, data)
+        finish = Finish(kind="patterned", pattern="picture", picture=brought.digest, scale_mm=20.0)
+        return await self.edit(design, base, SetFinish(film=film, finish=finish), brought)
 
-    def attempt(self, design: str, base: int, edit: Edit) -> BuiltView:
-        """What an edit made on revision `base` would lead to."""
-        recipe = self.store.revision(design, base).recipe
-        return built_view(self.build(apply_edit(recipe, edit)))
+    async def open(self, design: str) -> bytes:
+        """A design as it stands. One that cannot be built is told of, and can still be undone."""
+        return await self._answer(await run_in_threadpool(self.store.get, design))
 
-    def sample(self, font: ShelfFont) -> str:
-        """A font's name drawn in it, as path data."""
-        art = LetteringArt(text=font.name, font=font.key, height_mm=10, align="left")
-        with self._lock:
-            pieces = self._memo.get(f"sample:{font.key}", lambda: pieces_of(art, self._assets, self._clock()))
-        return path_data([c.chain for c in pieces.curves])
-
-    def _clock(self) -> Clock:
-        return Clock(self._memo, lambda stage: None)
-
-    def open(self, design: str) -> DesignView:
-        """A design as it stands."""
-        return self._view(self.store.get(design))
-
-    def edit(self, design: str, base: int, edit: Edit) -> DesignView:
+    async def edit(self, design: str, base: int, edit: Edit, *brought: Brought) -> bytes:
         """Makes an edit, if what it leads to can be built, and a step of mending if it finds something to do."""
-        current = self.store.get(design)
-        if current.revision.id == base:
-            built = self.build(apply_edit(current.revision.recipe, edit))
-            if isinstance(edit, AddMend):
-                _require_use(edit, built)
-        return self._view(self.store.edit(design, base, edit))
+        self._end_try(design)
+        built = None
+        if needs_geometry(edit):
+            current = await run_in_threadpool(self.store.expect, design, base)
+            recipe = apply_edit(current.recipe, edit)
+            mend = tasks.newest_mend(recipe, edit.art) if isinstance(edit, AddMend) else None
+            built = await self._view(recipe, brought, mend)
+        changed_design = await run_in_threadpool(self.store.edit, design, base, edit, brought)
+        return await self._answer(changed_design, built, build=needs_geometry(edit))
 
-    def undo(self, design: str, base: int) -> DesignView:
+    async def undo(self, design: str, base: int) -> bytes:
         """One step back."""
-        return self._view(self.store.undo(design, base))
+        return await self._moved(design, lambda: self.store.undo(design, base))
 
-    def redo(self, design: str, base: int) -> DesignView:
+    async def redo(self, design: str, base: int) -> bytes:
         """One step forward."""
-        return self._view(self.store.redo(design, base))
+        return await self._moved(design, lambda: self.store.redo(design, base))
 
-    def go_to(self, design: str, base: int, revision: int) -> DesignView:
+    async def go_to(self, design: str, base: int, revision: int) -> bytes:
         """To any state of the history."""
-        return self._view(self.store.go_to(design, base, revision))
+        return await self._moved(design, lambda: self.store.go_to(design, base, revision))
 
-    def regions(self, design: str, art: str) -> RegionsView:
-        """The regions of an art of a design as it stands. Raises RecipeError if it has none."""
-        found = self.store.get(design).revision.recipe.art(art)
-        with self._lock:
-            regions = regions_of_art(found, self._assets, self._clock()) if found is not None else None
-        if regions is None:
-            raise RecipeError("This art does not come as regions.", "Choose a picture, line art or a vector file.")
-        return regions_view(regions)
+    async def _moved(self, design: str, move: Callable[[], Design]) -> bytes:
+        self._end_try(design)
+        return await self._answer(await run_in_threadpool(move))
 
-    def built(self, design: str) -> tuple[Design, Built]:
-        """A design and its build."""
-        found = self.store.get(design)
-        return found, self.build(found.revision.recipe)
+    async def built(self, design: str, revision: int) -> bytes:
+        """What is built from one revision."""
+        found = await run_in_threadpool(self.store.revision, design, revision)
+        return await self._view(found.recipe)
 
-    def _view(self, design: Design) -> DesignView:
-        return design_view(design, self.store.history(design.id), self.build(design.revision.recipe))
+    async def attempt(self, design: str, base: int, edit: Edit) -> bytes:
+        """What an edit made on revision `base` would lead to. A newer try of the same design ends this one."""
+
+        async def tried() -> bytes:
+            revision = await run_in_threadpool(self.store.revision, design, base)
+            return await self._view(apply_edit(revision.recipe, edit))
+
+        return await self._try(design, tried())
+
+    async def _try(self, design: str, work: Coroutine[Any, Any, bytes]) -> bytes:
+        self._end_try(design)
+        task = asyncio.get_running_loop().create_task(work)
+        self._tries[design] = task
+        try:
+            return await asyncio.shield(task)
+        except asyncio.CancelledError:
+            if task.cancelled() and self._tries.get(design) is not task:
+                raise SupersededError("Something newer was tried.") from None
+            task.cancel()
+            raise
+        finally:
+            if self._tries.get(design) is task:
+                del self._tries[design]
+
+    def _end_try(self, design: str) -> None:
+        if (older := self._tries.pop(design, None)) is not None:
+            older.cancel()
+
+    async def regions(self, design: str, art: str, revision: int) -> bytes:
+        """The regions of an art of a design, as it was at a revision."""
+        found = await run_in_threadpool(self.store.revision, design, revision)
+        return await self.crew.light_first("This art", tasks.regions, tasks.prepare, Job(self.data, found.recipe), art)
+
+    async def look(self, design: str) -> bytes:
+        """The decal as it stands, as one SVG."""
+        found = await run_in_threadpool(self.store.get, design)
+        return await self.crew.light_first("This design", tasks.look, tasks.prepare, Job(self.data, found.revision.recipe))
+
+    async def files(self, design: str) -> tuple[str, bytes]:
+        """A design's name, and its files as a ZIP."""
+        found = await run_in_threadpool(self.store.get, design)
+        job = Job(self.data, found.revision.recipe)
+        return found.revision.recipe.name, await self.crew.light_first("This design", tasks.files, tasks.prepare, job)
+
+    async def font_views(self) -> list[FontView]:
+        """All fonts of the shelf, the maker's own first."""
+        return await self._drawn(await run_in_threadpool(self.fonts.fonts))
+
+    async def add_font(self, data: bytes) -> FontView:
+        """Puts a font on the shelf. Raises FontError."""
+        family, style = await self.crew.run("heavy", "This font", tasks.font_names, data)
+        added = await run_in_threadpool(self.fonts.add, data, family, style)
+        return (await self._drawn([added]))[0]
+
+    async def _drawn(self, fonts: list[ShelfFont]) -> list[FontView]:
+        fresh = [(f.key, f.name) for f in fonts if f.key not in self._samples]
+        if fresh:
+            drawn = await self.crew.run("light", "This font", tasks.samples, self.data, fresh)
+            self._samples |= {key: sample for (key, _), sample in zip(fresh, drawn, strict=True)}
+        return [FontView(**vars(f), sample=self._samples[f.key]) for f in fonts]
+
+    async def _read(self, data: bytes, filename: str) -> Brought:
+        return await self.crew.run("heavy", "This file", tasks.read_file, data, filename)
+
+    async def _view(
+        self, recipe: Recipe, brought: tuple[Brought, ...] = (), new_mend: tuple[str, str] | None = None
+    ) -> bytes:
+        job = Job(self.data, recipe, {b.digest: b.data for b in brought})
+        subject = "This file" if brought else "This design"
+        return await self.crew.light_first(subject, tasks.view, tasks.prepare, job, new_mend)
+
+    async def _answer(self, design: Design, built: bytes | None = None, *, build: bool = True) -> bytes:
+        """A design as it is sent; without `build`, what is built from it is left to be asked for."""
+        trouble = None
+        if built is None and build:
+            try:
+                built = await self._view(design.revision.recipe)
+            except GladStackError as fault:
+                trouble = problem_of(fault)
+        history = await run_in_threadpool(self.store.history, design.id)
+        head: DesignView = design_view(design, history, trouble)
+        text = head.model_dump_json(exclude={"built"}).encode()
+        return text[:-1] + b',"built":' + (built or b"null") + b"}"
 
 
-def _require_use(edit: AddMend, built: Built) -> None:
-    """Raises MendError if the step that an edit adds finds nothing to do."""
-    pieces = next(a for a in built.arts if a.id == edit.art)
-    art = built.recipe.art(edit.art)
-    added = art.mends[-1].id if isinstance(art, RegionArt) else ""
-    for step, why in pieces.idle:
-        if step == added:
-            raise MendError(why)
+def _art_of(brought: Brought, width_mm: float) -> PictureArt | VectorArt:
+    if brought.kind == "file":
+        return VectorArt(file=brought.digest, filename=brought.filename[:300])
+    return PictureArt(picture=brought.digest, filename=brought.filename[:300], width_mm=width_mm)

@@ -24,6 +24,10 @@ class GladStackError(Exception):
         self.problem = problem
         self.remedy = remedy
 
+    def __reduce__(self) -> tuple[type[GladStackError], tuple[str, str]]:
+        """Goes whole from one process to another."""
+        return type(self), (self.problem, self.remedy)
+
 
 class PictureError(GladStackError):
     """The picture cannot be read, is damaged, mislabelled or too large."""

@@ -8,6 +8,7 @@ from xml.sax.saxutils import escape, quoteattr
 
 from gladstack.core.curves import Chain
 from gladstack.core.sheets import Box
+from gladstack.core.text import readable, readable_line
 
 _HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n'
 
@@ -59,8 +60,9 @@ def sheet_svg(
 
 
 def _group(layer: SvgLayer) -> str:
+    slug, name = quoteattr(readable_line(layer.slug)), escape(readable_line(layer.name))
     return (
-        f'<g id={quoteattr(layer.slug)} fill="{layer.colour}"><title>{escape(layer.name)}</title>'
+        f'<g id={slug} fill="{layer.colour}"><title>{name}</title>'
         f'<path fill-rule="evenodd" d="{path_data(layer.rings)}"/></g>'
     )
 
@@ -68,8 +70,8 @@ def _group(layer: SvgLayer) -> str:
 def _document(title: str, notes: str, box: Box, groups: list[str]) -> str:
     left, top = number(box[0]), number(box[1])
     w, h = number(box[2] - box[0]), number(box[3] - box[1])
-    desc = f"<desc>{escape(notes)}</desc>\n" if notes else ""
+    desc = f"<desc>{escape(readable(notes))}</desc>\n" if notes else ""
     return (
         f'{_HEAD}<svg xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="{left} {top} {w} {h}">\n'
-        f"<title>{escape(title)}</title>\n{desc}" + "\n".join(groups) + "\n</svg>\n"
+        f"<title>{escape(readable_line(title))}</title>\n{desc}" + "\n".join(groups) + "\n</svg>\n"
     )

@@ -5,11 +5,12 @@ from __future__ import annotations
 from importlib import resources
 from pathlib import Path
 
+from gladstack.core.picture import picture_header
 from gladstack.recipe.arts import PictureArt, Separation
 from gladstack.recipe.models import JointRule, Recipe, SheetChoice
 from gladstack.recipe.values import Method
 from gladstack.recipe.written import read_recipe
-from gladstack.store.designs import DesignBook
+from gladstack.store.designs import Brought, DesignBook
 
 _SMALL_SHEET = SheetChoice(width_mm=210.0, height_mm=297.0)
 _FOLDER = resources.files("gladstack.demo")
@@ -52,16 +53,18 @@ def add_demo_designs(store: DesignBook) -> None:
     """Adds those demo designs and examples that `store` does not have."""
     for file in reversed(example_files()):
         if not store.has(f"example-{file.stem}"):
-            recipe, pictures = read_recipe(file.read_text(encoding="utf-8"), file.parent)
-            for digest in recipe.picture_hashes():
-                store.add_picture(pictures[digest], file.name)
-            for digest in recipe.file_hashes():
-                store.add_file(pictures[digest])
-            store.create(recipe, id_=f"example-{file.stem}", label="Opened the example")
+            recipe, held = read_recipe(file.read_text(encoding="utf-8"), file.parent)
+            brought = [_picture(held[digest], file.name) for digest in recipe.picture_hashes()]
+            brought += [Brought.file(held[digest], file.name) for digest in recipe.file_hashes()]
+            store.create(recipe, id_=f"example-{file.stem}", label="Opened the example", brought=brought)
     for design, recipe in demo_recipes().items():
         if store.has(design):
             continue
         (art,) = recipe.pictures()
-        picture = store.add_picture((_FOLDER / "pictures" / art.filename).read_bytes(), art.filename)
-        arts = (art.model_copy(update={"picture": picture}),)
-        store.create(recipe.model_copy(update={"arts": arts}), id_=design)
+        picture = _picture((_FOLDER / "pictures" / art.filename).read_bytes(), art.filename)
+        arts = (art.model_copy(update={"picture": picture.digest}),)
+        store.create(recipe.model_copy(update={"arts": arts}), id_=design, brought=[picture])
+
+
+def _picture(data: bytes, filename: str) -> Brought:
+    return Brought.picture(data, filename, *picture_header(data))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints, model_validator
+from pydantic import BeforeValidator, Field, StringConstraints, model_validator
 
 from gladstack.core.curves import Matrix
 from gladstack.core.palette import MAX_COLOURS
@@ -16,6 +16,7 @@ from gladstack.recipe.values import (
     Degrees,
     DetailMm,
     Factor,
+    Filename,
     FilmKey,
     Frozen,
     Hash,
@@ -24,6 +25,7 @@ from gladstack.recipe.values import (
     PlaceMm,
     SizeMm,
     WidthMm,
+    clean_words,
 )
 
 Background = Literal["drop", "outside", "keep"]
@@ -83,7 +85,7 @@ class RegionArt(Frozen):
     """
 
     id: Id = NEW
-    filename: Annotated[str, StringConstraints(max_length=300)] = ""
+    filename: Filename = ""
     pins: Annotated[tuple[Pin, ...], Field(max_length=5000)] = ()
     mends: Annotated[tuple[Mend, ...], Field(max_length=500)] = ()
     simplify_mm: DetailMm = 0.0
@@ -159,7 +161,7 @@ class LetteringArt(OneFilmArt):
     """
 
     kind: Literal["lettering"] = "lettering"
-    text: Annotated[str, StringConstraints(min_length=1, max_length=2000, pattern=r"\S")]
+    text: Annotated[str, StringConstraints(min_length=1, max_length=2000, pattern=r"\S"), BeforeValidator(clean_words)]
     font: FontKey = "inter-black"
     height_mm: SizeMm = 20.0
     spacing_mm: OffsetMm = 0.0

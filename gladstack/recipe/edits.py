@@ -376,3 +376,10 @@ Edit = Annotated[
     | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend | OrderMends | ReplaceFilm,
     Field(discriminator="kind"),
 ]  # fmt: skip
+
+_PLAIN = RenameDesign | ShowUnit | RenameFilm | SetMarks | SetSheet | SetMethod | SetGround | SetFinish
+
+
+def needs_geometry(edit: Edit) -> bool:
+    """Whether an edit may change any shape, so that it is only made if what it leads to can be built."""
+    return not isinstance(edit, _PLAIN)

@@ -49,6 +49,7 @@ from gladstack.recipe.arts import (
 from gladstack.recipe.claimed import IDENTITY, Origin, box_of, claimed_pieces, placed, regions_in
 from gladstack.recipe.lines import origin_of_lines
 from gladstack.recipe.memo import key_of
+from gladstack.recipe.models import Recipe
 from gladstack.recipe.regions import Painted, Painting, Regions
 from gladstack.recipe.source import Clock, Source, nearest_colour, trace_picture
 from gladstack.recipe.vectors import origin_of_vector
@@ -72,6 +73,15 @@ def regions_of_art(art: AnyArt, assets: Assets, clock: Clock) -> Regions | None:
     if not isinstance(art, PictureArt | VectorArt | LineArt):
         return None
     return regions_in(art, _origin(art, assets, clock), clock)[0]
+
+
+def costly_stages(recipe: Recipe, assets: Assets, clock: Clock) -> None:
+    """Works out what takes long, and nothing else: pictures separated, lines traced, files read. Raises GladStackError."""
+    for art in recipe.arts:
+        if isinstance(art, PictureArt):
+            trace_picture(art, assets.picture, clock)
+        elif isinstance(art, VectorArt | LineArt):
+            _origin(art, assets, clock)
 
 
 def _origin(art: PictureArt | VectorArt | LineArt, assets: Assets, clock: Clock) -> Origin:

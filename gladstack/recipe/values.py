@@ -9,10 +9,24 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 
 from gladstack.core.errors import LengthError
+from gladstack.core.text import readable, readable_line
 from gladstack.core.units import parse_length
 
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-f]{6}$")]
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
+
+
+def clean_text(value: Any) -> Any:
+    """Text as one readable line; what is no text stays as it is, to be refused."""
+    return readable_line(value) if isinstance(value, str) else value
+
+
+def clean_words(value: Any) -> Any:
+    """Text with readable characters only, in as many lines as it has."""
+    return readable(value) if isinstance(value, str) else value
+
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120), BeforeValidator(clean_text)]
+Filename = Annotated[str, StringConstraints(max_length=300), BeforeValidator(clean_text)]
 Hash = Annotated[str, StringConstraints(pattern=r"^[0-9a-f]{64}$")]
 Id = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9-]{0,39}$")]
 """What an art, a making or a film without a colour of its own is called in the recipe."""

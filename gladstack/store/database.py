@@ -1,25 +1,47 @@
 """One SQLite file, one way to open it: WAL, foreign keys on, a short wait for locks, numbered migrations.
 
-Every use opens a connection of its own; a write runs in one immediate transaction that is rolled back whole on any error.
+Every use opens a connection of its own; a write runs in one immediate transaction that is rolled back whole on any error,
+and is on the disk before it is acknowledged. What SQLite itself cannot do (a full or read-only disk, a file that is no
+database) is told as a StoreError.
 """
 
 from __future__ import annotations
 
+import fcntl
+import logging
+import os
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
 from importlib import resources
 from pathlib import Path
+from typing import IO
+
+from gladstack.core.errors import GladStackError
 
 _LOCK_WAIT_S = 10.0
+_LOG = logging.getLogger("gladstack.store")
+
+
+class StoreError(GladStackError):
+    """The folder of the designs cannot be read or written."""
+
+    code = "store"
 
 
 class Database:
-    """The file at `path`, brought to the newest migration when it is first opened."""
+    """The file at `path`, brought to the newest migration when it is first opened. Raises StoreError."""
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, *, migrate: bool = True) -> None:
         self.path = path
-        path.parent.mkdir(parents=True, exist_ok=True)
+        if not migrate:
+            return
+        try:
+            path.parent.mkdir(parents=True, exist_ok=True)
+        except OSError as fault:
+            raise StoreError(
+                f"The folder {path.parent} cannot be made: {fault.strerror}.", "Choose another folder."
+            ) from fault
         with self._open() as connection:
             connection.execute("PRAGMA journal_mode = WAL")
             _migrate(connection)
@@ -37,20 +59,69 @@ class Database:
             connection.execute("BEGIN IMMEDIATE")
             try:
                 yield connection
+                connection.execute("COMMIT")
             except BaseException:
-                connection.execute("ROLLBACK")
+                # A full disk may have rolled it back already.
+                if connection.in_transaction:
+                    connection.execute("ROLLBACK")
                 raise
-            connection.execute("COMMIT")
 
     @contextmanager
     def _open(self) -> Iterator[sqlite3.Connection]:
-        connection = sqlite3.connect(self.path, timeout=_LOCK_WAIT_S, isolation_level=None)
+        connection = None
         try:
+            connection = sqlite3.connect(self.path, timeout=_LOCK_WAIT_S, isolation_level=None)
             connection.execute("PRAGMA foreign_keys = ON")
-            connection.execute("PRAGMA synchronous = NORMAL")
+            connection.execute("PRAGMA synchronous = FULL")
             yield connection
+        except sqlite3.Error as fault:
+            _LOG.error("sqlite: %s (%s)", fault, self.path)
+            raise _told(fault, self.path) from fault
         finally:
-            connection.close()
+            if connection is not None:
+                connection.close()
+
+
+def claim_folder(folder: Path) -> IO[str]:
+    """Claims a folder of designs for this process as long as the file it returns stays open.
+
+    Raises StoreError if another process has it.
+    """
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        lock = (folder / "in-use").open("a+")
+    except OSError as fault:
+        raise StoreError(f"The folder {folder} cannot be written: {fault.strerror}.", "Choose another folder.") from fault
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError as fault:
+        lock.close()
+        raise StoreError(
+            f"Another Glad Stack already serves the folder {folder}.", "Stop that one, or choose another folder with --data."
+        ) from fault
+    lock.truncate(0)
+    lock.write(f"{os.getpid()}\n")
+    lock.flush()
+    return lock
+
+
+_WHY = {
+    sqlite3.SQLITE_FULL: ("The disk is full, so nothing was changed.", "Make room on the disk, then try again."),
+    sqlite3.SQLITE_BUSY: ("The designs are held by another program.", "Close what else has them open, then try again."),
+    sqlite3.SQLITE_LOCKED: ("The designs are held by another program.", "Close what else has them open, then try again."),
+    sqlite3.SQLITE_READONLY: ("The designs cannot be written: the file is read-only.", "Allow writing to its folder."),
+    sqlite3.SQLITE_CANTOPEN: ("The file of the designs cannot be opened.", "See whether its folder may be used."),
+    sqlite3.SQLITE_NOTADB: ("The file of the designs is no database.", "Move it away, or choose another folder."),
+    sqlite3.SQLITE_CORRUPT: ("The file of the designs is damaged.", "Bring back a copy of it, or choose another folder."),
+    sqlite3.SQLITE_TOOBIG: ("This is too large to be kept.", "Bring in a smaller file."),
+    sqlite3.SQLITE_IOERR: ("The disk cannot be read or written.", "See whether the disk is whole, and has room."),
+}  # fmt: skip
+
+
+def _told(fault: sqlite3.Error, path: Path) -> StoreError:
+    code = getattr(fault, "sqlite_errorcode", 0) & 0xFF
+    problem, remedy = _WHY.get(code, ("The designs could not be read or written.", "Try again; the log says more."))
+    return StoreError(f"{problem.removesuffix('.')} ({path.name}).", remedy)
 
 
 def migrations() -> list[tuple[int, str]]:

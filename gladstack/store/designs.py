@@ -5,13 +5,14 @@ from __future__ import annotations
 import hashlib
 import secrets
 import sqlite3
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Literal
 
 from pydantic import TypeAdapter
 
-from gladstack.core.errors import GladStackError
-from gladstack.core.picture import picture_header
+from gladstack.core.errors import GladStackError, RecipeError
 from gladstack.recipe.apply import apply_edit
 from gladstack.recipe.describe import describe_edit
 from gladstack.recipe.edits import Edit
@@ -31,6 +32,29 @@ class StaleRevisionError(GladStackError):
     """The design was changed elsewhere since this was last seen."""
 
     code = "stale-revision"
+
+
+@dataclass(frozen=True)
+class Brought:
+    """A picture or vector file brought in, not kept yet; pictures have a format and a size in pixels."""
+
+    kind: Literal["picture", "file"]
+    digest: str
+    data: bytes
+    filename: str
+    format: str = ""
+    width_px: int = 0
+    height_px: int = 0
+
+    @classmethod
+    def picture(cls, data: bytes, filename: str, form: str, width_px: int, height_px: int) -> Brought:
+        """A picture."""
+        return cls("picture", hashlib.sha256(data).hexdigest(), data, filename, form, width_px, height_px)
+
+    @classmethod
+    def file(cls, data: bytes, filename: str) -> Brought:
+        """A vector file."""
+        return cls("file", hashlib.sha256(data).hexdigest(), data, filename)
 
 
 @dataclass(frozen=True)
@@ -79,39 +103,11 @@ class DesignBook:
     def __init__(self, database: Database) -> None:
         self._database = database
 
-    def add_picture(self, data: bytes, filename: str = "") -> str:
-        """Keeps a picture's bytes once, by content hash, which is returned. Raises PictureError for no picture."""
-        form, width, height = picture_header(data, filename)
-        digest = hashlib.sha256(data).hexdigest()
+    def sweep(self) -> int:
+        """Forgets pictures and vector files that no revision uses, as a crash may leave them; returns how many."""
         with self._database.write() as db:
-            db.execute(
-                "INSERT OR IGNORE INTO pictures (hash, format, width_px, height_px, data) VALUES (?, ?, ?, ?, ?)",
-                (digest, form, width, height, data),
-            )
-        return digest
-
-    def drop_unused_picture(self, digest: str) -> None:
-        """Forgets a picture that no revision uses; does nothing otherwise."""
-        with self._database.write() as db:
-            db.execute(
-                "DELETE FROM pictures WHERE hash = ? AND NOT EXISTS (SELECT 1 FROM revision_pictures WHERE picture = ?)",
-                (digest, digest),
-            )
-
-    def add_file(self, data: bytes) -> str:
-        """Keeps a vector file's bytes once, by content hash, which is returned."""
-        digest = hashlib.sha256(data).hexdigest()
-        with self._database.write() as db:
-            db.execute("INSERT OR IGNORE INTO files (hash, data) VALUES (?, ?)", (digest, data))
-        return digest
-
-    def drop_unused_file(self, digest: str) -> None:
-        """Forgets a vector file that no revision uses; does nothing otherwise."""
-        with self._database.write() as db:
-            db.execute(
-                "DELETE FROM files WHERE hash = ? AND NOT EXISTS (SELECT 1 FROM revision_files WHERE file = ?)",
-                (digest, digest),
-            )
+            gone = db.execute("DELETE FROM pictures WHERE hash NOT IN (SELECT picture FROM revision_pictures)").rowcount
+            return gone + db.execute("DELETE FROM files WHERE hash NOT IN (SELECT file FROM revision_files)").rowcount
 
     def file(self, digest: str) -> bytes:
         """A vector file's bytes. Raises UnknownDesignError."""
@@ -137,12 +133,19 @@ class DesignBook:
             raise UnknownDesignError("The picture of this design is missing.", "Bring it in again.")
         return str(row[0])
 
-    def create(self, recipe: Recipe, *, id_: str | None = None, label: str = "Brought in the picture") -> Design:
-        """A new design whose first revision is `recipe`; its picture must have been added."""
+    def create(
+        self,
+        recipe: Recipe,
+        *,
+        id_: str | None = None,
+        label: str = "Brought in the picture",
+        brought: Sequence[Brought] = (),
+    ) -> Design:
+        """A new design whose first revision is `recipe`; what it uses is `brought` along, or kept already."""
         design = id_ or secrets.token_urlsafe(9)
         with self._database.write() as db:
             db.execute("INSERT INTO designs (id, created, head) VALUES (?, ?, NULL)", (design, _now()))
-            self._append(db, design, None, recipe, None, label)
+            self._append(db, design, None, recipe, None, label, brought)
         return self.get(design)
 
     def has(self, design: str) -> bool:
@@ -170,17 +173,23 @@ class DesignBook:
         with self._database.read() as db:
             return _revision(db, design, revision)
 
-    def edit(self, design: str, base: int, edit: Edit) -> Design:
+    def expect(self, design: str, base: int) -> Revision:
+        """The revision `base` of a design. Raises StaleRevisionError if it has moved on."""
+        with self._database.read() as db:
+            return self._expect(db, design, base)
+
+    def edit(self, design: str, base: int, edit: Edit, brought: Sequence[Brought] = ()) -> Design:
         """Applies an edit made on revision `base`. An edit that changes nothing adds no revision.
 
-        Raises StaleRevisionError if the design has moved on, RecipeError if the edit contradicts the recipe.
+        What is `brought` along is kept in the same transaction. Raises StaleRevisionError if the design has moved on,
+        RecipeError if the edit contradicts the recipe or names a picture or file that is nowhere.
         """
         with self._database.write() as db:
             head = self._expect(db, design, base)
             recipe = apply_edit(head.recipe, edit)
             if recipe != head.recipe:
                 text = _EDIT.dump_json(edit).decode()
-                self._append(db, design, head.id, recipe, text, describe_edit(edit, head.recipe))
+                self._append(db, design, head.id, recipe, text, describe_edit(edit, head.recipe), brought)
         return self.get(design)
 
     def undo(self, design: str, base: int) -> Design:
@@ -240,20 +249,29 @@ class DesignBook:
         return [HistoryEntry(i, text, at, i == head.id) for i, text, at in [*back, *ahead]]
 
     def _append(
-        self, db: sqlite3.Connection, design: str, parent: int | None, recipe: Recipe, edit: str | None, label: str
+        self,
+        db: sqlite3.Connection,
+        design: str,
+        parent: int | None,
+        recipe: Recipe,
+        edit: str | None,
+        label: str,
+        brought: Sequence[Brought] = (),
     ) -> None:
+        for item in brought:
+            _keep(db, item)
         row = db.execute(
             "INSERT INTO revisions (design, parent, recipe, edit, label, created) VALUES (?, ?, ?, ?, ?, ?)",
             (design, parent, recipe.model_dump_json(), edit, label, _now()),
         )
-        db.executemany(
-            "INSERT INTO revision_pictures (revision, picture) VALUES (?, ?)",
-            [(row.lastrowid, picture) for picture in recipe.picture_hashes()],
-        )
-        db.executemany(
-            "INSERT INTO revision_files (revision, file) VALUES (?, ?)",
-            [(row.lastrowid, file) for file in recipe.file_hashes()],
-        )
+        for table, column, kept, used in (
+            ("revision_pictures", "picture", "pictures", recipe.picture_hashes()),
+            ("revision_files", "file", "files", recipe.file_hashes()),
+        ):
+            for digest in used:
+                if db.execute(f"SELECT 1 FROM {kept} WHERE hash = ?", (digest,)).fetchone() is None:
+                    raise RecipeError(f"It names a {column} that is not here.", f"Bring the {column} in again.")
+                db.execute(f"INSERT INTO {table} (revision, {column}) VALUES (?, ?)", (row.lastrowid, digest))
         if parent is not None:
             db.execute("DELETE FROM redo_links WHERE revision = ?", (parent,))
         db.execute("UPDATE designs SET head = ? WHERE id = ?", (row.lastrowid, design))
@@ -272,6 +290,17 @@ class DesignBook:
                 "It has been brought up to date here; make your change again.",
             )
         return head
+
+
+def _keep(db: sqlite3.Connection, item: Brought) -> None:
+    """Keeps what is brought in once, by content hash."""
+    if item.kind == "file":
+        db.execute("INSERT OR IGNORE INTO files (hash, data) VALUES (?, ?)", (item.digest, item.data))
+    else:
+        db.execute(
+            "INSERT OR IGNORE INTO pictures (hash, format, width_px, height_px, data) VALUES (?, ?, ?, ?, ?)",
+            (item.digest, item.format, item.width_px, item.height_px, item.data),
+        )
 
 
 def _link_redo(db: sqlite3.Connection, revision: int, child: int) -> None:

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from gladstack.core.errors import FontError
-from gladstack.core.fonts import open_face
 from gladstack.recipe.fonts import SHIPPED, shipped_font
 from gladstack.store.database import Database
 
@@ -28,16 +27,15 @@ class FontShelf:
     def __init__(self, database: Database) -> None:
         self._database = database
 
-    def add(self, data: bytes) -> ShelfFont:
-        """Keeps a font's bytes once, by content hash. Raises FontError for no font."""
-        face = open_face(data)
+    def add(self, data: bytes, family: str, style: str) -> ShelfFont:
+        """Keeps a font's bytes once, by content hash; `family` and `style` are what it calls itself."""
         digest = hashlib.sha256(data).hexdigest()
         with self._database.write() as db:
             db.execute(
                 "INSERT OR IGNORE INTO fonts (hash, family, style, data, added) VALUES (?, ?, ?, ?, ?)",
-                (digest, face.family, face.style, data, datetime.now(UTC).isoformat(timespec="milliseconds")),
+                (digest, family, style, data, datetime.now(UTC).isoformat(timespec="milliseconds")),
             )
-        return _own(digest, face.family, face.style)
+        return _own(digest, family, style)
 
     def fonts(self) -> list[ShelfFont]:
         """The maker's own fonts, the newest first, then those that ship with the app."""

@@ -1,17 +1,32 @@
-"""An app on an empty folder, and a client of it."""
+"""An app on an empty folder, and a client of it; all apps share one crew of workers."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
 
 from gladstack.api.app import create_app
+from gladstack.work.crew import Crew
+
+HERE = "http://127.0.0.1"
+
+
+def client_of(data: Path, crew: Crew, **options: object) -> TestClient:
+    """A client on this machine; errors nobody foresaw come back as they would to a browser."""
+    app = create_app(data, crew=crew, **options)  # type: ignore[arg-type]
+    return TestClient(app, base_url=HERE, client=("127.0.0.1", 50_000), raise_server_exceptions=False)
 
 
 @pytest.fixture
-def client(tmp_path: Path) -> Iterator[TestClient]:
-    with TestClient(create_app(tmp_path)) as client:
+def client(tmp_path: Path, crew: Crew) -> Iterator[TestClient]:
+    with client_of(tmp_path, crew) as client:
         yield client
+
+
+@pytest.fixture
+def another(tmp_path: Path, crew: Crew) -> Callable[..., TestClient]:
+    """Makes further clients on the same folder."""
+    return lambda **options: client_of(tmp_path, crew, **options)

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 import hashlib
+import resource
 import sqlite3
 from pathlib import Path
 
 import pytest
 from pydantic import TypeAdapter
 
-from gladstack.core.errors import FontError, PictureError, RecipeError
+from gladstack.core.errors import FontError, RecipeError
+from gladstack.core.picture import picture_header
 from gladstack.recipe.arts import PictureArt, VectorArt
 from gladstack.recipe.edits import Edit
 from gladstack.recipe.fonts import shipped_font
 from gladstack.recipe.models import Recipe
-from gladstack.store.database import Database, migrations
-from gladstack.store.designs import Design, DesignBook, StaleRevisionError, UnknownDesignError
+from gladstack.store import database
+from gladstack.store.database import Database, StoreError, claim_folder, migrations
+from gladstack.store.designs import Brought, Design, DesignBook, StaleRevisionError, UnknownDesignError
 from gladstack.store.fonts import FontShelf
 from tests.pictures import picture_of
 
@@ -38,8 +41,19 @@ def book(path: Path) -> DesignBook:
 
 @pytest.fixture
 def design(book: DesignBook) -> Design:
-    picture = book.add_picture(picture_of("dome", 64), "dome.png")
-    return book.create(Recipe(name="Dome", arts=(PictureArt(id="picture", picture=picture, width_mm=100),)))
+    picture = brought("dome")
+    recipe = Recipe(name="Dome", arts=(PictureArt(id="picture", picture=picture.digest, width_mm=100),))
+    return book.create(recipe, brought=[picture])
+
+
+def brought(name: str) -> Brought:
+    data = picture_of(name, 64)
+    return Brought.picture(data, f"{name}.png", *picture_header(data))
+
+
+def add(picture: Brought) -> Edit:
+    art = {"kind": "picture", "picture": picture.digest, "width_mm": 30}
+    return EDIT.validate_python({"kind": "add-art", "art": art})
 
 
 def step(book: DesignBook, design: Design, mm: float) -> Design:
@@ -101,18 +115,35 @@ def test_an_edit_that_fails_leaves_nothing(book: DesignBook, design: Design) -> 
     assert book.get(design.id) == design
 
 
-def test_a_picture_is_kept_once_and_forgotten_only_when_unused(book: DesignBook, design: Design) -> None:
-    data = picture_of("dome", 64)
-    assert book.add_picture(data) == design.revision.recipe.pictures()[0].picture
-    book.drop_unused_picture(design.revision.recipe.pictures()[0].picture)
-    assert book.picture(design.revision.recipe.pictures()[0].picture) == data
-    other = book.add_picture(picture_of("dots", 64))
-    assert book.picture_format(other) == "PNG"
-    book.drop_unused_picture(other)
+def test_a_picture_is_kept_with_the_revision_that_uses_it_or_not_at_all(book: DesignBook, design: Design) -> None:
+    dots = brought("dots")
+    with pytest.raises(StaleRevisionError):
+        book.edit(design.id, design.revision.id + 1, add(dots), [dots])
     with pytest.raises(UnknownDesignError):
-        book.picture(other)
-    with pytest.raises(PictureError):
-        book.add_picture(b"no picture")
+        book.picture(dots.digest)
+    made = book.edit(design.id, design.revision.id, add(dots), [dots])
+    assert (book.picture(dots.digest), book.picture_format(dots.digest)) == (dots.data, "PNG")
+    # The same picture once more, in an edit that fails: the first use keeps it.
+    with pytest.raises(StaleRevisionError):
+        book.edit(design.id, design.revision.id, add(dots), [dots])
+    assert book.picture(dots.digest) == dots.data
+    assert book.edit(design.id, made.revision.id, add(dots)).revision.recipe.pictures()[2].picture == dots.digest
+
+
+def test_an_edit_that_names_a_picture_which_is_nowhere_is_refused(book: DesignBook, design: Design) -> None:
+    finish = {"kind": "patterned", "pattern": "picture", "picture": "9" * 64}
+    for edit in (add(brought("dots")), EDIT.validate_python({"kind": "set-finish", "film": "#112233", "finish": finish})):
+        with pytest.raises(RecipeError, match="not here"):
+            book.edit(design.id, design.revision.id, edit)
+    assert book.get(design.id) == design
+
+
+def test_what_no_revision_uses_is_swept_away(book: DesignBook, design: Design) -> None:
+    with book._database.write() as db:
+        db.execute("INSERT INTO pictures VALUES (?, 'PNG', 8, 8, x'00')", ("1" * 64,))
+        db.execute("INSERT INTO files VALUES (?, x'00')", ("2" * 64,))
+    assert (book.sweep(), book.sweep()) == (2, 0)
+    assert book.picture(design.revision.recipe.pictures()[0].picture)
 
 
 def test_unknown_designs_are_said_to_be_so(book: DesignBook) -> None:
@@ -137,7 +168,7 @@ def test_a_write_that_fails_is_rolled_back(book: DesignBook) -> None:
             for _ in range(2):
                 db.execute("INSERT INTO designs (id, created) VALUES ('x', 'now')")
 
-    with pytest.raises(sqlite3.IntegrityError):
+    with pytest.raises(StoreError):
         write_twice()
     assert not book.has("x")
 
@@ -163,29 +194,60 @@ def test_a_file_of_the_first_version_is_brought_up_to_date_with_its_history(path
     assert [p.width_mm for p in design.revision.recipe.pictures()] == [90.0]
     assert [h.label for h in book.history("d")] == ["step 1", "step 2"]
     assert book.picture(digest) == data
-    book.drop_unused_picture(digest)
+    assert book.sweep() == 0
     assert book.picture(digest) == data
     assert book.undo("d", 2).can_redo
 
 
-def test_vector_files_are_kept_once_and_only_while_they_are_used(book: DesignBook) -> None:
-    digest = book.add_file(b"<svg/>")
-    assert book.add_file(b"<svg/>") == digest
-    art = VectorArt(id="file", file=digest)
-    book.create(Recipe(name="File", arts=(art,)))
-    book.drop_unused_file(digest)
-    assert book.file(digest) == b"<svg/>"
-    lone = book.add_file(b"<svg></svg>")
-    book.drop_unused_file(lone)
+def test_vector_files_are_kept_like_pictures(book: DesignBook) -> None:
+    file = Brought.file(b"<svg/>", "a.svg")
+    for _ in range(2):
+        book.create(Recipe(name="File", arts=(VectorArt(id="file", file=file.digest),)), brought=[file])
+    assert book.sweep() == 0
+    assert book.file(file.digest) == b"<svg/>"
     with pytest.raises(UnknownDesignError, match="vector file"):
-        book.file(lone)
+        book.file("0" * 64)
+
+
+def test_what_the_disk_cannot_do_is_told_in_plain_words(
+    path: Path, book: DesignBook, design: Design, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(database, "_LOCK_WAIT_S", 0.05)
+    holder = sqlite3.connect(path, isolation_level=None)
+    holder.execute("BEGIN IMMEDIATE")
+    with pytest.raises(StoreError, match="held by another program"):
+        step(book, design, 90)
+    holder.close()
+    soft, hard = resource.getrlimit(resource.RLIMIT_FSIZE)
+    resource.setrlimit(resource.RLIMIT_FSIZE, (4096, hard))
+    try:
+        with pytest.raises(StoreError, match="disk"):
+            step(book, design, 90)
+    finally:
+        resource.setrlimit(resource.RLIMIT_FSIZE, (soft, hard))
+    assert book.get(design.id) == design
+    assert step(book, design, 90).revision.recipe.pictures()[0].width_mm == 90
+    other = path.with_name("other.sqlite3")
+    other.write_bytes(b"this is no database at all, whatever it is called" * 40)
+    with pytest.raises(StoreError, match="no database"):
+        Database(other)
+    with pytest.raises(StoreError, match="cannot be"):
+        Database(other / "below" / "a.sqlite3")
+
+
+def test_a_folder_is_served_by_one_at_a_time(tmp_path: Path) -> None:
+    claimed = claim_folder(tmp_path)
+    with pytest.raises(StoreError, match="already serves"):
+        claim_folder(tmp_path)
+    claimed.close()
+    claim_folder(tmp_path).close()
 
 
 def test_the_font_shelf_keeps_a_makers_font_beside_those_shipped(path: Path) -> None:
     shelf = FontShelf(Database(path))
     shipped = len(shelf.fonts())
-    added = shelf.add(shipped_font("kristi"))
-    assert shelf.add(shipped_font("kristi")) == added
+    added = shelf.add(shipped_font("kristi"), "Kristi", "Regular")
+    assert shelf.add(shipped_font("kristi"), "Kristi", "Regular") == added
     again = FontShelf(Database(path))
     assert [f.own for f in again.fonts()] == [True] + [False] * shipped
     assert again.data(added.key) == shipped_font("kristi")

@@ -1,0 +1,110 @@
+"""What workers do for the screen: build, read and write. Each takes plain values and gives bytes to be sent."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from gladstack.api.views import built_view, regions_view
+from gladstack.core.errors import MendError, RecipeError
+from gladstack.core.fonts import open_face
+from gladstack.core.picture import picture_header
+from gladstack.core.svg import path_data
+from gladstack.recipe.arts import LetteringArt, RegionArt
+from gladstack.recipe.build import Built, build
+from gladstack.recipe.files import pack_zip, stack_file
+from gladstack.recipe.models import Recipe
+from gladstack.recipe.pieces import costly_stages, pieces_of, regions_of_art
+from gladstack.recipe.vectors import is_vector, picture_within
+from gladstack.store.designs import Brought
+from gladstack.work import worker
+
+
+@dataclass(frozen=True)
+class Job:
+    """A recipe to be worked on: where its pictures and files are kept, and those that are not kept there yet, by hash."""
+
+    data: Path
+    recipe: Recipe
+    brought: dict[str, bytes] = field(default_factory=dict)
+
+
+def prepare(job: Job, *_: object) -> None:
+    """Works out, and keeps, what takes long: pictures separated, lines traced, files read."""
+    costly_stages(job.recipe, worker.assets(job.data, job.brought), worker.clock(job.data))
+
+
+def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
+    """The build as the screen takes it. Raises MendError if `new_mend` (art, step) finds nothing to do."""
+    built = _built(job)
+    if new_mend is not None:
+        _require_use(built, *new_mend)
+    return built_view(built).model_dump_json().encode()
+
+
+def look(job: Job) -> bytes:
+    """The decal as one SVG."""
+    return stack_file(_built(job)).encode()
+
+
+def files(job: Job) -> bytes:
+    """Sheets, layered decal and order of assembly as a ZIP."""
+    return pack_zip(_built(job))
+
+
+def regions(job: Job, art: str) -> bytes:
+    """The regions of an art. Raises RecipeError if it has none."""
+    found = job.recipe.art(art)
+    parts = regions_of_art(found, worker.assets(job.data, job.brought), worker.clock(job.data)) if found else None
+    if parts is None:
+        raise RecipeError("This art does not come as regions.", "Choose a picture, line art or a vector file.")
+    return regions_view(parts).model_dump_json().encode()
+
+
+def read_file(data: bytes, filename: str) -> Brought:
+    """A file brought in: a vector file, or a picture, be it one that a vector file merely wraps."""
+    held = picture_within(data) if is_vector(data) else data
+    if held is None:
+        return Brought.file(data, filename)
+    return read_picture(held, filename if held is data else f"{filename}, the picture in it")
+
+
+def read_picture(data: bytes, filename: str = "") -> Brought:
+    """A picture brought in. Raises PictureError."""
+    form, width, height = picture_header(data, filename)
+    return Brought.picture(data, filename, form, width, height)
+
+
+def font_names(data: bytes) -> tuple[str, str]:
+    """Family and style of a font. Raises FontError."""
+    face = open_face(data)
+    return face.family, face.style
+
+
+def samples(data: Path, fonts: list[tuple[str, str]]) -> list[str]:
+    """The names of fonts (key, name), each drawn in itself as path data."""
+    clock, assets = worker.clock(data), worker.assets(data, {})
+    out = []
+    for key, name in fonts:
+        art = LetteringArt(text=name, font=key, height_mm=10, align="left")
+        pieces = clock.run("art", f"sample:{key}", lambda art=art: pieces_of(art, assets, clock))  # type: ignore[misc]
+        out.append(path_data([c.chain for c in pieces.curves]))
+    return out
+
+
+def _built(job: Job) -> Built:
+    return build(job.recipe, worker.assets(job.data, job.brought), worker.memo(job.data), worker.give_up_if_unwanted)
+
+
+def _require_use(built: Built, art: str, step: str) -> None:
+    """Raises MendError if a step finds nothing to do."""
+    pieces = next(a for a in built.arts if a.id == art)
+    for idle, why in pieces.idle:
+        if idle == step:
+            raise MendError(why)
+
+
+def newest_mend(recipe: Recipe, art: str) -> tuple[str, str] | None:
+    """The step of mending that was added to an art last."""
+    found = recipe.art(art)
+    return (art, found.mends[-1].id) if isinstance(found, RegionArt) and found.mends else None
