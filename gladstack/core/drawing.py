@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Literal
+import itertools
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import Any, Literal
 
+import numpy as np
+import numpy.typing as npt
 import shapely
-from shapely import MultiPolygon
-from shapely.geometry.base import BaseGeometry
+from shapely import MultiPolygon, Polygon
 
-from gladstack.core import overlay
+from gladstack.core.crossings import count_crossings
 from gladstack.core.curves import Chain, Curve
-from gladstack.core.joints import clean
-from gladstack.core.rings import FillRule, fill, nest_rings, polygons_of
+from gladstack.core.errors import VectorError
+from gladstack.core.joints import cut_away
+from gladstack.core.rings import FillRule, as_multi, fill, nest_rings, polygons_of
+
+FloatArray = npt.NDArray[np.float64]
 
 OpenPaths = Literal["as-told", "close", "expand"]
 
@@ -56,23 +61,86 @@ class Drawing:
     open_paths: int = 0
 
 
-def filled(curves: Sequence[Curve], rule: FillRule) -> MultiPolygon:
-    """The area that closed curves bound."""
+@dataclass
+class Budget:
+    """What a file may ask for, told with its figure before any geometry is worked out."""
+
+    taken: dict[str, int] = field(default_factory=dict)
+
+    def take(self, what: str, count: int) -> None:
+        """Counts what is asked for. Raises VectorError beyond the limit."""
+        total = self.taken[what] = self.taken.get(what, 0) + count
+        limit, noun, remedy = LIMITS[what]
+        if total > limit:
+            raise VectorError(f"This file holds more than {limit:,} {noun}, too many to work on.", remedy)
+
+
+_LESS = "Save only what is to be cut, or simplify it first."
+LIMITS = {
+    "shapes": (20_000, "painted shapes", _LESS),
+    "points": (1_000_000, "points", _LESS),
+    "subpaths": (20_000, "separate outlines", _LESS),
+    "dashes": (10_000, "dashes", "Make the dashes longer, or draw the line whole."),
+    "crossings": (60_000, "places where its outlines cross each other", _LESS),
+    "overlaps": (200_000, "pairs of shapes, about, that lie on one another", _LESS),
+    "colours": (100, "colours", "Give it fewer colours, or bring it in as a picture."),
+}
+MAX_COORDINATE_MM = 10_000.0
+_SAMPLES = 400
+
+
+def require_near(points: FloatArray) -> None:
+    """Raises VectorError if any of `points` (..., 2), in mm, is no number or farther than 10 m from the origin."""
+    if points.size and not bool(np.abs(points).max() <= MAX_COORDINATE_MM):
+        raise VectorError("This drawing reaches more than 10 m from its origin.", "Save it at its real size.")
+
+
+def filled(curves: Sequence[Curve], rule: FillRule, budget: Budget | None = None) -> MultiPolygon:
+    """The area that closed curves bound. Raises VectorError if they cross each other beyond the budget."""
     chains: list[Chain] = [c.chain for c in curves]
     nesting = nest_rings(chains, rule)
-    polygons = polygons_of(curves, nesting) if nesting is not None else fill(curves, rule)
-    if not all(p.is_valid for p in polygons):
-        polygons = fill(curves, rule)
-    return clean(overlay.union_all(polygons)) if len(polygons) > 1 else MultiPolygon(polygons)
+    limit = LIMITS["crossings"][0]
+    crossings = count_crossings([c.points for c in curves], limit)
+    if nesting is not None and crossings == 0:
+        return MultiPolygon(polygons_of(curves, nesting))
+    (budget or Budget()).take("crossings", crossings)
+    return as_multi(fill(curves, rule))
 
 
-def visible(items: Sequence[Painted]) -> dict[str, MultiPolygon]:
-    """For each colour, from the first painted on, the area where it is seen when all is painted in order."""
-    seen: dict[str, list[MultiPolygon]] = {item.colour: [] for item in items}
-    above: list[BaseGeometry] = []
-    for item in reversed(items):
-        hidden = [a for a in above if shapely.intersects(a, item.shape)]
-        shape = overlay.difference(item.shape, overlay.union_all(hidden)) if hidden else item.shape
-        seen[item.colour].append(clean(shape))
-        above.append(item.shape)
-    return {colour: clean(overlay.union_all(parts)) for colour, parts in seen.items() if parts}
+def visible(items: Sequence[Painted], budget: Budget | None = None) -> dict[str, MultiPolygon]:
+    """For each colour, from the first painted on, the area where it is seen when all is painted in order.
+
+    Neighbours in the order that have one colour count as one; each is cut by what is painted over it in other colours.
+    Raises VectorError if too many lie on one another.
+    """
+    runs = [(colour, as_multi([p for item in own for p in item.shape.geoms])) for colour, own in _by_run(items)]
+    pieces = [(k, p) for k, (_, shape) in enumerate(runs) for p in shape.geoms]
+    shapes = np.array([p for _, p in pieces], dtype=object)
+    rank = np.array([k for k, _ in pieces], np.int64)
+    names = list(dict.fromkeys(item.colour for item in items))
+    colour = np.array([names.index(runs[k][0]) for k in rank.tolist()], np.int64)
+    tree = shapely.STRtree(shapes)
+    (budget or Budget()).take("overlaps", _overlaps(shapes, tree))
+    lower, upper = tree.query(shapes, predicate="intersects")
+    over = (rank[upper] > rank[lower]) & (colour[upper] != colour[lower])
+    lower, upper = lower[over], upper[over]
+    begin = np.searchsorted(lower, np.arange(len(shapes) + 1)) if len(lower) else np.zeros(len(shapes) + 1, np.int64)
+    seen: dict[str, list[Polygon]] = {name: [] for name in names}
+    for k, shape in enumerate(shapes):
+        above = shapes[upper[begin[k] : begin[k + 1]]]
+        kept = cut_away(MultiPolygon([shape]), list(above)) if len(above) else MultiPolygon([shape])
+        seen[names[colour[k]]] += list(kept.geoms)
+    return {name: as_multi(parts) for name, parts in seen.items()}
+
+
+def _by_run(items: Sequence[Painted]) -> Iterator[tuple[str, list[Painted]]]:
+    for colour, own in itertools.groupby(items, key=lambda item: item.colour):
+        yield colour, list(own)
+
+
+def _overlaps(shapes: npt.NDArray[Any], tree: shapely.STRtree) -> int:
+    """About how many pairs of shapes have boxes that meet, told from a sample."""
+    if not len(shapes):
+        return 0
+    chosen = np.unique(np.linspace(0, len(shapes) - 1, min(_SAMPLES, len(shapes))).astype(np.int64))
+    return round(len(tree.query(shapes[chosen])[0]) * len(shapes) / len(chosen) / 2)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 import numpy.typing as npt
@@ -11,7 +11,9 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core import overlay
-from gladstack.core.curves import Chain, Curve, flatten_chain
+from gladstack.core.crossings import count_crossings
+from gladstack.core.curves import Chain, Curve, curves_of
+from gladstack.core.kernels import jit
 
 FloatArray = npt.NDArray[np.float64]
 Nesting = tuple[tuple[int, tuple[int, ...]], ...]
@@ -27,25 +29,76 @@ def nest_rings(rings: Sequence[Chain], rule: FillRule = "nonzero") -> Nesting | 
     size = max((float(np.ptp(r.pieces.reshape(-1, 2), axis=0).max()) for r in rings), default=0.0)
     if size <= 0:
         return None
-    flat = [flatten_chain(r, size / _NEST_STEPS) for r in rings]
+    flat = [c.points for c in curves_of(rings, size / _NEST_STEPS)]
     if any(len(f) < 4 for f in flat):
         return None
-    filled = np.array([Polygon(f) for f in flat], dtype=object)
-    if not bool(np.all(shapely.is_valid(filled))):
+    if count_crossings(flat):
         return None
-    lines = shapely.linearrings(flat) if len({len(f) for f in flat}) == 1 else [shapely.LinearRing(f) for f in flat]
-    a, b = shapely.STRtree(lines).query(lines, predicate="intersects")
-    if bool(np.any(a != b)):
-        return None
-    inside = shapely.contains(filled[:, None], filled[None, :])
-    np.fill_diagonal(inside, False)
-    depth = inside.sum(axis=0)
-    turn = np.array([1 if Polygon(f).exterior.is_ccw else -1 for f in flat])
-    winding = turn + (inside * turn[:, None]).sum(axis=0)
+    # All rings run the same way round now, so that winding numbers count the rings a point lies within.
+    turn = np.where(shapely.is_ccw(np.array([shapely.LinearRing(f) for f in flat], dtype=object)), 1, -1)
+    alike = [f if t > 0 else f[::-1] for f, t in zip(flat, turn.tolist(), strict=True)]
+    left = np.array([f[np.lexsort((f[:, 1], f[:, 0]))[0]] for f in flat])
+    parent, depth = _nested(alike, left)
+    winding = turn.copy()
+    for k in np.argsort(depth, kind="stable").tolist():
+        winding[k] += winding[parent[k]] if parent[k] >= 0 else 0
     solid = winding != 0 if rule == "nonzero" else depth % 2 == 0
-    parent = [int(max(np.flatnonzero(inside[:, k]), key=lambda j: int(depth[j]), default=-1)) for k in range(len(flat))]
-    shells = [k for k in range(len(flat)) if solid[k] and (parent[k] < 0 or not solid[parent[k]])]
-    return tuple((s, tuple(k for k in range(len(flat)) if not solid[k] and _holder(k, parent, solid) == s)) for s in shells)
+    count = len(flat)
+    shells = [k for k in range(count) if solid[k] and (parent[k] < 0 or not solid[parent[k]])]
+    holes: dict[int, list[int]] = {k: [] for k in shells}
+    for k in range(count):
+        if not solid[k] and (shell := _holder(k, parent, solid)) >= 0:
+            holes[shell].append(k)
+    return tuple((s, tuple(holes[s])) for s in shells)
+
+
+def _nested(rings: Sequence[FloatArray], left: FloatArray) -> tuple[list[int], npt.NDArray[np.int64]]:
+    """For each ring the closest one around it (-1: none), and within how many it lies.
+
+    The first edge to the left of a ring's leftmost point belongs to the ring around it, or to one beside it, which has the
+    same ring around it and begins farther to the left. All rings run anticlockwise (y up).
+    """
+    corners, starts, order, y = _sorted_by_height(rings, left)
+    nearest, within = _first_to_the_left(corners, starts, left[order], order, y)
+    parent, depth = [-1] * len(rings), np.zeros(len(rings), np.int64)
+    for k in np.argsort(left[:, 0], kind="stable").tolist():
+        beside = int(nearest[k])
+        if beside >= 0:
+            parent[k] = beside if within[k] else parent[beside]
+        if parent[k] >= 0:
+            depth[k] = depth[parent[k]] + 1
+    return parent, depth
+
+
+def _sorted_by_height(
+    rings: Sequence[FloatArray], points: FloatArray
+) -> tuple[FloatArray, npt.NDArray[np.int64], npt.NDArray[np.int64], FloatArray]:
+    """All corners, where each ring's begin, and the order and heights of points from the lowest y on."""
+    starts = np.concatenate([[0], np.cumsum([len(r) for r in rings])]).astype(np.int64)
+    order = np.argsort(points[:, 1], kind="stable")
+    return np.concatenate(rings), starts, order, np.ascontiguousarray(points[order, 1])
+
+
+@jit
+def _first_to_the_left(corners: Any, starts: Any, points: Any, order: Any, y: Any) -> tuple[Any, Any]:
+    """The ring of the first edge met to the left of each point, its own left out, and whether the point lies inside it."""
+    nearest = np.full(points.shape[0], -1, np.int64)
+    within = np.zeros(points.shape[0], np.bool_)
+    best = np.full(points.shape[0], -np.inf)
+    for ring in range(starts.shape[0] - 1):
+        for i in range(starts[ring], starts[ring + 1] - 1):
+            ax, ay, bx, by = corners[i, 0], corners[i, 1], corners[i + 1, 0], corners[i + 1, 1]
+            low, high = min(ay, by), max(ay, by)
+            k = np.searchsorted(y, low)
+            while k < y.shape[0] and y[k] < high:
+                own = order[k]
+                x = ax + (y[k] - ay) / (by - ay) * (bx - ax)
+                if ring != own and x < points[k, 0] and x > best[own]:
+                    best[own] = x
+                    nearest[own] = ring
+                    within[own] = by < ay
+                k += 1
+    return nearest, within
 
 
 def _holder(ring: int, parent: list[int], solid: npt.NDArray[np.bool_]) -> int:
@@ -77,26 +130,42 @@ def fill(curves: Sequence[Curve], rule: FillRule = "nonzero") -> list[Polygon]:
     if not len(faces):
         return []
     at = shapely.get_coordinates(shapely.point_on_surface(faces))
-    winding = sum((winding_numbers(r, at) for r in rings), np.zeros(len(faces), np.int64))
+    winding = winding_numbers(rings, at)
     kept = faces[winding != 0 if rule == "nonzero" else winding % 2 == 1]
-    merged = overlay.coverage_union_all(list(kept))
+    merged = overlay.coverage_union_all(list(kept)) if len(kept) else MultiPolygon()
     return [p for p in shapely.get_parts(merged) if isinstance(p, Polygon)]
 
 
-def winding_numbers(ring: FloatArray, points: FloatArray) -> npt.NDArray[np.int64]:
-    """How often a closed ring (n, 2) winds round each of `points` (m, 2), none of them on it (Sunday 2001)."""
-    a, b = ring[:-1], ring[1:]
-    x, y = points[:, :1], points[:, 1:]
-    left = (b[:, 0] - a[:, 0]) * (y - a[:, 1]) - (x - a[:, 0]) * (b[:, 1] - a[:, 1])
-    up = (a[:, 1] <= y) & (b[:, 1] > y) & (left > 0)
-    down = (a[:, 1] > y) & (b[:, 1] <= y) & (left < 0)
-    return np.asarray(up.sum(axis=1) - down.sum(axis=1), np.int64)
+def winding_numbers(rings: Sequence[FloatArray], points: FloatArray) -> npt.NDArray[np.int64]:
+    """How often closed rings (n, 2) together wind round each of `points` (m, 2), none of them on one (Sunday 2001)."""
+    corners, starts, order, y = _sorted_by_height(rings, points)
+    return _wound(corners, starts, points[order], order, y)  # type: ignore[no-any-return]
+
+
+@jit
+def _wound(corners: Any, starts: Any, points: Any, order: Any, y: Any) -> Any:
+    """Each edge is only held against the points, sorted by y, that lie as high as it."""
+    out = np.zeros(points.shape[0], np.int64)
+    for ring in range(starts.shape[0] - 1):
+        for i in range(starts[ring], starts[ring + 1] - 1):
+            ax, ay, bx, by = corners[i, 0], corners[i, 1], corners[i + 1, 0], corners[i + 1, 1]
+            low, high = min(ay, by), max(ay, by)
+            k = np.searchsorted(y, low)
+            while k < y.shape[0] and y[k] < high:
+                left = (bx - ax) * (y[k] - ay) - (points[k, 0] - ax) * (by - ay)
+                if ay < by and left > 0:
+                    out[order[k]] += 1
+                elif ay > by and left < 0:
+                    out[order[k]] -= 1
+                k += 1
+    return out
 
 
 def as_multi(polygons: Sequence[Polygon]) -> MultiPolygon:
     """Polygons that may overlap as one welded shape; such as lie apart are taken as they are."""
-    if len(polygons) < 2:
-        return MultiPolygon(polygons)
+    apart = MultiPolygon(polygons)
+    if len(polygons) < 2 or shapely.is_valid(apart):
+        return apart
     a, b = shapely.STRtree(polygons).query(polygons, predicate="intersects")
     if not bool(np.any(a != b)):
         return MultiPolygon(polygons)

@@ -12,7 +12,6 @@ import numpy.typing as npt
 import shapely
 from shapely import LineString, MultiPolygon
 from shapely.geometry.base import BaseGeometry
-from shapely.ops import substring
 
 from gladstack.core import overlay
 from gladstack.core.joints import clean
@@ -55,24 +54,36 @@ def stroked(paths: Sequence[tuple[FloatArray, bool]], pen: Pen, tolerance: float
     return clean(overlay.union_all(out)) if out else MultiPolygon()
 
 
+def dash_count(length: float, pen: Pen) -> int:
+    """How many dashes a path of some length has."""
+    total = sum(_pattern(pen))
+    return math.ceil(length / total * len(_pattern(pen)) / 2) if total > 0 else 0
+
+
+def _pattern(pen: Pen) -> list[float]:
+    pattern = [d for d in pen.dashes if d >= 0]
+    return pattern * 2 if len(pattern) % 2 else pattern
+
+
 def _dashed(points: FloatArray, closed: bool, pen: Pen) -> list[tuple[FloatArray, bool]]:
     """The path as it is, or its dashes as open lines."""
-    pattern = [d for d in pen.dashes if d >= 0]
-    if len(pattern) % 2:
-        pattern = pattern * 2
-    total = sum(pattern)
+    pattern = np.array(_pattern(pen))
+    total = float(pattern.sum())
     if total <= 0:
         return [(points, closed)]
-    line = LineString(points)
-    at = -(pen.dash_offset % total)
-    out: list[tuple[FloatArray, bool]] = []
-    k = 0
-    while at < line.length and len(out) < 20_000:
-        length = pattern[k % len(pattern)]
-        if k % 2 == 0 and at + length > 0 and length > 0:
-            piece = substring(line, max(at, 0.0), min(at + length, line.length))
-            if isinstance(piece, LineString) and piece.length > 0:
-                out.append((np.asarray(piece.coords)[:, :2], False))
-        at += length
-        k += 1
-    return out
+    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
+    first = -(pen.dash_offset % total)
+    repeats = np.arange(math.ceil((along[-1] - first) / total))
+    ends = np.cumsum(pattern)
+    starts = ends - pattern
+    begin = (first + repeats[:, None] * total + starts[::2]).ravel()
+    end = (first + repeats[:, None] * total + ends[::2]).ravel()
+    begin, end = np.clip(begin, 0.0, along[-1]), np.clip(end, 0.0, along[-1])
+    real = end > begin
+    begin, end = begin[real], end[real]
+    cuts = [np.stack([np.interp(at, along, points[:, k]) for k in (0, 1)], axis=1) for at in (begin, end)]
+    inner = np.searchsorted(along, begin, side="right"), np.searchsorted(along, end, side="left")
+    return [
+        (np.vstack([cuts[0][k], points[i:j], cuts[1][k]]), False)
+        for k, (i, j) in enumerate(zip(*(index.tolist() for index in inner), strict=True))
+    ]

@@ -1,157 +1,146 @@
 """The styles of an SVG file: style sheets, style attributes and presentation attributes, with what is inherited.
 
-Selectors are those that drawing programs write: element, .class, #id, their combinations, nesting, and lists of them.
+Style sheets are read and matched by tinycss2 and cssselect2. Rules inside `@media` hold unless they are for print or speech.
 """
 
 from __future__ import annotations
 
-import re
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from xml.etree.ElementTree import Element
 
-from PIL import ImageColor
+import cssselect2
+import tinycss2
+from tinycss2.color4 import Color, parse_color
+
+from gladstack.core.errors import VectorError
 
 Style = Mapping[str, str]
 
-INHERITED = (
+MAX_RULES = 5_000
+MAX_MATCHES = 1_000_000
+INHERITED = frozenset((
     "fill", "fill-rule", "stroke", "stroke-width", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit",
     "stroke-dasharray", "stroke-dashoffset", "clip-rule", "color", "visibility", "font-size", "fill-opacity",
     "stroke-opacity",
-)  # fmt: skip
-_OWN = ("display", "opacity", "clip-path", "mask", "filter", "transform", "stop-color", "stop-opacity", "vector-effect")
+))  # fmt: skip
+_OWN = INHERITED | {
+    "display", "opacity", "clip-path", "mask", "filter", "transform", "stop-color", "stop-opacity", "vector-effect"
+}  # fmt: skip
 ROOT: Style = {
     "fill": "#000000", "fill-rule": "nonzero", "stroke": "none", "stroke-width": "1", "stroke-linecap": "butt",
     "stroke-linejoin": "miter", "stroke-miterlimit": "4", "stroke-dasharray": "none", "stroke-dashoffset": "0",
     "clip-rule": "nonzero", "color": "#000000", "visibility": "visible", "font-size": "16", "fill-opacity": "1",
     "stroke-opacity": "1",
 }  # fmt: skip
-_COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
-_RULE = re.compile(r"([^{}@]+)\{([^{}]*)\}")
-_SELECTOR = re.compile(r"(?P<tag>[\w-]+|\*)?(?P<rest>(?:[.#][\w-]+)*)$")
+_OTHER_MEDIA = ("print", "speech", "not")
 
 
-@dataclass(frozen=True)
-class Compound:
-    """What one element must be: its name, ids and classes; with `child` it must stand directly within the one before."""
+@dataclass
+class Sheets:
+    """What the style sheets of a file declare for each element: plainly, and as `!important`."""
 
-    tag: str | None
-    ids: frozenset[str]
-    classes: frozenset[str]
-    child: bool = False
-
-    def holds_for(self, element: Element) -> bool:
-        """Whether an element is of this kind."""
-        name = element.tag.split("}")[-1] if isinstance(element.tag, str) else ""
-        own = set(element.get("class", "").split())
-        return self.tag in (None, name) and self.ids <= {element.get("id", "")} and self.classes <= own
+    plain: dict[Element, dict[str, str]] = field(default_factory=dict)
+    important: dict[Element, dict[str, str]] = field(default_factory=dict)
+    unread: int = 0
+    """Rules whose selectors cannot be read."""
 
 
-@dataclass(frozen=True)
-class Rule:
-    """One selector of a style sheet, outermost element first, with what it declares."""
-
-    parts: tuple[Compound, ...]
-    declared: Mapping[str, str]
-
-    @property
-    def weight(self) -> tuple[int, int, int]:
-        """How specific the selector is."""
-        ids, classes = sum(len(p.ids) for p in self.parts), sum(len(p.classes) for p in self.parts)
-        return ids, classes, sum(1 for p in self.parts if p.tag)
-
-    def holds_for(self, element: Element, above: Sequence[Element]) -> bool:
-        """Whether the rule is about an element that stands within `above`, outermost first."""
-        if not self.parts[-1].holds_for(element):
-            return False
-        here, place = len(self.parts) - 1, len(above)
-        while here > 0:
-            direct = self.parts[here].child
-            found = next((k for k in range(place - 1, -1, -1) if self.parts[here - 1].holds_for(above[k])), None)
-            if found is None or (direct and found != place - 1):
-                return False
-            here, place = here - 1, found
-        return True
+NO_SHEETS = Sheets()
 
 
-def read_sheet(text: str) -> list[Rule]:
-    """The rules of a style sheet that can be told apart, in order; others are passed over."""
-    out = []
-    for selectors, body in _RULE.findall(_COMMENT.sub("", text)):
-        declared = declarations(body)
-        for selector in selectors.split(","):
-            parts = _compounds(selector)
-            if parts:
-                out.append(Rule(parts, declared))
+def read_sheets(root: Element) -> Sheets:
+    """What all style sheets of a document declare, by element. Raises VectorError if they hold too many rules."""
+    out = Sheets()
+    matcher = cssselect2.Matcher()
+    count = 0
+    texts = ["".join(e.itertext()) for e in root.iter() if isinstance(e.tag, str) and e.tag.split("}")[-1] == "style"]
+    for text in texts:
+        for rule in _rules(tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)):
+            count += 1
+            if count > MAX_RULES:
+                raise VectorError(f"Its style sheets hold more than {MAX_RULES:,} rules.", "Save only what is to be cut.")
+            try:
+                selectors = cssselect2.compile_selector_list(rule.prelude)
+            except cssselect2.SelectorError:
+                out.unread += 1
+                continue
+            declared = _declared(rule.content)
+            for selector in selectors:
+                if selector.pseudo_element is None:
+                    matcher.add_selector(selector, declared)
+    if count:
+        _match(root, matcher, out)
     return out
 
 
-def _compounds(selector: str) -> tuple[Compound, ...] | None:
-    parts = []
-    child = False
-    for word in selector.replace(">", " > ").split():
-        if word == ">":
-            child = True
-            continue
-        found = _SELECTOR.match(word)
-        if found is None:
-            return None
-        named = re.findall(r"[.#][\w-]+", found["rest"])
-        tag = found["tag"] if found["tag"] not in (None, "*") else None
-        ids = frozenset(p[1:] for p in named if p[0] == "#")
-        parts.append(Compound(tag, ids, frozenset(p[1:] for p in named if p[0] == "."), child))
-        child = False
-    return tuple(parts) or None
+def _match(root: Element, matcher: cssselect2.Matcher, out: Sheets) -> None:
+    total = 0
+    for wrapped in cssselect2.ElementWrapper.from_xml_root(root).iter_subtree():
+        matches = matcher.match(wrapped)
+        total += len(matches)
+        if total > MAX_MATCHES:
+            raise VectorError(
+                f"Its style sheets say more than {MAX_MATCHES:,} things about its parts.", "Save only what is to be cut."
+            )
+        for _, _, _, (plain, important) in matches:
+            out.plain.setdefault(wrapped.etree_element, {}).update(plain)
+            out.important.setdefault(wrapped.etree_element, {}).update(important)
 
 
-def declarations(text: str) -> dict[str, str]:
-    """`name: value; ...` as a dictionary."""
-    pairs = (part.split(":", 1) for part in text.split(";") if ":" in part)
-    return {name.strip().lower(): value.replace("!important", "").strip() for name, value in pairs}
+def _rules(nodes: list[tinycss2.ast.Node]) -> list[tinycss2.ast.QualifiedRule]:
+    out = []
+    for node in nodes:
+        if node.type == "qualified-rule":
+            out.append(node)
+        elif node.type == "at-rule" and node.lower_at_keyword in ("media", "supports", "layer") and node.content is not None:
+            words = [token.lower_value for token in node.prelude if token.type == "ident"]
+            if not words or words[0] not in _OTHER_MEDIA:
+                out += _rules(tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True))
+    return out
 
 
-def style_of(
-    element: Element, tag: str, inherited: Style, rules: list[Rule], above: Sequence[Element] = ()
-) -> dict[str, str]:
-    """What holds for an element: presentation attributes, then style sheets by weight, then its style attribute.
+def _declared(content: str | list[tinycss2.ast.Node]) -> tuple[dict[str, str], dict[str, str]]:
+    """What a block declares: plainly, and as important."""
+    plain: dict[str, str] = {}
+    important: dict[str, str] = {}
+    for node in tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True):
+        if node.type == "declaration":
+            (important if node.important else plain)[node.lower_name] = tinycss2.serialize(node.value).strip()
+    return plain, important
 
-    `above` are the elements it stands in, outermost first.
-    """
-    own: dict[str, str] = {k: v for k, v in element.attrib.items() if k in INHERITED or k in _OWN}
-    matching = [r for r in rules if r.holds_for(element, above)]
-    for rule in sorted(matching, key=lambda r: r.weight):
-        own.update(rule.declared)
-    own.update(declarations(element.get("style", "")))
+
+def style_of(element: Element, inherited: Style, sheets: Sheets) -> dict[str, str]:
+    """What holds for an element: presentation attributes, style sheets, its style attribute, and what is important."""
+    own: dict[str, str] = {k: v.strip() for k, v in element.attrib.items() if k in _OWN}
+    own.update(sheets.plain.get(element, {}))
+    attribute = element.get("style")
+    plain, important = _declared(attribute) if attribute else ({}, {})
+    own.update(plain)
+    own.update(sheets.important.get(element, {}))
+    own.update(important)
     style = {k: v for k, v in inherited.items() if k in INHERITED}
     for name, value in own.items():
-        if value.strip() == "inherit":
-            own[name] = inherited.get(name, ROOT.get(name, ""))
-    style.update({k: v for k, v in own.items() if v})
+        if value == "inherit":
+            style[name] = inherited.get(name, ROOT.get(name, ""))
+        elif value:
+            style[name] = value
     return style
 
 
 def colour_of(value: str, style: Style) -> tuple[str, float] | None:
-    """A paint as (#rrggbb, opacity); None for no paint or one that is not a plain colour."""
+    """A paint as (#rrggbb, opacity); None for no paint. Raises ValueError for one that is not understood."""
     text = value.strip()
-    if text.lower() == "currentcolor":
-        text = style.get("color", "#000000")
-    if text in ("none", "transparent", "") or text.startswith("url("):
+    if text.lower() in ("none", ""):
         return None
+    found = parse_color(text)
+    if isinstance(found, str):
+        found = parse_color(style.get("color", "#000000"))
+    if not isinstance(found, Color):
+        raise ValueError(text)
     try:
-        rgb = ImageColor.getrgb(re.sub(r"\s+", "", text) if text.startswith(("rgb", "hsl")) else text)
-    except ValueError:
-        return None
-    alpha = rgb[3] / 255 if len(rgb) == 4 else 1.0
-    return "#{:02x}{:02x}{:02x}".format(*rgb[:3]), alpha
-
-
-def number_of(value: str | None, default: float = 0.0, percent_of: float = 100.0, em: float = 16.0) -> float:
-    """A CSS length in user units (px at 96 to the inch); `default` if it is none."""
-    found = re.match(r"\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?)\s*([a-z%]*)", value or "", re.IGNORECASE)
-    if found is None:
-        return default
-    scale = {
-        "": 1.0, "px": 1.0, "mm": 96 / 25.4, "cm": 960 / 25.4, "in": 96.0, "pt": 96 / 72, "pc": 16.0, "q": 96 / 101.6,
-        "%": percent_of / 100, "em": em, "ex": em / 2, "rem": 16.0,
-    }  # fmt: skip
-    return float(found[1]) * scale.get(found[2].lower(), 1.0)
+        rgb = found.to("srgb")
+    except NotImplementedError as fault:
+        raise ValueError(text) from fault
+    red, green, blue = (min(255, max(0, round(255 * (c or 0.0)))) for c in rgb.coordinates)
+    return f"#{red:02x}{green:02x}{blue:02x}", float(rgb.alpha)

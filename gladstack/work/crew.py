@@ -13,8 +13,7 @@ import mmap
 import multiprocessing
 import tempfile
 import threading
-from collections.abc import Callable, Coroutine
-from concurrent.futures import Future
+from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal, TypeVar
@@ -71,7 +70,6 @@ class Crew:
         self._slot = 0
         self._pools: dict[Lane, ProcessPool] = {}
         self._lock = threading.Lock()
-        self._farewells: set[asyncio.Task[None]] = set()
 
     def start(self) -> None:
         """Starts both workers ahead of the first work."""
@@ -104,7 +102,10 @@ class Crew:
             return await asyncio.shield(answer)  # type: ignore[no-any-return]
         except asyncio.CancelledError:
             self._flags[slot] = 1
-            self._later(self._see_off(future))
+            # It may come to its next stage and give itself up; if it does not, its process is ended.
+            farewell = threading.Timer(_GRACE_S, future.cancel)
+            farewell.daemon = True
+            farewell.start()
             raise
         except (GladStackError, CostlyStageError):
             raise
@@ -160,20 +161,6 @@ class Crew:
             self._slot = (self._slot + 1) % _SLOTS
             self._flags[self._slot] = 0
             return self._slot
-
-    def _later(self, farewell: Coroutine[Any, Any, None]) -> None:
-        task = asyncio.get_running_loop().create_task(farewell)
-        self._farewells.add(task)
-        task.add_done_callback(self._farewells.discard)
-
-    @staticmethod
-    async def _see_off(future: Future[Any]) -> None:
-        """Waits a moment for unwanted work to give itself up, then ends it with its process."""
-        for _ in range(10):
-            if future.done():
-                return
-            await asyncio.sleep(_GRACE_S / 10)
-        future.cancel()
 
 
 _LESS = "Bring in a smaller or simpler file, or ask for fewer colours, films or copies."

@@ -33,7 +33,8 @@ class KeptStages:
         except FileNotFoundError:
             return None
         except (OSError, pickle.UnpicklingError, EOFError, AttributeError, ImportError, IndexError, ValueError):
-            path.unlink(missing_ok=True)
+            with suppress(OSError):
+                path.unlink(missing_ok=True)
             return None
         with suppress(OSError):
             os.utime(path)

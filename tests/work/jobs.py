@@ -1,0 +1,69 @@
+"""Work for crews under test."""
+
+from __future__ import annotations
+
+import os
+import time
+from pathlib import Path
+
+import numpy as np
+import shapely
+
+from gladstack.core.errors import PictureError
+from gladstack.recipe.memo import CostlyStageError
+from gladstack.work import worker
+
+
+def add(a: int, b: int) -> int:
+    return a + b
+
+
+def who() -> int:
+    return os.getpid()
+
+
+def wait(seconds: float) -> str:
+    time.sleep(seconds)
+    return "done"
+
+
+def wait_in_stages(note: str) -> None:
+    """Works for ten seconds in small stages, and notes that it was given up."""
+    try:
+        for _ in range(200):
+            time.sleep(0.05)
+            worker.give_up_if_unwanted("stage")
+    except worker.GivenUpError:
+        Path(note).write_text(str(os.getpid()))
+        raise
+
+
+def abort() -> None:
+    os.abort()
+
+
+def hoard(gigabytes: int) -> int:
+    return int(np.ones(gigabytes * 2**30, np.uint8)[::4096].sum())
+
+
+def refuse() -> None:
+    raise PictureError("This is no picture.", "Bring another.")
+
+
+def stumble() -> None:
+    raise KeyError("nobody thought of this")
+
+
+def overlay_badly() -> None:
+    raise shapely.GEOSException("TopologyException: side location conflict")
+
+
+def costly_if_light() -> str:
+    """What a build does whose costly stage nobody remembers."""
+    if not worker._Here.costly:
+        raise CostlyStageError("map")
+    return "worked in the heavy lane"
+
+
+def nothing() -> None:
+    pass
