@@ -13,7 +13,7 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.crossings import count_crossings
-from gladstack.core.curves import Chain, Curve
+from gladstack.core.curves import Curve
 from gladstack.core.errors import VectorError
 from gladstack.core.joints import cut_away
 from gladstack.core.rings import FillRule, as_multi, fill, nest_rings, polygons_of
@@ -77,16 +77,18 @@ class Budget:
 
 _LESS = "Save only what is to be cut, or simplify it first."
 LIMITS = {
-    "shapes": (20_000, "painted shapes", _LESS),
+    "shapes": (10_000, "painted shapes", _LESS),
     "points": (1_000_000, "points", _LESS),
     "subpaths": (20_000, "separate outlines", _LESS),
     "dashes": (10_000, "dashes", "Make the dashes longer, or draw the line whole."),
     "crossings": (60_000, "places where its outlines cross each other", _LESS),
-    "overlaps": (200_000, "pairs of shapes, about, that lie on one another", _LESS),
+    "overlaps": (30_000, "pairs of shapes, about, that lie on one another", _LESS),
     "colours": (100, "colours", "Give it fewer colours, or bring it in as a picture."),
 }
 MAX_COORDINATE_MM = 10_000.0
 _SAMPLES = 400
+_FEW_POINTS = 400
+"""A lone ring of so many points is soonest checked by itself."""
 
 
 def require_near(points: FloatArray) -> None:
@@ -97,12 +99,12 @@ def require_near(points: FloatArray) -> None:
 
 def filled(curves: Sequence[Curve], rule: FillRule, budget: Budget | None = None) -> MultiPolygon:
     """The area that closed curves bound. Raises VectorError if they cross each other beyond the budget."""
-    chains: list[Chain] = [c.chain for c in curves]
-    nesting = nest_rings(chains, rule)
-    limit = LIMITS["crossings"][0]
-    crossings = count_crossings([c.points for c in curves], limit)
-    if nesting is not None and crossings == 0:
+    rings = [c.points for c in curves]
+    if len(rings) == 1 and len(rings[0]) <= _FEW_POINTS and (lone := Polygon(rings[0])).is_valid:
+        return MultiPolygon([lone])
+    if (nesting := nest_rings(rings, rule)) is not None:
         return MultiPolygon(polygons_of(curves, nesting))
+    crossings = count_crossings(rings, LIMITS["crossings"][0])
     (budget or Budget()).take("crossings", crossings)
     return as_multi(fill(curves, rule))
 
@@ -113,7 +115,9 @@ def visible(items: Sequence[Painted], budget: Budget | None = None) -> dict[str,
     Neighbours in the order that have one colour count as one; each is cut by what is painted over it in other colours.
     Raises VectorError if too many lie on one another.
     """
-    runs = [(colour, as_multi([p for item in own for p in item.shape.geoms])) for colour, own in _by_run(items)]
+    runs = [(colour, _together(own)) for colour, own in _by_run(items)]
+    if len(runs) < 2:
+        return dict(runs)
     pieces = [(k, p) for k, (_, shape) in enumerate(runs) for p in shape.geoms]
     shapes = np.array([p for _, p in pieces], dtype=object)
     rank = np.array([k for k, _ in pieces], np.int64)
@@ -131,6 +135,10 @@ def visible(items: Sequence[Painted], budget: Budget | None = None) -> dict[str,
         kept = cut_away(MultiPolygon([shape]), list(above)) if len(above) else MultiPolygon([shape])
         seen[names[colour[k]]] += list(kept.geoms)
     return {name: as_multi(parts) for name, parts in seen.items()}
+
+
+def _together(items: Sequence[Painted]) -> MultiPolygon:
+    return items[0].shape if len(items) == 1 else as_multi([p for item in items for p in item.shape.geoms])
 
 
 def _by_run(items: Sequence[Painted]) -> Iterator[tuple[str, list[Painted]]]:

@@ -51,7 +51,7 @@ def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD
     Raises VectorError.
     """
     document = _document(data)
-    told = document.units != 0
+    told = document.units != 0 and b"$INSUNITS" in data
     unit = InsertUnits(document.units)
     scale = unit_mm or (units.conversion_factor(unit, InsertUnits.Millimeters) if told else 1.0)
     by_colour, unread = _outlines(document, scale)

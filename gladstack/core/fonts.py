@@ -15,7 +15,7 @@ from fontTools.ttLib import TTFont, TTLibError
 
 from gladstack.core.curves import Chain, bounds_of_pieces, line_pieces
 from gladstack.core.errors import FontError
-from gladstack.core.rings import nest_rings
+from gladstack.core.rings import nest_chains
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -181,4 +181,4 @@ def _read_glyph(font: hb.Font, gid: int) -> Glyph:
     if not contours:
         return Glyph((), (), None)
     box = bounds_of_pieces(np.concatenate([c.pieces for c in contours]))
-    return Glyph(contours, nest_rings(contours), box)
+    return Glyph(contours, nest_chains(contours), box)

@@ -53,11 +53,15 @@ class Joint:
 
 @dataclass(frozen=True)
 class Upper:
-    """A layer above: its wanted shape, the joint with it, and whether it is known not to overlap the layer below."""
+    """A layer above: its wanted shape, the joint with it, and whether it is known not to overlap the layer below.
+
+    `shared` says that their common edges are the same points besides, as those of a planar map are.
+    """
 
     shape: MultiPolygon
     joint: Joint
     disjoint: bool = False
+    shared: bool = False
 
 
 def cut_shape(
@@ -73,7 +77,7 @@ def cut_shape(
     hard = [u.shape for u in above if u.joint.kind is not JointKind.FULL and not (u.disjoint and solid is shape)]
     face = cut_away(solid, hard)
     grown: BaseGeometry = face
-    apart = solid is shape and all(u.disjoint for u in above)
+    apart = solid is shape and all(u.disjoint and u.shared for u in above)
     for distance in sorted({u.joint.mm for u in above if u.joint.kind in (JointKind.LAP, JointKind.FULL)}):
         under = [u.shape for u in above if u.joint.mm == distance and u.joint.kind in (JointKind.LAP, JointKind.FULL)]
         grown = _lapped(face, grown, under, distance, cover, apart=apart)

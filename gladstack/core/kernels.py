@@ -39,6 +39,32 @@ def near_flat_share(rgb: Any) -> float:
 
 
 @jit
+def speckled_share(rgb: Any, least: int) -> float:
+    """Share of pixels that stand out by `least` levels from three of four neighbours: dither, grain and noise.
+
+    Lines and text do so at their tips and slants only, JPEG hardly anywhere.
+    """
+    h, w, _ = rgb.shape
+    step = max(1, int(np.sqrt(h * w / 1_000_000)))
+    found = 0
+    seen = 0
+    for y in range(1, h - 1, step):
+        for x in range(1, w - 1):
+            seen += 1
+            beside = 0
+            for k in range(4):
+                v, u = (y - 1, x) if k == 0 else (y + 1, x) if k == 1 else (y, x - 1) if k == 2 else (y, x + 1)
+                apart = 0
+                for c in range(3):
+                    apart = max(apart, abs(int(rgb[y, x, c]) - int(rgb[v, u, c])))
+                if apart >= least:
+                    beside += 1
+            if beside >= 3:
+                found += 1
+    return found / max(1, seen)
+
+
+@jit
 def _is_flat(rgb: Any, y: int, x: int, tolerance: int) -> bool:
     for c in range(3):
         centre = int(rgb[y, x, c])

@@ -8,8 +8,10 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from gladstack.core import kernels
 from gladstack.core.palette import Palette
 from gladstack.core.planar import PlanarMap
+from gladstack.core.regions import calmed
 from gladstack.core.separate import TraceOptions, map_labels
 
 ByteArray = npt.NDArray[np.uint8]
@@ -22,24 +24,31 @@ _NOISY = 2.5
 """Grey levels of noise above which the picture is smoothed before its edges are placed."""
 
 _HARD_SMOOTHING_PX = 1.4
+_STANDS_OUT, _SPECKLED_SHARE, _DESCREEN_PX = 160, 0.2, 1.6
+"""A scan is made of dots if so many of its pixels stand out from all around them by so many levels; they are blurred."""
 
 
 @dataclass(frozen=True)
 class Lines:
     """Line art evened out: grey levels with paper near 255, and the threshold between ink and paper that was taken.
 
-    `rough` says that its edges are noisy or stepped, and are to be followed less closely.
+    `rough` says that its edges are noisy or stepped, and are to be followed less closely; `dotted` that it is made of
+    fine dots, which were blurred.
     """
 
     grey: ByteArray
     threshold: int
     proposed: int
     rough: bool
+    dotted: bool = False
 
 
 def find_lines(rgb: ByteArray, threshold: int | None = None) -> Lines:
     """The evened picture, and the threshold: the proposed one lies half-way between the ink's grey and the paper's."""
     evened = even_paper(rgb)
+    dotted = kernels.speckled_share(np.repeat(evened[..., None], 3, axis=2), _STANDS_OUT) > _SPECKLED_SHARE
+    if dotted:
+        evened = np.asarray(cv2.GaussianBlur(evened, (0, 0), _DESCREEN_PX), np.uint8)
     noise = _noise(evened)
     if noise > _NOISY:
         evened = np.asarray(cv2.GaussianBlur(evened, (0, 0), min(1.4, 0.5 + 0.06 * noise)), np.uint8)
@@ -52,9 +61,8 @@ def find_lines(rgb: ByteArray, threshold: int | None = None) -> Lines:
     ink = float(np.percentile(dark, 30)) if dark.size else 0.0
     paper = float(np.median(light)) if light.size else 255.0
     proposed = int(np.clip(round((ink + paper) / 2), 1, 254))
-    return Lines(
-        np.asarray(evened, np.uint8), threshold if threshold is not None else proposed, proposed, hard or noise > _NOISY
-    )
+    taken = threshold if threshold is not None else proposed
+    return Lines(np.asarray(evened, np.uint8), taken, proposed, hard or noise > _NOISY, dotted)
 
 
 def even_paper(rgb: ByteArray) -> ByteArray:
@@ -83,7 +91,7 @@ def trace_lines(lines: Lines, *, mm_per_px: float, options: TraceOptions) -> Pla
     stretched = np.where(levels < t, levels / t * 127.5, 127.5 + (levels - t) / (255.0 - t) * 127.5)
     grey = np.round(stretched).astype(np.uint8)[lines.grey]
     rgb = np.ascontiguousarray(np.repeat(grey[..., None], 3, axis=2))
-    labels = (grey < 128).astype(np.int16)
+    labels, _ = calmed((grey < 128).astype(np.int16), noisy=lines.dotted)
     palette = Palette(((255, 255, 255), (0, 0, 0)), True, lines.rough, 1.0, rgb)
     same = np.arange(2, dtype=np.int16)
     return map_labels(rgb, palette, labels, same, mm_per_px=mm_per_px, options=options)

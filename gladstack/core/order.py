@@ -6,10 +6,10 @@ from collections.abc import Sequence
 
 import numpy as np
 import numpy.typing as npt
-import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.colour import Rgb, colour_name
+from gladstack.core.partition import nesting
 
 _BACKGROUND_SHARE = 0.5
 """A colour that makes up more of the picture's border than this is taken for background."""
@@ -24,7 +24,10 @@ def border_background(border_labels: npt.NDArray[np.int16]) -> int | None:
 
 def filled_area(shape: MultiPolygon) -> float:
     """Area in mm2 of a shape with all its holes filled, pieces within holes not counted twice."""
-    return float(shapely.union_all([Polygon(p.exterior) for p in shape.geoms]).area)
+    if not any(len(p.interiors) for p in shape.geoms):
+        return float(shape.area)
+    depth, _ = nesting(list(shape.geoms))
+    return float(sum(Polygon(p.exterior).area for p, d in zip(shape.geoms, depth, strict=True) if d == 0))
 
 
 def propose_order(shapes: Sequence[MultiPolygon]) -> list[int]:

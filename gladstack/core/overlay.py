@@ -138,7 +138,7 @@ def _along_a_curve(parts: list[BaseGeometry]) -> list[BaseGeometry]:
 
     They follow a Z-order curve through the middles of their boxes (Morton 1966).
     """
-    if len(parts) < 3:
+    if len(parts) < 9:
         return parts
     boxes = shapely.bounds(parts)
     middle = np.stack([boxes[:, [0, 2]].mean(axis=1), boxes[:, [1, 3]].mean(axis=1)], axis=1)

@@ -28,6 +28,12 @@ _ROUGH_SHARE = 0.02
 """A picture is lossy if more of its nearly flat places than this are not exactly flat."""
 _FLAT_SHARE = 0.8
 """A picture is flat if at least this much of it lies near its plain colours; the rest are edges."""
+_STANDS_OUT = 20
+_SPECKLED_SHARE = 0.25
+"""A picture is noisy if more of its pixels than this stand out by so many levels from all around them."""
+_DESCREEN_PX = 1.6
+"""Blurred by so much, the dots of a dither become the colour they stand for."""
+_NOISY_SAMPLE = 1_000_000
 _SUPPRESS_CLEAN = 1.0
 """Colours of a clean picture closer than this delta-E are one."""
 _SUPPRESS_LOSSY = 3.0
@@ -45,7 +51,8 @@ class Palette:
     """The flat colours of a picture, most common first.
 
     `flat` says whether the picture is made of flat colours at all; `lossy` whether they are smeared (JPEG); `explained` is
-    the share of pixels near one of the colours; `working` the pixels to be labelled (smoothed where lossy).
+    the share of pixels near one of the colours; `working` the pixels to be labelled (smoothed where lossy). `noisy` says
+    that the picture is made of fine dots (dither, grain, noise), which were blurred into what they stand for.
     """
 
     colours: tuple[Rgb, ...]
@@ -53,6 +60,7 @@ class Palette:
     lossy: bool
     explained: float
     working: ByteArray
+    noisy: bool = False
 
     def without_pixels(self) -> Palette:
         """The same without its pixels, for what only needs the colours."""
@@ -69,11 +77,17 @@ def find_palette(
     counted in `count`. Raises RecipeError if the picture does not hold `count` different colours.
     """
     wanted = None if count is None else count + len(keep)
-    lossy = kernels.near_flat_share(rgb) > _ROUGH_SHARE
+    noisy = kernels.speckled_share(rgb, _STANDS_OUT) > _SPECKLED_SHARE
+    if noisy:
+        rgb = np.asarray(cv2.GaussianBlur(rgb, (0, 0), _DESCREEN_PX), np.uint8)
+    lossy = noisy or kernels.near_flat_share(rgb) > _ROUGH_SHARE
     forced = keep + picked
     if lossy:
-        working = cv2.medianBlur(kernels.sigma_filter(kernels.sigma_filter(rgb, 22), 16), 3)
-        found, share = _lossy_colours(working)
+        smooth = rgb if noisy else kernels.sigma_filter(kernels.sigma_filter(rgb, 22), 16)
+        working: ByteArray = np.asarray(cv2.medianBlur(smooth, 3), np.uint8)
+        step = max(1, working.shape[0] * working.shape[1] // _NOISY_SAMPLE) if noisy else 1
+        # What dots stand for shows in fewer pixels just as well.
+        found, share = _lossy_colours(_thinned(working, step))
     else:
         working = rgb
         found, share = _clean_colours(rgb)
@@ -84,7 +98,15 @@ def find_palette(
     colours = _combine(forced, found, _SUPPRESS_LOSSY * 2 if lossy else 2.0)
     if wanted is not None and len(colours) != wanted:
         colours = _reach(colours, wanted, len(forced), rgb, working)
-    return Palette(colours[: MAX_COLOURS + len(keep)], flat, lossy or not flat, share, working)
+    return Palette(colours[: MAX_COLOURS + len(keep)], flat, lossy or not flat, share, working, noisy)
+
+
+def _thinned(rgb: ByteArray, share: int) -> ByteArray:
+    """About one in `share` pixels, each the mean of those round it."""
+    if share < 2:
+        return rgb
+    scale = 1 / np.sqrt(share)
+    return np.asarray(cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
 
 
 def _combine(forced: tuple[Rgb, ...], found: list[Rgb], apart: float) -> tuple[Rgb, ...]:

@@ -27,11 +27,15 @@ def nesting(polygons: Sequence[Polygon]) -> tuple[tuple[int, ...], tuple[int, ..
         return (), ()
     filled = np.array([Polygon(p.exterior) for p in polygons], dtype=object)
     sizes = shapely.area(filled)
-    inner, outer = shapely.STRtree(filled).query(shapely.point_on_surface(list(polygons)), predicate="within")
+    at = shapely.point_on_surface(list(polygons))
+    inner, outer = shapely.STRtree(filled).query(at)
+    other = inner != outer
+    inner, outer = inner[other], outer[other]
+    shapely.prepare(filled)
+    x, y = shapely.get_coordinates(at).T
+    within = shapely.contains_xy(filled[outer], x[inner], y[inner])
     depth, parent = [0] * len(polygons), [-1] * len(polygons)
-    for i, j in zip(inner.tolist(), outer.tolist(), strict=True):
-        if i == j:
-            continue
+    for i, j in zip(inner[within].tolist(), outer[within].tolist(), strict=True):
         depth[i] += 1
         if parent[i] < 0 or sizes[j] < sizes[parent[i]]:
             parent[i] = j

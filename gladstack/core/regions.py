@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+import cv2
 import numpy as np
 import numpy.typing as npt
 
@@ -68,6 +69,45 @@ def find_regions(labels: LabelArray) -> tuple[RegionArray, int]:
     # In a chequer every pixel is an area of its own.
     parent = np.empty(labels.size, np.int32)
     return regions, int(_connect(labels, regions, parent))
+
+
+MAX_SPECKS = 20_000
+"""More areas than this are no shapes that anybody would weed."""
+_MOST_BORDER_PX = 20_000
+_CALM_SIDE_PX = 1024
+_CALM_ROUNDS = 6
+
+
+def calmed(labels: LabelArray, *, noisy: bool) -> tuple[LabelArray, bool]:
+    """Labels of no more than about `MAX_SPECKS` areas, and whether any pixel had to change for that.
+
+    In a `noisy` picture their borders are kept short, too: noise also makes few areas with endlessly ragged edges. Every
+    pixel takes the label that most pixels around it have, over wider and wider windows.
+    """
+    crumbs = find_regions(labels)[1] > MAX_SPECKS
+    if not crumbs and not (noisy and _border_length(labels) > _MOST_BORDER_PX):
+        return labels, False
+    # Large pictures are calmed on every k-th pixel: what is left has no smaller detail.
+    step = max(1, round(max(labels.shape) / _CALM_SIDE_PX))
+    given = np.ascontiguousarray(labels[::step, ::step])
+    window = 3
+    out = given
+    for _ in range(_CALM_ROUNDS):
+        best = np.full(given.shape, -1.0, np.float32)
+        out = np.zeros_like(given)
+        for label in np.unique(given).tolist():
+            votes = cv2.boxFilter((given == label).astype(np.float32), -1, (window, window))
+            out[votes > best] = label
+            best = np.maximum(best, votes)
+        if step * _border_length(out) <= _MOST_BORDER_PX and find_regions(out)[1] <= MAX_SPECKS:
+            break
+        window = 3 * window
+    height, width = labels.shape
+    return np.repeat(np.repeat(out, step, axis=0), step, axis=1)[:height, :width].copy(), True
+
+
+def _border_length(labels: LabelArray) -> int:
+    return int(np.count_nonzero(labels[:, 1:] != labels[:, :-1]) + np.count_nonzero(labels[1:] != labels[:-1]))
 
 
 @jit

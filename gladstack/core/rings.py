@@ -24,15 +24,15 @@ _NEST_STEPS = 200.0
 """Rings are flattened to a two-hundredth of their size to see how they nest."""
 
 
-def nest_rings(rings: Sequence[Chain], rule: FillRule = "nonzero") -> Nesting | None:
-    """How rings that do not cross nest under a fill rule; None if any of them cross or touch."""
+def nest_chains(rings: Sequence[Chain], rule: FillRule = "nonzero") -> Nesting | None:
+    """`nest_rings` for rings of curves of which no points are needed otherwise."""
     size = max((float(np.ptp(r.pieces.reshape(-1, 2), axis=0).max()) for r in rings), default=0.0)
-    if size <= 0:
-        return None
-    flat = [c.points for c in curves_of(rings, size / _NEST_STEPS)]
-    if any(len(f) < 4 for f in flat):
-        return None
-    if count_crossings(flat):
+    return nest_rings([c.points for c in curves_of(rings, size / _NEST_STEPS)], rule) if size > 0 else None
+
+
+def nest_rings(flat: Sequence[FloatArray], rule: FillRule = "nonzero") -> Nesting | None:
+    """How closed rings (n, 2) that do not cross nest under a fill rule; None if any of them cross or touch."""
+    if not flat or any(len(f) < 4 for f in flat) or count_crossings(flat):
         return None
     # All rings run the same way round now, so that winding numbers count the rings a point lies within.
     turn = np.where(shapely.is_ccw(np.array([shapely.LinearRing(f) for f in flat], dtype=object)), 1, -1)
@@ -163,14 +163,16 @@ def _wound(corners: Any, starts: Any, points: Any, order: Any, y: Any) -> Any:
 
 def as_multi(polygons: Sequence[Polygon]) -> MultiPolygon:
     """Polygons that may overlap as one welded shape; such as lie apart are taken as they are."""
-    apart = MultiPolygon(polygons)
-    if len(polygons) < 2 or shapely.is_valid(apart):
-        return apart
-    a, b = shapely.STRtree(polygons).query(polygons, predicate="intersects")
-    if not bool(np.any(a != b)):
+    if len(polygons) < 2:
+        return MultiPolygon(polygons)
+    pieces = np.array(polygons, dtype=object)
+    a, b = shapely.STRtree(pieces).query(pieces)
+    a, b = a[a < b], b[a < b]
+    shapely.prepare(pieces)
+    meet = shapely.intersects(pieces[a], pieces[b])
+    if not bool(np.any(meet)):
         return MultiPolygon(polygons)
     alone = np.ones(len(polygons), np.bool_)
-    alone[a[a != b]] = False
-    pieces = np.array(polygons, dtype=object)
+    alone[np.concatenate([a[meet], b[meet]])] = False
     merged = overlay.union_all(list(pieces[~alone]))
     return MultiPolygon([*pieces[alone], *(p for p in shapely.get_parts(merged) if isinstance(p, Polygon))])

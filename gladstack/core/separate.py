@@ -58,6 +58,8 @@ def map_labels(
     options: TraceOptions,
 ) -> PlanarMap:
     """The planar map of already labelled pixels."""
+    if palette.noisy:
+        rgb = palette.working
     joined = merged[labels] if np.any(merged != np.arange(len(merged))) else labels
     cleaned = merge_specks(joined, max(options.speck_mm / mm_per_px, 1.5))
     if cleaned is labels:

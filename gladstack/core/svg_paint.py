@@ -13,7 +13,7 @@ from shapely import MultiPolygon
 
 from gladstack.core import overlay, tolerances
 from gladstack.core.crossings import count_crossings
-from gladstack.core.curves import Curve, Matrix, curve_of, on_grid, transform_chain, transform_points
+from gladstack.core.curves import Curve, Matrix, curve_of, curves_of, on_grid, transform_chain, transform_points
 from gladstack.core.drawing import AS_TOLD, LIMITS, MAX_COORDINATE_MM, Budget, OpenEnds, Painted, filled, require_near
 from gladstack.core.errors import VectorError
 from gladstack.core.joints import clean
@@ -83,7 +83,7 @@ def paint_shape(element: Element, tag: str, style: Style, matrix: Matrix, clip: 
         courses = _paint_open(courses, left_open, fill, stroke, matrix, clip, reader)
     if fill is not None:
         chains = [on_grid(transform_chain(closed_chain(chain), matrix)) for chain, _ in courses]
-        curves = [curve_of(c, tolerances.FLATTEN_MM) for c in chains]
+        curves = curves_of(chains, tolerances.FLATTEN_MM)
         reader.budget.take("points", sum(len(c.points) for c in curves))
         rule: FillRule = "evenodd" if style.get("fill-rule") == "evenodd" else "nonzero"
         _add(fill, filled(curves, rule, reader.budget) if curves else MultiPolygon(), tuple(curves), clip, reader)

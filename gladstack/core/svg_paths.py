@@ -20,6 +20,7 @@ _FLAG = re.compile(r"\s*,?\s*([01])")
 _COUNTS = {"M": 2, "Z": 0, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7}
 _MOST = 1e9
 Run = tuple[Chain, bool]
+Point = tuple[float, float]
 
 
 class PathFaultError(ValueError):
@@ -118,8 +119,8 @@ class _Drawn:
     """The runs drawn so far, and where the pen is."""
 
     def __init__(self) -> None:
-        self._runs: list[tuple[list[np.ndarray], list[bool], bool]] = []
-        self._pieces: list[np.ndarray] = []
+        self._runs: list[tuple[list[list[Point]], list[bool], bool]] = []
+        self._pieces: list[list[Point]] = []
         self._straight: list[bool] = []
         self._here = self._start = (0.0, 0.0)
         self._handle: tuple[str, tuple[float, float]] = ("", (0.0, 0.0))
@@ -168,12 +169,14 @@ class _Drawn:
 
     def _line(self, to: tuple[float, float]) -> None:
         if to != self._here or not self._pieces:
-            self._pieces.append(line_pieces(np.array([self._here, to]))[0])
+            (a, b), (c, d) = self._here, to
+            x, y = (c - a) / 3.0, (d - b) / 3.0
+            self._pieces.append([self._here, (a + x, b + y), (c - x, d - y), to])
             self._straight.append(True)
         self._here = to
 
     def _curve(self, first: tuple[float, float], second: tuple[float, float], to: tuple[float, float]) -> None:
-        self._pieces.append(np.array([self._here, first, second, to]))
+        self._pieces.append([self._here, first, second, to])
         self._straight.append(False)
         self._here = to
 

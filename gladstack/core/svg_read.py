@@ -21,7 +21,7 @@ from shapely import MultiPolygon
 
 from gladstack.core import overlay
 from gladstack.core.curves import Matrix, compose
-from gladstack.core.drawing import AS_TOLD, MAX_COORDINATE_MM, Drawing, OpenEnds, Painted
+from gladstack.core.drawing import AS_TOLD, MAX_COORDINATE_MM, Budget, Drawing, OpenEnds, Painted
 from gladstack.core.errors import VectorError
 from gladstack.core.joints import clean
 from gladstack.core.svg_paint import SHAPES, Reader, paint_shape
@@ -89,6 +89,7 @@ def _parsed(data: bytes) -> Element:
         if count > MAX_ELEMENTS or depth > MAX_DEPTH:
             raise VectorError("This drawing has too many or too deeply nested parts.", "Save only what is to be cut.")
         level = [child for element in level for child in element]
+    Budget().take("shapes", sum(1 for element in root.iter() if _tag(element) in SHAPES))
     return cast(Element, root)
 
 

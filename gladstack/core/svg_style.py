@@ -18,7 +18,7 @@ from gladstack.core.errors import VectorError
 Style = Mapping[str, str]
 
 MAX_RULES = 5_000
-MAX_MATCHES = 1_000_000
+MAX_MATCHES = 200_000
 INHERITED = frozenset((
     "fill", "fill-rule", "stroke", "stroke-width", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit",
     "stroke-dasharray", "stroke-dashoffset", "clip-rule", "color", "visibility", "font-size", "fill-opacity",

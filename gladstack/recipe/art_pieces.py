@@ -58,16 +58,18 @@ class ColourInfo:
 
 @dataclass(frozen=True)
 class Piece:
-    """A shape for the film `film` (None: an opening), in stack millimetres; `planar` names the planar map it is a part of.
+    """A shape for the film `film` (None: an opening), in stack millimetres.
 
-    `mapped` says that it has holes where other pieces lie on it. Whatever lies below it is kept solid in `solid` and open in
-    `open`; in `pushed` the film itself reaches on under others.
+    `planar` names the pieces that overlap it nowhere; `shared` says that its edges with these are the same points. `mapped`
+    says that it has holes where other pieces lie on it. Whatever lies below it is kept solid in `solid` and open in `open`;
+    in `pushed` the film itself reaches on under others.
     """
 
     film: str | None
     shape: MultiPolygon
     key: str
     planar: str | None = None
+    shared: bool = False
     mapped: bool = False
     solid: MultiPolygon = NOTHING
     open: MultiPolygon = NOTHING

@@ -213,7 +213,12 @@ def _cuts(drafts: Sequence[Draft], joints: list[BuiltJoint], clock: Clock) -> tu
     gap_above = False
     for i in range(count - 1, -1, -1):
         above = [
-            Upper(part, joint, disjoint=drafts[i].map is not None and drafts[i].map == drafts[j].map)
+            Upper(
+                part,
+                joint,
+                disjoint=drafts[i].map is not None and drafts[i].map == drafts[j].map,
+                shared=drafts[i].shared and drafts[j].shared,
+            )
             for j in range(i + 1, count)
             for part, joint in drafts[j].parts(rule[i, j], drafts[i].shape)
         ]

@@ -77,9 +77,11 @@ def claimed_pieces(art: RegionArt, origin: Origin, clock: Clock, key: str) -> Ar
     solid, open_ = placed(claimed.solid, matrix), placed(claimed.open, matrix)
     # Pieces are told apart by what they are, so that a claim leaves all films alone that it does not change.
     zones = (content_of(solid), content_of(open_))
+    # All but a silhouette, which lies under the rest, overlap nowhere.
+    apart = None if origin.silhouette else key_of("apart", made.key, matrix)
     pieces = [
         Piece(
-            film, shape, key_of(film, content_of(shape), zones, content_of(pushed)), mapped=True,
+            film, shape, key_of(film, content_of(shape), zones, content_of(pushed)), planar=apart, mapped=True,
             solid=solid, open=open_, pushed=pushed,
         )
         for film, own in made.by_film.items()

@@ -12,7 +12,7 @@ from gladstack.recipe.arts import LineArt
 from gladstack.recipe.claimed import Origin
 from gladstack.recipe.memo import key_of
 from gladstack.recipe.regions import Painted, Painting
-from gladstack.recipe.source import Clock, PictureLoader
+from gladstack.recipe.source import NOISY, Clock, PictureLoader
 
 INK_COLOUR = "#000000"
 _TRACED = ("picture", "threshold", "width_mm", "detail_mm", "smoothing_mm", "speck_mm")
@@ -32,7 +32,8 @@ def origin_of_lines(art: LineArt, load: PictureLoader, clock: Clock) -> Origin:
         size = (art.width_mm, art.width_mm * picture.height_px / picture.width_px)
         painting = Painting(trace_key, size, (Painted(None, INK_COLOUR, ink),), waits=True)
         curves = tuple(a.curve for a in map_.arcs)
-        return Origin(painting, curves, threshold=(lines.threshold, lines.proposed))
+        notices = (("noisy", NOISY),) if lines.dotted else ()
+        return Origin(painting, curves, notices, threshold=(lines.threshold, lines.proposed))
 
     traced = clock.run("map", trace_key, trace, costly=True)
     (ink,) = traced.painting.painted
@@ -40,4 +41,4 @@ def origin_of_lines(art: LineArt, load: PictureLoader, clock: Clock) -> Origin:
     key = key_of(trace_key, film)
     painting = Painting(key, traced.painting.size_mm, (Painted(film, ink.colour, ink.shape),), waits=True)
     silhouette = art.ink_film if art.ink == "solid" else None
-    return Origin(painting, traced.curves, threshold=traced.threshold, silhouette=silhouette)
+    return Origin(painting, traced.curves, traced.notices, threshold=traced.threshold, silhouette=silhouette)

@@ -10,8 +10,9 @@ from __future__ import annotations
 import hashlib
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Hashable, Mapping
 from dataclasses import fields, is_dataclass
+from functools import cache
 from typing import Any, Protocol, TypeVar
 
 import numpy as np
@@ -77,30 +78,38 @@ def size_of(value: Any) -> int:
     left = [value]
     while left:
         here = left.pop()
-        if here is None or isinstance(here, bool | int | float) or id(here) in seen:
+        kind = type(here)
+        if kind in _SMALL or id(here) in seen:
             continue
         seen.add(id(here))
         total += _OVERHEAD_BYTES
-        if isinstance(here, np.ndarray):
+        if kind is np.ndarray:
             if isinstance(here.base, np.ndarray):
                 left.append(here.base)
             else:
                 total += here.nbytes
             if here.dtype == object:
                 left += here.ravel().tolist()
+        elif names := _fields(kind):  # type: ignore[arg-type]
+            left += [getattr(here, name) for name in names]
         elif isinstance(here, BaseGeometry):
-            total += _POINT_BYTES * int(shapely.get_num_coordinates(here)) + _OVERHEAD_BYTES * shapely.get_num_geometries(
-                here
-            )
+            total += _POINT_BYTES * int(shapely.get_num_coordinates(here))
+            total += _OVERHEAD_BYTES * int(shapely.get_num_geometries(here))
         elif isinstance(here, str | bytes | bytearray):
             total += len(here)
         elif isinstance(here, Mapping):
             left += [*here.keys(), *here.values()]
         elif isinstance(here, tuple | list | set | frozenset):
-            left += list(here)
-        elif is_dataclass(here) and not isinstance(here, type):
-            left += [getattr(here, f.name) for f in fields(here)]
+            left += here
     return total
+
+
+_SMALL = frozenset((type(None), bool, int, float))
+
+
+@cache
+def _fields(kind: Hashable) -> tuple[str, ...]:
+    return tuple(f.name for f in fields(kind)) if is_dataclass(kind) and isinstance(kind, type) else ()
 
 
 class Memo:

@@ -51,7 +51,7 @@ from gladstack.recipe.lines import origin_of_lines
 from gladstack.recipe.memo import key_of
 from gladstack.recipe.models import Recipe
 from gladstack.recipe.regions import Painted, Painting, Regions
-from gladstack.recipe.source import Clock, Source, nearest_colour, trace_picture
+from gladstack.recipe.source import NOISY, Clock, Source, nearest_colour, trace_picture
 from gladstack.recipe.vectors import origin_of_vector
 
 
@@ -96,7 +96,7 @@ def _origin(art: PictureArt | VectorArt | LineArt, assets: Assets, clock: Clock)
 def _shape_pieces(art: ShapeArt, key: str) -> ArtPieces:
     chains = [on_grid(transform_chain(c, art.place.matrix)) for c in form_chains(art.form)]
     curves = curves_of(chains, tolerances.FLATTEN_MM)
-    nesting = nest_rings(chains)
+    nesting = nest_rings([c.points for c in curves])
     shape = MultiPolygon(polygons_of(curves, nesting) if nesting is not None else fill(curves))
     return ArtPieces(art.id, key, (Piece(art.film, shape, key),), tuple(curves), shape.bounds)
 
@@ -208,7 +208,7 @@ def _map_pieces(art: PictureArt, source: Source, matrix: Matrix, key: str) -> Ar
     """The pieces of a picture that nothing was claimed or mended in: its planar map's own."""
     painted, infos = _parted(art, source)
     pieces = tuple(
-        Piece(p.film, placed(p.shape, matrix), key_of(key, p.colour), planar=key, mapped=True)
+        Piece(p.film, placed(p.shape, matrix), key_of(key, p.colour), planar=key, shared=True, mapped=True)
         for p in painted
         if p.film is not None
     )
@@ -281,6 +281,8 @@ def _picture_notices(art: PictureArt, source: Source, infos: Sequence[ColourInfo
         for info in infos
         if info.role == "empty"
     ]
+    if source.noisy:
+        return (Notice("noisy", NOISY, art.id), *notices)
     return tuple(notices) if source.palette.flat else (_not_flat(source, art.id), *notices)
 
 

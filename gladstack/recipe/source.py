@@ -17,6 +17,7 @@ from gladstack.core.order import border_background
 from gladstack.core.palette import Palette
 from gladstack.core.picture import Picture, decode_picture
 from gladstack.core.planar import PlanarMap
+from gladstack.core.regions import calmed
 from gladstack.core.separate import TraceOptions, find_colours, map_labels
 from gladstack.recipe.arts import PictureArt
 from gladstack.recipe.memo import Memo, key_of
@@ -25,6 +26,10 @@ T = TypeVar("T")
 PictureLoader = Callable[[str], bytes]
 
 STAGES = ("decode", "palette", "labels", "map", "art", "layers", "joints", "curves", "proof", "sheets")
+NOISY = (
+    "This picture is made of fine dots (dither, grain or noise), not of flat colours. The dots were smoothed into areas, so "
+    "edges and small details are soft: a copy without dots gives cleaner films."
+)
 _SAME_COLOUR = 12.0
 """A choice about a colour holds for the nearest film within this delta-E."""
 
@@ -66,6 +71,7 @@ class Source:
     background: int | None
     transparent: bool
     size_px: tuple[int, int]
+    noisy: bool = False
 
 
 def trace_picture(art: PictureArt, load: PictureLoader, clock: Clock) -> Source:
@@ -84,10 +90,11 @@ def trace_picture(art: PictureArt, load: PictureLoader, clock: Clock) -> Source:
 
         return clock.run("palette", colour_key, find)
 
-    def labels() -> npt.NDArray[np.int16]:
-        def label() -> npt.NDArray[np.int16]:
+    def labels() -> tuple[npt.NDArray[np.int16], bool]:
+        def label() -> tuple[npt.NDArray[np.int16], bool]:
             found = palette()
-            return label_pixels(found.working, found.colours, lossy=found.lossy, flat=found.flat)
+            grid = label_pixels(found.working, found.colours, lossy=found.lossy, flat=found.flat and not found.noisy)
+            return calmed(grid, noisy=found.noisy)
 
         return clock.run("labels", colour_key, label)
 
@@ -96,7 +103,7 @@ def trace_picture(art: PictureArt, load: PictureLoader, clock: Clock) -> Source:
     key = key_of(colour_key, merges, art.width_mm, options.detail_mm, options.smoothing_mm, options.speck_mm)
 
     def trace() -> Source:
-        image, found, given = picture(), palette(), labels()
+        image, found, (given, crumbled) = picture(), palette(), labels()
         merged = _merged(found, merges)
         size = (image.width_px, image.height_px)
         map_ = map_labels(image.rgb, found, given, merged, mm_per_px=art.width_mm / size[0], options=options)
@@ -104,7 +111,8 @@ def trace_picture(art: PictureArt, load: PictureLoader, clock: Clock) -> Source:
         shares = np.bincount(given.ravel(), minlength=len(found.colours)) / given.size
         transparent = image.key is not None
         background = 0 if transparent else border_background(border)
-        return Source(key, found.without_pixels(), map_, merged, shares, background, transparent, size)
+        plain, noisy = found.without_pixels(), found.noisy or (crumbled and found.flat)
+        return Source(key, plain, map_, merged, shares, background, transparent, size, noisy)
 
     return clock.run("map", key, trace, costly=True)
 

@@ -28,7 +28,8 @@ _MAKING_NAMES = {"outline-shadow": "Outline shadow", "drop-shadow": "Drop shadow
 
 @dataclass(frozen=True)
 class Draft:
-    """A film and its own shape. `map` names the planar map it is a part of, if it is nothing else; `mapped` if any is.
+    """A film and its own shape. `map` names the films that overlap it nowhere, if it is part of one art only, and in
+    `shared` ones common edges are the same points; `mapped` says that any part of it comes from a map.
 
     Where it is `solid` or `open`, what lies below it is so, whatever the joint; in `pushed` it reaches on under others.
     """
@@ -39,6 +40,7 @@ class Draft:
     shape: MultiPolygon
     map: str | None
     mapped: bool
+    shared: bool = False
     solid: MultiPolygon = NOTHING
     open: MultiPolygon = NOTHING
     pushed: MultiPolygon = NOTHING
@@ -258,7 +260,8 @@ class Stack:
                 mapped = any(p.mapped for p in own)
                 zones = {k: _zone([getattr(p, k) for p in own]) for k in ("solid", "open", "pushed")}
                 key = found.key if all(z.is_empty for z in zones.values()) else key_of(found.key, [p.key for p in own])
-                out.append(Draft(film, colour, key, found.shape, planar, mapped, **zones))
+                shared = planar is not None and own[0].shared
+                out.append(Draft(film, colour, key, found.shape, planar, mapped, shared, **zones))
         return out
 
     def proposed(self, drafts: Sequence[Draft]) -> list[str]:

@@ -15,14 +15,14 @@ from shapely.affinity import translate
 from gladstack.core.curves import curves_of
 from gladstack.core.figures import heart, ribbon, ring, star
 from gladstack.core.joints import grow
-from gladstack.core.rings import as_multi, fill, nest_rings, polygons_of, winding_numbers
+from gladstack.core.rings import as_multi, fill, nest_chains, polygons_of, winding_numbers
 from gladstack.core.shadows import band, block_shadow, copy_shadow, fill_holes, stitches, thicken
 
 FORMS = {"star": star(5, 40, 0.4), "heart": heart(30, 28), "ring": ring(40, 6), "ribbon": ribbon(80, 24, 6)}
 
 
 def shape_of(name: str) -> MultiPolygon:
-    nesting = nest_rings(FORMS[name])
+    nesting = nest_chains(FORMS[name])
     assert nesting is not None
     return MultiPolygon(polygons_of(curves_of(FORMS[name], 0.008), nesting))
 

@@ -110,9 +110,8 @@ def test_closing_ends_everything_at_once() -> None:
     crew = Crew()
 
     async def begin() -> None:
-        asyncio.ensure_future(crew.run("heavy", "This", jobs.wait, 25))
-        asyncio.ensure_future(crew.run("light", "This", jobs.wait, 25))
-        await asyncio.sleep(0.5)
+        work = [asyncio.ensure_future(crew.run(lane, "This", jobs.wait, 25)) for lane in ("heavy", "light")]
+        await asyncio.wait(work, timeout=0.5)
 
     asyncio.run(begin())
     start = time.perf_counter()

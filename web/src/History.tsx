@@ -4,7 +4,7 @@ import { useChange, useOpenDesign } from "@/state/design";
 /** Every step of the design, newest first; any of them can be gone to. */
 export function History() {
   const { history } = useOpenDesign();
-  const change = useChange();
+  const change = useChange(useOpenDesign().id);
   const here = history.findIndex((entry) => entry.current);
   return (
     <Popover.Root>

@@ -1,5 +1,7 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { type ReactNode, useEffect } from "react";
+import type { Answer } from "@/api/client";
 import { History } from "@/History";
 import { TextField } from "@/parts/TextField";
 import { Art } from "@/places/Art";
@@ -9,7 +11,8 @@ import { Sheets } from "@/places/Sheets";
 import { Stack } from "@/places/Stack";
 import { goToDesign } from "@/route";
 import { Stage } from "@/stage/Stage";
-import { DesignContext, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
+import { DesignContext, designKey, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
+import { useServer } from "@/state/server";
 import { useTools } from "@/state/tools";
 import { useTries } from "@/state/tries";
 import { PLACES, type Place, useView } from "@/state/view";
@@ -19,15 +22,16 @@ const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Sheets, Cut
 /** One design: the stage, and beside it the place of the job that is worked at. */
 export function Workspace({ id }: { id: string }) {
   const design = useDesign(id);
-  const tried = useTries((tries) => tries.built);
+  const tried = useTries((tries) => (tries.tried?.design === id ? tries.tried.built : null));
   const leave = useView((view) => view.leave);
   const take = useTools((tools) => tools.take);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another design is looked at afresh
   useEffect(() => {
     leave();
     take(null);
+    useTries.getState().clear();
   }, [id]);
-  if (design.isError) {
+  if (!design.data && design.isError) {
     return (
       <Message title="This design cannot be opened">
         {design.error.message}{" "}
@@ -39,14 +43,59 @@ export function Workspace({ id }: { id: string }) {
   }
   if (!design.data)
     return <Message title="Laying out the films…">The picture is separated and its films are cut.</Message>;
+  const built = tried ?? design.data.built;
+  if (!built) return <Unbuilt design={design.data} />;
   return (
-    <DesignContext.Provider value={tried ? { ...design.data, built: tried } : design.data}>
-      <main className="grid h-full grid-cols-[372px_1fr] grid-rows-[48px_1fr]">
+    <DesignContext.Provider value={{ ...design.data, built }}>
+      <main className="grid h-full grid-cols-[372px_1fr] grid-rows-[48px_auto_1fr]">
         <TopBar />
+        <Away design={id} />
         <Bench />
         <Stage />
       </main>
     </DesignContext.Provider>
+  );
+}
+
+/** A design of which nothing could be built: why, and the way back. */
+function Unbuilt({ design }: { design: Answer }) {
+  const change = useChange(design.id);
+  return (
+    <Message title="This design cannot be built">
+      {design.trouble
+        ? `${design.trouble.detail} ${design.trouble.remedy}`
+        : "What it asks for could not be worked out."}
+      <span className="mt-4 flex justify-center gap-3">
+        <button type="button" className="act" disabled={!design.can_undo} onClick={() => change({ do: "undo" })}>
+          Undo the last step
+        </button>
+        <button type="button" className="act" onClick={() => goToDesign(null)}>
+          All designs
+        </button>
+      </span>
+    </Message>
+  );
+}
+
+const KNOCK_MS = 1500;
+
+/** Says that the server is away, and asks for it until it is back; what is on the screen stays. */
+function Away({ design }: { design: string }) {
+  const away = useServer((server) => server.away);
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!away) return;
+    const knock = window.setInterval(() => void client.refetchQueries({ queryKey: designKey(design) }), KNOCK_MS);
+    return () => window.clearInterval(knock);
+  }, [away, design, client]);
+  return (
+    <div className="col-span-2" aria-live="polite">
+      {away && (
+        <p className="border-b border-line bg-tint px-4 py-1.5">
+          The app's own server does not answer. What you see is safe; changes can be made as soon as it is back.
+        </p>
+      )}
+    </div>
   );
 }
 
@@ -60,8 +109,8 @@ function Message({ title, children }: { title: string; children: ReactNode }) {
 }
 
 function TopBar() {
-  const { recipe, can_undo, can_redo } = useOpenDesign();
-  const change = useChange();
+  const { id, recipe, can_undo, can_redo } = useOpenDesign();
+  const change = useChange(id);
   const edit = useEdit();
   const working = useIsWorking();
 

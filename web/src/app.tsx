@@ -2,8 +2,10 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { type Method, startDesign, startLettering } from "@/api/client";
 import { goToDesign, useRoute } from "@/route";
+import { Door } from "@/start/Door";
 import { Start } from "@/start/Start";
-import { designKey, tell } from "@/state/design";
+import { keep, tell } from "@/state/design";
+import { useServer } from "@/state/server";
 import { useView } from "@/state/view";
 import { Workspace } from "@/Workspace";
 
@@ -15,13 +17,14 @@ export interface Intake {
 /** The start page or an open design; a picture dropped or pasted anywhere starts a new design. */
 export function App() {
   const id = useRoute();
+  const locked = useServer((server) => server.locked);
   const client = useQueryClient();
   const [intake, setIntake] = useState<Intake>({ width: "120 mm", method: "adhesive" });
   const [over, setOver] = useState(false);
   const bring = useMutation({
     mutationFn: (file: File) => startDesign(file, intake.width, intake.method),
     onSuccess: (design) => {
-      client.setQueryData(designKey(design.id), design);
+      keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
       useView.setState({
         place: "Colours",
@@ -39,7 +42,7 @@ export function App() {
   const begin = useMutation({
     mutationFn: () => startLettering(intake.width, intake.method),
     onSuccess: (design) => {
-      client.setQueryData(designKey(design.id), design);
+      keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
       const arts = design.recipe.arts.map((art) => art.id);
       useView.setState({ place: "Art", lens: "Finished", original: 0, film: null, arts, letters: [], picking: false });
@@ -83,6 +86,7 @@ export function App() {
     };
   }, [take]);
 
+  if (locked) return <Door />;
   return (
     <>
       {id ? (

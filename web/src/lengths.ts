@@ -34,15 +34,20 @@ export function nudge(text: string, unit: Unit, steps: number, signed = false): 
   return `${Number(value.toFixed(4))} ${own}`;
 }
 
+/** A sign; a whole number and a fraction, or a plain number; a unit. The server reads lengths alike. */
+const LENGTH = /^\s*([-−]?)\s*(?:(?:(\d+)\s+)?(\d+)\/(\d+)|(\d+(?:[.,]\d*)?|[.,]\d+))\s*(mm|cm|inch|in|")?\s*$/i;
+
 /** A typed length in mm, for moving things about: "12", "-3mm", "1 1/2in"; null if it is none. */
 export function readLength(text: string, unit: Unit): number | null {
-  const found = /^\s*([-−]?)\s*(?:(\d+(?:[.,]\d*)?|[.,]\d+)?(?:\s*(\d+)\/(\d+))?)\s*(mm|cm|in|")?\s*$/i.exec(text);
-  if (!found || (found[2] === undefined && found[3] === undefined)) return null;
-  const whole = Number((found[2] ?? "0").replace(",", "."));
-  const part = found[3] && found[4] ? Number(found[3]) / Number(found[4]) : 0;
-  const own = found[5]?.toLowerCase() ?? unit;
-  const mm = (whole + part) * (own === "mm" ? 1 : own === "cm" ? 10 : MM_PER_INCH);
-  return Number.isFinite(mm) ? (found[1] ? -mm : mm) : null;
+  const found = LENGTH.exec(text);
+  if (!found) return null;
+  const [, sign, mixed, over, under, plain, unitTold] = found;
+  if (under !== undefined && Number(under) === 0) return null;
+  const value =
+    over !== undefined ? Number(mixed ?? 0) + Number(over) / Number(under) : Number((plain ?? "").replace(",", "."));
+  const own = unitTold?.toLowerCase() ?? unit;
+  const mm = value * (own === "mm" ? 1 : own === "cm" ? 10 : MM_PER_INCH);
+  return Number.isFinite(mm) ? (sign ? -mm : mm) : null;
 }
 
 /** An area for reading, in the maker's unit: "84.2 mm²", "12.5 cm²" from a square centimetre on, "1.94 in²". */

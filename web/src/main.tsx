@@ -5,7 +5,13 @@ import { Toaster } from "sonner";
 import { App } from "./app";
 import "./styles.css";
 
-const client = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: "always" } } });
+// The server is on this machine: whether that is "online" says nothing.
+const client = new QueryClient({
+  defaultOptions: {
+    queries: { staleTime: 5_000, refetchOnWindowFocus: "always", networkMode: "always" },
+    mutations: { networkMode: "always" },
+  },
+});
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 

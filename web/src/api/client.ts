@@ -1,8 +1,12 @@
 import createClient from "openapi-fetch";
+import { useServer } from "@/state/server";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
-export type Design = Schemas["DesignView"];
+/** A design as the server answers: nothing is built where nothing could be, or where the answer did not wait for it. */
+export type Answer = Schemas["DesignView"];
+/** A design as it is shown. */
+export type Design = Omit<Answer, "built"> & { built: Built };
 export type Built = Schemas["BuiltView"];
 export type Layer = Schemas["LayerView"];
 export type Joint = Schemas["JointView"];
@@ -45,26 +49,29 @@ export class ProblemError extends Error {
   }
 }
 
-interface Answer<T> {
+interface Got<T> {
   data?: T;
   error?: unknown;
 }
 
 /** The data of an answer; throws a ProblemError otherwise. */
-export async function expectData<T>(answer: Promise<Answer<T>>): Promise<T> {
-  let got: Answer<T>;
+export async function expectData<T>(answer: Promise<Got<T>>): Promise<T> {
+  let got: Got<T>;
   try {
     got = await answer;
   } catch {
+    useServer.getState().heard(true);
     throw new ProblemError("offline", "The app's own server does not answer.", "Start it again; nothing is lost.");
   }
+  useServer.getState().heard(false);
   if (got.data !== undefined) return got.data;
   const problem = got.error as { code?: string; detail?: string; remedy?: string } | undefined;
+  if (problem?.code === "token") useServer.getState().lock(true);
   throw new ProblemError(problem?.code ?? "fault", problem?.detail ?? "Something failed.", problem?.remedy ?? "");
 }
 
 /** Starts a design from a picture file. */
-export function startDesign(picture: File, width: string, method: Method): Promise<Design> {
+export function startDesign(picture: File, width: string, method: Method): Promise<Answer> {
   return expectData(
     api.POST("/api/designs", {
       // The generated type takes an uploaded file for text.
@@ -75,7 +82,7 @@ export function startDesign(picture: File, width: string, method: Method): Promi
 }
 
 /** Starts a design from a line of lettering as wide as wanted. */
-export function startLettering(width: string, method: Method): Promise<Design> {
+export function startLettering(width: string, method: Method): Promise<Answer> {
   const art = {
     kind: "lettering",
     text: "Open evening",
@@ -87,7 +94,7 @@ export function startLettering(width: string, method: Method): Promise<Design> {
 }
 
 /** Puts another picture onto an open design's stack. */
-export function addPicture(design: string, base: number, picture: File, width: string): Promise<Design> {
+export function addPicture(design: string, base: number, picture: File, width: string): Promise<Answer> {
   return expectData(
     api.POST("/api/designs/{design}/pictures", {
       params: { path: { design } },
@@ -98,7 +105,7 @@ export function addPicture(design: string, base: number, picture: File, width: s
 }
 
 /** Shows a film patterned with a picture. */
-export function addPattern(design: string, base: number, film: string, picture: File): Promise<Design> {
+export function addPattern(design: string, base: number, film: string, picture: File): Promise<Answer> {
   return expectData(
     api.POST("/api/designs/{design}/patterns", {
       params: { path: { design } },

@@ -1,5 +1,6 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { editLength, nudge, withUnit } from "@/lengths";
+import { useDraft } from "@/parts/useDraft";
 import { useUnit } from "@/state/design";
 
 const NUDGE_REST_MS = 250;
@@ -22,15 +23,17 @@ interface LengthFieldProps {
 export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, signed, none }: LengthFieldProps) {
   const unit = useUnit();
   const shown = none ?? editLength(mm, unit);
-  const [draft, setDraft] = useState(shown);
+  const { draft, isSent, type, commit, reset } = useDraft(shown);
   const rest = useRef<number | undefined>(undefined);
-  useEffect(() => setDraft(shown), [shown]);
-  useEffect(() => () => window.clearTimeout(rest.current), []);
+  const leaving = useRef<(() => void) | null>(null);
+  // A length that was nudged just before its place is left is kept.
+  useEffect(() => () => leaving.current?.(), []);
 
-  const commit = (text: string) => {
+  const settle = (text: string) => {
     window.clearTimeout(rest.current);
-    if (text.trim() === shown || !text.trim()) setDraft(shown);
-    else void onCommit(withUnit(text, unit)).then((done) => done === null && setDraft(shown));
+    leaving.current = null;
+    if (text.trim() === shown || !text.trim()) reset();
+    else if (!isSent(text)) commit(text, (typed) => onCommit(withUnit(typed, unit)));
   };
   return (
     <label className="inline-flex flex-col">
@@ -41,18 +44,19 @@ export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, s
         disabled={disabled}
         value={draft}
         className={`measure border-b-2 border-firm bg-transparent focus:border-chosen disabled:border-line disabled:text-soft ${large ? "w-32 py-1 text-2xl" : "w-22 py-0.5"}`}
-        onChange={(event) => setDraft(event.target.value)}
-        onBlur={() => commit(draft)}
+        onChange={(event) => type(event.target.value)}
+        onBlur={() => settle(draft)}
         onKeyDown={(event) => {
-          if (event.key === "Enter") commit(draft);
-          if (event.key === "Escape") setDraft(shown);
+          if (event.key === "Enter") settle(draft);
+          if (event.key === "Escape") reset();
           if (event.key === "ArrowUp" || event.key === "ArrowDown") {
             const next = nudge(draft, unit, (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1), signed);
             if (next === null) return;
             event.preventDefault();
-            setDraft(next);
+            type(next);
             window.clearTimeout(rest.current);
-            rest.current = window.setTimeout(() => commit(next), NUDGE_REST_MS);
+            leaving.current = () => settle(next);
+            rest.current = window.setTimeout(() => settle(next), NUDGE_REST_MS);
           }
         }}
       />

@@ -1,4 +1,7 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef } from "react";
+import { useDraft } from "@/parts/useDraft";
+
+const NUDGE_REST_MS = 250;
 
 interface NumberFieldProps {
   label: string;
@@ -12,13 +15,17 @@ interface NumberFieldProps {
 /** A plain number with what it counts: typed, or nudged with the arrow keys. */
 export function NumberField({ label, value, onCommit, suffix = "", step = 1, places = 2 }: NumberFieldProps) {
   const shown = `${Number(value.toFixed(places))}${suffix}`;
-  const [draft, setDraft] = useState(shown);
-  useEffect(() => setDraft(shown), [shown]);
+  const { draft, isSent, type, commit, reset } = useDraft(shown);
+  const rest = useRef<number | undefined>(undefined);
+  const leaving = useRef<(() => void) | null>(null);
+  useEffect(() => () => leaving.current?.(), []);
   const read = (text: string) => Number.parseFloat(text.replace(",", ".").replace("−", "-"));
-  const commit = (text: string) => {
+  const settle = (text: string) => {
+    window.clearTimeout(rest.current);
+    leaving.current = null;
     const typed = read(text);
-    if (Number.isNaN(typed) || typed === Number(value.toFixed(places))) setDraft(shown);
-    else onCommit(typed);
+    if (Number.isNaN(typed) || typed === Number(value.toFixed(places))) reset();
+    else if (!isSent(text)) commit(text, () => onCommit(typed));
   };
   return (
     <label className="inline-flex flex-col">
@@ -28,16 +35,20 @@ export function NumberField({ label, value, onCommit, suffix = "", step = 1, pla
         inputMode="decimal"
         value={draft}
         className="measure w-18 border-b-2 border-firm bg-transparent py-0.5 focus:border-chosen"
-        onChange={(event) => setDraft(event.target.value)}
-        onBlur={() => commit(draft)}
+        onChange={(event) => type(event.target.value)}
+        onBlur={() => settle(draft)}
         onKeyDown={(event) => {
-          if (event.key === "Enter") commit(draft);
-          if (event.key === "Escape") setDraft(shown);
+          if (event.key === "Enter") settle(draft);
+          if (event.key === "Escape") reset();
           if (event.key !== "ArrowUp" && event.key !== "ArrowDown") return;
           event.preventDefault();
           const by = (event.key === "ArrowUp" ? 1 : -1) * step * (event.shiftKey ? 10 : 1);
           const next = Number(((Number.isNaN(read(draft)) ? value : read(draft)) + by).toFixed(places));
-          onCommit(next);
+          const text = `${next}${suffix}`;
+          type(text);
+          window.clearTimeout(rest.current);
+          leaving.current = () => settle(text);
+          rest.current = window.setTimeout(() => settle(text), NUDGE_REST_MS);
         }}
       />
     </label>

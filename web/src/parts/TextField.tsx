@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useDraft } from "@/parts/useDraft";
 
 interface TextFieldProps {
   label: string;
@@ -11,12 +11,11 @@ interface TextFieldProps {
 
 /** A line of text that is changed in place: Enter or leaving keeps it, Escape takes it back. */
 export function TextField({ label, value, onCommit, className = "", placeholder, allowEmpty = false }: TextFieldProps) {
-  const [draft, setDraft] = useState(value);
-  useEffect(() => setDraft(value), [value]);
-  const commit = () => {
+  const { draft, type, commit, reset } = useDraft(value);
+  const settle = () => {
     const text = draft.trim();
-    if (text === value || (!text && !allowEmpty)) setDraft(value);
-    else onCommit(text);
+    if (text === value || (!text && !allowEmpty)) reset();
+    else commit(text, onCommit);
   };
   return (
     <input
@@ -27,11 +26,11 @@ export function TextField({ label, value, onCommit, className = "", placeholder,
       value={draft}
       maxLength={120}
       className={`rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-firm focus:bg-table ${className}`}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={commit}
+      onChange={(event) => type(event.target.value)}
+      onBlur={settle}
       onKeyDown={(event) => {
         if (event.key === "Enter") event.currentTarget.blur();
-        if (event.key === "Escape") setDraft(value);
+        if (event.key === "Escape") reset();
       }}
     />
   );

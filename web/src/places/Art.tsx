@@ -1,5 +1,4 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type Art as AnyArt, addPicture, type Design, hasRegions } from "@/api/client";
+import { type Answer, type Art as AnyArt, addPicture, type Edit, hasRegions } from "@/api/client";
 import { Choice } from "@/parts/Choice";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Notices } from "@/parts/Notices";
@@ -15,7 +14,7 @@ import { SimplifyFields } from "@/places/art/SimplifyFields";
 import { Together } from "@/places/art/Together";
 import { VectorFields } from "@/places/art/VectorFields";
 import { WholeDesign } from "@/places/art/WholeDesign";
-import { designKey, tell, useEdit, useOpenDesign } from "@/state/design";
+import { useChange, useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
 /** What lies on the stack: pictures, lettering and shapes, each with its place. */
@@ -129,7 +128,6 @@ function ArtSign({ art }: { art: AnyArt }) {
 function BringIn() {
   const { id, built } = useOpenDesign();
   const edit = useEdit();
-  const client = useQueryClient();
   const chooseArts = useView((view) => view.chooseArts);
   const { box } = built;
   const middle = {
@@ -138,21 +136,13 @@ function BringIn() {
     y_mm: Number(((box.top + box.bottom) / 2).toFixed(2)),
   };
   const film = "#1d2b53";
-  const newest = (design: Design | null) => {
+  const newest = (design: Answer | null) => {
     const added = design?.recipe.arts.at(-1);
     if (added) chooseArts([added.id]);
   };
-  const picture = useMutation({
-    mutationFn: (file: File) => {
-      const base = client.getQueryData<Design>(designKey(id))?.revision ?? 0;
-      return addPicture(id, base, file, "60mm");
-    },
-    onSuccess: (design) => {
-      client.setQueryData(designKey(id), design);
-      newest(design);
-    },
-    onError: tell,
-  });
+  const change = useChange(id);
+  const bring = async (file: File) =>
+    newest(await change({ do: "send", send: (base) => addPicture(id, base, file, "60mm") }));
   const size = Math.max(10, Math.round(0.3 * Math.max(built.width_mm, built.height_mm)));
   return (
     <>
@@ -188,8 +178,7 @@ function BringIn() {
         label="Picture for the stack"
         accept={DRAWINGS}
         className="act text-sm"
-        disabled={picture.isPending}
-        onFile={(file) => picture.mutate(file)}
+        onFile={(file) => bring(file)}
       >
         Picture
       </FilePicker>
@@ -199,7 +188,7 @@ function BringIn() {
 
 const UNTURNED = { turn_deg: 0, scale_x: 1, scale_y: 1, mirrored: false };
 
-type AddedArt = Extract<Parameters<ReturnType<typeof useEdit>>[0], { kind: "add-art" }>["art"];
+type AddedArt = Extract<Edit, { kind: "add-art" }>["art"];
 
 function newShape(
   form: (typeof FORMS)[number]["form"],

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { type Edit, hasRegions, type Recipe } from "@/api/client";
+import { hasRegions, type Recipe } from "@/api/client";
 import { showLength, showTime } from "@/lengths";
+import { movedBy } from "@/places/art/useArt";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useManyAreas } from "@/state/regions";
 import { useTools } from "@/state/tools";
@@ -25,6 +26,7 @@ const ROOM_PX = 64;
 const ZOOM_STEP = 1.25;
 const SNAP_PX = 7;
 const LOUPE_ZOOM = 5;
+const NUDGE_REST_MS = 300;
 
 /** The light table: the decal through one of the lenses, or its sheets; pan, zoom, pick and probe. */
 export function Stage() {
@@ -33,10 +35,9 @@ export function Stage() {
   const edit = useEdit();
   const attempt = useTry();
   const { place, lens, original, film: chosen, picking, pick, choose } = useView();
-  const { arts: held, letters, holing, waitingAt, chooseArts, chooseLetters } = useView();
+  const { arts: held, letters, holing, hole, waitingAt, chooseArts, chooseLetters } = useView();
   const { hidden, reference, loupe, nodes, edges: tracing } = useView();
   const { tool, take } = useTools();
-  const scene = useMemo(() => sceneOf(built, hidden), [built, hidden]);
   const pictures = useMemo(
     () => recipe.arts.flatMap((art) => (art.kind === "picture" || art.kind === "line-art" ? [art] : [])),
     [recipe],
@@ -57,10 +58,13 @@ export function Stage() {
   const [pointer, setPointer] = useState<Point | null>(null);
   const [probe, setProbe] = useState<Omit<Probe, "region"> | null>(null);
   const hold = useRef<Hold | null>(null);
+  const nudged = useRef<{ ids: readonly string[]; by: Point; rest: number } | null>(null);
   const [guides, setGuides] = useState<Guide[]>([]);
   const arranging = place === "Art" && !picking;
   const edges = tracing && arranging;
   const sheets = place === "Sheets";
+  // A film that is put out of sight on the decal stays on its sheet.
+  const scene = useMemo(() => sceneOf(built, sheets ? [] : hidden), [built, hidden, sheets]);
   const exploded = !sheets && lens === "Exploded" && !picking;
   const beside = reference === "beside" && original > 0 && !sheets && !exploded && !picking && sources.length > 0;
   const pane = beside ? size.width / 2 : size.width;
@@ -88,14 +92,13 @@ export function Stage() {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the view is fitted anew only when what is shown changes its extent
   useEffect(fit, [boxKey, pane, size.height]);
 
-  // A waiting region that is stepped to comes into sight.
+  // A waiting region comes into sight when it is stepped to, and so does the next one when it is claimed.
+  const holder = scene.arts.find((art) => (held.length === 0 || held.includes(art.id)) && art.waiting.length > 0);
+  const waits = waitingAt === null ? undefined : holder?.waiting[waitingAt];
   // biome-ignore lint/correctness/useExhaustiveDependencies: only the step itself moves the table
   useEffect(() => {
-    if (waitingAt === null) return;
-    const holder = scene.arts.find((art) => (held.length === 0 || held.includes(art.id)) && art.waiting.length > 0);
-    const region = holder?.waiting[waitingAt];
-    if (region) setView((now) => now && shownAt(now, { x: region.x_mm, y: region.y_mm }, pane, size.height));
-  }, [waitingAt]);
+    if (waits) setView((now) => now && shownAt(now, { x: waits.x_mm, y: waits.y_mm }, pane, size.height));
+  }, [waitingAt, waits?.region]);
 
   useEffect(() => {
     const element = canvas.current?.parentElement;
@@ -264,8 +267,12 @@ export function Stage() {
     }
     const shadow = recipe.makings?.find((making) => making.id === holing);
     if (shadow?.kind === "outline-shadow") {
-      const chosenSpots = [...shadow.chosen, { x_mm: Number(mm.x.toFixed(2)), y_mm: Number(mm.y.toFixed(2)) }];
-      void edit({ kind: "change-making", making: { ...shadow, chosen: chosenSpots } });
+      const spot = { x_mm: Number(mm.x.toFixed(2)), y_mm: Number(mm.y.toFixed(2)) };
+      void edit(({ recipe: { makings = [] } }) => {
+        const now = makings.find((making) => making.id === shadow.id);
+        if (now?.kind !== "outline-shadow") return null;
+        return { kind: "change-making", making: { ...now, chosen: [...now.chosen, spot] } };
+      });
       return;
     }
     if (arranging) {
@@ -298,11 +305,40 @@ export function Stage() {
   };
 
   /** The edit that moves the chosen art by so many mm. */
-  const moveEdit = (ids: readonly string[], by: Point): Edit => ({
-    kind: "change-arts",
-    arts: recipe.arts
-      .filter((art) => ids.includes(art.id))
-      .map((art) => ({ ...art, place: { ...art.place, x_mm: art.place.x_mm + by.x, y_mm: art.place.y_mm + by.y } })),
+  const moveEdit = (ids: readonly string[], by: Point) => movedBy(ids, [by]);
+
+  /** Moves art step by step while a key is held; all its steps are one edit, made when they rest. */
+  const nudgeBy = (ids: readonly string[], x: number, y: number) => {
+    const before = nudged.current;
+    if (before && before.ids.join() !== ids.join()) settleNudge();
+    const by = { x: (nudged.current?.by.x ?? 0) + x, y: (nudged.current?.by.y ?? 0) + y };
+    window.clearTimeout(before?.rest);
+    nudged.current = { ids, by, rest: window.setTimeout(settleNudge, NUDGE_REST_MS) };
+    attempt(moveEdit(ids, by));
+  };
+  const settleNudge = () => {
+    const now = nudged.current;
+    if (!now) return;
+    window.clearTimeout(now.rest);
+    nudged.current = null;
+    void edit(moveEdit(now.ids, now.by));
+  };
+  const leaveNudge = useRef(settleNudge);
+  leaveNudge.current = settleNudge;
+  useEffect(() => () => leaveNudge.current(), []);
+
+  // Esc puts a tool down, or ends picking, wherever the focus is; an open panel takes its own Esc first.
+  useEffect(() => {
+    if (!tool && !picking && !holing) return;
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== "Escape" || event.defaultPrevented) return;
+      leave();
+      if (tool) take(null);
+      else if (picking) pick(false);
+      else hole(null);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
   });
 
   const onGrab = (at: Point): Hold => {
@@ -335,10 +371,8 @@ export function Stage() {
 
   /** One step with an arrow key: moves the chosen art by 0.5 mm (5 mm with Shift), else the table. */
   const step = (x: number, y: number, wide: boolean) => {
-    if (arranging && held.length > 0) {
-      const mm = wide ? 5 : 0.5;
-      void edit(moveEdit(held, { x: x * mm, y: y * mm }));
-    } else setView((now) => now && panBy(now, -40 * x, -40 * y));
+    if (arranging && held.length > 0) nudgeBy(held, x * (wide ? 5 : 0.5), y * (wide ? 5 : 0.5));
+    else setView((now) => now && panBy(now, -40 * x, -40 * y));
   };
 
   const zoomBy = (factor: number) => setView((now) => now && zoomAt(now, { x: pane / 2, y: size.height / 2 }, factor));
@@ -374,6 +408,11 @@ export function Stage() {
           else if (grip && !grip.moved) onClick(at, event.shiftKey || event.ctrlKey);
           else if (grip?.by) void edit(moveEdit(grip.ids, grip.by));
         }}
+        onPointerCancel={() => {
+          hold.current = null;
+          setGuides([]);
+          leave();
+        }}
         onPointerLeave={() => {
           setProbe(null);
           setPointer(null);
@@ -389,10 +428,8 @@ export function Stage() {
             "-": () => zoomBy(1 / ZOOM_STEP),
             "0": fit,
             Escape: () => {
-              leave();
-              if (tool) take(null);
-              else if (picking) pick(false);
-              else if (arranging) chooseArts([]);
+              if (tool || picking || holing) return;
+              if (arranging) chooseArts([]);
               else choose(null);
             },
           };

@@ -1,7 +1,7 @@
-import { useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
 import { toast } from "sonner";
-import { api, type Design, type Edit, expectData, ProblemError } from "@/api/client";
+import { type Answer, api, type Design, type Edit, expectData, ProblemError } from "@/api/client";
 import type { Unit } from "@/lengths";
 import { useTries } from "@/state/tries";
 
@@ -11,17 +11,22 @@ export function useDesigns() {
   return useQuery({ queryKey: ["designs"], queryFn: () => expectData(api.GET("/api/designs")) });
 }
 
+/** A design as it is stored, with what was last built of it. */
 export function useDesign(id: string) {
+  const client = useQueryClient();
   return useQuery({
     queryKey: designKey(id),
-    queryFn: () => expectData(api.GET("/api/designs/{design}", { params: { path: { design: id } } })),
+    queryFn: async () => {
+      const answer = await expectData(api.GET("/api/designs/{design}", { params: { path: { design: id } } }));
+      return newest(client, answer);
+    },
     retry: false,
   });
 }
 
 export const DesignContext = createContext<Design | null>(null);
 
-/** The design that is open. */
+/** The design that is open, as it is shown: with what is tried while a control is held. */
 export function useOpenDesign(): Design {
   const design = useContext(DesignContext);
   if (!design) throw new Error("no design is open");
@@ -32,22 +37,36 @@ export function useUnit(): Unit {
   return useOpenDesign().recipe.unit;
 }
 
-export type Change = { do: "edit"; edit: Edit } | { do: "undo" } | { do: "redo" } | { do: "go-to"; revision: number };
+/**
+ * A change of the design as it is when the change is sent, which may be later than it was asked for: `edit` is told what
+ * the design is then, and gives nothing where there is nothing left to change.
+ */
+export type MadeEdit = Edit | ((design: Answer) => Edit | null);
+export type Change =
+  | { do: "edit"; edit: MadeEdit }
+  | { do: "undo" }
+  | { do: "redo" }
+  | { do: "go-to"; revision: number }
+  | { do: "send"; send(base: number): Promise<Answer> };
 
 /**
  * Changes the open design. Changes wait for each other, and each is made on the newest revision that this window has
  * seen; if another window was faster, the design is brought up to date and the change is not made.
  */
-export function useChange(): (change: Change) => Promise<Design | null> {
-  const { id } = useOpenDesign();
+export function useChange(id: string): (change: Change) => Promise<Answer | null> {
   const client = useQueryClient();
   const mutation = useMutation({
     mutationKey: ["change"],
     scope: { id: `change-${id}` },
-    mutationFn: (change: Change) => send(id, client.getQueryData<Design>(designKey(id))?.revision ?? 0, change),
-    onSuccess: (design) => {
+    mutationFn: async (change: Change) => {
+      // What was asked for before the change must not arrive after it.
+      await client.cancelQueries({ queryKey: designKey(id) });
+      return send(id, client.getQueryData<Answer>(designKey(id)), change);
+    },
+    onSuccess: (answer) => {
       useTries.getState().clear();
-      client.setQueryData(designKey(id), design);
+      if (answer === null) return;
+      keep(client, answer);
       void client.invalidateQueries({ queryKey: ["designs"] });
     },
     onError: (fault) => {
@@ -61,8 +80,8 @@ export function useChange(): (change: Change) => Promise<Design | null> {
   return (change) => mutation.mutateAsync(change).catch(() => null);
 }
 
-export function useEdit(): (edit: Edit) => Promise<Design | null> {
-  const change = useChange();
+export function useEdit(): (edit: MadeEdit) => Promise<Answer | null> {
+  const change = useChange(useOpenDesign().id);
   return (edit) => change({ do: "edit", edit });
 }
 
@@ -76,16 +95,53 @@ export function tell(fault: unknown): void {
   else toast.error(String(fault));
 }
 
-function send(design: string, base: number, change: Change): Promise<Design> {
+/** Says that a typed length cannot be read; what was typed stays to be mended. */
+export function unread(text: string): null {
+  tell(
+    new ProblemError(
+      "length",
+      `“${text.trim()}” is not a length that fits here.`,
+      "Write it like 3mm, 0.4, 1/8in or 1 1/2in.",
+    ),
+  );
+  return null;
+}
+
+/** An answer as it is shown: where nothing was built for it, with what was built before. */
+function newest(client: QueryClient, answer: Answer): Answer {
+  const before = client.getQueryData<Answer>(designKey(answer.id));
+  return answer.built || !before?.built ? answer : { ...answer, built: before.built };
+}
+
+/** Keeps an answer, and asks for what is built where the answer did not wait for that. */
+export function keep(client: QueryClient, answer: Answer): void {
+  const key = designKey(answer.id);
+  client.setQueryData(key, newest(client, answer));
+  if (answer.built || answer.trouble) return;
+  const path = { design: answer.id, revision: answer.revision };
+  expectData(api.GET("/api/designs/{design}/revisions/{revision}/built", { params: { path } }))
+    .then((built) =>
+      client.setQueryData<Answer>(key, (now) => (now && now.revision === answer.revision ? { ...now, built } : now)),
+    )
+    .catch(() => undefined);
+}
+
+async function send(design: string, now: Answer | undefined, change: Change): Promise<Answer | null> {
   const params = { path: { design } };
+  const base = now?.revision ?? 0;
   switch (change.do) {
-    case "edit":
-      return expectData(api.POST("/api/designs/{design}/edits", { params, body: { base, edit: change.edit } }));
+    case "edit": {
+      const edit = typeof change.edit === "function" ? now && change.edit(now) : change.edit;
+      if (!edit) return null;
+      return expectData(api.POST("/api/designs/{design}/edits", { params, body: { base, edit } }));
+    }
     case "undo":
       return expectData(api.POST("/api/designs/{design}/undo", { params, body: { base } }));
     case "redo":
       return expectData(api.POST("/api/designs/{design}/redo", { params, body: { base } }));
     case "go-to":
       return expectData(api.POST("/api/designs/{design}/go-to", { params, body: { base, revision: change.revision } }));
+    case "send":
+      return change.send(base);
   }
 }

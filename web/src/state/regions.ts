@@ -1,7 +1,7 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import { api, type Claim, expectData, type Region, type Regions } from "@/api/client";
-import { useOpenDesign } from "@/state/design";
+import { api, type Built, type Claim, expectData, type Region, type Regions } from "@/api/client";
+import { useDesign, useOpenDesign } from "@/state/design";
 import type { Reach } from "@/state/tools";
 
 /** A region ready to be pointed at and drawn, in its art's own millimetres. */
@@ -20,31 +20,45 @@ export interface Areas {
   readonly all: readonly Area[];
 }
 
-function query(design: string, art: string, key: string, enabled: boolean) {
+function query(design: string, art: string, revision: number, key: string) {
+  const params = { path: { design, art }, query: { revision } };
   return {
     queryKey: ["regions", design, art, key],
-    queryFn: () =>
-      expectData(api.GET("/api/designs/{design}/arts/{art}/regions", { params: { path: { design, art } } })).then(
-        areasOf,
-      ),
-    enabled: enabled && key !== "",
+    queryFn: () => expectData(api.GET("/api/designs/{design}/arts/{art}/regions", { params })).then(areasOf),
+    enabled: key !== "",
     staleTime: Number.POSITIVE_INFINITY,
+  };
+}
+
+/**
+ * The keys of an art's regions as they are stored; none while other ones are tried, as with a threshold that is held:
+ * then nothing may be pointed at.
+ */
+function useStoredKeys(): { revision: number; keyOf(art: string | null): string } {
+  const { id, built: shown } = useOpenDesign();
+  const stored = useDesign(id).data;
+  const key = (built: Built | null | undefined, art: string | null) =>
+    built?.arts.find((candidate) => candidate.id === art)?.regions_key ?? "";
+  return {
+    revision: stored?.revision ?? 0,
+    keyOf: (art) => (key(stored?.built, art) === key(shown, art) ? key(stored?.built, art) : ""),
   };
 }
 
 /** The regions of an art; null until they are known. */
 export function useAreas(art: string | null): Areas | null {
-  const { id, built } = useOpenDesign();
-  const key = built.arts.find((candidate) => candidate.id === art)?.regions_key ?? "";
-  const found = useQuery({ ...query(id, art ?? "", key, art !== null), placeholderData: (before) => before });
-  return art === null ? null : (found.data ?? null);
+  const { id } = useOpenDesign();
+  const { revision, keyOf } = useStoredKeys();
+  const key = keyOf(art);
+  const found = useQuery(query(id, art ?? "", revision, key));
+  return found.data && found.data.key === key ? found.data : null;
 }
 
 /** The regions of several pieces of art, by the art's id. */
 export function useManyAreas(arts: readonly string[]): ReadonlyMap<string, Areas> {
-  const { id, built } = useOpenDesign();
-  const keys = arts.map((art) => built.arts.find((candidate) => candidate.id === art)?.regions_key ?? "");
-  const found = useQueries({ queries: arts.map((art, k) => query(id, art, keys[k] ?? "", true)) });
+  const { id } = useOpenDesign();
+  const { revision, keyOf } = useStoredKeys();
+  const found = useQueries({ queries: arts.map((art) => query(id, art, revision, keyOf(art))) });
   const known = found.map((answer) => answer.data?.key ?? "").join(" ");
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was found changes only with its keys
   return useMemo(

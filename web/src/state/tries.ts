@@ -1,43 +1,55 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useEffect, useRef } from "react";
 import { create } from "zustand";
-import { api, type Built, type Design, type Edit, expectData } from "@/api/client";
-import { designKey, useOpenDesign } from "@/state/design";
+import { type Answer, api, type Built, expectData } from "@/api/client";
+import { designKey, type MadeEdit, useOpenDesign } from "@/state/design";
 
 interface TriesState {
-  /** What the design would be built to with the control as it is held now; null when nothing is held. */
-  built: Built | null;
+  /** What a design would be built to with the control as it is held now; null when nothing is held. */
+  tried: { readonly design: string; readonly built: Built } | null;
   /** Counts what was let go, so that late answers are told from wanted ones. */
   round: number;
-  show(built: Built, round: number): void;
+  show(design: string, built: Built, round: number): void;
   clear(): void;
 }
 
 export const useTries = create<TriesState>()((set) => ({
-  built: null,
+  tried: null,
   round: 0,
-  show: (built, round) => set((now) => (now.round === round ? { built } : now)),
-  clear: () => set((now) => ({ built: null, round: now.round + 1 })),
+  show: (design, built, round) => set((now) => (now.round === round ? { tried: { design, built } } : now)),
+  clear: () => set((now) => ({ tried: null, round: now.round + 1 })),
 }));
 
 /**
  * Shows what an edit would lead to while its control is handled. One request runs at a time; of those asked for
- * meanwhile only the newest is made. Nothing is kept until the edit itself is made.
+ * meanwhile only the newest is made. Nothing is kept until the edit itself is made; a control that goes away takes what
+ * it tried along.
  */
-export function useTry(): (edit: Edit) => void {
+export function useTry(): (edit: MadeEdit) => void {
   const { id } = useOpenDesign();
   const client = useQueryClient();
   const running = useRef(false);
-  const waiting = useRef<{ edit: Edit; round: number } | null>(null);
+  const waiting = useRef<{ edit: MadeEdit; round: number } | null>(null);
+  const asked = useRef(false);
+  useEffect(
+    () => () => {
+      if (asked.current) useTries.getState().clear();
+    },
+    [],
+  );
 
-  const run = async (edit: Edit, round: number): Promise<void> => {
+  const run = async (made: MadeEdit, round: number): Promise<void> => {
     running.current = true;
     try {
-      const base = client.getQueryData<Design>(designKey(id))?.revision ?? 0;
-      const built = await expectData(
-        api.POST("/api/designs/{design}/tries", { params: { path: { design: id } }, body: { base, edit } }),
-      );
-      useTries.getState().show(built, round);
+      const now = client.getQueryData<Answer>(designKey(id));
+      const edit = typeof made === "function" ? now && made(now) : made;
+      if (now && edit) {
+        const params = { path: { design: id } };
+        const built = await expectData(
+          api.POST("/api/designs/{design}/tries", { params, body: { base: now.revision, edit } }),
+        );
+        useTries.getState().show(id, built, round);
+      }
     } catch {
       // What cannot be built is told when the edit itself is made.
     }
@@ -49,6 +61,7 @@ export function useTry(): (edit: Edit) => void {
 
   return (edit) => {
     const { round } = useTries.getState();
+    asked.current = true;
     if (running.current) waiting.current = { edit, round };
     else void run(edit, round);
   };

@@ -80,7 +80,17 @@ export const useView = create<ViewState>()(
       choose: (film) => set({ film, holing: null }),
       pick: (picking) => set({ picking }),
       hole: (holing) => set({ holing }),
-      leave: () => set({ film: null, arts: [], letters: [], holing: null, waitingAt: null, hidden: [], edges: false }),
+      leave: () =>
+        set({
+          picking: false,
+          film: null,
+          arts: [],
+          letters: [],
+          holing: null,
+          waitingAt: null,
+          hidden: [],
+          edges: false,
+        }),
       hide: (film) =>
         set((now) => ({
           hidden: now.hidden.includes(film) ? now.hidden.filter((k) => k !== film) : [...now.hidden, film],

@@ -94,7 +94,7 @@ export function ClaimFields({ art }: { art: RegionArt }) {
           <button
             type="button"
             className="quiet self-start text-sm"
-            onClick={() => change({ pins: art.pins.slice(0, -1) })}
+            onClick={() => change((now) => ({ pins: now.pins.slice(0, -1) }))}
           >
             take back the last of {art.pins.length}
           </button>

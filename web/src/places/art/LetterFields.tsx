@@ -8,14 +8,16 @@ import { useArtChange } from "./useArt";
 
 type Tweak = NonNullable<Lettering["letters"]>[number];
 
+const tweakIn = (letters: readonly Tweak[], index: number): Tweak =>
+  letters.find((t) => t.index === index) ?? { index, dx_mm: 0, dy_mm: 0, turn_deg: 0, scale: 1 };
+
 /** Single letters, chosen here or on the stage: nudged, turned, scaled, or given to another film. */
 export function LetterFields({ art }: { art: Lettering }) {
   const { built } = useOpenDesign();
   const { letters: chosen, chooseLetters } = useView();
   const { change } = useArtChange(art);
   const letters = built.arts.find((candidate) => candidate.id === art.id)?.letters ?? [];
-  const tweakOf = (index: number): Tweak =>
-    art.letters?.find((t) => t.index === index) ?? { index, dx_mm: 0, dy_mm: 0, turn_deg: 0, scale: 1 };
+  const tweakOf = (index: number): Tweak => tweakIn(art.letters ?? [], index);
   const filmOf = (index: number) =>
     [...(art.films ?? [])].reverse().find((span) => span.start <= index && index < span.end)?.film ?? art.film ?? null;
   const colourOf = (index: number) => {
@@ -23,15 +25,17 @@ export function LetterFields({ art }: { art: Lettering }) {
     return built.layers.find((layer) => layer.film === film)?.colour ?? film ?? "#25231e";
   };
   const first = chosen[0];
-  const nudge = (changes: Partial<Tweak>) => {
-    const others = (art.letters ?? []).filter((t) => !chosen.includes(t.index));
-    return change({ letters: [...others, ...chosen.map((index) => ({ ...tweakOf(index), ...changes }))] });
-  };
-  const toFilm = (film: string) => {
-    const spans = chosen.map((index) => ({ start: index, end: index + 1, film }));
-    const kept = (art.films ?? []).filter((s) => s.end - s.start > 1 || !chosen.includes(s.start));
-    return change({ films: [...kept, ...spans] });
-  };
+  const nudge = (changes: Partial<Tweak>) =>
+    change(({ letters = [] }) => {
+      const others = letters.filter((t) => !chosen.includes(t.index));
+      const nudged = chosen.map((index) => ({ ...tweakIn(letters, index), ...changes }));
+      return { letters: [...others, ...nudged] };
+    });
+  const toFilm = (film: string) =>
+    change(({ films = [] }) => {
+      const spans = chosen.map((index) => ({ start: index, end: index + 1, film }));
+      return { films: [...films.filter((s) => s.end - s.start > 1 || !chosen.includes(s.start)), ...spans] };
+    });
   const mm = (text: string) => text as unknown as number;
   return (
     <section>

@@ -108,7 +108,7 @@ export function LetteringFields({ art }: { art: Lettering }) {
           <LengthField
             label="Radius"
             mm={art.bend.radius_mm}
-            onCommit={(text) => change({ bend: { sense: art.bend?.sense ?? "over", radius_mm: mm(text) } })}
+            onCommit={(text) => change((now) => ({ bend: { sense: now.bend?.sense ?? "over", radius_mm: mm(text) } }))}
           />
         )}
       </div>
@@ -123,13 +123,22 @@ function Words({ art }: { art: Lettering }) {
   const { change, show } = useArtChange(art);
   const [draft, setDraft] = useState(art.text);
   const rest = useRef<number | undefined>(undefined);
-  useEffect(() => setDraft(art.text), [art.text]);
-  useEffect(() => () => window.clearTimeout(rest.current), []);
+  const [seen, setSeen] = useState(art.text);
+  if (seen !== art.text) {
+    // An answer takes the place of a draft only where nothing was typed since.
+    if (draft === seen) setDraft(art.text);
+    setSeen(art.text);
+  }
   const keep = (text: string) => {
     window.clearTimeout(rest.current);
-    if (!text.trim()) setDraft(art.text);
-    else if (text !== art.text) void change({ text }).then((done) => done === null && setDraft(art.text));
+    if (text.trim() && text !== art.text) void change({ text });
   };
+  // Words that are still being typed are kept when their place is left.
+  const leaving = useRef(keep);
+  leaving.current = keep;
+  const typed = useRef(draft);
+  typed.current = draft;
+  useEffect(() => () => leaving.current(typed.current), []);
   return (
     <label className="flex flex-col">
       <span className="heading">Words</span>
@@ -147,7 +156,7 @@ function Words({ art }: { art: Lettering }) {
           show({ text });
           rest.current = window.setTimeout(() => keep(text), REST_MS);
         }}
-        onBlur={() => keep(draft)}
+        onBlur={() => (draft.trim() ? keep(draft) : setDraft(art.text))}
       />
     </label>
   );

@@ -3,9 +3,9 @@ import type { Art } from "@/api/client";
 import { readLength } from "@/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
-import { useEdit, useUnit } from "@/state/design";
+import { unread, useEdit, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
-import { useArtBox, useArtChange } from "./useArt";
+import { artEdit, boxIn, movedBy, settled, useArtBox, useArtChange } from "./useArt";
 
 /** Where an art lies, how large it is, how it is turned; and copying or taking it away. */
 export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
@@ -21,28 +21,35 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
 
   const move = (side: "left" | "top") => async (text: string) => {
     const mm = readLength(text, unit);
-    if (mm === null) return null;
-    const by = mm - box[side];
-    const moved = side === "left" ? { x_mm: place.x_mm + by } : { y_mm: place.y_mm + by };
-    return change({ place: { ...place, ...moved } });
+    if (mm === null) return unread(text);
+    return edit((design) => {
+      const by = mm - boxIn(design, art.id)[side];
+      return settled(movedBy([art.id], [side === "left" ? { x: by, y: 0 } : { x: 0, y: by }]), design);
+    });
   };
   const resize = (axis: "x" | "y") => async (text: string) => {
     const mm = readLength(text, unit);
-    const now = axis === "x" ? width : height;
-    if (mm === null || mm <= 0 || now <= 0) return null;
-    const factor = mm / now;
-    // The top-left corner of the box stays where it is.
-    if (locked || !upright) return edit({ kind: "scale-art", art: art.id, factor, x_mm: box.left, y_mm: box.top });
-    const fx = axis === "x" ? factor : 1;
-    const fy = axis === "y" ? factor : 1;
-    const scaled = {
-      ...place,
-      scale_x: place.scale_x * fx,
-      scale_y: place.scale_y * fy,
-      x_mm: box.left + (place.x_mm - box.left) * fx,
-      y_mm: box.top + (place.y_mm - box.top) * fy,
-    };
-    return change({ place: scaled });
+    if (mm === null || mm <= 0) return unread(text);
+    return edit((design) => {
+      const now = boxIn(design, art.id);
+      const size = axis === "x" ? now.right - now.left : now.bottom - now.top;
+      if (size <= 0) return null;
+      const factor = mm / size;
+      // The top-left corner of the box stays where it is.
+      if (locked || !upright) return { kind: "scale-art", art: art.id, factor, x_mm: now.left, y_mm: now.top };
+      const fx = axis === "x" ? factor : 1;
+      const fy = axis === "y" ? factor : 1;
+      const stretched = artEdit(art.id, art.kind, ({ place: lies }) => ({
+        place: {
+          ...lies,
+          scale_x: lies.scale_x * fx,
+          scale_y: lies.scale_y * fy,
+          x_mm: now.left + (lies.x_mm - now.left) * fx,
+          y_mm: now.top + (lies.y_mm - now.top) * fy,
+        },
+      }));
+      return settled(stretched, design);
+    });
   };
   const plain = place.scale_x === 1 && place.scale_y === 1;
   return (
@@ -54,7 +61,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
           label="Turned"
           value={place.turn_deg}
           suffix="°"
-          onCommit={(turn_deg) => change({ place: { ...place, turn_deg } })}
+          onCommit={(turn_deg) => change((now) => ({ place: { ...now.place, turn_deg } }))}
         />
       </div>
       <div className="flex items-end justify-between">
@@ -77,7 +84,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
           <button
             type="button"
             className="quiet"
-            onClick={() => change({ place: { ...place, scale_x: 1, scale_y: 1 } })}
+            onClick={() => change((now) => ({ place: { ...now.place, scale_x: 1, scale_y: 1 } }))}
           >
             take that back
           </button>
@@ -88,7 +95,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
           type="button"
           className="act text-sm"
           aria-pressed={place.mirrored}
-          onClick={() => change({ place: { ...place, mirrored: !place.mirrored } })}
+          onClick={() => change((now) => ({ place: { ...now.place, mirrored: !now.place.mirrored } }))}
         >
           Mirror
         </button>

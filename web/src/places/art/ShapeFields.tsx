@@ -56,7 +56,7 @@ export function ShapeFields({ art }: { art: ShapeArt }) {
   const { change } = useArtChange(art);
   const values = art.form as unknown as Record<string, number>;
   const set = (key: string, value: number | string) =>
-    change({ form: { ...art.form, [key]: value } as unknown as Form });
+    change((now) => ({ form: { ...now.form, [key]: value } as unknown as Form }));
   return (
     <div className="flex flex-col gap-3">
       <BelongsTo art={art} />

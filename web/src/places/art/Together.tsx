@@ -1,5 +1,6 @@
 import type { Art, Box } from "@/api/client";
 import { useEdit, useOpenDesign } from "@/state/design";
+import { movedBy } from "./useArt";
 
 type Side = "left" | "centre" | "right" | "top" | "middle" | "bottom";
 
@@ -18,13 +19,12 @@ export function Together({ arts }: { arts: Art[] }) {
   const edit = useEdit();
   const boxes = arts.map((art) => built.arts.find((a) => a.id === art.id)?.box ?? ZERO);
   const place = (by: { x: number; y: number }[]) =>
-    edit({
-      kind: "change-arts",
-      arts: arts.map((art, k) => ({
-        ...art,
-        place: { ...art.place, x_mm: art.place.x_mm + (by[k]?.x ?? 0), y_mm: art.place.y_mm + (by[k]?.y ?? 0) },
-      })),
-    });
+    edit(
+      movedBy(
+        arts.map((art) => art.id),
+        by,
+      ),
+    );
   return (
     <section aria-label="Together" className="flex flex-col gap-2">
       <h3 className="heading">Line up {arts.length} pieces</h3>

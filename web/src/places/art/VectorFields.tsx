@@ -58,7 +58,11 @@ export function VectorFields({ art }: { art: VectorArt }) {
         <div className="mb-1 flex items-center justify-between">
           <h3 className="heading">Its colours</h3>
           {alike.length > 0 && (
-            <button type="button" className="act text-sm" onClick={() => change({ merges: [...art.merges, ...alike] })}>
+            <button
+              type="button"
+              className="act text-sm"
+              onClick={() => change((now) => ({ merges: [...now.merges, ...alike] }))}
+            >
               Merge {alike.length === 1 ? "1 near-equal shade" : `${alike.length} near-equal shades`}
             </button>
           )}
@@ -89,11 +93,13 @@ function ColourOfFile({ art, colour, colours }: { art: VectorArt; colour: string
         value={dropped ? "drop" : (into ?? "own")}
         onChange={(event) => {
           const value = event.target.value;
-          const merges = art.merges.filter((merge) => merge.colour !== colour);
-          const rest = art.dropped.filter((other) => other !== colour);
-          if (value === "own") change({ merges, dropped: rest });
-          else if (value === "drop") change({ merges, dropped: [...rest, colour] });
-          else change({ merges: [...merges, { colour, into: value }], dropped: rest });
+          change((now) => {
+            const merges = now.merges.filter((merge) => merge.colour !== colour);
+            const rest = now.dropped.filter((other) => other !== colour);
+            if (value === "own") return { merges, dropped: rest };
+            if (value === "drop") return { merges, dropped: [...rest, colour] };
+            return { merges: [...merges, { colour, into: value }], dropped: rest };
+          });
         }}
       >
         <option value="own">a film: {colour}</option>

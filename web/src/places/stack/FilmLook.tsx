@@ -1,11 +1,11 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
-import { addPattern, type Design, type Finish, type Layer } from "@/api/client";
+import { addPattern, type Finish, type Layer } from "@/api/client";
+import { ColourInput } from "@/parts/ColourInput";
 import { FilePicker, PICTURES } from "@/parts/FilePicker";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { Panel } from "@/parts/Panel";
-import { designKey, tell, useEdit, useOpenDesign } from "@/state/design";
+import { useChange, useEdit, useOpenDesign } from "@/state/design";
 
 const FINISHES: { kind: Finish["kind"]; text: string }[] = [
   { kind: "matte", text: "Matte" },
@@ -23,7 +23,11 @@ export function FilmLook({ layer }: { layer: Layer }) {
   const edit = useEdit();
   const own = recipe.films?.find((film) => film.film === layer.film);
   const { film, finish } = layer;
-  const look = (changes: Partial<Finish>) => edit({ kind: "set-finish", film, finish: { ...finish, ...changes } });
+  const look = (changes: Partial<Finish>) =>
+    edit(({ recipe: { films = [] } }) => {
+      const now = films.find((choice) => choice.film === film)?.finish ?? finish;
+      return { kind: "set-finish", film, finish: { ...now, ...changes } };
+    });
   return (
     <div className="mt-2 flex items-end justify-between gap-2 border-t border-line pt-2">
       <LengthField
@@ -32,16 +36,14 @@ export function FilmLook({ layer }: { layer: Layer }) {
         mm={own?.thicken_mm ?? 0}
         onCommit={(mm) => edit({ kind: "thicken-film", film, mm })}
       />
-      <label className="inline-flex flex-col">
+      <div className="inline-flex flex-col">
         <span className="heading">Colour</span>
-        <input
-          type="color"
-          aria-label={`Colour of ${layer.name}`}
-          value={layer.colour}
-          className="h-7 w-10 cursor-pointer border border-firm bg-transparent"
-          onChange={(event) => edit({ kind: "set-film-colour", film, colour: event.target.value })}
+        <ColourInput
+          label={`Colour of ${layer.name}`}
+          colour={layer.colour}
+          onColour={(colour) => edit({ kind: "set-film-colour", film, colour })}
         />
-      </label>
+      </div>
       <div>
         <span className="heading block">Finish</span>
         <Panel
@@ -79,13 +81,9 @@ interface PatternProps {
 
 function Pattern({ film, finish, look }: PatternProps) {
   const { id } = useOpenDesign();
-  const client = useQueryClient();
+  const change = useChange(id);
   const input = useRef<HTMLInputElement>(null);
-  const upload = useMutation({
-    mutationFn: (file: File) => addPattern(id, client.getQueryData<Design>(designKey(id))?.revision ?? 0, film, file),
-    onSuccess: (design) => client.setQueryData(designKey(id), design),
-    onError: tell,
-  });
+  const upload = (file: File) => change({ do: "send", send: (base) => addPattern(id, base, film, file) });
   return (
     <div className="mt-3 flex flex-col gap-2 border-t border-line pt-2">
       <div className="flex items-end justify-between">
@@ -106,22 +104,17 @@ function Pattern({ film, finish, look }: PatternProps) {
             <option value="picture">a picture…</option>
           </select>
         </label>
-        <label className="inline-flex flex-col">
+        <div className="inline-flex flex-col">
           <span className="heading">Second colour</span>
-          <input
-            type="color"
-            value={finish.second}
-            className="h-7 w-10 cursor-pointer border border-firm bg-transparent"
-            onChange={(event) => look({ second: event.target.value })}
-          />
-        </label>
+          <ColourInput label="Second colour" colour={finish.second} onColour={(second) => look({ second })} />
+        </div>
       </div>
       <FilePicker
         label="Picture of the pattern"
         accept={PICTURES}
         className={finish.pattern === "picture" ? "act self-start text-sm" : "sr-only"}
         field={input}
-        onFile={(file) => upload.mutate(file)}
+        onFile={upload}
       >
         Another picture
       </FilePicker>

@@ -1,4 +1,5 @@
 import type { Recipe } from "@/api/client";
+import { ColourInput } from "@/parts/ColourInput";
 import { Panel } from "@/parts/Panel";
 import { useEdit, useOpenDesign } from "@/state/design";
 
@@ -35,17 +36,14 @@ export function GroundField() {
         ))}
       </div>
       {ground.kind !== "table" && (
-        <label className="mt-2 flex items-center gap-2 border-t border-line pt-2">
-          <input
-            type="color"
-            value={ground.colour}
-            className="h-7 w-10 cursor-pointer border border-firm bg-transparent"
-            onChange={(event) =>
-              edit({ kind: "set-ground", ground: { kind: ground.kind, colour: event.target.value } })
-            }
+        <div className="mt-2 flex items-center gap-2 border-t border-line pt-2">
+          <ColourInput
+            label="Colour of the ground"
+            colour={ground.colour}
+            onColour={(colour) => edit({ kind: "set-ground", ground: { kind: ground.kind, colour } })}
           />
           Its colour
-        </label>
+        </div>
       )}
     </Panel>
   );

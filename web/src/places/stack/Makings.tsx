@@ -71,7 +71,11 @@ export function MakingFields({ layer }: { layer: Layer }) {
 function OneMaking({ making }: { making: Making }) {
   const edit = useEdit();
   const { built } = useOpenDesign();
-  const change = (changes: object) => edit({ kind: "change-making", making: { ...making, ...changes } as never });
+  const change = (changes: object) =>
+    edit(({ recipe: { makings = [] } }) => {
+      const now = makings.find((candidate) => candidate.id === making.id);
+      return now ? { kind: "change-making", making: { ...now, ...changes } as never } : null;
+    });
   const films = built.layers.filter((layer) => layer.film !== making.film);
   return (
     <div className="mt-1 flex flex-col gap-2 border-b border-line pb-2">
