@@ -56,7 +56,8 @@ def speckled_share(rgb: Any, least: int) -> float:
                 v, u = (y - 1, x) if k == 0 else (y + 1, x) if k == 1 else (y, x - 1) if k == 2 else (y, x + 1)
                 apart = 0
                 for c in range(3):
-                    apart = max(apart, abs(int(rgb[y, x, c]) - int(rgb[v, u, c])))
+                    # Unsigned bytes would wrap round below nought.
+                    apart = max(apart, int(abs(np.int64(rgb[y, x, c]) - np.int64(rgb[v, u, c]))))
                 if apart >= least:
                     beside += 1
             if beside >= 3:

@@ -24,7 +24,7 @@ _NOISY = 2.5
 """Grey levels of noise above which the picture is smoothed before its edges are placed."""
 
 _HARD_SMOOTHING_PX = 1.4
-_STANDS_OUT, _SPECKLED_SHARE, _DESCREEN_PX = 160, 0.2, 1.6
+_STANDS_OUT, _SPECKLED_SHARE, _DESCREEN_PX = 50, 0.15, 1.6
 """A scan is made of dots if so many of its pixels stand out from all around them by so many levels; they are blurred."""
 
 

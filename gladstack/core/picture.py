@@ -13,7 +13,7 @@ from pathlib import PurePath
 
 import numpy as np
 import numpy.typing as npt
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from gladstack.core.colour import Rgb
 from gladstack.core.errors import PictureError
@@ -117,7 +117,23 @@ def _too_large(subject: str) -> PictureError:
     )
 
 
+def _in_srgb(image: Image.Image) -> Image.Image:
+    """The picture's colours as sRGB, where it carries a profile that says otherwise; a broken profile counts as none."""
+    profile = image.info.get("icc_profile")
+    if not profile or image.mode not in ("RGB", "RGBA", "L", "CMYK", "P"):
+        return image
+    plain = image.convert("RGBA" if "transparency" in image.info else "RGB") if image.mode == "P" else image
+    mode = "RGBA" if plain.mode == "RGBA" else "RGB"
+    try:
+        own = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+        made = ImageCms.profileToProfile(plain, own, ImageCms.createProfile("sRGB"), outputMode=mode)
+    except (ImageCms.PyCMSError, OSError, ValueError, TypeError):
+        return image
+    return made or image
+
+
 def _to_picture(image: Image.Image, found: str) -> Picture:
+    image = _in_srgb(image)
     if "A" in image.getbands() or "transparency" in image.info:
         rgba = np.asarray(image.convert("RGBA"))
         if int(rgba[..., 3].min()) < _OPAQUE_ALPHA:

@@ -30,6 +30,8 @@ from gladstack.recipe.pieces import pieces_of
 from gladstack.recipe.source import Clock, nearest_colour
 from gladstack.recipe.stack import Draft, Stack, ordered
 
+MAX_FILMS = 100
+
 
 @dataclass(frozen=True)
 class BuiltLayer:
@@ -114,6 +116,10 @@ def build(
     clock = Clock(memo or Memo(), tell)
     arts = tuple(pieces_of(art, assets, clock) for art in recipe.arts)
     stack = Stack(recipe, arts, clock)
+    if (count := len(stack.films())) > MAX_FILMS:
+        raise RecipeError(
+            f"This design has {count} films; at most {MAX_FILMS} can lie on one another.", "Merge some of them."
+        )
     found = stack.drafts()
     proposed = stack.proposed(found)
     by_film = {d.film: d for d in found}

@@ -101,26 +101,6 @@ def test_a_photo_is_taken_and_said_not_to_be_flat(client: TestClient) -> None:
     assert len(built["colours"]) == 6
 
 
-@pytest.mark.parametrize(
-    ("headers", "status"),
-    [
-        ({"host": "evil.example"}, 403),
-        ({"host": "127.0.0.1.evil.example:8737"}, 403),
-        ({"origin": "http://evil.example"}, 403),
-        ({"origin": "null"}, 403),
-        ({"host": "localhost:8737", "origin": "http://localhost:8737"}, 404),
-        ({"host": "[::1]:8737", "origin": "http://[::1]:8737"}, 404),
-        ({"content-length": "900000000"}, 413),
-    ],
-)
-def test_only_this_machines_own_page_may_change_anything(client: TestClient, headers: dict[str, str], status: int) -> None:
-    answer = client.post(
-        "/api/designs/x/undo", content=b'{"base": 1}', headers={"content-type": "application/json", **headers}
-    )
-    assert answer.status_code == status
-    assert answer.json()["title"]
-
-
 def test_a_body_without_a_length_is_bounded_too(client: TestClient) -> None:
     def endless() -> Any:
         for _ in range(60):
@@ -128,12 +108,6 @@ def test_a_body_without_a_length_is_bounded_too(client: TestClient) -> None:
 
     answer = client.post("/api/designs", content=endless(), headers={"content-type": "multipart/form-data; boundary=b"})
     assert answer.status_code == 413
-
-
-def test_answers_carry_a_strict_content_policy(client: TestClient) -> None:
-    headers = client.get("/api/designs").headers
-    assert "default-src 'self'" in headers["content-security-policy"]
-    assert headers["x-content-type-options"] == "nosniff"
 
 
 def test_the_demo_designs_build_without_complaint(client: TestClient) -> None:
@@ -238,6 +212,7 @@ def test_lettering_is_set_in_a_font_of_the_makers_own(client: TestClient) -> Non
     assert design["built"]["arts"][0]["letters"][0]["text"] == "H"
     look = client.get(f"/api/designs/{design['id']}/look.svg")
     assert look.headers["content-type"].startswith("image/svg+xml")
+    assert look.headers["content-security-policy"].startswith("sandbox")
     assert client.post("/api/fonts", files={"font": ("b.ttf", b"nothing")}).json()["code"] == "font"
 
 

@@ -83,3 +83,45 @@ def test_half_covered_pixels_mix_with_the_key() -> None:
     assert tuple(picture.rgb[0, 0]) == picture.key
     flat = picture.rgb.reshape(-1, 3)
     assert not np.any(np.all(flat == 0, axis=1))
+
+
+def saved(image: Image.Image, form: str, **options: object) -> bytes:
+    out = io.BytesIO()
+    image.save(out, form, **options)
+    return out.getvalue()
+
+
+def test_a_colour_profile_is_honoured_and_a_broken_one_passed_over() -> None:
+    from PIL import ImageCms
+
+    plain = Image.new("RGB", (16, 16), (180, 90, 60))
+    lab = ImageCms.ImageCmsProfile(ImageCms.createProfile("LAB"))
+    srgb = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB"))
+    # A profile that swaps nothing must leave the colour as it is; one that is no profile of pictures is passed over.
+    for profile in (srgb.tobytes(), lab.tobytes(), b"no profile"):
+        assert np.abs(decode_picture(saved(plain, "PNG", icc_profile=profile)).rgb.astype(int) - (180, 90, 60)).max() <= 1
+    warm = bytearray(srgb.tobytes())
+    # The red and blue columns of the profile change places: so must the colours.
+    tags = {bytes(warm[k : k + 4]): k for k in range(132, 132 + 12 * int.from_bytes(warm[128:132], "big"), 12)}
+    red, blue = tags[b"rXYZ"], tags[b"bXYZ"]
+    warm[red + 4 : red + 12], warm[blue + 4 : blue + 12] = warm[blue + 4 : blue + 12], warm[red + 4 : red + 12]
+    swapped = decode_picture(saved(plain, "PNG", icc_profile=bytes(warm))).rgb[0, 0]
+    assert np.abs(swapped.astype(int) - (60, 90, 180)).max() <= 2
+
+
+def test_pictures_come_upright_and_in_bytes_whatever_they_were_kept_in() -> None:
+    wide = Image.new("RGB", (24, 16), "#1d2b53")
+    wide.paste("#f2b632", (0, 0, 12, 16))
+    exif = Image.Exif()
+    exif[0x0112] = 6
+    turned = decode_picture(saved(wide, "PNG", exif=exif))
+    assert (turned.width_px, turned.height_px) == (16, 24)
+    assert turned.rgb[0, 0].tolist() == [0xF2, 0xB6, 0x32]
+    ink = decode_picture(saved(Image.new("CMYK", (16, 16), (0, 255, 255, 0)), "JPEG", quality=95))
+    assert ink.rgb[8, 8, 0] > 200
+    assert max(ink.rgb[8, 8, 1:]) < 60
+    deep = Image.fromarray(np.full((16, 16), 30000, np.uint16))
+    assert abs(int(decode_picture(saved(deep, "PNG")).rgb[0, 0, 0]) - 117) <= 1
+    clear = wide.convert("P", palette=Image.Palette.ADAPTIVE, colors=2)
+    clear.info["transparency"] = clear.getpixel((20, 8))
+    assert decode_picture(saved(clear, "PNG", transparency=clear.info["transparency"])).key is not None

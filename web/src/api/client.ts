@@ -59,7 +59,9 @@ export async function expectData<T>(answer: Promise<Got<T>>): Promise<T> {
   let got: Got<T>;
   try {
     got = await answer;
-  } catch {
+  } catch (fault) {
+    // What this page itself gave up says nothing of the server.
+    if (fault instanceof DOMException && fault.name === "AbortError") throw fault;
     useServer.getState().heard(true);
     throw new ProblemError("offline", "The app's own server does not answer.", "Start it again; nothing is lost.");
   }

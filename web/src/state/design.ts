@@ -61,6 +61,7 @@ export function useChange(id: string): (change: Change) => Promise<Answer | null
     mutationFn: async (change: Change) => {
       // What was asked for before the change must not arrive after it.
       await client.cancelQueries({ queryKey: designKey(id) });
+      useTries.getState().stop();
       return send(id, client.getQueryData<Answer>(designKey(id)), change);
     },
     onSuccess: (answer) => {

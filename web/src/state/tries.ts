@@ -9,15 +9,24 @@ interface TriesState {
   tried: { readonly design: string; readonly built: Built } | null;
   /** Counts what was let go, so that late answers are told from wanted ones. */
   round: number;
+  /** Ends the request of a try that is under way. */
+  stop: () => void;
   show(design: string, built: Built, round: number): void;
+  begin(stop: () => void): void;
   clear(): void;
 }
 
 export const useTries = create<TriesState>()((set) => ({
   tried: null,
   round: 0,
+  stop: () => undefined,
+  begin: (stop) => set({ stop }),
   show: (design, built, round) => set((now) => (now.round === round ? { tried: { design, built } } : now)),
-  clear: () => set((now) => ({ tried: null, round: now.round + 1 })),
+  clear: () =>
+    set((now) => {
+      now.stop();
+      return { tried: null, round: now.round + 1, stop: () => undefined };
+    }),
 }));
 
 /**
@@ -45,9 +54,10 @@ export function useTry(): (edit: MadeEdit) => void {
       const edit = typeof made === "function" ? now && made(now) : made;
       if (now && edit) {
         const params = { path: { design: id } };
-        const built = await expectData(
-          api.POST("/api/designs/{design}/tries", { params, body: { base: now.revision, edit } }),
-        );
+        const leave = new AbortController();
+        useTries.getState().begin(() => leave.abort());
+        const body = { base: now.revision, edit };
+        const built = await expectData(api.POST("/api/designs/{design}/tries", { params, body, signal: leave.signal }));
         useTries.getState().show(id, built, round);
       }
     } catch {

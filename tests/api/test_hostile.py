@@ -1,0 +1,70 @@
+"""Nothing that is sent ends the server, holds it, or brings an answer that it failed."""
+
+from __future__ import annotations
+
+import json
+import time
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from gladstack.recipe.fonts import SHIPPED
+from tests.hostile import edits, files
+from tests.pictures import picture_of
+
+FILES, EDITS = 600, 400
+SLOWEST_S = 5.0
+"""Beyond this an answer counts as held; shared machines are given three times as long."""
+
+
+def check(answer: Any, what: object) -> None:
+    assert answer.status_code < 500, (what, answer.text[:300])
+    assert answer.elapsed.total_seconds() < 3 * SLOWEST_S, (what, answer.elapsed)
+    if answer.status_code >= 400:
+        told = answer.json()
+        assert told["detail"], what
+        for word in ("Traceback", "UploadFile", "dictionary", "NoneType", "numpy"):
+            assert word not in answer.text, (what, told)
+
+
+@pytest.mark.parametrize("part", range(4))
+def test_hostile_files(client: TestClient, part: int) -> None:
+    for k, (name, data) in enumerate(files(100 + part, FILES // 4)):
+        begin = time.perf_counter()
+        answer = client.post("/api/designs", files={"picture": (name, data)}, data={"width": "80mm"})
+        check(answer, (part, k, name, time.perf_counter() - begin))
+        if answer.status_code == 201:
+            made = answer.json()
+            assert made["built"]["wrong_area_ratio"] <= 1e-6
+            assert "\x00" not in made["recipe"]["name"]
+    assert client.get("/api/designs").status_code == 200
+
+
+def test_hostile_edits(client: TestClient) -> None:
+    made = client.post("/api/designs", files={"picture": ("owl.png", picture_of("moon-owl", 128))}).json()
+    films = [layer["film"] for layer in made["built"]["layers"]]
+    arts = [art["id"] for art in made["recipe"]["arts"]]
+    for k, edit in enumerate(edits(7, EDITS, films, arts)):
+        body = json.dumps({"base": made["revision"], "edit": edit})
+        answer = client.post(
+            f"/api/designs/{made['id']}/tries" if k % 3 else f"/api/designs/{made['id']}/edits",
+            content=body.encode("utf-8", "surrogatepass"),
+            headers={"content-type": "application/json"},
+        )
+        check(answer, (k, edit))
+        now = client.get(f"/api/designs/{made['id']}")
+        if now.json()["revision"] != made["revision"]:
+            made = client.post(f"/api/designs/{made['id']}/undo", json={"base": now.json()["revision"]}).json()
+    zipped = client.get(f"/api/designs/{made['id']}/files.zip")
+    assert zipped.status_code == 200
+
+
+def test_more_films_than_a_stack_can_have_are_refused_with_the_figure(client: TestClient) -> None:
+    text = "ABCDEFGHIJ" * 19
+    films = [{"start": k, "end": k + 1, "film": f"#{k:04x}7f"} for k in range(len(text))]
+    art = {"kind": "lettering", "text": text, "font": SHIPPED[0].key, "films": films}
+    answer = client.post("/api/designs/plain", json={"name": "Many", "art": art})
+    assert answer.status_code == 422
+    assert "190" in answer.json()["detail"]
+    assert "100" in answer.json()["detail"]
