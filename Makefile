@@ -15,9 +15,12 @@ demo: setup
 
 setup: $(STAMPS)/front-end $(STAMPS)/warm
 
+# The core runs with bounds checks in its compiled loops, which are compiled for that apart, and beside all the rest.
+BOUNDS := NUMBA_BOUNDSCHECK=1 NUMBA_CACHE_DIR=$(CURDIR)/$(STAMPS)/bounds
+
 test: setup $(STAMPS)/browser
 	cd web && npm test --silent
-	$(BIN)/pytest
+	$(BOUNDS) $(BIN)/pytest tests/core & core=$$!; $(BIN)/pytest --ignore=tests/core; rest=$$?; wait $$core && exit $$rest
 
 check: setup
 	$(BIN)/ruff check .

@@ -6,6 +6,7 @@ They are joined end to end into closed shapes, in whatever order and direction t
 from __future__ import annotations
 
 import io
+import math
 from itertools import islice
 from typing import Any
 
@@ -16,6 +17,7 @@ from ezdxf import colors, disassemble, units
 from ezdxf import path as dxf_path
 from ezdxf.enums import InsertUnits
 from ezdxf.lldxf.const import DXFError
+from ezdxf.math import Vec3
 from ezdxf.path import Command
 
 from gladstack.core import tolerances
@@ -139,6 +141,8 @@ def _outlines(document: Any, scale: float) -> tuple[dict[str, list[Chain]], list
 
 def _chains(entity: Any, scale: float) -> list[Chain] | None:
     """The runs of an entity as chains in mm, y down; None if its numbers cannot be read."""
+    if not all(math.isfinite(v) for value in entity.dxfattribs().values() for v in _numbers(value)):
+        return None
     try:
         outline = dxf_path.make_path(entity)
         runs = [_chain(part) for part in (outline.sub_paths() if outline.has_sub_paths else [outline]) if len(part)]
@@ -147,6 +151,12 @@ def _chains(entity: Any, scale: float) -> list[Chain] | None:
     flipped: Matrix = (scale, 0.0, 0.0, -scale, 0.0, 0.0)
     out = [transform_chain(run, flipped) for run in runs]
     return out if all(bool(np.abs(c.pieces).max() <= _MOST_MM) for c in out) else None
+
+
+def _numbers(value: Any) -> tuple[float, ...]:
+    if isinstance(value, Vec3):
+        return value.x, value.y, value.z
+    return (value,) if isinstance(value, float) else ()
 
 
 def _chain(outline: Any) -> Chain:

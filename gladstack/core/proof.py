@@ -11,6 +11,11 @@ from shapely.geometry.base import BaseGeometry
 
 from gladstack.core import tolerances
 from gladstack.core.joints import Joint, JointKind, grow
+from gladstack.core.rings import winding_numbers
+
+_FEW_FILMS = 12
+_SLIVER_MM = 1e-4
+"""Pieces thinner than this on average are rounding along a common edge."""
 
 
 def wrong_area(shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[MultiPolygon, MultiPolygon, Joint]]) -> float:
@@ -42,7 +47,7 @@ def overlap(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
 
 def _is_thick(part: BaseGeometry) -> bool:
     """Whether a piece is wider than rounding: its area against its outline."""
-    return bool(part.area > 1e-4 * part.length)
+    return bool(part.area > _SLIVER_MM * part.length)
 
 
 def _differing(a: MultiPolygon, b: MultiPolygon) -> tuple[MultiPolygon, MultiPolygon]:
@@ -59,9 +64,12 @@ def max_thickness(cuts: Sequence[MultiPolygon], pair: Callable[[int, int], BaseG
     """The largest number of films that lie on one another anywhere; `pair(i, j)` gives the overlap of two cuts, i < j.
 
     A count at points inside the pieces is a lower bound, the largest set of films that all meet in pairs an upper one;
-    only where they differ are the overlaps worked out.
+    only where they differ are the overlaps worked out. Among many films there are too many sets for that: then the films are
+    counted in every face of their common arrangement.
     """
     best = _thickness_at_points(cuts)
+    if len(cuts) > _FEW_FILMS:
+        return max(best, _thickness_of_faces(cuts))
     meeting = [[False] * len(cuts) for _ in cuts]
     for i, a in enumerate(cuts):
         shapely.prepare(a)
@@ -85,6 +93,21 @@ def max_thickness(cuts: Sequence[MultiPolygon], pair: Callable[[int, int], BaseG
 
     deepen(None, [], list(range(len(cuts))))
     return best
+
+
+def _thickness_of_faces(cuts: Sequence[MultiPolygon]) -> int:
+    """The most films met in any face that their outlines cut the plane into, slivers of rounding left out."""
+    pieces = shapely.orient_polygons(np.array([p for c in cuts for p in c.geoms], dtype=object))
+    rings = [np.asarray(r.coords) for p in pieces for r in (p.exterior, *p.interiors)]
+    if not rings:
+        return 0
+    noded = shapely.union_all([shapely.LineString(r) for r in rings])
+    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(noded)))
+    real = faces[(shapely.area(faces) > tolerances.AREA_MM2) & (shapely.area(faces) > _SLIVER_MM * shapely.length(faces))]
+    if not len(real):
+        return 0
+    # All outlines run one way round and all holes the other: winding numbers count films.
+    return int(np.abs(winding_numbers(rings, shapely.get_coordinates(shapely.point_on_surface(real)))).max())
 
 
 def _deepest(films: Sequence[int], meeting: list[list[bool]]) -> int:

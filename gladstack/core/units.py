@@ -11,8 +11,9 @@ Unit = Literal["mm", "in"]
 INCH_TO_MM = 25.4
 _UNIT_TO_MM = {"mm": 1.0, "cm": 10.0, "in": INCH_TO_MM, "inch": INCH_TO_MM, '"': INCH_TO_MM}
 _LENGTH = re.compile(
-    r"^\s*(?:(?P<whole>\d+)\s+)?(?P<number>\d+(?:[.,]\d*)?|[.,]\d+)(?:/(?P<below>\d+))?\s*(?P<unit>mm|cm|inch|in|\")?\s*$",
-    re.IGNORECASE,
+    r"^\s*(?:(?:(?P<whole>\d+)\s+)?(?P<over>\d+)/(?P<under>\d+)|(?P<number>\d+(?:[.,]\d*)?|[.,]\d+))"
+    r"\s*(?P<unit>mm|cm|inch|in|\")?\s*$",
+    re.IGNORECASE | re.ASCII,
 )
 
 
@@ -30,14 +31,12 @@ def parse_length(text: str, *, unit: Unit = "mm") -> float:
     found = _LENGTH.match(text)
     if not found:
         raise LengthError(f"“{text.strip()}” is not a length.", "Write it like 3mm, 0.4, 1/8in or 1 1/2in.")
-    value = float(found["number"].replace(",", "."))
-    if found["below"]:
-        if float(found["below"]) == 0:
+    if found["over"]:
+        if int(found["under"]) == 0:
             raise LengthError(f"“{text.strip()}” divides by zero.", "Write the length like 1/8in.")
-        value /= float(found["below"])
-    elif found["whole"]:
-        raise LengthError(f"“{text.strip()}” is not a length.", "Write it like 3mm, 0.4, 1/8in or 1 1/2in.")
-    value += float(found["whole"] or 0)
+        value = float(found["whole"] or 0) + float(found["over"]) / float(found["under"])
+    else:
+        value = float(found["number"].replace(",", "."))
     return round(value * _UNIT_TO_MM[(found["unit"] or unit).lower()], 9)
 
 

@@ -167,7 +167,9 @@ def claim(regions: Regions, pins: Sequence[Pin]) -> Claimed:
     films: dict[str, list[int]] = {}
     holes, solid, open_ = [], [], []
     for k, own in parts.items():
-        pin_here = held.get(k)
+        # What was to go to a neighbour and found none stays what it was.
+        said = held.get(k)
+        pin_here = None if said is None or said.becomes in _DISSOLVED else said
         film = pin_here.film if pin_here else regions.all[k].film
         if pin_here and pin_here.becomes == "hole":
             holes += own

@@ -30,7 +30,7 @@ NOISY = (
     "This picture is made of fine dots (dither, grain or noise), not of flat colours. The dots were smoothed into areas, so "
     "edges and small details are soft: a copy without dots gives cleaner films."
 )
-_SAME_COLOUR = 12.0
+SAME_COLOUR = 12.0
 """A choice about a colour holds for the nearest film within this delta-E."""
 
 
@@ -136,4 +136,4 @@ def nearest_colour(colours: tuple[Rgb, ...], wanted: str) -> int | None:
         return None
     apart = np.atleast_1d(delta_e(np.array(colours), np.array(from_hex(wanted))))
     best = int(np.argmin(apart))
-    return best if apart[best] <= _SAME_COLOUR else None
+    return best if apart[best] <= SAME_COLOUR else None

@@ -19,7 +19,7 @@ from gladstack.recipe.arts import OneFilmArt, RegionArt
 from gladstack.recipe.makings import Band, DropShadow, Making, OutlineShadow, StitchLine
 from gladstack.recipe.memo import key_of
 from gladstack.recipe.models import FilmChoice, Recipe
-from gladstack.recipe.source import Clock, nearest_colour
+from gladstack.recipe.source import SAME_COLOUR, Clock, nearest_colour
 
 _ONE_FILM = 3.0
 """Lettering given to a film joins the picture's film whose colour is within this delta-E of its key."""
@@ -81,6 +81,7 @@ class Stack:
         self._picture_films = colours
         self.pieces = self._kept(arts)
         self._all_films = frozenset(self.films())
+        self._adrift = self._settled()
         self._done: dict[str, _Shape] = {}
         self._at_work: list[str] = []
 
@@ -126,16 +127,31 @@ class Stack:
         return _Shape(shape, key_of([p.key for p in found]))
 
     def choice(self, film: str) -> FilmChoice:
-        """The maker's choices for a film.
-
-        Where a picture's colours have shifted, those made for the nearest colour that is no film any more.
-        """
+        """The maker's choices for a film; where a picture's colours have shifted, with those that went adrift to it."""
         exact = self._recipe.film(film)
-        if exact != FilmChoice(film=film) or film not in self._picture_films:
+        before = self._adrift.get(film)
+        if before is None:
             return exact
+        plain = FilmChoice(film=film)
+        kept = {k: v for k in FilmChoice.model_fields if (v := getattr(exact, k)) != getattr(plain, k)}
+        return before.model_copy(update={**kept, "film": film})
+
+    def _settled(self) -> dict[str, FilmChoice]:
+        """Choices for colours that are no film any more, by the one film each is for now: the nearest that has none yet."""
         adrift = [f for f in self._recipe.films if f.film.startswith("#") and f.film not in self._all_films]
-        found = nearest_colour(tuple(from_hex(f.film) for f in adrift), film)
-        return adrift[found] if found is not None else exact
+        pairs = sorted(
+            (apart, k, film)
+            for k, choice in enumerate(adrift)
+            for film in self._picture_films
+            if (apart := float(delta_e(from_hex(film), from_hex(choice.film)))) <= SAME_COLOUR
+        )
+        out: dict[str, FilmChoice] = {}
+        placed: set[int] = set()
+        for _, k, film in pairs:
+            if k not in placed and film not in out:
+                out[film] = adrift[k]
+                placed.add(k)
+        return out
 
     def colour(self, film: str) -> str:
         """The colour a film is shown in: as chosen, else the one its key tells."""

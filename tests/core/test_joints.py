@@ -6,12 +6,13 @@ import numpy as np
 import pytest
 import shapely
 from hypothesis import given, settings
+from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, box
 
 from gladstack.core import tolerances
 from gladstack.core.joints import Joint, JointKind, Upper, cut_shape, grow, meets
 from gladstack.core.proof import max_thickness, overlap, wrong_area
-from tests.core.shapes import ZOO, as_multi, stacks
+from tests.core.shapes import ZOO, as_multi, shapes, stacks
 
 Stack = tuple[list[MultiPolygon], dict[tuple[int, int], Joint]]
 BUTT = Joint(JointKind.BUTT)
@@ -181,3 +182,16 @@ def test_corners_that_touch_do_not_meet() -> None:
 def test_thickness_counts_films_over_one_point() -> None:
     cuts = [as_multi(b) for b in (box(0, 0, 10, 10), box(5, 0, 15, 10), box(9, 0, 20, 10), box(0, 0, 2, 2))]
     assert max_thickness(cuts, lambda i, j: overlap(cuts[i], cuts[j])) == 3
+
+
+@given(st.lists(shapes(), min_size=13, max_size=16))
+@settings(max_examples=25)
+def test_many_films_are_counted_as_few_are(layers: list[MultiPolygon]) -> None:
+    """In all faces of the arrangement, against a count at a grid of points; in groups of few, never more than in all."""
+    pair = [lambda i, j, k=k: overlap(layers[k + i], layers[k + j]) for k in range(len(layers))]
+    whole = max_thickness(layers, pair[0])
+    grid = np.stack(np.meshgrid(np.arange(0.25, 50, 0.7), np.arange(0.25, 50, 0.7)), axis=-1).reshape(-1, 2)
+    at = sum(shapely.contains_xy(layer, *grid.T).astype(int) for layer in layers)
+    assert whole >= at.max()
+    assert whole >= max_thickness(layers[:8], pair[0])
+    assert whole <= max_thickness(layers[:8], pair[0]) + max_thickness(layers[8:], pair[8])

@@ -145,3 +145,89 @@ def test_hostile_and_broken_files_are_refused_with_a_reason(name: str) -> None:
 def test_a_fault_in_path_data_leaves_the_rest() -> None:
     drawing = read_svg(whole('<path d="M0 0L10 x" fill="red"/><rect width="9" height="9" fill="#1d2b53"/>').encode())
     assert drawing.items[-1].colour == "#1d2b53"
+
+
+SQUARE = '<rect width="20" height="20" {} />'
+
+
+@pytest.mark.parametrize(
+    ("style", "colour"),
+    [
+        ('fill="rgba(10, 20, 30, 0.5)"', "#0a141e"),
+        ('fill="rgb(10 20 30)"', "#0a141e"),
+        ('fill="rgb(10.4, 20.4, 29.6)"', "#0a141e"),
+        ('fill="hsl(120, 50%, 50%)"', "#40bf40"),
+        ('fill="#0a141ecc"', "#0a141e"),
+        ('color="#0a141e" fill="currentColor"', "#0a141e"),
+        ('class="loud" style="fill: red"', "#0a141e"),
+        ('class="within"', "#0a141e"),
+        ('class="other"', "#0a141e"),
+        ('class="not"', "#000000"),
+    ],
+)
+def test_colours_and_rules_are_read_as_the_standards_say(style: str, colour: str) -> None:
+    sheet = """<style>/* } */ .loud { fill: #0a141e !important } @media screen { .within { fill: rgb(10 20 30) } }
+        @media print { .not { fill: blue } } rect:not(.loud, .within, .not)[width="20"] { fill: #0a141e }</style>"""
+    drawing = read_svg(whole((sheet if "class" in style else "") + SQUARE.format(style)).encode())
+    assert [i.colour for i in drawing.items] == [colour]
+
+
+@pytest.mark.parametrize(
+    ("body", "told", "area"),
+    [
+        ('<path id="roof" d="M0 0H20V20H0z M30 30L40 x L9 9"/>', "path “roof” d, at character", 400),
+        ('<rect width="20" height="20"/><rect x="calc(1px)" width="9" height="9"/>', "rect 2 x=“calc(1px)”", 400),
+        ('<rect width="20" height="20"/><rect width="1e309" height="9"/>', "rect 2 width=“1e309”", 400),
+        ('<rect width="20" height="20"/><rect width="1e-308" height="9"/>', "rect 2 width=“1e-308”", 400),
+        ('<g transform="rotate(abc)"><rect width="20" height="20"/></g>', "g 1 transform=“rotate(abc)”", 400),
+        ('<svg viewBox="0 0 - 5"><rect width="20" height="20"/></svg>', "svg 2 viewBox=“0 0 - 5”", 400),
+        ('<rect width="20" height="20" fill="lab(1 2 3)"/>', "rect 1 fill=“lab(1 2 3)”", 400),
+        ('<path d="M0 0A0 5 0 0 1 20 0V20H0z"/>', None, 400),
+        ('<rect width="25%" height="50%"/>', None, 20 * 30),
+    ],
+)
+def test_what_cannot_be_read_is_told_with_its_place_and_the_rest_is_drawn(body: str, told: str | None, area: float) -> None:
+    drawing = read_svg(whole(body).encode())
+    assert sum(i.shape.area for i in drawing.items) == pytest.approx(area)
+    numbers = dict(drawing.notices).get("numbers")
+    assert (told is None) == (numbers is None)
+    assert told is None or told in (numbers or "")
+
+
+def circles(count: int) -> str:
+    return "".join(f"M{50 + r} 30A{r} {r} 0 0 1 {50 - r} 30A{r} {r} 0 0 1 {50 + r} 30z" for r in np.linspace(1, 29, count))
+
+
+TOO_MUCH = {
+    "dashes": '<path d="M0 0H80" stroke="red" stroke-dasharray="0.00001 0.00001"/>',
+    "cross each other": '<path d="M' + " ".join(f"{(k * 7919) % 80} {(k * 104729) % 60}" for k in range(3000)) + 'z"/>',
+    "separate outlines": '<path d="' + "M0 0h1v1z" * 30_000 + '"/>',
+    "painted shapes": '<rect width="1" height="1"/>' * 20_000,
+    "colours": "".join(f'<rect fill="#{k:06x}" x="{k % 60}" width="1" height="1"/>' for k in range(500)),
+    "rules": "<style>" + ".a{fill:red}" * 6000 + '</style><rect width="9" height="9"/>',
+    "10 m": '<rect width="20000000" height="9"/>',
+    "stroke more than 10 m": '<path d="M0 0H9" stroke="red" stroke-width="90000000"/>',
+}
+
+
+@pytest.mark.parametrize("what", TOO_MUCH)
+def test_what_asks_for_too_much_is_told_with_its_figure(what: str) -> None:
+    with pytest.raises(VectorError, match=what) as refused:
+        read_svg(whole(TOO_MUCH[what]).encode())
+    assert re.search(r"\d", refused.value.problem)
+    assert refused.value.remedy
+
+
+def test_many_rings_nest_as_they_are_drawn() -> None:
+    drawing = read_svg(whole(f'<path fill-rule="evenodd" d="{circles(400)}"/>').encode())
+    (item,) = drawing.items
+    assert item.shape.is_valid
+    assert len(item.shape.geoms) == 200
+    radii = np.linspace(1, 29, 400)
+    assert item.shape.area == pytest.approx(np.pi * float((radii[1::2] ** 2 - radii[::2] ** 2).sum()), rel=2e-3)
+
+
+def test_a_clip_in_shares_may_stand_within_others() -> None:
+    clip = '<clipPath id="c" clipPathUnits="objectBoundingBox"><rect x=".25" width=".5" height="1"/></clipPath>'
+    body = clip + '<g clip-path="url(#c)">' * 20 + '<rect width="40" height="40"/>' + "</g>" * 20
+    assert read_svg(whole(body).encode()).items[0].shape.area == pytest.approx(800)

@@ -240,3 +240,23 @@ def test_a_build_can_be_given_up() -> None:
 
     with pytest.raises(InterruptedError):
         build(OWL, Assets(lambda key: picture_of("moon-owl", 320)), Memo(), stop)
+
+
+def test_a_choice_whose_colour_has_shifted_is_for_one_film_and_outlives_another() -> None:
+    """Two near shades: what was chosen for a shade between them went to both, and naming one lost its thickening."""
+    from PIL import Image, ImageDraw
+
+    picture = Image.new("RGB", (240, 120), "#ffffff")
+    draw = ImageDraw.Draw(picture)
+    draw.rectangle((10, 10, 110, 110), fill="#c0392b")
+    draw.rectangle((130, 10, 230, 110), fill="#cc4033")
+    data = io.BytesIO()
+    picture.save(data, "PNG")
+    bench = Bench(data.getvalue())
+    bench.edit(kind="thicken-film", film="#c23a2c", mm=0.5)
+    widths = {layer.film: layer.shape.bounds[2] - layer.shape.bounds[0] for layer in bench.built.layers}
+    assert widths["#c0392b"] == pytest.approx(widths["#cc4033"] + 1, abs=0.05)
+    bench.edit(kind="rename-film", film="#c0392b", name="Roof")
+    assert sorted(bench.names())[-1] == "Roof"
+    again = {layer.film: layer.shape.bounds[2] - layer.shape.bounds[0] for layer in bench.built.layers}
+    assert again == widths

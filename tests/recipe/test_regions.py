@@ -264,3 +264,62 @@ def test_simplifying_tells_what_it_saves() -> None:
     assert saving.nodes_after == sum(item.outline.nodes for item in made.layers) < 400 < 2900 < saving.nodes_before
     assert saving.seconds_after < saving.seconds_before
     assert 0 < saving.deviation_mm <= 0.1
+
+
+@st.composite
+def mosaics(draw: st.DrawFn) -> tuple[Painting, list[Pin]]:
+    """A board of fields in three films, some of them rings with a core, and what becomes of any of them."""
+    films = ("#112233", "#c0392b", "#f2b632")
+    fields: dict[str, list[Any]] = {film: [] for film in films}
+    for x in range(4):
+        for y in range(3):
+            field = box(10 * x, 10 * y, 10 * x + 10, 10 * y + 10)
+            if draw(st.booleans()):
+                r = draw(st.sampled_from([1, 2, 4]))
+                core = box(10 * x + 5 - r, 10 * y + 5 - r, 10 * x + 5 + r, 10 * y + 5 + r)
+                fields[draw(st.sampled_from(films))].append(core)
+                field = field.difference(core)
+            fields[draw(st.sampled_from(films))].append(field)
+    painted = tuple(
+        Painted(film, film, MultiPolygon(list(shapely.get_parts(shapely.coverage_union_all(own)))))
+        for film, own in fields.items()
+        if own
+    )
+    becomes = st.sampled_from(["merged", "outer", "inner", "open", "hole", "own"])
+    spots = st.tuples(st.integers(0, 39), st.integers(0, 29))
+    pins = [
+        Pin(x=(x + 0.37) / 40, y=(y + 0.61) / 40, becomes=how) for (x, y), how in draw(st.lists(st.tuples(spots, becomes)))
+    ]
+    return Painting("board", (40.0, 30.0), painted, waits=True), pins
+
+
+@given(mosaics())
+@settings(max_examples=80)
+def test_no_area_is_lost_whatever_is_claimed(board: tuple[Painting, list[Pin]]) -> None:
+    painting, pins = board
+    regions = regions_of(painting)
+    claimed = claim(regions, pins)
+    left_open = {k for k, p in claimed.pins if p.becomes == "open"}
+    open_area = sum(regions.all[k].shape.area for k in left_open)
+    held = sum(s.area for s in claimed.by_film.values()) + claimed.holes.area
+    taken_over = sum(1 for _, p in claimed.pins if p.becomes in ("merged", "outer", "inner"))
+    # What is open or a hole keeps what was merged into it, so the whole is never less than the board.
+    assert held + open_area <= 1200 + 1e-6
+    if not left_open or not taken_over:
+        assert held + open_area == pytest.approx(1200, abs=1e-6)
+    shapes = list(claimed.by_film.values())
+    assert shapely.union_all(shapes).area == pytest.approx(sum(s.area for s in shapes), abs=1e-6)
+
+
+def test_a_ring_and_its_core_both_merged_go_to_what_surrounds_them() -> None:
+    around = box(0, 0, 40, 40).difference(box(18, 18, 22, 22))
+    ring = box(18, 18, 22, 22).difference(box(19, 19, 21, 21))
+    painted = tuple(
+        Painted(film, film, MultiPolygon([shape]))
+        for film, shape in (("#112233", around), ("#c0392b", ring), ("#f2b632", box(19, 19, 21, 21)))
+    )
+    regions = regions_of(Painting("three", (40.0, 40.0), painted, waits=True))
+    pins = [Pin(x=18.5 / 40, y=0.5, becomes="merged"), Pin(x=0.5, y=0.5, becomes="merged")]
+    for order in (pins, pins[::-1]):
+        made = claim(regions, order).by_film
+        assert {film: shape.area for film, shape in made.items()} == {"#112233": pytest.approx(1600)}

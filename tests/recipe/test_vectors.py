@@ -167,3 +167,58 @@ def test_claims_stay_with_another_threshold_smoothing_and_size() -> None:
         assert made.notices == ()
         scale = more.get("width_mm", 100) / 100
         assert area(made, RED) == pytest.approx((18.9 * scale) ** 2, rel=0.08)
+
+
+def outline(*entities: tuple[str, dict[int, object]], blocks: str = "") -> bytes:
+    rows = []
+    for kind, codes in entities:
+        rows += ["  0", kind, "  8", "0", *(f"{row}" for code, value in codes.items() for row in (code, value))]
+    text = "\n".join(["  0", "SECTION", "  2", "ENTITIES", *rows, "  0", "ENDSEC", "  0", "EOF", ""])
+    return (blocks + text).encode()
+
+
+def line_of(a: tuple[float, float], b: tuple[float, float]) -> tuple[str, dict[int, object]]:
+    return "LINE", {10: a[0], 20: a[1], 11: b[0], 21: b[1]}
+
+
+def test_lines_are_joined_whatever_their_order_and_direction() -> None:
+    corners = [(0, 0), (30, 0), (30, 20), (15, 9), (0, 20)]
+    sides = [line_of(a, b) for a, b in zip(corners, corners[1:] + corners[:1], strict=True)]
+    turned = [line_of(b, a) for a, b in zip(corners, corners[1:] + corners[:1], strict=True)]
+    mixed = [sides[2], turned[0], sides[4], turned[3], sides[1]]
+    for given in (sides, mixed, mixed[::-1]):
+        (item,) = read_vector(outline(*given)).items
+        assert item.shape.area == pytest.approx(600 - 165)
+
+
+def test_blocks_are_followed_and_arcs_and_splines_stay_curves() -> None:
+    document = ezdxf.new("R2010")
+    document.units = 4
+    block = document.blocks.new("MOON")
+    block.add_circle((0, 0), 5)
+    space = document.modelspace()
+    for x in (0, 30):
+        space.add_blockref("MOON", (x, 0), dxfattribs={"xscale": 2, "yscale": 2})
+    space.add_arc((60, 0), 10, 0, 180)
+    space.add_line((50, 0), (70, 0))
+    out = io.StringIO()
+    document.write(out)
+    drawing = read_vector(out.getvalue().encode())
+    (item,) = drawing.items
+    assert item.shape.area == pytest.approx(2 * 3.14159 * 100 + 3.14159 * 50, rel=1e-3)
+    assert sum(not straight for c in item.curves for straight in c.chain.straight.tolist()) >= 8
+    assert sum(len(c.chain) for c in item.curves) < 24
+
+
+@pytest.mark.parametrize("radius", ["1e308", "nan", "-1e400"])
+def test_outlines_that_are_no_figures_are_left_out_and_told(radius: str) -> None:
+    square = [(0, 0), (9, 0), (9, 9), (0, 9)]
+    sides = [line_of(a, b) for a, b in zip(square, square[1:] + square[:1], strict=True)]
+    drawing = read_vector(outline(*sides, ("CIRCLE", {10: 0, 20: 0, 40: radius})))
+    assert drawing.items[0].shape.area == pytest.approx(81)
+    assert "circle" in dict(drawing.notices)["numbers"]
+
+
+def test_a_file_that_tells_no_unit_is_taken_for_millimetres_and_says_so() -> None:
+    drawing = read_vector(outline(("CIRCLE", {10: 0, 20: 0, 40: 5})))
+    assert (drawing.told, drawing.width_mm) == (False, pytest.approx(10))

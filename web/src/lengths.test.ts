@@ -1,5 +1,6 @@
 import { describe, expect, it, test } from "vitest";
-import { editLength, nudge, showArea, showLength, showTime, withUnit } from "./lengths";
+import LENGTHS from "../../tests/cases/lengths.json";
+import { editLength, nudge, readLength, showArea, showLength, showTime, withUnit } from "./lengths";
 
 describe("lengths", () => {
   it("reads like a measurement in either unit", () => {
@@ -29,4 +30,12 @@ test("areas and times are told in units that suit their size", () => {
   expect([84.2, 1250].map((area) => showArea(area, "mm"))).toEqual(["84.2 mm²", "12.5 cm²"]);
   expect([6.4516, 1290.32].map((area) => showArea(area, "in"))).toEqual(["0.010 in²", "2.00 in²"]);
   expect([44.6, 61, 600].map(showTime)).toEqual(["45 s", "1 min 01 s", "10 min 00 s"]);
+});
+
+test("lengths are read here as the server reads them", () => {
+  for (const [text, unit, mm] of LENGTHS as [string, "mm" | "in", number | null][]) {
+    const read = readLength(text, unit);
+    if (mm === null) expect(read, text).toBeNull();
+    else expect(read, text).toBeCloseTo(mm, 6);
+  }
 });

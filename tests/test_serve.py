@@ -1,0 +1,141 @@
+"""The server as a process: it starts or says why not, outlives nothing it was asked, and loses nothing when it is killed."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import signal
+import socket
+import sqlite3
+import subprocess
+import sys
+import threading
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+ROUNDS = int(os.environ.get("GLADSTACK_KILLS", "5"))
+"""How often it is killed; the bench does so a hundred times."""
+
+
+def free_port() -> int:
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        return int(free.getsockname()[1])
+
+
+class Serving:
+    """A server of its own on a folder."""
+
+    def __init__(self, data: Path, *more: str) -> None:
+        self.port = free_port()
+        command = [sys.executable, "-m", "gladstack.cli", "serve", "--data", str(data), "--port", str(self.port), *more]
+        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+        assert self.process.stdout is not None
+        self.said = self.process.stdout.readline()
+
+    def ask(self, method: str, path: str, body: object = None) -> Any:
+        data = json.dumps(body).encode() if body is not None else None
+        headers = {"content-type": "application/json"}
+        request = urllib.request.Request(f"http://127.0.0.1:{self.port}{path}", data, headers, method=method)
+        with urllib.request.urlopen(request, timeout=30) as answer:
+            return json.load(answer)
+
+    def end(self, how: int = signal.SIGTERM) -> float:
+        begin = time.perf_counter()
+        self.process.send_signal(how)
+        self.process.wait(timeout=20)
+        return time.perf_counter() - begin
+
+
+ART = {"kind": "shape", "form": {"form": "star"}}
+
+
+def test_it_says_where_it_serves_once_it_does_and_ends_within_three_seconds(tmp_path: Path) -> None:
+    server = Serving(tmp_path)
+    assert f"http://127.0.0.1:{server.port}/" in server.said
+    assert server.ask("GET", "/api/designs") == []
+    made = server.ask("POST", "/api/designs/plain", {"name": "Star", "art": ART})
+    assert made["built"]["layers"]
+    second = subprocess.run(
+        [sys.executable, "-m", "gladstack.cli", "serve", "--data", str(tmp_path), "--port", str(free_port())],
+        capture_output=True, text=True, timeout=60,
+    )  # fmt: skip
+    assert (second.returncode, second.stdout) == (2, "")
+    assert "already serves" in second.stderr
+    assert server.end() < 3
+    # No worker outlives it.
+    time.sleep(0.5)
+    left = subprocess.run(["ps", "-eo", "pid,ppid,args"], capture_output=True, text=True).stdout
+    assert str(tmp_path) not in left
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (("--host", "0.0.0.0"), "--token"),
+        (("--port", "99999"), "Cannot listen"),
+        (("--data", "/dev/null/x"), "cannot be"),
+    ],
+)
+def test_what_hinders_it_is_one_line(tmp_path: Path, arguments: tuple[str, ...], said: str) -> None:
+    command = [sys.executable, "-m", "gladstack.cli", "serve", "--data", str(tmp_path), "--port", str(free_port())]
+    done = subprocess.run([*command, *arguments], capture_output=True, text=True, timeout=60)
+    assert done.returncode == 2
+    assert said in done.stderr
+    assert len(done.stderr.strip().splitlines()) == 1
+
+
+def test_a_file_that_is_no_database_is_one_line(tmp_path: Path) -> None:
+    (tmp_path / "gladstack.sqlite3").write_bytes(b"no database" * 1000)
+    command = [sys.executable, "-m", "gladstack.cli", "serve", "--data", str(tmp_path), "--port", str(free_port())]
+    done = subprocess.run(command, capture_output=True, text=True, timeout=60)
+    assert (done.returncode, len(done.stderr.strip().splitlines())) == (2, 2)  # the log line, and what is told
+    assert "no database" in done.stderr
+
+
+def test_what_was_acknowledged_outlives_every_kill(tmp_path: Path) -> None:
+    """Killed in the midst of edits and uploads: every answered edit is there, and nothing is kept that nobody uses."""
+    rng = random.Random(11)
+    acknowledged: dict[str, int] = {}
+    first = Serving(tmp_path)
+    design = first.ask("POST", "/api/designs/plain", {"name": "Star", "art": ART})["id"]
+    first.end()
+
+    def edit_on(server: Serving, base: int, stop: threading.Event, round_: int) -> None:
+        for k in range(10_000):
+            if stop.is_set():
+                return
+            name = f"{round_}-{k}"
+            edit = {"base": base, "edit": {"kind": "rename-design", "name": name}}
+            try:
+                base = server.ask("POST", f"/api/designs/{design}/edits", edit)["revision"]
+            except (OSError, ValueError, urllib.error.URLError):
+                return
+            acknowledged[name] = base
+
+    for round_ in range(ROUNDS):
+        with sqlite3.connect(tmp_path / "gladstack.sqlite3") as db:
+            (base,) = db.execute("SELECT head FROM designs").fetchone()
+        server, stop = Serving(tmp_path), threading.Event()
+        worker = threading.Thread(target=edit_on, args=(server, base, stop, round_))
+        worker.start()
+        time.sleep(rng.uniform(0.2, 0.8))
+        server.end(signal.SIGKILL)
+        stop.set()
+        worker.join()
+    server = Serving(tmp_path)
+    server.ask("GET", f"/api/designs/{design}")
+    server.end()
+    with sqlite3.connect(tmp_path / "gladstack.sqlite3") as db:
+        kept = {json.loads(recipe)["name"]: id_ for id_, recipe in db.execute("SELECT id, recipe FROM revisions")}
+        assert db.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+        orphans = db.execute("SELECT count(*) FROM pictures WHERE hash NOT IN (SELECT picture FROM revision_pictures)")
+        assert orphans.fetchone() == (0,)
+    assert len(acknowledged) > 10 * ROUNDS
+    assert {name: kept.get(name) for name in acknowledged} == acknowledged
