@@ -52,10 +52,14 @@ class ClientLeftError(GladStackError):
     code = "left"
 
 
+Revision = Annotated[int, Field(ge=0, le=2**53)]
+"""The number of a revision."""
+
+
 class MadeEdit(BaseModel):
     """An edit, and the revision it was made on."""
 
-    base: int
+    base: Revision
     edit: Edit
 
 
@@ -70,13 +74,13 @@ class Start(BaseModel):
 class Step(BaseModel):
     """The revision a step is taken from."""
 
-    base: int
+    base: Revision
 
 
 class Jump(Step):
     """A step to any revision of the history."""
 
-    revision: Annotated[int, Field(ge=1)]
+    revision: Revision
 
 
 class Knock(BaseModel):
@@ -179,7 +183,7 @@ def _add_design_routes(app: FastAPI) -> None:
         return _json(await while_there(request, shop.open(design)))
 
     @app.get("/api/designs/{design}/revisions/{revision}/built", operation_id="builtOf", response_model=BuiltView)
-    async def built_of(design: str, revision: int, shop: Shop, request: Request) -> Response:
+    async def built_of(design: str, revision: Revision, shop: Shop, request: Request) -> Response:
         """What is built from one revision of a design."""
         return _json(await while_there(request, shop.built(design, revision)))
 
@@ -190,7 +194,7 @@ def _add_design_routes(app: FastAPI) -> None:
 
     @app.get("/api/designs/{design}/arts/{art}/regions", operation_id="listRegions", response_model=RegionsView)
     async def list_regions(
-        design: str, art: str, shop: Shop, request: Request, revision: Annotated[int, Query(ge=1)]
+        design: str, art: str, shop: Shop, request: Request, revision: Annotated[Revision, Query()]
     ) -> Response:
         """The regions an art comes as at a revision, whoever has claimed them."""
         return _json(await while_there(request, shop.regions(design, art, revision)))
@@ -206,7 +210,7 @@ def _add_design_routes(app: FastAPI) -> None:
         shop: Shop,
         request: Request,
         picture: Annotated[UploadFile, File()],
-        base: Annotated[int, Form()],
+        base: Annotated[Revision, Form()],
         width: Annotated[str, Form(max_length=40)] = "60mm",
     ) -> Response:
         """Brings another picture onto the stack."""
@@ -235,7 +239,7 @@ def _add_design_routes(app: FastAPI) -> None:
         shop: Shop,
         request: Request,
         picture: Annotated[UploadFile, File()],
-        base: Annotated[int, Form()],
+        base: Annotated[Revision, Form()],
         film: Annotated[FilmKey, Form()],
     ) -> Response:
         """Shows a film patterned with a picture."""

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import asyncio
 import shutil
 import socket
 import threading
 import time
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 import uvicorn
@@ -15,6 +17,7 @@ from selenium import webdriver
 
 from gladstack.api.app import built_front_end, create_app
 from gladstack.demo.designs import add_demo_designs
+from gladstack.work.crew import Crew
 from tests.browser.chrome import chromium
 
 
@@ -27,8 +30,10 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 class Served:
     """The app at `address`, on the designs in `data`; can be stopped and started again."""
 
-    def __init__(self, data: Path) -> None:
+    def __init__(self, data: Path, crew: Crew) -> None:
         self.data = data
+        self.delay_s = 0.0
+        self._crew = crew
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
@@ -36,9 +41,16 @@ class Served:
         self.start()
 
     def start(self) -> None:
-        app = create_app(self.data, front_end=built_front_end())
+        app = create_app(self.data, front_end=built_front_end(), crew=self._crew)
         add_demo_designs(app.state.workshop.store)
-        self._server = uvicorn.Server(uvicorn.Config(app, "127.0.0.1", self.port, log_level="error", ws="none"))
+
+        async def slowed(scope: Any, receive: Any, send: Any) -> None:
+            """The app, as a busy machine would answer."""
+            if scope.get("method") == "POST":
+                await asyncio.sleep(self.delay_s)
+            await app(scope, receive, send)
+
+        self._server = uvicorn.Server(uvicorn.Config(slowed, "127.0.0.1", self.port, log_level="error", ws="none"))
         self._thread = threading.Thread(target=self._server.run, daemon=True)
         self._thread.start()
         while not self._server.started:
@@ -58,7 +70,7 @@ def browser() -> Iterator[webdriver.Chrome]:
 
 
 @pytest.fixture(scope="session")
-def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
-    app = Served(tmp_path_factory.mktemp("designs"))
+def served(tmp_path_factory: pytest.TempPathFactory, crew: Crew) -> Iterator[Served]:
+    app = Served(tmp_path_factory.mktemp("designs"), crew)
     yield app
     app.stop()

@@ -1,0 +1,151 @@
+"""Edits made faster than the server answers, and while it is away: none is undone, doubled or lost."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.conftest import Served
+from tests.browser.test_by_hand import Maker
+from tests.pictures import picture_of
+
+
+@pytest.fixture
+def maker(browser: webdriver.Chrome, served: Served) -> Iterator[Maker]:
+    maker = Maker(browser, served.address)
+    maker.open("/")
+    maker.press("Begin with lettering")
+    maker.see('//section[@aria-label="Chosen art"]')
+    served.delay_s = 0.5
+    yield maker
+    served.delay_s = 0.0
+
+
+def art(design: Any) -> Any:
+    return design["recipe"]["arts"][0]
+
+
+def edits(design: Any) -> int:
+    return len(design["history"])
+
+
+def test_two_quick_edits_of_one_art_are_both_kept(maker: Maker) -> None:
+    maker.field("Letter spacing").send_keys(Keys.CONTROL, "a")
+    maker.field("Letter spacing").send_keys("2mm", Keys.ENTER)
+    maker.field("Lines apart").send_keys(Keys.CONTROL, "a")
+    maker.field("Lines apart").send_keys("2.5", Keys.ENTER)
+    maker.press("Mirror")
+    made = maker.built_when(lambda d: art(d)["place"]["mirrored"], "was not mirrored")
+    assert (art(made)["spacing_mm"], art(made)["leading"]) == (2, 2.5)
+
+
+def test_enter_and_leaving_a_field_make_one_edit(maker: Maker) -> None:
+    before = edits(maker.design())
+    field = maker.see('//section[@aria-label="Place"]//label[span[normalize-space()="Width"]]/input')
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("60mm", Keys.ENTER, Keys.TAB)
+    maker.until(lambda: edits(maker.design()) > before, "the width was not kept")
+    maker.press("Mirror")
+    made = maker.built_when(lambda d: art(d)["place"]["mirrored"], "was not mirrored")
+    box = made["built"]["arts"][0]["box"]
+    assert box["right"] - box["left"] == pytest.approx(60, abs=0.05)
+    assert edits(made) == before + 2
+
+
+def test_a_held_arrow_key_is_one_edit_of_all_its_steps(maker: Maker) -> None:
+    before = maker.design()
+    maker.click('//ul[@aria-label="Art on the stack"]//button')
+    canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
+    maker.browser.execute_script("arguments[0].focus()", canvas)
+    held = ActionChains(maker.browser)
+    for _ in range(10):
+        held.send_keys(Keys.ARROW_RIGHT)
+    held.perform()
+    made = maker.built_when(lambda d: edits(d) > edits(before), "was not moved")
+    assert art(made)["place"]["x_mm"] == pytest.approx(art(before)["place"]["x_mm"] + 5)
+    assert edits(made) == edits(before) + 1
+
+
+def test_what_is_typed_outlives_an_answer_and_a_refusal(maker: Maker) -> None:
+    name = maker.field("Name of the design")
+    name.send_keys(Keys.CONTROL, "a")
+    name.send_keys("Open evening", Keys.ENTER)
+    area = maker.see('//label[span[normalize-space()="Words"]]/textarea')
+    area.send_keys(Keys.CONTROL, "a")
+    area.send_keys("Still being typed")
+    maker.built_when(lambda d: d["recipe"]["name"] == "Open evening", "was not renamed")
+    assert area.get_attribute("value") == "Still being typed"
+    field = maker.field("Letter height")
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("9000 km", Keys.ENTER)
+    maker.see_text("is not a length")
+    assert field.get_attribute("value") == "9000 km"
+    field.send_keys(Keys.ESCAPE)
+    assert field.get_attribute("value") != "9000 km"
+    maker.built_when(lambda d: art(d)["text"] == "Still being typed", "the words were lost")
+
+
+def test_a_colour_dragged_about_is_one_edit_when_it_rests(maker: Maker) -> None:
+    before = edits(maker.design())
+    maker.go_to("Stack")
+    maker.browser.find_element(By.XPATH, "//button[@draggable]").click()
+    field = maker.see('//input[@type="color" and starts-with(@aria-label, "Colour of")]')
+    for colour in ("#101010", "#203040", "#305070", "#2f8f8b"):
+        maker.browser.execute_script(
+            "Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(arguments[0], arguments[1]);"
+            "arguments[0].dispatchEvent(new Event('input', { bubbles: true }));",
+            field,
+            colour,
+        )
+    made = maker.built_when(lambda d: d["built"]["layers"][0]["colour"] == "#2f8f8b", "the colour was not kept")
+    assert edits(made) == before + 1
+
+
+def test_a_picture_brought_in_while_an_edit_is_under_way_waits_for_it(maker: Maker, tmp_path: Any) -> None:
+    picture = tmp_path / "dome.png"
+    picture.write_bytes(picture_of("dome", 96))
+    maker.press("Mirror")
+    maker.browser.find_element(By.CSS_SELECTOR, 'input[type="file"][aria-label="Picture for the stack"]').send_keys(
+        str(picture)
+    )
+    made = maker.built_when(lambda d: len(d["recipe"]["arts"]) == 2, "the picture did not come")
+    assert art(made)["place"]["mirrored"]
+
+
+def test_a_server_away_for_a_moment_leaves_everything_standing(maker: Maker, served: Served) -> None:
+    served.delay_s = 0
+    area = maker.see('//label[span[normalize-space()="Words"]]/textarea')
+    served.stop()
+    maker.press("Mirror")
+    maker.see_text("What you see is safe")
+    area.send_keys(" tonight")
+    assert area.is_displayed()
+    assert maker.browser.find_elements(By.TAG_NAME, "canvas")
+    served.start()
+    maker.until(lambda: not maker.browser.find_elements(By.XPATH, '//p[contains(., "What you see is safe")]'), "still away")
+    assert area.get_attribute("value").endswith("tonight")
+    maker.click('//h2[normalize-space()="On the stack"]')
+    maker.press("Mirror")
+    maker.built_when(lambda d: art(d)["place"]["mirrored"] and art(d)["text"].endswith("tonight"), "not carried on")
+
+
+def test_esc_puts_a_tool_down_wherever_the_focus_is(browser: webdriver.Chrome, served: Served) -> None:
+    maker = Maker(browser, served.address)
+    maker.open("/design/demo-window")
+    maker.go_to("Colours")
+    maker.press("Pick a colour from the picture")
+    maker.see_text("Click a colour of the picture")
+    maker.field("Name of the design").send_keys(Keys.ESCAPE)
+    maker.until(lambda: not maker.browser.find_elements(By.XPATH, '//p[contains(., "Click a colour")]'), "still picking")
+    maker.press("Pick a colour from the picture")
+    maker.see_text("Click a colour of the picture")
+    maker.press("All designs")
+    maker.open("/design/demo-shirt")
+    maker.see('//button[@role="tab"]')
+    assert not maker.browser.find_elements(By.XPATH, '//p[contains(., "Click a colour")]')
