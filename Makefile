@@ -40,6 +40,8 @@ openapi: $(STAMPS)/python $(STAMPS)/npm
 
 bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.run
+	$(BIN)/python -m bench.robust
+	GLADSTACK_KILLS=100 $(BIN)/pytest tests/test_serve.py -k kill
 
 screenshots: setup $(STAMPS)/browser
 	$(BIN)/python scripts/take_screenshots.py

@@ -39,11 +39,14 @@ def panes() -> bytes:
 
 def many_regions() -> None:
     """The server's answer to a claim, with half of 500 regions claimed already; then the stage itself in a browser."""
-    with tempfile.TemporaryDirectory() as folder, TestClient(create_app(Path(folder))) as client:
+    with (
+        tempfile.TemporaryDirectory() as folder,
+        TestClient(create_app(Path(folder)), base_url="http://127.0.0.1", client=("127.0.0.1", 50_000)) as client,
+    ):
         design = client.post("/api/designs", files={"picture": ("panes.svg", panes())}).json()
         art = design["recipe"]["arts"][0]["id"]
         began = time.perf_counter()
-        regions = client.get(f"/api/designs/{design['id']}/arts/{art}/regions")
+        regions = client.get(f"/api/designs/{design['id']}/arts/{art}/regions?revision={design['revision']}")
         listed = time.perf_counter() - began
         found = [r for r in regions.json()["regions"] if r["waits"]]
         half = [{"x": r["x"], "y": r["y"], "film": FILMS[k % 5]} for k, r in enumerate(found[: len(found) // 2])]

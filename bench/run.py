@@ -14,6 +14,7 @@ import time
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -118,12 +119,17 @@ def _rebuilds() -> None:
         print(f"\nRebuild after an edit, as a share of the full build ({width} px, {whole * 1000:.0f} ms): {told}")
 
 
-def _interactive() -> None:
+def _client(app: Any) -> Any:
     from fastapi.testclient import TestClient
+
+    return TestClient(app, base_url="http://127.0.0.1", client=("127.0.0.1", 50_000))
+
+
+def _interactive() -> None:
 
     from gladstack.api.app import create_app
 
-    with tempfile.TemporaryDirectory() as folder, TestClient(create_app(Path(folder))) as client:
+    with tempfile.TemporaryDirectory() as folder, _client(create_app(Path(folder))) as client:
         spent = []
         for drawing in drawings():
             data = encode(drawing, 1024, None)
