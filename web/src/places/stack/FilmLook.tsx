@@ -1,11 +1,11 @@
 import { useRef } from "react";
 import { addPattern, type Finish, type Layer } from "@/api/client";
+import { readLength } from "@/lengths";
 import { ColourInput } from "@/parts/ColourInput";
 import { FilePicker, PICTURES } from "@/parts/FilePicker";
 import { LengthField } from "@/parts/LengthField";
-import { NumberField } from "@/parts/NumberField";
 import { Panel } from "@/parts/Panel";
-import { useChange, useEdit, useOpenDesign } from "@/state/design";
+import { unread, useChange, useEdit, useOpenDesign, useUnit } from "@/state/design";
 
 const FINISHES: { kind: Finish["kind"]; text: string }[] = [
   { kind: "matte", text: "Matte" },
@@ -82,7 +82,12 @@ interface PatternProps {
 function Pattern({ film, finish, look }: PatternProps) {
   const { id } = useOpenDesign();
   const change = useChange(id);
+  const unit = useUnit();
   const input = useRef<HTMLInputElement>(null);
+  const measured = (field: "scale_mm" | "shift_x_mm" | "shift_y_mm") => async (text: string) => {
+    const mm = readLength(text, unit);
+    return mm === null ? unread(text) : look({ [field]: mm });
+  };
   const upload = (file: File) => change({ do: "send", send: (base) => addPattern(id, base, film, file) });
   return (
     <div className="mt-3 flex flex-col gap-2 border-t border-line pt-2">
@@ -119,19 +124,9 @@ function Pattern({ film, finish, look }: PatternProps) {
         Another picture
       </FilePicker>
       <div className="flex justify-between">
-        <NumberField label="Size" value={finish.scale_mm} suffix=" mm" onCommit={(scale_mm) => look({ scale_mm })} />
-        <NumberField
-          label="Right by"
-          value={finish.shift_x_mm}
-          suffix=" mm"
-          onCommit={(shift_x_mm) => look({ shift_x_mm })}
-        />
-        <NumberField
-          label="Down by"
-          value={finish.shift_y_mm}
-          suffix=" mm"
-          onCommit={(shift_y_mm) => look({ shift_y_mm })}
-        />
+        <LengthField label="Size" mm={finish.scale_mm} onCommit={measured("scale_mm")} />
+        <LengthField label="Right by" signed mm={finish.shift_x_mm} onCommit={measured("shift_x_mm")} />
+        <LengthField label="Down by" signed mm={finish.shift_y_mm} onCommit={measured("shift_y_mm")} />
       </div>
     </div>
   );
