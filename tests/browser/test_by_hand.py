@@ -73,9 +73,13 @@ class Maker(Hands):
         self.patiently(lambda: Select(self.see(path)).select_by_visible_text(text), f"never could choose {text}")
 
     def add_shape(self, name: str) -> None:
+        rows = '//ul[@aria-label="Art on the stack"]/li'
+        before = len(self.browser.find_elements(By.XPATH, rows))
         self.press("Shape")
         self.click(f'//div[@role="dialog"]//button[normalize-space()="{name}"]')
-        self.see('//section[@aria-label="Chosen art"]')
+        self.until(lambda: len(self.browser.find_elements(By.XPATH, rows)) > before, "no shape came")
+        # What comes last lies on top, and is chosen.
+        self.see(f'{rows}[1]/button[@aria-pressed="true"]')
 
     def choose(self, name: str) -> None:
         row = self.see(f'//ul[@aria-label="Art on the stack"]//button[contains(., "{name}")]')
