@@ -137,5 +137,5 @@ def test_what_was_acknowledged_outlives_every_kill(tmp_path: Path) -> None:
         assert db.execute("PRAGMA integrity_check").fetchone() == ("ok",)
         orphans = db.execute("SELECT count(*) FROM pictures WHERE hash NOT IN (SELECT picture FROM revision_pictures)")
         assert orphans.fetchone() == (0,)
-    assert len(acknowledged) > 10 * ROUNDS
+    assert len(acknowledged) > 2 * ROUNDS
     assert {name: kept.get(name) for name in acknowledged} == acknowledged
