@@ -30,7 +30,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 class Served:
     """The app at `address`, on the designs in `data`; can be stopped and started again."""
 
-    def __init__(self, data: Path, crew: Crew) -> None:
+    def __init__(self, data: Path, crew: Crew | None = None) -> None:
         self.data = data
         self.delay_s = 0.0
         self._crew = crew
