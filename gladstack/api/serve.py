@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import errno
 import logging
 import socket
@@ -24,14 +25,16 @@ class AddressError(GladStackError):
 
 
 class _Server(uvicorn.Server):
-    """Says where it serves, once it does."""
+    """Says where it serves, once it does and its workers can begin: the first picture need not wait for them."""
 
-    def __init__(self, config: uvicorn.Config, told: str) -> None:
+    def __init__(self, config: uvicorn.Config, told: str, crew: Crew) -> None:
         super().__init__(config)
         self._told = told
+        self._workers = crew.start()
 
     async def startup(self, sockets: list[socket.socket] | None = None) -> None:
         await super().startup(sockets)
+        await asyncio.gather(*(asyncio.wrap_future(worker) for worker in self._workers))
         if self.started:
             print(self._told, flush=True)
 
@@ -61,7 +64,7 @@ def serve(host: str, port: int, data: Path, *, demo: bool, token: str | None = N
         told += "\nIt asks for the token. What is sent is not encrypted: use it only in a network you trust."
     config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=1)
     try:
-        _Server(config, told).run(sockets=[listening])
+        _Server(config, told, crew).run(sockets=[listening])
     finally:
         crew.close()
         claimed.close()

@@ -141,6 +141,8 @@ def steps_for(pieces: FloatArray, straight: BoolArray, tolerance: float) -> npt.
 
 def flatten_pieces(pieces: FloatArray, straight: BoolArray, tolerance: float) -> tuple[FloatArray, npt.NDArray[np.int64]]:
     """Points of all pieces, without each piece's last one, and the offset where each piece begins (n + 1,)."""
+    if bool(straight.all()):
+        return pieces[:, 0].copy(), np.arange(len(pieces) + 1)
     steps = steps_for(pieces, straight, tolerance)
     offsets = np.concatenate([[0], np.cumsum(steps)])
     which = np.repeat(np.arange(len(pieces)), steps)

@@ -12,13 +12,15 @@ import numpy.typing as npt
 import shapely
 from shapely import MultiPolygon, Polygon
 
+from gladstack.core import overlay
 from gladstack.core.crossings import count_crossings
 from gladstack.core.curves import Curve
 from gladstack.core.errors import VectorError
-from gladstack.core.joints import cut_away
+from gladstack.core.joints import clean, cut_away
 from gladstack.core.rings import FillRule, as_multi, fill, nest_rings, polygons_of
 
 FloatArray = npt.NDArray[np.float64]
+IndexArray = npt.NDArray[np.int64]
 
 OpenPaths = Literal["as-told", "close", "expand"]
 
@@ -87,6 +89,7 @@ LIMITS = {
 }
 MAX_COORDINATE_MM = 10_000.0
 _SAMPLES = 400
+_FEW_OVER = 8
 _FEW_POINTS = 400
 """A lone ring of so many points is soonest checked by itself."""
 
@@ -128,13 +131,27 @@ def visible(items: Sequence[Painted], budget: Budget | None = None) -> dict[str,
     lower, upper = tree.query(shapes, predicate="intersects")
     over = (rank[upper] > rank[lower]) & (colour[upper] != colour[lower])
     lower, upper = lower[over], upper[over]
-    begin = np.searchsorted(lower, np.arange(len(shapes) + 1)) if len(lower) else np.zeros(len(shapes) + 1, np.int64)
     seen: dict[str, list[Polygon]] = {name: [] for name in names}
-    for k, shape in enumerate(shapes):
-        above = shapes[upper[begin[k] : begin[k + 1]]]
-        kept = cut_away(MultiPolygon([shape]), list(above)) if len(above) else MultiPolygon([shape])
+    for k, kept in enumerate(_uncovered(shapes, lower, upper)):
         seen[names[colour[k]]] += list(kept.geoms)
     return {name: as_multi(parts) for name, parts in seen.items()}
+
+
+def _uncovered(shapes: npt.NDArray[Any], lower: IndexArray, upper: IndexArray) -> list[MultiPolygon]:
+    """Each shape without those over it, told in pairs sorted by the lower one.
+
+    A shape with few over it loses them one by one, all shapes at once; one with many loses their union.
+    """
+    begin = np.searchsorted(lower, np.arange(len(shapes) + 1))
+    count = np.diff(begin)
+    left = shapes.copy()
+    few = count <= _FEW_OVER
+    for turn in range(int(count[few].max(initial=0))):
+        own = np.flatnonzero(few & (count > turn))
+        left[own] = overlay.differences(left[own], shapes[upper[begin[own] + turn]])
+    for k in np.flatnonzero(~few):
+        left[k] = cut_away(MultiPolygon([shapes[k]]), list(shapes[upper[begin[k] : begin[k + 1]]]))
+    return [clean(one) if n else MultiPolygon([one]) for one, n in zip(left, count, strict=True)]
 
 
 def _together(items: Sequence[Painted]) -> MultiPolygon:

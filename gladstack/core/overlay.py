@@ -11,12 +11,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Sequence
 
 import numpy as np
+import numpy.typing as npt
 import shapely
 from shapely import GEOSException, MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core import tolerances
 
+GeometryArray = npt.NDArray[np.object_]
 _GRIDS_MM = (1e-9, 1e-8, 1e-7, 1e-6)
 _Overlay = Callable[[BaseGeometry, BaseGeometry], BaseGeometry]
 
@@ -41,6 +43,20 @@ def difference(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     if a.is_empty or b.is_empty:
         return a
     return _held(a, b, _ways(shapely.difference, a, b), lambda a, b, out: _split_error(a, out, shapely.intersection(a, b)))
+
+
+def differences(a: GeometryArray, b: GeometryArray) -> GeometryArray:
+    """`difference` for many pairs at once."""
+    try:
+        out: GeometryArray = np.asarray(shapely.difference(a, b))
+        shared = shapely.area(shapely.intersection(a, b))
+    except GEOSException:
+        return np.array([difference(one, other) for one, other in zip(a, b, strict=True)], dtype=object)
+    off = np.abs(shapely.area(a) - shapely.area(out) - shared)
+    limit = tolerances.AREA_MM2 + tolerances.OVERLAY_MM * (shapely.length(a) + shapely.length(b))
+    for k in np.flatnonzero(off > limit):
+        out[k] = difference(a[k], b[k])
+    return out
 
 
 def intersection(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:

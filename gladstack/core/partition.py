@@ -12,6 +12,7 @@ from shapely.geometry.base import BaseGeometry
 
 from gladstack.core import overlay, tolerances
 from gladstack.core.joints import clean, cut_away, grow
+from gladstack.core.rings import enclosing
 
 _SEAM_MM = 0.01
 """Areas within this distance border on each other."""
@@ -25,21 +26,9 @@ def nesting(polygons: Sequence[Polygon]) -> tuple[tuple[int, ...], tuple[int, ..
     """
     if not polygons:
         return (), ()
-    filled = np.array([Polygon(p.exterior) for p in polygons], dtype=object)
-    sizes = shapely.area(filled)
-    at = shapely.point_on_surface(list(polygons))
-    inner, outer = shapely.STRtree(filled).query(at)
-    other = inner != outer
-    inner, outer = inner[other], outer[other]
-    shapely.prepare(filled)
-    x, y = shapely.get_coordinates(at).T
-    within = shapely.contains_xy(filled[outer], x[inner], y[inner])
-    depth, parent = [0] * len(polygons), [-1] * len(polygons)
-    for i, j in zip(inner[within].tolist(), outer[within].tolist(), strict=True):
-        depth[i] += 1
-        if parent[i] < 0 or sizes[j] < sizes[parent[i]]:
-            parent[i] = j
-    return tuple(depth), tuple(parent)
+    at = shapely.get_coordinates(shapely.point_on_surface(list(polygons)))
+    depth, parent = enclosing([shapely.get_coordinates(p.exterior) for p in polygons], at)
+    return tuple(depth.tolist()), tuple(parent.tolist())
 
 
 def borders(area: BaseGeometry, others: Sequence[BaseGeometry]) -> list[float]:

@@ -16,6 +16,7 @@ from gladstack.core.curves import Chain, Curve, curves_of
 from gladstack.core.kernels import jit
 
 FloatArray = npt.NDArray[np.float64]
+IndexArray = npt.NDArray[np.int64]
 Nesting = tuple[tuple[int, tuple[int, ...]], ...]
 """For each polygon the ring that is its shell, and the rings that are its holes."""
 FillRule = Literal["nonzero", "evenodd"]
@@ -34,11 +35,10 @@ def nest_rings(flat: Sequence[FloatArray], rule: FillRule = "nonzero") -> Nestin
     """How closed rings (n, 2) that do not cross nest under a fill rule; None if any of them cross or touch."""
     if not flat or any(len(f) < 4 for f in flat) or count_crossings(flat):
         return None
-    # All rings run the same way round now, so that winding numbers count the rings a point lies within.
     turn = np.where(shapely.is_ccw(np.array([shapely.LinearRing(f) for f in flat], dtype=object)), 1, -1)
-    alike = [f if t > 0 else f[::-1] for f, t in zip(flat, turn.tolist(), strict=True)]
     left = np.array([f[np.lexsort((f[:, 1], f[:, 0]))[0]] for f in flat])
-    parent, depth = _nested(alike, left)
+    depth, around = enclosing(flat, left)
+    parent = around.tolist()
     winding = turn.copy()
     for k in np.argsort(depth, kind="stable").tolist():
         winding[k] += winding[parent[k]] if parent[k] >= 0 else 0
@@ -50,55 +50,6 @@ def nest_rings(flat: Sequence[FloatArray], rule: FillRule = "nonzero") -> Nestin
         if not solid[k] and (shell := _holder(k, parent, solid)) >= 0:
             holes[shell].append(k)
     return tuple((s, tuple(holes[s])) for s in shells)
-
-
-def _nested(rings: Sequence[FloatArray], left: FloatArray) -> tuple[list[int], npt.NDArray[np.int64]]:
-    """For each ring the closest one around it (-1: none), and within how many it lies.
-
-    The first edge to the left of a ring's leftmost point belongs to the ring around it, or to one beside it, which has the
-    same ring around it and begins farther to the left. All rings run anticlockwise (y up).
-    """
-    corners, starts, order, y = _sorted_by_height(rings, left)
-    nearest, within = _first_to_the_left(corners, starts, left[order], order, y)
-    parent, depth = [-1] * len(rings), np.zeros(len(rings), np.int64)
-    for k in np.argsort(left[:, 0], kind="stable").tolist():
-        beside = int(nearest[k])
-        if beside >= 0:
-            parent[k] = beside if within[k] else parent[beside]
-        if parent[k] >= 0:
-            depth[k] = depth[parent[k]] + 1
-    return parent, depth
-
-
-def _sorted_by_height(
-    rings: Sequence[FloatArray], points: FloatArray
-) -> tuple[FloatArray, npt.NDArray[np.int64], npt.NDArray[np.int64], FloatArray]:
-    """All corners, where each ring's begin, and the order and heights of points from the lowest y on."""
-    starts = np.concatenate([[0], np.cumsum([len(r) for r in rings])]).astype(np.int64)
-    order = np.argsort(points[:, 1], kind="stable")
-    return np.concatenate(rings), starts, order, np.ascontiguousarray(points[order, 1])
-
-
-@jit
-def _first_to_the_left(corners: Any, starts: Any, points: Any, order: Any, y: Any) -> tuple[Any, Any]:
-    """The ring of the first edge met to the left of each point, its own left out, and whether the point lies inside it."""
-    nearest = np.full(points.shape[0], -1, np.int64)
-    within = np.zeros(points.shape[0], np.bool_)
-    best = np.full(points.shape[0], -np.inf)
-    for ring in range(starts.shape[0] - 1):
-        for i in range(starts[ring], starts[ring + 1] - 1):
-            ax, ay, bx, by = corners[i, 0], corners[i, 1], corners[i + 1, 0], corners[i + 1, 1]
-            low, high = min(ay, by), max(ay, by)
-            k = np.searchsorted(y, low)
-            while k < y.shape[0] and y[k] < high:
-                own = order[k]
-                x = ax + (y[k] - ay) / (by - ay) * (bx - ax)
-                if ring != own and x < points[k, 0] and x > best[own]:
-                    best[own] = x
-                    nearest[own] = ring
-                    within[own] = by < ay
-                k += 1
-    return nearest, within
 
 
 def _holder(ring: int, parent: list[int], solid: npt.NDArray[np.bool_]) -> int:
@@ -136,29 +87,61 @@ def fill(curves: Sequence[Curve], rule: FillRule = "nonzero") -> list[Polygon]:
     return [p for p in shapely.get_parts(merged) if isinstance(p, Polygon)]
 
 
-def winding_numbers(rings: Sequence[FloatArray], points: FloatArray) -> npt.NDArray[np.int64]:
-    """How often closed rings (n, 2) together wind round each of `points` (m, 2), none of them on one (Sunday 2001)."""
-    corners, starts, order, y = _sorted_by_height(rings, points)
-    return _wound(corners, starts, points[order], order, y)  # type: ignore[no-any-return]
+def winding_numbers(rings: Sequence[FloatArray], points: FloatArray) -> IndexArray:
+    """How often closed rings (n, 2) together wind round each of `points` (m, 2), none of them on one."""
+    return _wound(rings, points)[0]
+
+
+def enclosing(rings: Sequence[FloatArray], points: FloatArray) -> tuple[IndexArray, IndexArray]:
+    """Within how many other closed rings (n, 2) a point of each one (n, 2) lies, and the smallest of these (-1: none).
+
+    The rings may share edges but not cross, and no point may lie on another's ring.
+    """
+    _, depth, parent = _wound(rings, points)
+    return depth, parent
+
+
+def _wound(rings: Sequence[FloatArray], points: FloatArray) -> tuple[IndexArray, IndexArray, IndexArray]:
+    starts = np.concatenate([[0], np.cumsum([len(r) for r in rings])]).astype(np.int64)
+    order = np.argsort(points[:, 1], kind="stable")
+    sizes = np.abs(shapely.area(np.array([Polygon(r) for r in rings], dtype=object)))
+    return _wind(np.concatenate(rings), starts, sizes, points[order], order)  # type: ignore[no-any-return]
 
 
 @jit
-def _wound(corners: Any, starts: Any, points: Any, order: Any, y: Any) -> Any:
-    """Each edge is only held against the points, sorted by y, that lie as high as it."""
-    out = np.zeros(points.shape[0], np.int64)
+def _wind(corners: Any, starts: Any, sizes: Any, points: Any, order: Any) -> tuple[Any, Any, Any]:
+    """For each point: the winding number of all rings, how many others than its own wind round it, the smallest of these.
+
+    Winding numbers after Sunday (2001); each edge is only held against the points, sorted by y, that lie as high as it.
+    """
+    count = points.shape[0]
+    y = points[:, 1].copy()
+    winding, depth, parent = np.zeros(count, np.int64), np.zeros(count, np.int64), np.full(count, -1, np.int64)
+    own, seen, met = np.zeros(count, np.int64), np.full(count, -1, np.int64), np.empty(count, np.int64)
     for ring in range(starts.shape[0] - 1):
+        passed = 0
         for i in range(starts[ring], starts[ring + 1] - 1):
             ax, ay, bx, by = corners[i, 0], corners[i, 1], corners[i + 1, 0], corners[i + 1, 1]
             low, high = min(ay, by), max(ay, by)
             k = np.searchsorted(y, low)
-            while k < y.shape[0] and y[k] < high:
+            while k < count and y[k] < high:
+                if seen[k] != ring:
+                    seen[k], own[k], met[passed] = ring, 0, k
+                    passed += 1
                 left = (bx - ax) * (y[k] - ay) - (points[k, 0] - ax) * (by - ay)
                 if ay < by and left > 0:
-                    out[order[k]] += 1
+                    own[k] += 1
                 elif ay > by and left < 0:
-                    out[order[k]] -= 1
+                    own[k] -= 1
                 k += 1
-    return out
+        for k in met[:passed]:
+            at = order[k]
+            winding[at] += own[k]
+            if own[k] != 0 and at != ring:
+                depth[at] += 1
+                if parent[at] < 0 or sizes[ring] < sizes[parent[at]]:
+                    parent[at] = ring
+    return winding, depth, parent
 
 
 def as_multi(polygons: Sequence[Polygon]) -> MultiPolygon:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 from xml.etree.ElementTree import Element
 
 import cssselect2
@@ -130,12 +131,16 @@ def style_of(element: Element, inherited: Style, sheets: Sheets) -> dict[str, st
 
 def colour_of(value: str, style: Style) -> tuple[str, float] | None:
     """A paint as (#rrggbb, opacity); None for no paint. Raises ValueError for one that is not understood."""
-    text = value.strip()
+    return _colour(value.strip(), style.get("color", "#000000"))
+
+
+@lru_cache(4096)
+def _colour(text: str, current: str) -> tuple[str, float] | None:
     if text.lower() in ("none", ""):
         return None
     found = parse_color(text)
     if isinstance(found, str):
-        found = parse_color(style.get("color", "#000000"))
+        found = parse_color(current)
     if not isinstance(found, Color):
         raise ValueError(text)
     try:

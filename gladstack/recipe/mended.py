@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 import shapely
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 
 from gladstack.core import mending, overlay
 from gladstack.core.colour import from_hex
@@ -151,10 +151,17 @@ def _taken_over(shapes: Shapes, step: TakeOver, width_mm: float) -> Shapes:
         _require(into != film, "A film cannot take itself over.")
         return {**out, into: clean(overlay.union(out[into], taken))}
     others = [k for k in out if k != film]
+    kept: list[Polygon] = []
     for piece in taken.geoms:
-        for k, part in zip(others, share_out(piece, [out[k] for k in others], leave=False), strict=True):
+        shares = share_out(piece, [out[k] for k in others], leave=False)
+        for k, part in zip(others, shares, strict=True):
             if not part.is_empty:
                 out[k] = clean(overlay.union(out[k], part))
+        if all(part.is_empty for part in shares):
+            kept.append(piece)
+    if film is not None and kept:
+        _require(len(kept) < len(taken.geoms), "No other film lies next to it to take it over.")
+        out[film] = clean(overlay.union(out[film], MultiPolygon(kept)))
     return out
 
 

@@ -14,6 +14,7 @@ import multiprocessing
 import tempfile
 import threading
 from collections.abc import Callable
+from concurrent.futures import Future
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal, TypeVar
@@ -71,10 +72,10 @@ class Crew:
         self._pools: dict[Lane, ProcessPool] = {}
         self._lock = threading.Lock()
 
-    def start(self) -> None:
-        """Starts both workers ahead of the first work."""
-        for lane in ("light", "heavy"):
-            self._pool(lane)  # type: ignore[arg-type]
+    def start(self) -> list[Future[None]]:
+        """Starts both workers ahead of the first work; each future is done when its worker can begin."""
+        lanes: tuple[Lane, ...] = ("light", "heavy")
+        return [self._pool(lane).schedule(worker.ready) for lane in lanes]
 
     def close(self) -> None:
         """Ends both workers, whatever they are doing."""

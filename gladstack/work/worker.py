@@ -68,6 +68,10 @@ def _end_with_the_server() -> None:
         os._exit(1)
 
 
+def ready() -> None:
+    """Does nothing: its answer tells that the worker can begin."""
+
+
 def call(slot: int, work: Callable[..., Any], *arguments: Any) -> Any:
     """Does a piece of work; what goes wrong comes out as an error that can be sent to the server."""
     _Here.slot = slot

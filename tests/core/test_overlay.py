@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
+import numpy as np
 import pytest
 import shapely
 from hypothesis import given
+from hypothesis import strategies as st
 from shapely import MultiPolygon, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
@@ -23,6 +26,25 @@ def test_areas_add_up(a: MultiPolygon, b: MultiPolygon) -> None:
     assert either == pytest.approx(a.area + b.area - both, abs=1e-6)
     assert rest == pytest.approx(a.area - both, abs=1e-6)
     assert overlay.union_all([a, b, a]).area == pytest.approx(either, abs=1e-6)
+
+
+@given(st.lists(st.tuples(shapes(), shapes()), min_size=1, max_size=6))
+def test_many_differences_at_once_are_as_each_by_itself(pairs: list[tuple[MultiPolygon, MultiPolygon]]) -> None:
+    a, b = (np.array(list(side), dtype=object) for side in zip(*pairs, strict=True))
+    for left, (one, other) in zip(overlay.differences(a, b), pairs, strict=True):
+        assert left.area == pytest.approx(overlay.difference(one, other).area, abs=1e-6)
+
+
+def test_of_many_differences_one_that_lost_a_hole_is_made_another_way(monkeypatch: pytest.MonkeyPatch) -> None:
+    real = shapely.difference
+
+    def spoilt_once(a: Any, b: Any, **more: float) -> Any:
+        out = real(a, b, **more)
+        return np.array([Polygon(p.exterior) for p in out], dtype=object) if isinstance(out, np.ndarray) else out
+
+    monkeypatch.setattr(shapely, "difference", spoilt_once)
+    sides = [np.array(side, dtype=object) for side in ([RING, RING], [PLAQUE, box(8, 8, 9, 9)])]
+    assert [p.area for p in overlay.differences(*sides)] == pytest.approx([RING.area, RING.area])
 
 
 @pytest.mark.parametrize("name", ZOO)

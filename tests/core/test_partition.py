@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from random import Random
+
 import pytest
 import shapely
 from hypothesis import given
@@ -19,6 +21,27 @@ def test_nesting_counts_the_outlines_that_something_lies_within() -> None:
     apart = box(20, 0, 22, 2)
     assert nesting([*rings, apart]) == ((0, 1, 2, 0), (-1, 0, 1, -1))
     assert nesting([]) == ((), ())
+
+
+@given(st.integers(1, 5), st.randoms(use_true_random=False))
+def test_nesting_is_what_containment_in_pairs_tells(levels: int, rng: Random) -> None:
+    polygons: list[Polygon] = []
+
+    def fill(x: float, y: float, size: float, level: int) -> None:
+        inner = [(x + size * dx, y + size * dy) for dx in (0.1, 0.55) for dy in (0.1, 0.55) if rng.random() < 0.4]
+        held = [box(a, b, a + size * 0.35, b + size * 0.35) for a, b in inner] if level else []
+        polygons.append(Polygon(box(x, y, x + size, y + size).exterior, [h.exterior for h in held]))
+        for a, b in inner if level else []:
+            fill(a, b, size * 0.35, level - 1)
+
+    fill(0, 0, 100, levels)
+    rng.shuffle(polygons)
+    filled = [Polygon(p.exterior) for p in polygons]
+    depth, parent = nesting(polygons)
+    for k, polygon in enumerate(filled):
+        around = [j for j, other in enumerate(filled) if j != k and other.contains(polygon)]
+        assert depth[k] == len(around)
+        assert parent[k] == min(around, key=lambda j: filled[j].area, default=-1)
 
 
 def test_borders_are_measured_and_a_corner_is_none() -> None:

@@ -10,7 +10,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
-from shapely import MultiPolygon
+from shapely import MultiPolygon, box
 
 from gladstack.recipe.apply import apply_edit
 from gladstack.recipe.art_pieces import Assets
@@ -61,6 +61,17 @@ def test_any_run_of_steps_leaves_films_that_do_not_overlap(run: list[dict[str, A
     assert {id_ for id_, _ in after.idle} <= {m.id for m in made}
     off = [m.model_copy(update={"on": False}) for m in made]
     assert mended(HALVES, off, 100).by_film == HALVES
+
+
+def test_what_no_neighbour_can_take_over_stays_and_is_told() -> None:
+    alone, side, beside = box(0, 0, 10, 10), box(20, 0, 30, 10), box(30, 0, 40, 10)
+    films = {RED: MultiPolygon([alone, side]), INK: MultiPolygon([beside])}
+    step = MEND.validate_python({"kind": "take-over", "film": RED, "id": "step"})
+    after = mended(films, [step], 40)
+    assert {film: shape.area for film, shape in after.by_film.items()} == pytest.approx({RED: 100, INK: 200})
+    nobody = mended({RED: MultiPolygon([alone]), INK: MultiPolygon([beside])}, [step], 40)
+    assert nobody.by_film[RED].area == pytest.approx(100)
+    assert "No other film" in nobody.idle[0][1]
 
 
 @lru_cache(maxsize=1)

@@ -20,9 +20,9 @@ from gladstack.recipe.edits import ClaimRegions, ReplaceFilm
 from gladstack.recipe.makings import OutlineShadow
 from gladstack.recipe.memo import Memo
 from gladstack.recipe.mended import mended
-from gladstack.recipe.mends import Mend
+from gladstack.recipe.mends import LetGo, Mend, TakeOver
 from gladstack.recipe.models import Recipe
-from gladstack.recipe.pins import Pin
+from gladstack.recipe.pins import ArtPoint, Pin
 from gladstack.recipe.regions import Painted, Painting, Regions, claim, regions_of
 from tests.core.test_simplify import jagged
 from tests.recipe.test_stack import check_invariants, no_picture
@@ -266,10 +266,13 @@ def test_simplifying_tells_what_it_saves() -> None:
     assert 0 < saving.deviation_mm <= 0.1
 
 
+FILMS = ("#112233", "#c0392b", "#f2b632")
+
+
 @st.composite
 def mosaics(draw: st.DrawFn) -> tuple[Painting, list[Pin]]:
     """A board of fields in three films, some of them rings with a core, and what becomes of any of them."""
-    films = ("#112233", "#c0392b", "#f2b632")
+    films = FILMS
     fields: dict[str, list[Any]] = {film: [] for film in films}
     for x in range(4):
         for y in range(3):
@@ -323,3 +326,29 @@ def test_a_ring_and_its_core_both_merged_go_to_what_surrounds_them() -> None:
     for order in (pins, pins[::-1]):
         made = claim(regions, order).by_film
         assert {film: shape.area for film, shape in made.items()} == {"#112233": pytest.approx(1600)}
+
+
+HANDED_ON = st.one_of(
+    st.builds(lambda film: TakeOver(film=film), st.sampled_from(FILMS)),
+    st.builds(lambda film, mm: TakeOver(film=film, thinner_mm=mm), st.sampled_from(FILMS), st.floats(1, 9)),
+    st.builds(lambda film, into: TakeOver(film=film, into=into), st.sampled_from(FILMS), st.sampled_from(FILMS)),
+    st.builds(
+        lambda film, x, y: TakeOver(
+            film=film, around=tuple(ArtPoint(x=x + dx, y=y + dy) for dx, dy in ((0, 0), (0.4, 0), (0.2, 0.3)))
+        ),
+        st.sampled_from(FILMS), st.floats(0, 0.6), st.floats(0, 0.4),
+    ),
+    st.builds(lambda film: LetGo(film=film), st.sampled_from(FILMS)),
+)  # fmt: skip
+
+
+@given(mosaics(), st.lists(HANDED_ON, max_size=4))
+@settings(max_examples=80)
+def test_no_area_is_lost_whatever_is_handed_on(board: tuple[Painting, list[Pin]], steps: list[Mend]) -> None:
+    """On a board without gaps all that one film gives up goes to the others."""
+    by_film = claim(regions_of(board[0]), []).by_film
+    made = mended(by_film, [step.model_copy(update={"id": f"step-{k}"}) for k, step in enumerate(steps)], 40)
+    shapes = list(made.by_film.values())
+    let_go_of_all = not any(not shape.is_empty for shape in shapes)
+    assert sum(s.area for s in shapes) == pytest.approx(0 if let_go_of_all else 1200, abs=1e-4)
+    assert shapely.union_all(shapes).area == pytest.approx(sum(s.area for s in shapes), abs=1e-4)

@@ -1,0 +1,125 @@
+"""What the server stands: hostile files and edits, others' answers beside a large picture, memory over many settings.
+
+`python -m bench.served` by itself. Nothing is asserted.
+"""
+
+from __future__ import annotations
+
+import json
+import random
+import secrets
+import tempfile
+import threading
+import time
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from fastapi.testclient import TestClient
+
+from bench.drawings import drawings
+from bench.measure import encode
+from bench.run import LARGE_PX, _client, _hand_over
+from gladstack.api.app import create_app
+from gladstack.recipe.art_pieces import Assets
+from gladstack.recipe.arts import PictureArt, Separation
+from gladstack.recipe.build import build
+from gladstack.recipe.memo import Memo
+from gladstack.recipe.models import Recipe
+from gladstack.work.crew import Crew
+from tests.hostile import edits, files
+
+FILES, EDITS, COUNTS = 600, 400, 50
+
+
+def hostile(client: TestClient) -> None:
+    """Sends hostile files and edits, and tells how they were answered."""
+    seed = secrets.randbelow(2**31)
+    slowest: list[tuple[float, str]] = []
+    failed = 0
+
+    def told(answer: Any, what: str) -> Any:
+        nonlocal failed
+        failed += answer.status_code >= 500
+        slowest.append((answer.elapsed.total_seconds(), what))
+        return answer
+
+    for name, data in files(seed, FILES):
+        told(client.post("/api/designs", files={"picture": (name, data)}, data={"width": "80mm"}), name)
+    picture = {"picture": ("a.png", encode(drawings()[0], 128, None))}
+    made = client.post("/api/designs", files=picture).json()
+    films = [layer["film"] for layer in made["built"]["layers"]]
+    arts = [art["id"] for art in made["recipe"]["arts"]]
+    path = f"/api/designs/{made['id']}"
+    for edit in edits(seed, EDITS, films, arts):
+        body = json.dumps({"base": made["revision"], "edit": edit}).encode("utf-8", "surrogatepass")
+        headers = {"content-type": "application/json"}
+        how = random.choice(("tries", "edits"))
+        answer = told(client.post(f"{path}/{how}", content=body, headers=headers), str(edit.get("kind")))
+        if how == "edits" and answer.status_code < 300:
+            made = client.post(f"{path}/undo", json={"base": answer.json()["revision"]}).json()
+    slowest.sort(reverse=True)
+    late = sum(seconds > 5 for seconds, _ in slowest)
+    worst = ", ".join(f"{what} {seconds:.1f} s" for seconds, what in slowest[:5])
+    print(f"{FILES} hostile files and {EDITS} edits, seed {seed}: {failed} failed, {late} slower than 5 s; slowest {worst}")
+
+
+def beside_a_large_picture(client: TestClient) -> None:
+    """Edits of a design while another's picture of 4096 px is separated."""
+    small = client.post("/api/designs", files={"picture": ("a.png", encode(drawings()[0], 512, None))}).json()
+    path = f"/api/designs/{small['id']}/edits"
+
+    def edit(**change: object) -> float:
+        nonlocal small
+        begin = time.perf_counter()
+        small = client.post(path, json={"base": small["revision"], "edit": change}).json()
+        return time.perf_counter() - begin
+
+    def rounds(count: int) -> tuple[list[float], list[float]]:
+        joints, names = [], []
+        for k in range(count):
+            joints.append(edit(kind="set-joint", rule={"kind": "lap", "mm": 0.2 + 0.01 * k}))
+            names.append(edit(kind="rename-design", name=f"Dome {k}"))
+        return joints, names
+
+    alone = rounds(8)
+    data = encode(drawings()[13], LARGE_PX, 75)
+    large = threading.Thread(target=lambda: client.post("/api/designs", files={"picture": ("large.jpg", data)}))
+    large.start()
+    beside: tuple[list[float], list[float]] = ([], [])
+    while large.is_alive():
+        for spent, more in zip(beside, rounds(1), strict=True):
+            spent += more
+    for what, own, other in zip(("a joint", "a name"), alone, beside, strict=True):
+        median, worst = np.median(other) * 1000, max(other) * 1000
+        told = f"median {median:.0f} ms, worst {worst:.0f} ms of {len(other)}; alone {np.median(own) * 1000:.0f} ms"
+        print(f"Beside a JPEG of {LARGE_PX} px, {what}: {told}")
+
+
+def memory_over_many_settings() -> None:
+    """The memory a process holds while the number of colours of a large JPEG is gone through."""
+    assets = Assets(partial(_hand_over, encode(drawings()[13], LARGE_PX, 75)))
+    memo, held = Memo(), []
+    for step in range(COUNTS):
+        art = PictureArt(picture="a" * 64, width_mm=300 + step // 23, separation=Separation(count=2 + step % 23))
+        build(Recipe(name="Large", arts=(art,)), assets, memo)
+        status = Path("/proc/self/status").read_text()
+        held.append(int(status.split("VmRSS:")[1].split()[0]) / 1024)
+        if step % 10 == 9 or step == 0:
+            print(f"  after {step + 1:2d} settings of the number of colours: {held[-1]:.0f} MiB", flush=True)
+    print(f"{COUNTS} settings on a JPEG of {LARGE_PX} px: {held[-1] - held[0]:+.0f} MiB, at most {max(held) - held[0]:+.0f}")
+
+
+def main() -> None:
+    """Prints all of it."""
+    crew = Crew()
+    with tempfile.TemporaryDirectory() as folder, _client(create_app(Path(folder), crew=crew)) as client:
+        hostile(client)
+        beside_a_large_picture(client)
+    crew.close()
+    memory_over_many_settings()
+
+
+if __name__ == "__main__":
+    main()
