@@ -59,3 +59,8 @@ def parse_size(text: str) -> tuple[float, float]:
 def format_length(mm: float, unit: Unit = "mm") -> str:
     """`mm` for reading: a tenth of a millimetre below a metre, or thousandths of an inch."""
     return f"{mm:.1f} mm" if unit == "mm" else f"{mm / INCH_TO_MM:.3f} in"
+
+
+def format_area(mm2: float, unit: Unit = "mm") -> str:
+    """`mm2` for reading, in the square of a unit."""
+    return f"{mm2:.2f} mm²" if unit == "mm" else f"{mm2 / INCH_TO_MM**2:.4f} in²"

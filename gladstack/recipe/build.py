@@ -22,7 +22,7 @@ from gladstack.core.joints import Joint, JointKind, Upper, cut_shape, meets, rea
 from gladstack.core.outlines import CurveIndex, Outline, outline_of
 from gladstack.core.proof import max_thickness, overlap, wrong_area
 from gladstack.core.sheets import Box, Film, Placement, place_on_sheet, with_marks
-from gladstack.core.units import format_length
+from gladstack.core.units import format_area, format_length
 from gladstack.recipe.art_pieces import ArtPieces, Assets, ColourInfo, Notice
 from gladstack.recipe.memo import Memo, content_of, key_of
 from gladstack.recipe.models import Finish, Recipe
@@ -161,7 +161,9 @@ def build(
     notices = [n for a in arts for n in a.notices] + _fit_notices(recipe, layers)
     wrong_ratio = wrong / max(1e-9, sum(d.shape.area for d in drafts))
     if wrong_ratio > tolerances.WRONG_AREA_RATIO:
-        notices.append(Notice("wrong-area", f"The films differ from the wanted picture in {wrong:.2f} mm²."))
+        notices.append(
+            Notice("wrong-area", f"The films differ from the wanted picture in {format_area(wrong, recipe.unit)}.")
+        )
     left_out = tuple((f, stack.colour(f)) for f in stack.films() if stack.choice(f).left_out)
     return Built(
         recipe, left_out, box, frame, arts, tuple(c for a in arts for c in a.colours), tuple(proposed), layers, met,

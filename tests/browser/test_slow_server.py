@@ -72,6 +72,26 @@ def test_a_held_arrow_key_is_one_edit_of_all_its_steps(maker: Maker) -> None:
     assert edits(made) == edits(before) + 1
 
 
+def test_a_drag_let_go_outside_the_window_is_kept(maker: Maker) -> None:
+    maker.add_shape("Heart")
+    before = maker.design()
+    canvas = maker.browser.find_element(By.TAG_NAME, "canvas").rect
+    x, y = canvas["x"] + canvas["width"] / 2, canvas["y"] + canvas["height"] / 2
+
+    def mouse(kind: str, y: float, held: int) -> None:
+        event = {"type": kind, "x": x, "y": y, "button": "left", "buttons": held, "clickCount": 1}
+        maker.browser.execute_cdp_cmd("Input.dispatchMouseEvent", event)
+
+    for kind, at, held in (("mouseMoved", y, 0), ("mousePressed", y, 1), ("mouseMoved", y - 60, 1), ("mouseMoved", -200, 1)):
+        mouse(kind, at, held)
+    mouse("mouseReleased", -200, 0)
+    made = maker.built_when(lambda d: edits(d) > edits(before), "was not moved")
+    was, now = (next(a for a in d["recipe"]["arts"] if a["kind"] == "shape")["place"]["y_mm"] for d in (before, made))
+    assert now < was - 10
+    mouse("mouseMoved", y, 0)
+    assert edits(maker.design()) == edits(before) + 1
+
+
 def test_what_is_typed_outlives_an_answer_and_a_refusal(maker: Maker) -> None:
     name = maker.field("Name of the design")
     name.send_keys(Keys.CONTROL, "a")

@@ -52,8 +52,13 @@ export function readLength(text: string, unit: Unit): number | null {
 
 /** An area for reading, in the maker's unit: "84.2 mm²", "12.5 cm²" from a square centimetre on, "1.94 in²". */
 export function showArea(mm2: number, unit: Unit): string {
-  if (unit === "in") return `${(mm2 / MM_PER_INCH ** 2).toFixed(mm2 < 65 ? 3 : 2)} in²`;
+  if (unit === "in") return `${(mm2 / squareMm(unit)).toFixed(mm2 < 65 ? 3 : 2)} in²`;
   return mm2 < 100 ? `${mm2.toFixed(1)} mm²` : `${(mm2 / 100).toFixed(1)} cm²`;
+}
+
+/** How many mm² the square of a unit has. */
+export function squareMm(unit: Unit): number {
+  return unit === "in" ? MM_PER_INCH ** 2 : 1;
 }
 
 /** A time for reading: "45 s", "3 min 20 s". */

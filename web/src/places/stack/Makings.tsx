@@ -1,9 +1,10 @@
 import type { Edit, Layer, Making } from "@/api/client";
+import { squareMm } from "@/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { References } from "@/parts/References";
-import { useEdit, useOpenDesign } from "@/state/design";
+import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
 
 type NewMaking = Extract<Edit, { kind: "add-making" }>["making"];
@@ -154,6 +155,7 @@ function OneMaking({ making }: { making: Making }) {
 type Outline = Extract<Making, { kind: "outline-shadow" }>;
 
 function OutlineFields({ making, change }: { making: Outline; change(changes: object): Promise<unknown> }) {
+  const unit = useUnit();
   const { holing, hole } = useView();
   return (
     <>
@@ -176,9 +178,9 @@ function OutlineFields({ making, change }: { making: Outline; change(changes: ob
         {making.holes === "fill-small" && (
           <NumberField
             label="Smaller than"
-            value={making.small_mm2}
-            suffix=" mm²"
-            onCommit={(small_mm2) => change({ small_mm2 })}
+            value={Number((making.small_mm2 / squareMm(unit)).toFixed(4))}
+            suffix={` ${unit}²`}
+            onCommit={(small) => change({ small_mm2: small * squareMm(unit) })}
           />
         )}
         {making.holes === "fill-chosen" && (
