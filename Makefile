@@ -4,7 +4,7 @@ PYTHON ?= python3.11
 VENV := .venv
 BIN := $(VENV)/bin
 STAMPS := .stamps
-CORE := $(wildcard gladstack/core/*.py)
+CORE := $(shell find gladstack/core -name '*.py')
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 PORT ?= 8737
 
@@ -67,7 +67,7 @@ $(STAMPS)/front-end: $(STAMPS)/npm $(STAMPS)/python $(WEB)
 
 # Compiled loops are cached by file, so a change in one that others call must forget them all.
 $(STAMPS)/warm: $(STAMPS)/python $(CORE)
-	rm -f gladstack/core/__pycache__/*.nbi gladstack/core/__pycache__/*.nbc
+	find gladstack/core -name '*.nb[ic]' -delete
 	$(BIN)/gladstack warm
 	@touch $@
 

@@ -10,18 +10,18 @@ from typing import Any
 import numpy as np
 import shapely
 
-from gladstack.core.curves import flatten_chain
-from gladstack.core.joints import cut_away, grow
-from gladstack.core.lettering import lay_out, letter_curves, letter_shape, weld
-from gladstack.core.rings import as_multi
-from gladstack.core.shadows import block_shadow
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import LetteringArt
-from gladstack.recipe.build import Built, build
-from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import Recipe
-from gladstack.recipe.pieces import lettering_of, pieces_of
-from gladstack.recipe.source import Clock
+from gladstack.core.films.shadows import block_shadow
+from gladstack.core.geometry.curves import flatten_chain
+from gladstack.core.geometry.rings import as_multi
+from gladstack.core.geometry.shapes import cut_away, grow
+from gladstack.core.lettering.setting import lay_out, letter_curves, letter_shape, weld
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.pieces import lettering_of, pieces_of
+from gladstack.recipe.art.separated import Clock
+from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.model.arts import LetteringArt
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.memo import Memo
 
 CREAM, GOLD, RED = "#fff4d6", "#f2b632", "#c0392b"
 TEXT = "Open evening at the dome\nstars moons and planets\nfrom nine o clock until one"

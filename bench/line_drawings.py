@@ -10,12 +10,12 @@ import shapely
 from PIL import Image
 
 from bench.measure import render
-from gladstack.core.lineart import INK, find_lines, trace_lines
-from gladstack.core.picture import decode_picture
-from gladstack.core.planar import PlanarMap
-from gladstack.core.separate import TraceOptions
-from gladstack.core.svg_read import read_svg
-from gladstack.recipe.regions import Painted, Painting, regions_of
+from gladstack.core.drawing.svg_read import read_svg
+from gladstack.core.picture.decode import decode_picture
+from gladstack.core.picture.line_art import INK, find_lines, trace_lines
+from gladstack.core.picture.planar import PlanarMap
+from gladstack.core.picture.separate import TraceOptions
+from gladstack.recipe.art.regions import Painted, Painting, regions_of
 
 SIZES = (300, 800, 2000)
 

@@ -15,13 +15,13 @@ import vtracer
 from PIL import Image
 
 from bench.drawings import Drawing
-from gladstack.core.colour import delta_e, from_hex
-from gladstack.core.palette import Palette
-from gladstack.core.picture import decode_picture
-from gladstack.core.planar import PlanarMap
-from gladstack.core.separate import TraceOptions, find_colours, separate
-from gladstack.core.svg import SvgLayer, stack_svg
-from gladstack.core.trace import OUTSIDE
+from gladstack.core.base.colour import delta_e, from_hex
+from gladstack.core.picture.decode import decode_picture
+from gladstack.core.picture.palette import Palette
+from gladstack.core.picture.planar import PlanarMap
+from gladstack.core.picture.separate import TraceOptions, find_colours, separate
+from gladstack.core.picture.trace import OUTSIDE
+from gladstack.core.write.svg import SvgLayer, stack_svg
 
 WIDTH_MM = 120.0
 _TRUTH_SCALE = 3
@@ -77,7 +77,7 @@ def nearest_labels(pixels: Pixels, colours: tuple[str, ...]) -> npt.NDArray[np.i
 
 def our_svg(map_: PlanarMap, palette: Palette) -> str:
     """The map as a stack of butted films, written from its arcs' curves."""
-    from gladstack.core.outlines import CurveIndex, outline_of
+    from gladstack.core.geometry.outlines import CurveIndex, outline_of
 
     index = CurveIndex([a.curve for a in map_.arcs])
     layers = [

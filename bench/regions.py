@@ -13,10 +13,10 @@ from fastapi.testclient import TestClient
 from selenium.webdriver.remote.webdriver import WebDriver
 
 from gladstack.api.app import create_app
-from gladstack.core.curves import flatten_chain
-from gladstack.core.joints import clean
-from gladstack.core.outlines import CurveIndex, outline_of
-from gladstack.core.simplify import simplify
+from gladstack.core.geometry.curves import flatten_chain
+from gladstack.core.geometry.outlines import CurveIndex, outline_of
+from gladstack.core.geometry.shapes import clean
+from gladstack.core.geometry.simplify import simplify
 from tests.browser.chrome import chromium
 from tests.browser.conftest import Served
 from tests.core.test_simplify import jagged

@@ -15,17 +15,17 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Point
 
-from gladstack.core import tolerances
-from gladstack.core.drawing import Painted, visible
-from gladstack.core.proof import max_thickness, overlap
-from gladstack.core.rings import nest_rings
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.build import build
-from gladstack.recipe.fonts import SHIPPED
-from gladstack.recipe.memo import Memo, key_of
-from gladstack.recipe.mends import Brush
-from gladstack.recipe.models import Recipe
-from gladstack.recipe.pins import ArtPoint
+from gladstack.core.base import tolerances
+from gladstack.core.drawing.drawing import Painted, visible
+from gladstack.core.films.invariants import max_thickness, overlap
+from gladstack.core.geometry.rings import nest_rings
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.model.fonts import SHIPPED
+from gladstack.recipe.model.mends import Brush
+from gladstack.recipe.model.pins import ArtPoint
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.memo import Memo, key_of
 
 STACKS = 20_000
 FORMS = (

@@ -85,13 +85,13 @@ def _corners() -> None:
 def _rebuilds() -> None:
     from pydantic import TypeAdapter
 
-    from gladstack.recipe.apply import apply_edit
-    from gladstack.recipe.art_pieces import Assets
-    from gladstack.recipe.arts import PictureArt
-    from gladstack.recipe.build import build
-    from gladstack.recipe.edits import Edit
-    from gladstack.recipe.memo import Memo
-    from gladstack.recipe.models import Recipe
+    from gladstack.recipe.art.given import Assets
+    from gladstack.recipe.build.build import build
+    from gladstack.recipe.edit.apply import apply_edit
+    from gladstack.recipe.edit.edits import Edit
+    from gladstack.recipe.model.arts import PictureArt
+    from gladstack.recipe.model.recipe import Recipe
+    from gladstack.stages.memo import Memo
 
     adapter: TypeAdapter[Edit] = TypeAdapter(Edit)
     edits = {
@@ -140,10 +140,10 @@ def _interactive() -> None:
 
 
 def _memory() -> None:
-    from gladstack.recipe.art_pieces import Assets
-    from gladstack.recipe.arts import PictureArt
-    from gladstack.recipe.build import build
-    from gladstack.recipe.models import JointRule, Recipe
+    from gladstack.recipe.art.given import Assets
+    from gladstack.recipe.build.build import build
+    from gladstack.recipe.model.arts import PictureArt
+    from gladstack.recipe.model.recipe import JointRule, Recipe
 
     peaks = {}
     for quality in (None, 75):

@@ -22,11 +22,11 @@ from bench.drawings import drawings
 from bench.measure import encode
 from bench.run import LARGE_PX, _client, _hand_over
 from gladstack.api.app import create_app
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import PictureArt, Separation
-from gladstack.recipe.build import build
-from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import Recipe
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.model.arts import PictureArt, Separation
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.memo import Memo
 from gladstack.work.crew import Crew
 from tests.hostile import edits, files
 

@@ -15,16 +15,16 @@ from typing import NoReturn
 import shapely
 from pydantic import ValidationError
 
-from gladstack.core.errors import GladStackError, LengthError
-from gladstack.core.units import parse_length, parse_size
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import PictureArt, Separation, VectorArt
-from gladstack.recipe.build import build
-from gladstack.recipe.files import pack_files
-from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import JointRule, Recipe, SheetChoice
-from gladstack.recipe.vectors import is_vector, picture_within
-from gladstack.recipe.written import read_recipe
+from gladstack.core.base.errors import GladStackError, LengthError
+from gladstack.core.base.units import parse_length, parse_size
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.vectors import is_vector, picture_within
+from gladstack.recipe.art.written import read_recipe
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.files import pack_files
+from gladstack.recipe.model.arts import PictureArt, Separation, VectorArt
+from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
+from gladstack.stages.memo import Memo
 from gladstack.work.crew import Limits
 
 FULL_LAP_MM = 0.4

@@ -8,10 +8,10 @@ import time
 import numpy as np
 from PIL import Image, ImageDraw
 
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import LetteringArt, PictureArt, Separation
-from gladstack.recipe.build import build
-from gladstack.recipe.models import JointRule, Recipe
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.model.arts import LetteringArt, PictureArt, Separation
+from gladstack.recipe.model.recipe import JointRule, Recipe
 
 
 def warm() -> float:

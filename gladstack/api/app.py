@@ -21,14 +21,14 @@ from gladstack.api.guard import COOKIE, Door, Guard
 from gladstack.api.problems import PROBLEMS, problem
 from gladstack.api.views import BuiltView, DesignLineView, DesignView, FontView, RegionsView
 from gladstack.api.workshop import Workshop
-from gladstack.core.errors import GladStackError, LengthError
-from gladstack.core.fonts import MAX_FONT_BYTES
-from gladstack.core.picture import MAX_BYTES
-from gladstack.core.text import readable_line
-from gladstack.core.units import parse_length
-from gladstack.recipe.arts import LetteringArt, ShapeArt
-from gladstack.recipe.edits import Edit
-from gladstack.recipe.values import MAX_WIDTH_MM, MIN_WIDTH_MM, FilmKey, Method, Name
+from gladstack.core.base.errors import GladStackError, LengthError
+from gladstack.core.base.text import readable_line
+from gladstack.core.base.units import parse_length
+from gladstack.core.lettering.faces import MAX_FONT_BYTES
+from gladstack.core.picture.decode import MAX_BYTES
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.arts import LetteringArt, ShapeArt
+from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, FilmKey, Method, Name
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
 from gladstack.store.fonts import FontShelf

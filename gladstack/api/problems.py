@@ -11,7 +11,7 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 from starlette.exceptions import HTTPException
 
-from gladstack.core.errors import GladStackError
+from gladstack.core.base.errors import GladStackError
 
 _KINDS = {
     "unknown-design": (404, "Not there"),

@@ -12,7 +12,7 @@ import uvicorn
 
 from gladstack.api.app import built_front_end, create_app
 from gladstack.api.guard import Door, is_loopback_address
-from gladstack.core.errors import GladStackError
+from gladstack.core.base.errors import GladStackError
 from gladstack.demo.designs import add_demo_designs
 from gladstack.store.database import claim_folder
 from gladstack.work.crew import Crew, Limits

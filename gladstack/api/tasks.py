@@ -6,16 +6,16 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from gladstack.api.views import built_view, regions_view
-from gladstack.core.errors import MendError, RecipeError
-from gladstack.core.fonts import open_face
-from gladstack.core.picture import picture_header
-from gladstack.core.svg import path_data
-from gladstack.recipe.arts import LetteringArt, RegionArt
-from gladstack.recipe.build import Built, build
-from gladstack.recipe.files import pack_zip, stack_file
-from gladstack.recipe.models import Recipe
-from gladstack.recipe.pieces import costly_stages, pieces_of, regions_of_art
-from gladstack.recipe.vectors import is_vector, picture_within
+from gladstack.core.base.errors import MendError, RecipeError
+from gladstack.core.lettering.faces import open_face
+from gladstack.core.picture.decode import picture_header
+from gladstack.core.write.svg import path_data
+from gladstack.recipe.art.pieces import costly_stages, pieces_of, regions_of_art
+from gladstack.recipe.art.vectors import is_vector, picture_within
+from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.build.files import pack_zip, stack_file
+from gladstack.recipe.model.arts import LetteringArt, RegionArt
+from gladstack.recipe.model.recipe import Recipe
 from gladstack.store.designs import Brought
 from gladstack.work import worker
 

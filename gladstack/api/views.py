@@ -11,18 +11,19 @@ from pydantic import BaseModel, ConfigDict
 from shapely import MultiPolygon, Polygon
 
 from gladstack.api.problems import Problem
-from gladstack.core.curves import Chain, line_chain
-from gladstack.core.sheets import registration_marks
-from gladstack.core.svg import path_data
-from gladstack.recipe.art_pieces import ArtPieces
-from gladstack.recipe.arts import Merge, OneFilmArt
-from gladstack.recipe.build import Built
-from gladstack.recipe.describe import art_name
-from gladstack.recipe.files import sheet_name
-from gladstack.recipe.models import Finish, Recipe
-from gladstack.recipe.pins import Becomes, Under
-from gladstack.recipe.regions import Regions
-from gladstack.recipe.values import Method
+from gladstack.core.geometry.curves import Chain, line_chain
+from gladstack.core.plan.blade import cutting_seconds
+from gladstack.core.plan.placement import registration_marks
+from gladstack.core.write.svg import path_data
+from gladstack.recipe.art.given import ArtPieces
+from gladstack.recipe.art.regions import Regions
+from gladstack.recipe.build.build import Built
+from gladstack.recipe.build.files import sheet_name
+from gladstack.recipe.edit.describe import art_name
+from gladstack.recipe.model.arts import Merge, OneFilmArt
+from gladstack.recipe.model.pins import Becomes, Under
+from gladstack.recipe.model.recipe import Finish, Recipe
+from gladstack.recipe.model.values import Method
 from gladstack.store.designs import Design, DesignLine, HistoryEntry
 
 
@@ -313,7 +314,7 @@ def built_view(built: Built) -> BuiltView:
                 area_mm2=layer.cut.area,
                 cut_length_mm=layer.outline.length_mm,
                 nodes=layer.outline.nodes,
-                seconds=layer.outline.seconds,
+                seconds=cutting_seconds(layer.outline.rings),
                 sheet=SheetView(
                     file=sheet_name(layer),
                     method=layer.sheet.method,

@@ -17,13 +17,13 @@ from gladstack.api import tasks
 from gladstack.api.problems import problem_of
 from gladstack.api.tasks import Job
 from gladstack.api.views import DesignLineView, DesignView, FontView, design_view, line_view
-from gladstack.core.errors import GladStackError
-from gladstack.recipe.apply import apply_edit
-from gladstack.recipe.arts import LetteringArt, PictureArt, ShapeArt, VectorArt
-from gladstack.recipe.describe import art_name
-from gladstack.recipe.edits import AddArt, AddMend, Edit, SetFinish, needs_geometry
-from gladstack.recipe.models import Finish, Recipe
-from gladstack.recipe.values import Method, changed
+from gladstack.core.base.errors import GladStackError
+from gladstack.recipe.edit.apply import apply_edit
+from gladstack.recipe.edit.describe import art_name
+from gladstack.recipe.edit.edits import AddArt, AddMend, Edit, SetFinish, needs_geometry
+from gladstack.recipe.model.arts import LetteringArt, PictureArt, ShapeArt, VectorArt
+from gladstack.recipe.model.recipe import Finish, Recipe
+from gladstack.recipe.model.values import Method, changed
 from gladstack.store.designs import Brought, Design, DesignBook
 from gladstack.store.fonts import FontShelf, ShelfFont
 from gladstack.work.crew import Crew

@@ -5,11 +5,11 @@ from __future__ import annotations
 from importlib import resources
 from pathlib import Path
 
-from gladstack.core.picture import picture_header
-from gladstack.recipe.arts import PictureArt, Separation
-from gladstack.recipe.models import JointRule, Recipe, SheetChoice
-from gladstack.recipe.values import Method
-from gladstack.recipe.written import read_recipe
+from gladstack.core.picture.decode import picture_header
+from gladstack.recipe.art.written import read_recipe
+from gladstack.recipe.model.arts import PictureArt, Separation
+from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
+from gladstack.recipe.model.values import Method
 from gladstack.store.designs import Brought, DesignBook
 
 _SMALL_SHEET = SheetChoice(width_mm=210.0, height_mm=297.0)

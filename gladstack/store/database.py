@@ -17,7 +17,7 @@ from importlib import resources
 from pathlib import Path
 from typing import IO
 
-from gladstack.core.errors import GladStackError
+from gladstack.core.base.errors import GladStackError
 
 _LOCK_WAIT_S = 10.0
 _LOG = logging.getLogger("gladstack.store")

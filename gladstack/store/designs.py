@@ -12,11 +12,11 @@ from typing import Literal
 
 from pydantic import TypeAdapter
 
-from gladstack.core.errors import GladStackError, RecipeError
-from gladstack.recipe.apply import apply_edit
-from gladstack.recipe.describe import describe_edit
-from gladstack.recipe.edits import Edit
-from gladstack.recipe.models import Recipe
+from gladstack.core.base.errors import GladStackError, RecipeError
+from gladstack.recipe.edit.apply import apply_edit
+from gladstack.recipe.edit.describe import describe_edit
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.recipe import Recipe
 from gladstack.store.database import Database
 
 _EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)

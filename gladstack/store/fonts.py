@@ -6,8 +6,8 @@ import hashlib
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from gladstack.core.errors import FontError
-from gladstack.recipe.fonts import SHIPPED, shipped_font
+from gladstack.core.base.errors import FontError
+from gladstack.recipe.model.fonts import SHIPPED, shipped_font
 from gladstack.store.database import Database
 
 

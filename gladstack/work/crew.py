@@ -21,8 +21,8 @@ from typing import Any, Literal, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
 
-from gladstack.core.errors import GladStackError
-from gladstack.recipe.memo import CostlyStageError
+from gladstack.core.base.errors import GladStackError
+from gladstack.stages.memo import CostlyStageError
 from gladstack.work import worker
 
 T = TypeVar("T")

@@ -16,10 +16,10 @@ from typing import Any
 import cv2
 import shapely
 
-from gladstack.core.errors import GladStackError, RecipeError
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.memo import CostlyStageError, Memo
-from gladstack.recipe.source import Clock
+from gladstack.core.base.errors import GladStackError, RecipeError
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.separated import Clock
+from gladstack.stages.memo import CostlyStageError, Memo
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook, UnknownDesignError
 from gladstack.store.fonts import FontShelf

@@ -11,7 +11,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from gladstack.demo.designs import add_demo_designs, example_files
-from gladstack.recipe.fonts import shipped_font
+from gladstack.recipe.model.fonts import shipped_font
 from tests.pictures import photo, picture_of
 from tests.recipe.test_vectors import FUSED, SVG
 

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from gladstack.recipe.fonts import SHIPPED
+from gladstack.recipe.model.fonts import SHIPPED
 from tests.hostile import edits, files
 from tests.pictures import picture_of
 

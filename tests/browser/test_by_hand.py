@@ -15,7 +15,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from bench.line_drawings import DRAWINGS, scan
-from gladstack.recipe.fonts import SHIPPED, shipped_font
+from gladstack.recipe.model.fonts import SHIPPED, shipped_font
 from tests.browser.conftest import Served
 from tests.browser.hands import Hands
 from tests.recipe.test_vectors import FUSED

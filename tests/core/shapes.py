@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core.joints import Joint, JointKind, clean
+from gladstack.core.films.joints import Joint, JointKind
+from gladstack.core.geometry.shapes import clean
 
 ZOO = {
     "square": box(0, 0, 20, 20),

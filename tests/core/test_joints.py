@@ -9,9 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, box
 
-from gladstack.core import tolerances
-from gladstack.core.joints import Joint, JointKind, Upper, cut_shape, grow, meets
-from gladstack.core.proof import max_thickness, overlap, wrong_area
+from gladstack.core.base import tolerances
+from gladstack.core.films.invariants import max_thickness, overlap, wrong_area
+from gladstack.core.films.joints import Joint, JointKind, Upper, cut_shape, meets
+from gladstack.core.geometry.shapes import grow
 from tests.core.shapes import ZOO, as_multi, shapes, stacks
 
 Stack = tuple[list[MultiPolygon], dict[tuple[int, int], Joint]]

@@ -7,11 +7,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from gladstack.core import kernels
-from gladstack.core.fit import fit_polyline
-from gladstack.core.palette import Palette
-from gladstack.core.regions import find_regions
-from gladstack.core.separate import TraceOptions, map_labels
+from gladstack.core.geometry.fit import fit_polyline
+from gladstack.core.picture import pixels
+from gladstack.core.picture.areas import find_regions
+from gladstack.core.picture.palette import Palette
+from gladstack.core.picture.separate import TraceOptions, map_labels
 
 
 @st.composite
@@ -33,7 +33,7 @@ def test_any_labels_become_a_map_that_covers_the_picture(labels: np.ndarray) -> 
     same = np.arange(count, dtype=np.int16)
     made = map_labels(rgb, palette, labels, same, mm_per_px=0.5, options=TraceOptions(speck_mm=0.0))
     assert sum(a.area for a in made.areas) == pytest.approx(labels.size * 0.25, rel=1e-9)
-    kernels.flat_colour_counts(rgb)
+    pixels.flat_colour_counts(rgb)
 
 
 @pytest.mark.parametrize("shape", [(8, 8), (9, 70), (300, 400)])

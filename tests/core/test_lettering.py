@@ -13,10 +13,10 @@ from fontTools.ttLib import TTFont
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from gladstack.core.curves import Chain, flatten_chain
-from gladstack.core.errors import FontError
-from gladstack.core.fonts import Face, open_face, shape_run
-from gladstack.core.lettering import (
+from gladstack.core.base.errors import FontError
+from gladstack.core.geometry.curves import Chain, flatten_chain
+from gladstack.core.lettering.faces import Face, open_face, shape_run
+from gladstack.core.lettering.setting import (
     Bend,
     Lettering,
     Line,
@@ -29,7 +29,7 @@ from gladstack.core.lettering import (
     unwelded,
     weld,
 )
-from gladstack.recipe.fonts import SHIPPED, shipped_font
+from gladstack.recipe.model.fonts import SHIPPED, shipped_font
 
 HERE = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 FACES: dict[str, Face] = {}

@@ -9,7 +9,7 @@ import shapely
 from PIL import Image
 
 from bench.line_drawings import DRAWINGS, SIZES, edge_error, enclosed, scan, traced, truth
-from gladstack.core.lineart import INK
+from gladstack.core.picture.line_art import INK
 
 
 @pytest.mark.parametrize("name", DRAWINGS)

@@ -11,9 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import LineString, MultiPolygon, Point, box
 
-from gladstack.core.errors import MendError
-from gladstack.core.joints import clean
-from gladstack.core.mending import (
+from gladstack.core.base.errors import MendError
+from gladstack.core.geometry.mending import (
     bridge,
     enclosed_by,
     gaps_between,
@@ -24,6 +23,7 @@ from gladstack.core.mending import (
     stroke,
     thin_parts,
 )
+from gladstack.core.geometry.shapes import clean
 
 Spot = tuple[float, float]
 

@@ -2,19 +2,24 @@
 
 from __future__ import annotations
 
+import math
 import re
 
 import numpy as np
 import pytest
 import shapely
+from hypothesis import assume, given
+from hypothesis import strategies as st
+from shapely import MultiPolygon, Polygon, box
 
-from gladstack.core.curves import flatten_chain
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import PictureArt, Separation
-from gladstack.recipe.build import Built, build
-from gladstack.recipe.files import stack_file
-from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import JointRule, Recipe
+from gladstack.core.geometry.curves import flatten_chain
+from gladstack.core.geometry.outlines import CurveIndex, outline_of
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.build.files import stack_file
+from gladstack.recipe.model.arts import PictureArt, Separation
+from gladstack.recipe.model.recipe import JointRule, Recipe
+from gladstack.stages.memo import Memo
 from tests.pictures import picture_of, render
 
 
@@ -61,3 +66,17 @@ def test_a_build_keeps_the_wanted_picture(kind: str) -> None:
     assert built.max_thickness >= (2 if kind in ("lap", "full") else 1)
     if kind in ("butt", "gap"):
         assert built.max_thickness == 1
+
+
+@given(st.floats(-4, -1), st.lists(st.tuples(st.floats(0, 6.28), st.floats(0.05, 1)), min_size=3, max_size=7))
+def test_holes_however_small_make_rings_that_bound_something_or_none(
+    exponent: float, spots: list[tuple[float, float]]
+) -> None:
+    size = 10**exponent
+    hole = Polygon([(5 + size * r * math.cos(a), 5 + size * r * math.sin(a)) for a, r in sorted(spots)])
+    assume(hole.is_valid and hole.area > 1e-12)
+    outline = outline_of(MultiPolygon([Polygon(box(0, 0, 10, 10).exterior, [hole.exterior])]), CurveIndex([]))
+    for chain in outline.rings:
+        assert Polygon(flatten_chain(chain, 0.008)).area > 0
+    if size > 0.01 and hole.area > 1e-5:
+        assert len(outline.rings) == 2

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from shapely import MultiPolygon, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core import overlay
+from gladstack.core.geometry import overlay
 from tests.core.shapes import ZOO, shapes
 
 RING = box(0, 0, 20, 20).difference(box(6, 6, 14, 14))

@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from gladstack.core.colour import delta_e, from_hex
-from gladstack.core.errors import RecipeError
-from gladstack.core.palette import MAX_COLOURS, find_palette
-from gladstack.core.picture import decode_picture
-from gladstack.core.separate import find_colours
+from gladstack.core.base.colour import delta_e, from_hex
+from gladstack.core.base.errors import RecipeError
+from gladstack.core.picture.decode import decode_picture
+from gladstack.core.picture.palette import MAX_COLOURS, find_palette
+from gladstack.core.picture.separate import find_colours
 from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of
 
 

@@ -10,8 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, Polygon, box
 
-from gladstack.core.joints import clean
-from gladstack.core.partition import borders, longest_border, nesting, replaced, share_out
+from gladstack.core.geometry.partition import borders, longest_border, nesting, replaced, share_out
+from gladstack.core.geometry.shapes import clean
 
 
 def test_nesting_counts_the_outlines_that_something_lies_within() -> None:

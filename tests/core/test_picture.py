@@ -10,8 +10,8 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from gladstack.core.errors import PictureError
-from gladstack.core.picture import MAX_BYTES, decode_picture, picture_header
+from gladstack.core.base.errors import PictureError
+from gladstack.core.picture.decode import MAX_BYTES, decode_picture, picture_header
 from tests.pictures import disc_on_clear, encode, picture_of
 
 

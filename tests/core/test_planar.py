@@ -9,10 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from gladstack.core.palette import Palette
-from gladstack.core.picture import decode_picture
-from gladstack.core.planar import PlanarMap
-from gladstack.core.separate import TraceOptions, find_colours, map_labels, separate
+from gladstack.core.picture.decode import decode_picture
+from gladstack.core.picture.palette import Palette
+from gladstack.core.picture.planar import PlanarMap
+from gladstack.core.picture.separate import TraceOptions, find_colours, map_labels, separate
 from tests.pictures import BY_NAME, picture_of, render, truth_of
 
 COLOURS = ((250, 250, 250), (20, 30, 80), (200, 40, 30), (240, 180, 40))

@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 from shapely import LineString, MultiPolygon, Point, box
 from shapely.affinity import translate
 
-from gladstack.core.curves import curves_of
-from gladstack.core.figures import heart, ribbon, ring, star
-from gladstack.core.joints import grow
-from gladstack.core.rings import as_multi, fill, nest_chains, polygons_of, winding_numbers
-from gladstack.core.shadows import band, block_shadow, copy_shadow, fill_holes, stitches, thicken
+from gladstack.core.films.shadows import band, block_shadow, copy_shadow, fill_holes, stitches, thicken
+from gladstack.core.geometry.curves import curves_of
+from gladstack.core.geometry.figures import heart, ribbon, ring, star
+from gladstack.core.geometry.rings import as_multi, fill, nest_chains, polygons_of, winding_numbers
+from gladstack.core.geometry.shapes import grow
 
 FORMS = {"star": star(5, 40, 0.4), "heart": heart(30, 28), "ring": ring(40, 6), "ribbon": ribbon(80, 24, 6)}
 
@@ -121,7 +121,7 @@ def test_a_thickened_shape_is_welded_where_it_grows_together() -> None:
 
 
 def test_fill_rules_on_rings_that_cross() -> None:
-    from gladstack.core.curves import line_chain
+    from gladstack.core.geometry.curves import line_chain
 
     def square(x: float, turn: int) -> np.ndarray:
         ring_ = np.array([[x, 0], [x + 10, 0], [x + 10, 10], [x, 10], [x, 0]], dtype=float)

@@ -10,11 +10,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, Polygon, box
 
-from gladstack.core.curves import curve_of, line_chain, on_grid
-from gladstack.core.cutting import Blade, cutting_seconds
-from gladstack.core.joints import clean
-from gladstack.core.outlines import CurveIndex, outline_of
-from gladstack.core.simplify import Simplified, corners_of, simplify
+from gladstack.core.geometry.curves import curve_of, line_chain, on_grid
+from gladstack.core.geometry.outlines import CurveIndex, outline_of
+from gladstack.core.geometry.shapes import clean
+from gladstack.core.geometry.simplify import Simplified, corners_of, simplify
+from gladstack.core.plan.blade import Blade, cutting_seconds
 
 NO_CURVES = CurveIndex([])
 

@@ -11,13 +11,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from svgelements import SVG, Path
 
-from gladstack.core.colour import colour_name, delta_e, from_hex, to_hex, to_lab
-from gladstack.core.curves import Chain, flatten_chain, line_chain, reverse_chain, sub_piece
-from gladstack.core.errors import LengthError, RecipeError
-from gladstack.core.order import film_names, propose_order
-from gladstack.core.sheets import Film, place_on_sheet, registration_marks, with_marks
-from gladstack.core.svg import SvgLayer, number, sheet_svg, stack_svg
-from gladstack.core.units import format_length, parse_length, parse_size
+from gladstack.core.base.colour import colour_name, delta_e, from_hex, to_hex, to_lab
+from gladstack.core.base.errors import LengthError, RecipeError
+from gladstack.core.base.units import format_length, parse_length, parse_size
+from gladstack.core.films.names import film_names
+from gladstack.core.films.order import propose_order
+from gladstack.core.geometry.curves import Chain, flatten_chain, line_chain, reverse_chain, sub_piece
+from gladstack.core.plan.placement import Film, place_on_sheet, registration_marks, with_marks
+from gladstack.core.write.svg import SvgLayer, number, sheet_svg, stack_svg
 from tests.core.shapes import ZOO, as_multi
 
 WAVE = np.array([[0.0, 0.0], [10.0, 20.0], [20.0, -20.0], [30.0, 0.0]])

@@ -10,9 +10,9 @@ import pytest
 import shapely
 from shapely import MultiPolygon
 
-from gladstack.core.drawing import Drawing, OpenEnds, OpenPaths, visible
-from gladstack.core.errors import VectorError
-from gladstack.core.svg_read import read_svg
+from gladstack.core.base.errors import VectorError
+from gladstack.core.drawing.drawing import Drawing, OpenEnds, OpenPaths, visible
+from gladstack.core.drawing.svg_read import read_svg
 from tests.pictures import render
 
 WIDTH = 1600

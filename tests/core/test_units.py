@@ -7,9 +7,9 @@ from pathlib import Path
 
 import pytest
 
-from gladstack.core.errors import LengthError
-from gladstack.core.text import readable, readable_line
-from gladstack.core.units import parse_length
+from gladstack.core.base.errors import LengthError
+from gladstack.core.base.text import readable, readable_line
+from gladstack.core.base.units import parse_length
 
 TABLE = json.loads((Path(__file__).parents[1] / "cases" / "lengths.json").read_text())
 

@@ -11,16 +11,16 @@ import pytest
 from pydantic import TypeAdapter
 from svgelements import SVG, Path
 
-from gladstack.core.errors import RecipeError
-from gladstack.recipe.apply import apply_edit
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import PictureArt
-from gladstack.recipe.build import Built, build
-from gladstack.recipe.edits import Edit
-from gladstack.recipe.files import assembly_order, pack_files, pack_zip, summary
-from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import Recipe
-from gladstack.recipe.source import STAGES
+from gladstack.core.base.errors import RecipeError
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.separated import STAGES
+from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.build.files import assembly_order, pack_files, pack_zip, summary
+from gladstack.recipe.edit.apply import apply_edit
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.arts import PictureArt
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.memo import Memo
 from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)

@@ -10,13 +10,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
-from gladstack.core.errors import RecipeError
-from gladstack.recipe.apply import apply_edit
-from gladstack.recipe.arts import LetteringArt, LetterTweak, PictureArt
-from gladstack.recipe.describe import describe_edit
-from gladstack.recipe.edits import Edit
-from gladstack.recipe.makings import DropShadow, OutlineShadow
-from gladstack.recipe.models import FilmChoice, Recipe, SheetChoice
+from gladstack.core.base.errors import RecipeError
+from gladstack.recipe.edit.apply import apply_edit
+from gladstack.recipe.edit.describe import describe_edit
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.arts import LetteringArt, LetterTweak, PictureArt
+from gladstack.recipe.model.makings import DropShadow, OutlineShadow
+from gladstack.recipe.model.recipe import FilmChoice, Recipe, SheetChoice
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 RECIPE = Recipe(

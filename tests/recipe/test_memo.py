@@ -9,9 +9,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gladstack.recipe.memo import CostlyStageError, Memo, key_of, size_of
-from gladstack.recipe.mends import Brush
-from gladstack.recipe.pins import ArtPoint
+from gladstack.recipe.model.mends import Brush
+from gladstack.recipe.model.pins import ArtPoint
+from gladstack.stages.memo import CostlyStageError, Memo, key_of, size_of
 
 MB = 2**20
 

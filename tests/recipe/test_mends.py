@@ -12,16 +12,16 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 from shapely import MultiPolygon, box
 
-from gladstack.recipe.apply import apply_edit
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import LineArt, PictureArt
-from gladstack.recipe.build import Built, build
-from gladstack.recipe.edits import AddMend, ChangeMend, OrderMends, Resize
-from gladstack.recipe.memo import Memo
-from gladstack.recipe.mended import mended
-from gladstack.recipe.mends import Mend
-from gladstack.recipe.models import Recipe
-from gladstack.recipe.scale import scaled
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.mended import mended
+from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.edit.apply import apply_edit
+from gladstack.recipe.edit.edits import AddMend, ChangeMend, OrderMends, Resize
+from gladstack.recipe.edit.scale import scaled
+from gladstack.recipe.model.arts import LineArt, PictureArt
+from gladstack.recipe.model.mends import Mend
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.memo import Memo
 from tests.pictures import picture_of
 from tests.recipe.test_regions import HALVES, INK, NAVY, RED, TEAL
 from tests.recipe.test_stack import check_invariants

@@ -11,19 +11,19 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 from shapely import MultiPolygon, box
 
-from gladstack.core.joints import clean
-from gladstack.recipe.apply import apply_edit
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.arts import LetteringArt, Place
-from gladstack.recipe.build import build
-from gladstack.recipe.edits import ClaimRegions, ReplaceFilm
-from gladstack.recipe.makings import OutlineShadow
-from gladstack.recipe.memo import Memo
-from gladstack.recipe.mended import mended
-from gladstack.recipe.mends import LetGo, Mend, TakeOver
-from gladstack.recipe.models import Recipe
-from gladstack.recipe.pins import ArtPoint, Pin
-from gladstack.recipe.regions import Painted, Painting, Regions, claim, regions_of
+from gladstack.core.geometry.shapes import clean
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.mended import mended
+from gladstack.recipe.art.regions import Painted, Painting, Regions, claim, regions_of
+from gladstack.recipe.build.build import build
+from gladstack.recipe.edit.apply import apply_edit
+from gladstack.recipe.edit.edits import ClaimRegions, ReplaceFilm
+from gladstack.recipe.model.arts import LetteringArt, Place
+from gladstack.recipe.model.makings import OutlineShadow
+from gladstack.recipe.model.mends import LetGo, Mend, TakeOver
+from gladstack.recipe.model.pins import ArtPoint, Pin
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.memo import Memo
 from tests.core.test_simplify import jagged
 from tests.recipe.test_stack import check_invariants, no_picture
 from tests.recipe.test_vectors import FUSED, NAVY, RED, SVG, area, built

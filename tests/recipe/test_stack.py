@@ -12,14 +12,15 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from gladstack.core.errors import RecipeError
-from gladstack.core.joints import JointKind, grow
+from gladstack.core.base.errors import RecipeError
+from gladstack.core.films.joints import JointKind
+from gladstack.core.geometry.shapes import grow
 from gladstack.demo.designs import example_files
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.build import Built, build
-from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import Recipe
-from gladstack.recipe.written import read_recipe
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.written import read_recipe
+from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.memo import Memo
 
 MEMO = Memo()
 RED, NAVY, GOLD = "#c0392b", "#1d2b53", "#f2b632"
@@ -139,7 +140,7 @@ def test_a_gap_is_equally_wide_wherever_it_runs(mm: float) -> None:
     edge = shapely.intersection(low.cut.boundary, reveal.buffer(-0.02))
     points = shapely.points(shapely.get_coordinates(shapely.segmentize(edge, 0.3)))
     assert np.abs(shapely.distance(high.cut, points) - mm).max() < 0.02
-    from gladstack.core.curves import flatten_chain
+    from gladstack.core.geometry.curves import flatten_chain
 
     written = np.concatenate([flatten_chain(r, 0.002) for r in low.outline.rings])
     near = shapely.distance(high.cut, shapely.points(written))

@@ -9,12 +9,12 @@ import ezdxf
 import pytest
 import shapely
 
-from gladstack.core.errors import VectorError
-from gladstack.recipe.art_pieces import Assets
-from gladstack.recipe.build import Built, build
-from gladstack.recipe.memo import Memo
-from gladstack.recipe.models import Recipe
-from gladstack.recipe.vectors import is_vector, picture_within, read_vector
+from gladstack.core.base.errors import VectorError
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.vectors import is_vector, picture_within, read_vector
+from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.memo import Memo
 from tests.recipe.test_stack import check_invariants, no_picture
 
 RED, NAVY = "#c0392b", "#1d2b53"

@@ -10,12 +10,12 @@ from pathlib import Path
 import pytest
 from pydantic import TypeAdapter
 
-from gladstack.core.errors import FontError, RecipeError
-from gladstack.core.picture import picture_header
-from gladstack.recipe.arts import PictureArt, VectorArt
-from gladstack.recipe.edits import Edit
-from gladstack.recipe.fonts import shipped_font
-from gladstack.recipe.models import Recipe
+from gladstack.core.base.errors import FontError, RecipeError
+from gladstack.core.picture.decode import picture_header
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.arts import PictureArt, VectorArt
+from gladstack.recipe.model.fonts import shipped_font
+from gladstack.recipe.model.recipe import Recipe
 from gladstack.store import database
 from gladstack.store.database import Database, StoreError, claim_folder, migrations
 from gladstack.store.designs import Brought, Design, DesignBook, StaleRevisionError, UnknownDesignError

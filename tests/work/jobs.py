@@ -9,8 +9,8 @@ from pathlib import Path
 import numpy as np
 import shapely
 
-from gladstack.core.errors import PictureError
-from gladstack.recipe.memo import CostlyStageError
+from gladstack.core.base.errors import PictureError
+from gladstack.stages.memo import CostlyStageError
 from gladstack.work import worker
 
 

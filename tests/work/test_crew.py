@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from gladstack.core.errors import PictureError
+from gladstack.core.base.errors import PictureError
 from gladstack.work.crew import Crew, Limits, TooMuchError, WorkFailedError
 from tests.work import jobs
 

@@ -1,0 +1,1 @@
+"""What everything else stands on: errors, tolerances, units, colours, text."""

@@ -1,0 +1,1 @@
+"""Foreign vector files, SVG and DXF, read into painted shapes."""

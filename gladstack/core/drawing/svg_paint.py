@@ -1,0 +1,254 @@
+"""Painting the shapes of an SVG file: fills by both rules, strokes, open paths, and the colours they are taken for."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+from typing import cast
+from xml.etree.ElementTree import Element
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon
+
+from gladstack.core.base import tolerances
+from gladstack.core.base.errors import VectorError
+from gladstack.core.drawing.drawing import (
+    AS_TOLD,
+    LIMITS,
+    MAX_COORDINATE_MM,
+    Budget,
+    OpenEnds,
+    Painted,
+    filled,
+    require_near,
+)
+from gladstack.core.drawing.svg_paths import PathFaultError, Run, closed_chain, outline_data, runs, subpaths_in
+from gladstack.core.drawing.svg_style import ROOT, Sheets, Style, colour_of, style_of
+from gladstack.core.drawing.svg_values import IDENTITY, Faults, length_of, number_of
+from gladstack.core.geometry import overlay
+from gladstack.core.geometry.crossings import count_crossings
+from gladstack.core.geometry.curves import Curve, Matrix, curve_of, curves_of, on_grid, transform_chain, transform_points
+from gladstack.core.geometry.rings import FillRule
+from gladstack.core.geometry.shapes import clean
+from gladstack.core.geometry.strokes import Pen, dash_count, stroked
+
+SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
+MM_PER_PX = 25.4 / 96
+_HREF = "{http://www.w3.org/1999/xlink}href"
+
+
+@dataclass
+class Reader:
+    """What is read so far, and what has been asked for. A `bare` one draws outlines for clips and boxes alone."""
+
+    ids: dict[str, Element]
+    sheets: Sheets
+    faults: Faults
+    view: tuple[float, float] = (100.0, 100.0)
+    items: list[Painted] = field(default_factory=list)
+    told: dict[str, str] = field(default_factory=dict)
+    pictures: list[bytes | None] = field(default_factory=list)
+    budget: Budget = field(default_factory=Budget)
+    boxes: dict[Element, tuple[float, float, float, float]] = field(default_factory=dict)
+    sizes: dict[Element, Element] = field(default_factory=dict)
+    steps: int = 0
+    copies: int = 0
+    ends: OpenEnds = AS_TOLD
+    open_paths: int = 0
+    bare: bool = False
+
+    def within(self, *, bare: bool) -> Reader:
+        """A reader for a part that is not painted itself; what it asks for counts here too."""
+        return Reader(
+            self.ids, self.sheets, self.faults, self.view, budget=self.budget, boxes=self.boxes, sizes=self.sizes,
+            steps=self.steps, copies=self.copies, bare=bare,
+        )  # fmt: skip
+
+    def take_over(self, inner: Reader) -> None:
+        """Counts what an inner reader walked through."""
+        self.steps, self.copies = inner.steps, inner.copies
+
+    def number(self, element: Element, name: str, default: float = 0.0, percent_of: float = 100.0) -> float:
+        """A length attribute; what cannot be read is noted, and counts as the default."""
+        told = element.get(name)
+        if told is None or told.strip() in ("", "auto"):
+            return default
+        found = length_of(told, percent_of)
+        if found is None:
+            self.faults.note(element, name, told)
+        return default if found is None else found
+
+
+def paint_shape(element: Element, tag: str, style: Style, matrix: Matrix, clip: MultiPolygon | None, reader: Reader) -> None:
+    """Paints one shape. Raises VectorError if the file asks for too much."""
+    if style.get("visibility") in ("hidden", "collapse"):
+        return
+    courses = _courses(element, tag, matrix, reader)
+    fill, stroke = _paint_of(element, "fill", style, reader), _paint_of(element, "stroke", style, reader)
+    stroke = None if reader.bare else stroke
+    left_open = [not closed and bool(np.any(chain.start != chain.end)) for chain, closed in courses]
+    reader.open_paths += sum(left_open)
+    if reader.ends.how != "as-told" and any(left_open):
+        courses = _paint_open(courses, left_open, fill, stroke, matrix, clip, reader)
+    if fill is not None:
+        chains = [on_grid(transform_chain(closed_chain(chain), matrix)) for chain, _ in courses]
+        curves = curves_of(chains, tolerances.FLATTEN_MM)
+        reader.budget.take("points", sum(len(c.points) for c in curves))
+        rule: FillRule = "evenodd" if style.get("fill-rule") == "evenodd" else "nonzero"
+        _add(fill, filled(curves, rule, reader.budget) if curves else MultiPolygon(), tuple(curves), clip, reader)
+    if stroke is not None and courses:
+        _add(stroke, _stroke_shape(element, courses, style, matrix, reader), (), clip, reader)
+
+
+def _courses(element: Element, tag: str, matrix: Matrix, reader: Reader) -> list[Run]:
+    """The runs of a shape's outline; of path data with a fault all that comes before it."""
+
+    before = reader.faults.count
+
+    def read(name: str, default: float, percent_of: float) -> float:
+        return reader.number(element, name, default, percent_of)
+
+    data = outline_data(element, tag, reader.view, read)
+    if reader.faults.count > before:
+        return []
+    reader.budget.take("subpaths", subpaths_in(data))
+    try:
+        courses = runs(data)
+    except PathFaultError as fault:
+        reader.faults.note(element, f"d, at character {fault.at + 1}:", data[max(0, fault.at - 8) : fault.at + 16])
+        courses = fault.runs
+    for chain, _ in courses:
+        require_near(transform_points(chain.pieces, matrix))
+    return courses
+
+
+def _paint_open(
+    courses: list[Run],
+    left_open: list[bool],
+    fill: str | None,
+    stroke: str | None,
+    matrix: Matrix,
+    clip: MultiPolygon | None,
+    reader: Reader,
+) -> list[Run]:
+    """Paints open paths as the maker chose; returns those that are painted as the file says."""
+    own = [transform_chain(c, matrix) for (c, _), yes in zip(courses, left_open, strict=True) if yes]
+    if reader.ends.how == "close" and fill is None and stroke is not None:
+        curves = [curve_of(on_grid(closed_chain(c)), tolerances.FLATTEN_MM) for c in own]
+        _add(stroke, filled(curves, "nonzero"), tuple(curves), clip, reader)
+    elif reader.ends.how == "expand" and fill is not None and stroke is None:
+        pen = Pen(reader.ends.line_mm, "round", "round")
+        paths = [(curve_of(c, tolerances.FLATTEN_MM).points, False) for c in own]
+        _add(fill, stroked(paths, pen, tolerances.FLATTEN_MM), (), clip, reader)
+    else:
+        return courses
+    return [course for course, yes in zip(courses, left_open, strict=True) if not yes]
+
+
+def _add(colour: str, shape: MultiPolygon, curves: tuple[Curve, ...], clip: MultiPolygon | None, reader: Reader) -> None:
+    if clip is not None:
+        shape = clean(overlay.intersection(shape, clip))
+    if not shape.is_empty:
+        reader.budget.take("shapes", 1)
+        reader.items.append(Painted(colour, shape, curves))
+
+
+def _stroke_shape(element: Element, courses: list[Run], style: Style, matrix: Matrix, reader: Reader) -> MultiPolygon:
+    """The stroke drawn in the element's own units, then placed, so that an uneven scale bends the pen as it should."""
+    scale = max(abs(matrix[0] * matrix[3] - matrix[1] * matrix[2]) ** 0.5, 1e-9)
+    steady = style.get("vector-effect") == "non-scaling-stroke"
+    here, after = (matrix, IDENTITY) if steady else (IDENTITY, matrix)
+    tolerance = tolerances.FLATTEN_MM / (1.0 if steady else scale)
+    unit = MM_PER_PX if steady else 1.0
+    whole = float(np.hypot(*reader.view) / 2**0.5)
+
+    def length(name: str, default: float) -> float:
+        found = length_of(style.get(name), whole)
+        if found is None and style.get(name):
+            reader.faults.note(element, name, style[name])
+        return (default if found is None else found) * unit
+
+    pen = Pen(
+        length("stroke-width", 1.0),
+        cast("object", style.get("stroke-linecap", "butt")),  # type: ignore[arg-type]
+        "miter" if style.get("stroke-linejoin", "miter") not in ("round", "bevel") else style["stroke-linejoin"],  # type: ignore[arg-type]
+        max(1.0, number_of(style.get("stroke-miterlimit"), 4.0)),
+        _dashes(element, style, whole, unit, reader),
+        length("stroke-dashoffset", 0.0),
+    )
+    if pen.width * (1.0 if steady else scale) > MAX_COORDINATE_MM:
+        raise VectorError("This drawing has a stroke more than 10 m wide.", "Save it at its real size.")
+    paths = [(curve_of(transform_chain(chain, here), tolerance).points, closed) for chain, closed in courses]
+    reader.budget.take("points", sum(len(p) for p, _ in paths))
+    reader.budget.take("crossings", count_crossings([p for p, _ in paths], LIMITS["crossings"][0]))
+    if pen.dashes:
+        lengths = [float(np.hypot(*np.diff(p, axis=0).T).sum()) for p, _ in paths]
+        reader.budget.take("dashes", sum(dash_count(one, pen) for one in lengths))
+    shape = stroked(paths, pen, tolerance)
+    return clean(shapely.transform(shape, lambda p: transform_points(p, after)))
+
+
+def _dashes(element: Element, style: Style, whole: float, unit: float, reader: Reader) -> tuple[float, ...]:
+    told = style.get("stroke-dasharray", "none").strip()
+    words = [] if told in ("none", "") else re.findall(r"[^\s,]+", told)
+    reader.budget.take("dashes", len(words))
+    lengths = [length_of(w, whole) for w in words]
+    if any(v is None or v < 0 for v in lengths):
+        reader.faults.note(element, "stroke-dasharray", told)
+        return ()
+    return tuple(v * unit for v in lengths if v is not None)
+
+
+def _paint_of(element: Element, kind: str, style: Style, reader: Reader) -> str | None:
+    """The colour that a fill or stroke is taken for; None if there is none."""
+    value = style.get(kind, "none").strip()
+    if number_of(style.get(f"{kind}-opacity"), 1.0, 1.0) == 0:
+        return None
+    found = re.match(r"url\(\s*['\"]?#([^'\")]+)['\"]?\s*\)\s*(.*)", value)
+    if found:
+        source = reader.ids.get(found[1])
+        colour = _middle_colour(source, style, reader, 0) if source is not None else None
+        if colour is not None:
+            return colour
+        value = found[2] or "none"
+    try:
+        paint = colour_of(value, style)
+    except ValueError:
+        reader.faults.note(element, kind, value)
+        paint = ("#000000", 1.0) if kind == "fill" else None
+    if paint is None or paint[1] == 0:
+        return None
+    if paint[1] < 1 or number_of(style.get(f"{kind}-opacity"), 1.0, 1.0) < 1:
+        reader.told["see-through"] = "See-through paint is taken for solid film."
+    return paint[0]
+
+
+def _middle_colour(source: Element, style: Style, reader: Reader, depth: int) -> str | None:
+    """The mean colour of a gradient's stops; of a pattern the first plain fill in it."""
+    if depth > 8:
+        return None
+    if _tag(source) == "pattern":
+        reader.told["pattern"] = "A pattern became one film of its first colour."
+        fills = (style_of(e, ROOT, reader.sheets).get("fill", "none") for e in source.iter() if _tag(e) in SHAPES)
+        return next((c[0] for c in (_plain_colour(f, style) for f in fills) if c), None)
+    stops = [style_of(e, style, reader.sheets) for e in source if _tag(e) == "stop"]
+    colours = [c for c in (_plain_colour(s.get("stop-color", "#000000"), s) for s in stops) if c]
+    if not colours:
+        target = source.get("href") or source.get(_HREF) or ""
+        found = reader.ids.get(target[1:]) if target.startswith("#") else None
+        return _middle_colour(found, style, reader, depth + 1) if found is not None else None
+    reader.told["gradient"] = "A gradient became one film of its middle colour."
+    rgb = np.array([[int(c[0][k : k + 2], 16) for k in (1, 3, 5)] for c in colours]).mean(axis=0)
+    return "#{:02x}{:02x}{:02x}".format(*(round(v) for v in rgb))
+
+
+def _plain_colour(value: str, style: Style) -> tuple[str, float] | None:
+    try:
+        return colour_of(value, style)
+    except ValueError:
+        return None
+
+
+def _tag(element: Element) -> str:
+    return element.tag.split("}")[-1] if isinstance(element.tag, str) else ""

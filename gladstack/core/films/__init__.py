@@ -1,0 +1,1 @@
+"""Films on one another: joints, shadows, order, and what must always hold."""

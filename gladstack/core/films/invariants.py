@@ -1,0 +1,128 @@
+"""What must hold for a stack, measured on its geometry: the painted result, and how many films lie on one another."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon
+from shapely.geometry.base import BaseGeometry
+
+from gladstack.core.base import tolerances
+from gladstack.core.films.joints import Joint, JointKind
+from gladstack.core.geometry.rings import winding_numbers
+from gladstack.core.geometry.shapes import grow
+
+_FEW_FILMS = 12
+_SLIVER_MM = 1e-4
+"""Pieces thinner than this on average are rounding along a common edge."""
+
+
+def wrong_area(shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[MultiPolygon, MultiPolygon, Joint]]) -> float:
+    """Area in mm2 where a layer fails to show, or shows where it should not; wanted gaps are left out.
+
+    `above` lists the layers above as (wanted shape, cut shape, joint with this layer).
+    """
+    if cut is shape:
+        return 0.0
+    shape, cut = _differing(shape, cut)
+    rest = shapely.symmetric_difference(shape, cut)
+    # What differs is seen only where no upper film hides it; taking these away one by one soon leaves nothing.
+    for _, upper, _ in above:
+        if rest.is_empty:
+            return 0.0
+        rest = shapely.difference(rest, upper)
+    gaps = [grow(v, joint.mm + 2 * tolerances.FLATTEN_MM) for v, _, joint in above if joint.kind is JointKind.GAP]
+    return float(shapely.difference(rest, shapely.union_all(gaps)).area if gaps else rest.area)
+
+
+def overlap(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
+    """Where two films lie on each other, without the rounding along a common edge."""
+    if not shapely.intersects(a, b):
+        return MultiPolygon()
+    common = shapely.intersection(a, b)
+    parts = [p for p in shapely.get_parts(common) if p.area > tolerances.AREA_MM2 and _is_thick(p)]
+    return shapely.multipolygons(parts) if parts else MultiPolygon()
+
+
+def _is_thick(part: BaseGeometry) -> bool:
+    """Whether a piece is wider than rounding: its area against its outline."""
+    return bool(part.area > _SLIVER_MM * part.length)
+
+
+def _differing(a: MultiPolygon, b: MultiPolygon) -> tuple[MultiPolygon, MultiPolygon]:
+    """Both shapes without the pieces that they have in common to the last bit."""
+    keys_a, keys_b = ([p.wkb for p in shape.geoms] for shape in (a, b))
+    both = set(keys_a) & set(keys_b)
+    return tuple(  # type: ignore[return-value]
+        MultiPolygon([p for p, k in zip(shape.geoms, keys, strict=True) if k not in both])
+        for shape, keys in ((a, keys_a), (b, keys_b))
+    )
+
+
+def max_thickness(cuts: Sequence[MultiPolygon], pair: Callable[[int, int], BaseGeometry]) -> int:
+    """The largest number of films that lie on one another anywhere; `pair(i, j)` gives the overlap of two cuts, i < j.
+
+    A count at points inside the pieces is a lower bound, the largest set of films that all meet in pairs an upper one;
+    only where they differ are the overlaps worked out. Among many films there are too many sets for that: then the films are
+    counted in every face of their common arrangement.
+    """
+    best = _thickness_at_points(cuts)
+    if len(cuts) > _FEW_FILMS:
+        return max(best, _thickness_of_faces(cuts))
+    meeting = [[False] * len(cuts) for _ in cuts]
+    for i, a in enumerate(cuts):
+        shapely.prepare(a)
+        for j in range(i + 1, len(cuts)):
+            meeting[i][j] = bool(shapely.relate_pattern(a, cuts[j], "T********"))
+
+    def deepen(common: BaseGeometry | None, films: list[int], others: list[int]) -> None:
+        """Adds to `films`, whose common film is `common` (None: not worked out), those of `others` that lie there too."""
+        nonlocal best
+        for at, k in enumerate(others):
+            onward = [j for j in others[at + 1 :] if meeting[k][j]]
+            if len(films) + 1 + _deepest(onward, meeting) <= best:
+                continue
+            if not films:
+                deepen(cuts[k], [k], onward)
+                continue
+            deeper = pair(films[0], k) if len(films) == 1 else overlap(common, cuts[k])
+            if not deeper.is_empty:
+                best = max(best, len(films) + 1)
+                deepen(deeper, [*films, k], onward)
+
+    deepen(None, [], list(range(len(cuts))))
+    return best
+
+
+def _thickness_of_faces(cuts: Sequence[MultiPolygon]) -> int:
+    """The most films met in any face that their outlines cut the plane into, slivers of rounding left out."""
+    pieces = shapely.orient_polygons(np.array([p for c in cuts for p in c.geoms], dtype=object))
+    rings = [np.asarray(r.coords) for p in pieces for r in (p.exterior, *p.interiors)]
+    if not rings:
+        return 0
+    noded = shapely.union_all([shapely.LineString(r) for r in rings])
+    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(noded)))
+    real = faces[(shapely.area(faces) > tolerances.AREA_MM2) & (shapely.area(faces) > _SLIVER_MM * shapely.length(faces))]
+    if not len(real):
+        return 0
+    # All outlines run one way round and all holes the other: winding numbers count films.
+    return int(np.abs(winding_numbers(rings, shapely.get_coordinates(shapely.point_on_surface(real)))).max())
+
+
+def _deepest(films: Sequence[int], meeting: list[list[bool]]) -> int:
+    """The size of the largest set of `films` (ascending) that all meet in pairs."""
+    if not films:
+        return 0
+    with_first = 1 + _deepest([j for j in films[1:] if meeting[films[0]][j]], meeting)
+    return with_first if with_first == len(films) else max(with_first, _deepest(films[1:], meeting))
+
+
+def _thickness_at_points(cuts: Sequence[MultiPolygon]) -> int:
+    """The most films met at a point inside each piece."""
+    pieces = [p for c in cuts for p in c.geoms]
+    if not pieces:
+        return 0
+    x, y = shapely.get_coordinates(shapely.point_on_surface(pieces)).T
+    return int(max(1, sum(shapely.contains_xy(c, x, y).astype(np.int64) for c in cuts).max()))

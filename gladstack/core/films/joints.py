@@ -1,0 +1,193 @@
+"""How a lower layer meets those above it, and the cut shapes that follow.
+
+Layers are numbered from the ground up. V_j is the *wanted shape* of layer j. For every pair i < j one joint holds:
+
+- butt: the lower film ends where the upper begins;
+- lap d: it runs d on under the upper film;
+- gap d: it keeps d away from it, so that what lies below shows between them;
+- full: it stays solid under the upper film, wherever this lies on it (see `_filled`); where the two merely meet side by
+  side, the lower one runs d on under the upper.
+
+`cut_shape` needs only the layer itself and what lies above it, so a change leaves the layers above it as they are.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from gladstack.core.base import tolerances
+from gladstack.core.geometry import overlay
+from gladstack.core.geometry.curves import hash_points
+from gladstack.core.geometry.shapes import clean, cut_away, grow
+
+_LYING_SHARE = 0.5
+
+
+class JointKind(StrEnum):
+    """The four ways two films meet."""
+
+    BUTT = "butt"
+    LAP = "lap"
+    GAP = "gap"
+    FULL = "full"
+
+
+@dataclass(frozen=True)
+class Joint:
+    """A kind and its distance in mm: the lap of `lap` and `full`, the gap of `gap`; nothing for `butt`."""
+
+    kind: JointKind
+    mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Upper:
+    """A layer above: its wanted shape, the joint with it, and whether it is known not to overlap the layer below.
+
+    `shared` says that their common edges are the same points besides, as those of a planar map are.
+    """
+
+    shape: MultiPolygon
+    joint: Joint
+    disjoint: bool = False
+    shared: bool = False
+
+
+def cut_shape(
+    shape: MultiPolygon, above: Sequence[Upper], *, fill_holes: bool = True, cover: MultiPolygon | None = None
+) -> MultiPolygon:
+    """What the blade cuts for a layer of wanted `shape` under the layers `above`.
+
+    `fill_holes` says that the shape comes from a planar map, and so has holes where other films lie on it. `cover` is the
+    film that really lies above: it need only be given where gaps between upper layers leave places open, so that a lap
+    never shows there. The result is valid, welded, and may be empty.
+    """
+    solid = _filled(shape, above) if fill_holes else shape
+    hard = [u.shape for u in above if u.joint.kind is not JointKind.FULL and not (u.disjoint and solid is shape)]
+    face = cut_away(solid, hard)
+    grown: BaseGeometry = face
+    apart = solid is shape and all(u.disjoint and u.shared for u in above)
+    for distance in sorted({u.joint.mm for u in above if u.joint.kind in (JointKind.LAP, JointKind.FULL)}):
+        under = [u.shape for u in above if u.joint.mm == distance and u.joint.kind in (JointKind.LAP, JointKind.FULL)]
+        grown = _lapped(face, grown, under, distance, cover, apart=apart)
+    for distance in sorted({u.joint.mm for u in above if u.joint.kind is JointKind.GAP}):
+        keep_off = [u.shape for u in above if u.joint.kind is JointKind.GAP and u.joint.mm == distance]
+        near = [s for s in keep_off if shapely.dwithin(s, grown, distance)]
+        if near:
+            grown = cut_away(clean(grown), [grow(near[0] if len(near) == 1 else overlay.union_all(near), distance)])
+    return shape if grown is shape else clean(grown)
+
+
+def reach_under(cut: MultiPolygon, zone: MultiPolygon, above: Sequence[BaseGeometry]) -> MultiPolygon:
+    """`cut` with what of `zone` lies under the layers `above` and hangs together with it; so nothing of it shows."""
+    if zone.is_empty or cut.is_empty or not len(above):
+        return cut
+    hidden = clean(overlay.intersection(zone, overlay.union_all(list(above))))
+    near = [p for p in hidden.geoms if shapely.dwithin(p, cut, tolerances.TOUCH_MM)]
+    return clean(overlay.union_all([cut, *near])) if near else cut
+
+
+def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
+    """`shape` kept solid under what lies on it with a full joint.
+
+    A planar map only tells what is seen. A piece of an upper film counts as lying on the shape if most of its outer edge
+    runs along the shape, or along pieces that lie on it. Holes that the layers above wholly cover are filled.
+    """
+    full = [p for u in above if u.joint.kind is JointKind.FULL for p in u.shape.geoms]
+    if not full or shape.is_empty:
+        return shape
+    lying = lying_on(shape, full)
+    solid = clean(overlay.union_all([*shape.geoms, *lying])) if lying else shape
+    parts = np.array([p for u in above for p in u.shape.geoms], dtype=object)
+    tree, full_tree = shapely.STRtree(parts), shapely.STRtree(full)
+    polygons = []
+    for polygon in solid.geoms:
+        open_rings = [
+            ring
+            for ring in polygon.interiors
+            if not len(full_tree.query(Polygon(ring), predicate="intersects"))
+            or not _covers(parts[tree.query(Polygon(ring), predicate="intersects")], Polygon(ring))
+        ]
+        polygons.append(Polygon(polygon.exterior, open_rings))
+    if sum(len(p.interiors) for p in polygons) == sum(len(p.interiors) for p in solid.geoms):
+        return solid
+    # Filled holes may have held islands of the same layer; they become one with what surrounds them.
+    return clean(overlay.union_all(polygons))
+
+
+def lying_on(shape: MultiPolygon, pieces: list[Polygon]) -> list[Polygon]:
+    """Those of `pieces` more than half of whose outer edge is shared with `shape` or with others that lie on it.
+
+    Shapes of one planar map share their points exactly, so edges are compared by their ends.
+    """
+    edges = [_edges(np.asarray(p.exterior.coords)) for p in pieces]
+    taken: dict[int, Polygon] = {}
+    known = np.concatenate([_edges(np.asarray(r.coords))[0] for p in shape.geoms for r in (p.exterior, *p.interiors)])
+    while True:
+        fresh = [
+            k
+            for k, (keys, lengths) in enumerate(edges)
+            if k not in taken and lengths[np.isin(keys, known)].sum() > _LYING_SHARE * lengths.sum()
+        ]
+        if not fresh:
+            return list(taken.values())
+        taken |= {k: pieces[k] for k in fresh}
+        rings = [r for k in fresh for r in (pieces[k].exterior, *pieces[k].interiors)]
+        known = np.concatenate([known, *(_edges(np.asarray(r.coords))[0] for r in rings)])
+
+
+def _edges(ring: npt.NDArray[np.float64]) -> tuple[npt.NDArray[np.int64], npt.NDArray[np.float64]]:
+    """A key for each edge of a ring, the same in both directions, and its length."""
+    hashes = hash_points(ring)
+    return hashes[:-1] + hashes[1:], np.linalg.norm(np.diff(ring, axis=0), axis=1)
+
+
+def _covers(over: np.ndarray, hole: Polygon) -> bool:  # type: ignore[type-arg]
+    rest = overlay.difference(hole, overlay.union_all(over)).area
+    return bool(rest <= max(tolerances.AREA_MM2, 1e-9 * hole.area))
+
+
+def _lapped(
+    face: MultiPolygon,
+    grown: BaseGeometry,
+    under: list[MultiPolygon],
+    distance: float,
+    cover: MultiPolygon | None,
+    *,
+    apart: bool,
+) -> BaseGeometry:
+    """`grown` plus what of `under` lies within `distance` of the face and hangs together with it.
+
+    Face and neighbours are welded first, then cut to the reach of the lap: their common edges are the same points, so
+    they vanish exactly and leave no slivers. `apart` says that none of them overlap, which welds them faster.
+    """
+    near = [s for s in under if shapely.dwithin(s, face, tolerances.TOUCH_MM)]
+    if not near or distance <= 0 or face.is_empty:
+        return grown
+    allowed = overlay.coverage_union_all([face, *near]) if apart else overlay.union_all([face, *near])
+    if cover is not None:
+        allowed = overlay.intersection(allowed, overlay.union(face, cover))
+    reach = overlay.intersection(allowed, grow(face, distance))
+    pieces = shapely.get_parts(reach)
+    shapely.prepare(face)
+    held = pieces[shapely.intersects(pieces, face) & (shapely.area(pieces) > tolerances.AREA_MM2)]
+    lap = held[0] if len(held) == 1 else MultiPolygon([p for p in held if isinstance(p, Polygon)])
+    return lap if grown is face else overlay.union(grown, lap)
+
+
+def meets(a: MultiPolygon, b: MultiPolygon) -> bool:
+    """Whether two wanted shapes overlap or share an edge (touching at a corner does not count)."""
+    if not shapely.intersects(a, b):
+        return False
+    if shapely.relate_pattern(a, b, "T********"):
+        return True
+    common = shapely.intersection(a, b)
+    return bool(common.length > tolerances.TOUCH_MM or common.area > tolerances.AREA_MM2)

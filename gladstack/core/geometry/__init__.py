@@ -1,0 +1,1 @@
+"""Shapes and curves in millimetres: overlays, rings, fitting, outlines, offsets, partition, mending."""

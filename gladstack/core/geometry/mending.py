@@ -1,0 +1,236 @@
+"""Mending shapes by hand, but exactly: bridges over breaks, strokes of a brush, and edges drawn anew between two points."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import LineString, MultiPolygon, Point, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from gladstack.core.base import tolerances
+from gladstack.core.base.errors import MendError
+from gladstack.core.geometry import overlay
+from gladstack.core.geometry.fit import smooth_run
+from gladstack.core.geometry.shapes import clean, grow
+
+FloatArray = npt.NDArray[np.float64]
+Spot = tuple[float, float]
+
+_REACHES = (1.1, 2.0)
+"""A line's direction at its end is told from where it is so many of its widths farther back."""
+_MOST_TURN = np.radians(20.0)
+_PLAIN = 1.15
+_THIN_SHARE = 0.3
+_ASIDE_MM, _ASIDE_SHARE = 1.0, 0.25
+"""How far from an edge the ends of a stretch may be pointed at, of which the second is a share of their distance."""
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """The part of a shape's edge between two points on it, the shorter way round; `rest` leads from its end to its start."""
+
+    polygon: int
+    ring: int
+    line: FloatArray
+    rest: FloatArray
+
+
+def bridge(ink: MultiPolygon, start: Spot, end: Spot, width_mm: float | None = None, *, follow: bool = True) -> Polygon:
+    """A piece that joins two ends of `ink`, running a little into both; with `follow` it carries on their directions.
+
+    Without `width_mm` it is as wide as the lines that it joins, at each end. Raises MendError if there is nothing to join.
+    """
+    if ink.is_empty:
+        raise MendError("There is no line here to bridge.", "Begin and end the bridge on lines of one film.")
+    spots = [_snapped(ink, start), _snapped(ink, end)]
+    span = float(np.hypot(*(spots[1] - spots[0])))
+    if span < 1e-6:
+        raise MendError("The bridge begins where it ends.", "Draw it from one end of the line to the other.")
+    found = [_line_end(ink, spot, span) for spot in spots]
+    ends = [end.at for end in found]
+    span = max(1e-6, float(np.hypot(*(ends[1] - ends[0]))))
+    widths = [width_mm or end.width for end in found]
+    ways = [(ends[1] - ends[0]) / span, (ends[0] - ends[1]) / span]
+    directions = [
+        end.direction if follow and end.direction is not None else way for end, way in zip(found, ways, strict=True)
+    ]
+    if float(directions[0] @ (ends[1] - ends[0])) < 0 and float(directions[1] @ (ends[0] - ends[1])) < 0:
+        # Both ends point away from each other: a curve would run back through the lines.
+        directions = ways
+    # Handles of this length draw an arc of a circle where both ends lie on one.
+    cosines = [max(0.0, float(d @ s)) for d, s in zip(directions, (ends[1] - ends[0], ends[0] - ends[1]), strict=True)]
+    reach = [2 / 3 * span / (1 + c / span) for c in cosines]
+    control = np.array([ends[0], ends[0] + reach[0] * directions[0], ends[1] + reach[1] * directions[1], ends[1]])
+    t = np.linspace(0, 1, 33)[:, None]
+    r = 1 - t
+    path = r**3 * control[0] + 3 * r * r * t * control[1] + 3 * r * t * t * control[2] + t**3 * control[3]
+    into = 0.25
+    path = np.vstack([path[0] - into * widths[0] * directions[0], path, path[-1] - into * widths[1] * directions[1]])
+    along = np.gradient(path, axis=0)
+    normal = np.stack([-along[:, 1], along[:, 0]], axis=1) / np.maximum(np.hypot(*along.T), 1e-12)[:, None]
+    half = 0.5 * np.concatenate([[widths[0]], np.linspace(widths[0], widths[1], len(t)), [widths[1]]])[:, None]
+    drawn = Polygon(np.vstack([path + half * normal, (path - half * normal)[::-1]]))
+    whole = clean(drawn if drawn.is_valid else shapely.make_valid(drawn))
+    return max(whole.geoms, key=lambda p: float(p.area))
+
+
+def _snapped(ink: MultiPolygon, spot: Spot) -> FloatArray:
+    at = Point(spot)
+    return np.array(spot if ink.intersects(at) else shapely.get_coordinates(shapely.shortest_line(ink, at))[0], float)
+
+
+@dataclass(frozen=True)
+class _LineEnd:
+    """Where a line ends, in its middle; how wide it is; and which way it would go on (None: the point is on its side)."""
+
+    at: FloatArray
+    width: float
+    direction: FloatArray | None
+
+
+def _line_end(ink: MultiPolygon, spot: FloatArray, span: float) -> _LineEnd:
+    """The end of the line at a point, which need not be pointed at exactly."""
+    width, middle = max(0.5 * span, 2.0), spot
+    for _ in range(3):
+        # Ever closer to the end, so that a joint or a broader part farther back does not count.
+        circle = shapely.maximum_inscribed_circle(_part_at(ink, spot, width), tolerance=0.02)
+        width, middle = 2 * float(circle.length), np.array(circle.coords[0])
+    here = _part_at(ink, spot, 4 * width)
+    near, far = (_crossings(here, middle, reach * width, width) for reach in _REACHES)
+    if len(near) != 1:
+        return _LineEnd(middle, width, None)
+    (crossing, plain), bend = near[0], 0.0
+    # Where another line joins close by, the way from the line's middle to where it was pointed at tells more.
+    back = middle - crossing if plain else spot - middle
+    angle = float(np.arctan2(back[1], back[0]))
+    if plain and len(far) == 1 and far[0][1]:
+        # Both steps are chords, and point as the line does half-way along them.
+        longer = middle - far[0][0]
+        turned = float(np.arctan2(longer[0] * back[1] - longer[1] * back[0], back @ longer))
+        bend = turned / max(0.5 * float(np.hypot(*longer) - np.hypot(*back)), 1e-6)
+    # The end is where it was pointed at, but in the middle of the line.
+    angle += float(np.clip(0.5 * bend * np.hypot(*back), -_MOST_TURN, _MOST_TURN))
+    across = np.array([-np.sin(angle), np.cos(angle)])
+    end = spot + float((middle - spot) @ across) * across
+    angle += float(np.clip(bend * np.hypot(*(end - middle)), -_MOST_TURN, _MOST_TURN))
+    return _LineEnd(end, width, np.array([np.cos(angle), np.sin(angle)]))
+
+
+def _crossings(ink: Polygon, middle: FloatArray, reach: float, width: float) -> list[tuple[FloatArray, bool]]:
+    """Where lines leave the circle of radius `reach` round a point, each in its middle; and whether it is one plain line."""
+    arcs = shapely.intersection(Point(middle).buffer(reach, quad_segs=32).exterior, ink)
+    merged = shapely.line_merge(arcs) if arcs.geom_type == "MultiLineString" else arcs
+    one = 2 * reach * np.arcsin(min(1.0, 0.5 * width / reach))
+    met = [p for p in shapely.get_parts(merged) if p.length > 0.3 * width]
+    return [(np.array(p.centroid.coords[0]), bool(p.length < _PLAIN * one)) for p in met]
+
+
+def _part_at(ink: MultiPolygon, at: FloatArray, reach: float) -> Polygon:
+    """What of `ink` within `reach` of a point hangs together with it."""
+    near = shapely.intersection(ink, Point(at).buffer(reach))
+    return min((p for p in shapely.get_parts(near) if isinstance(p, Polygon)), key=lambda p: float(p.distance(Point(at))))
+
+
+def stroke(path: Sequence[Spot], width_mm: float) -> MultiPolygon:
+    """What a round brush of `width_mm` covers along `path`; one point gives a dot."""
+    line: BaseGeometry = LineString(path) if len(set(path)) > 1 else Point(path[0])
+    return clean(grow(line, 0.5 * width_mm))
+
+
+def enclosed_by(path: Sequence[Spot]) -> MultiPolygon:
+    """The area a box or lasso goes round. Raises MendError if it goes round none."""
+    around = Polygon(path) if len(path) > 2 else Polygon()
+    whole = clean(around if around.is_valid else shapely.make_valid(around))
+    if whole.is_empty:
+        raise MendError("The lasso goes round nothing.", "Draw it round what it is meant for.")
+    return whole
+
+
+def stretch_of(shape: MultiPolygon, start: Spot, end: Spot) -> Stretch:
+    """The stretch of edge between the points of the edge next to `start` and `end`. Raises MendError."""
+    rings = [(k, j, r) for k, p in enumerate(shape.geoms) for j, r in enumerate((p.exterior, *p.interiors))]
+    if not rings:
+        raise MendError("This film has no edge here.", "Choose two points on the edge of one film.")
+    a, b = Point(start), Point(end)
+    lines = np.array([r for _, _, r in rings], dtype=object)
+    off = np.stack([shapely.distance(lines, a), shapely.distance(lines, b)])
+    best = int(np.argmin(off.sum(axis=0)))
+    if off[:, best].max() > _ASIDE_MM + _ASIDE_SHARE * a.distance(b):
+        raise MendError("The film has no edge this near.", "Begin and end on the edge that is meant.")
+    polygon, ring, line = rings[best]
+    whole = float(line.length)
+    from_, to = float(line.project(a)), float(line.project(b))
+    if (to - from_) % whole > 0.5 * whole:
+        from_, to = to, from_
+    if (to - from_) % whole < 1e-6:
+        raise MendError("This stretch of edge has no length.", "Choose two points on the edge of one film.")
+    return Stretch(polygon, ring, _along(line, from_, to), _along(line, to, from_))
+
+
+def _along(ring: shapely.LinearRing, from_: float, to: float) -> FloatArray:
+    """The points of a ring from one place on it to another, in its own direction, passing its beginning if need be."""
+    xy = shapely.get_coordinates(ring)
+    at = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(xy, axis=0).T))])
+    ends = shapely.get_coordinates(shapely.line_interpolate_point(ring, [from_, to]))
+    between = xy[(at > from_) & (at < to)] if from_ < to else np.vstack([xy[:-1][at[:-1] > from_], xy[:-1][at[:-1] < to]])
+    return np.vstack([ends[:1], between, ends[1:]])
+
+
+def redrawn(shape: MultiPolygon, start: Spot, end: Spot, draw: Callable[[FloatArray], FloatArray]) -> MultiPolygon:
+    """`shape` with the stretch of edge between two points drawn anew by `draw`, from its points to others."""
+    at = stretch_of(shape, start, end)
+    ring = np.vstack([draw(at.line)[:-1], at.rest])
+    polygons = list(shape.geoms)
+    old = polygons[at.polygon]
+    rings = [np.asarray(r.coords) for r in (old.exterior, *old.interiors)]
+    rings[at.ring] = ring
+    new: BaseGeometry = Polygon(rings[0], rings[1:])
+    if not new.is_valid:
+        new = shapely.make_valid(new)
+    # An edge pushed across another part of its own film is one with it.
+    return clean(overlay.union_all([new, *polygons[: at.polygon], *polygons[at.polygon + 1 :]]))
+
+
+def straightened(shape: MultiPolygon, start: Spot, end: Spot) -> MultiPolygon:
+    """`shape` with its edge straight between two points of it. Raises MendError."""
+    return redrawn(shape, start, end, lambda line: line[[0, -1]])
+
+
+def smoothed(shape: MultiPolygon, start: Spot, end: Spot, reach_mm: float) -> MultiPolygon:
+    """`shape` with what is rougher than `reach_mm` smoothed out of its edge between two points. Raises MendError."""
+
+    def draw(line: FloatArray) -> FloatArray:
+        length = float(LineString(line).length)
+        step = max(reach_mm / 6, length / 4000, tolerances.FLATTEN_MM)
+        places = np.linspace(0, length, max(3, round(length / step) + 1))
+        even: FloatArray = shapely.get_coordinates(LineString(line).interpolate(places))
+        # sigma = sqrt(rounds / 2) points: half the reach.
+        smooth_run(even, False, min(2000, max(1, round(2 * (0.5 * reach_mm / step) ** 2))))
+        return even
+
+    return redrawn(shape, start, end, draw)
+
+
+def pushed_zone(shape: MultiPolygon, start: Spot, end: Spot, mm: float) -> MultiPolygon:
+    """Where the film reaches to when its edge between two points is pushed outwards by `mm`. Raises MendError."""
+    line = LineString(stretch_of(shape, start, end).line)
+    return clean(overlay.difference(shapely.buffer(line, mm, cap_style="flat", quad_segs=24), shape))
+
+
+def thin_parts(shape: MultiPolygon, mm: float) -> MultiPolygon:
+    """What of `shape` is thinner than `mm`, corners aside: the shape less its opening by a disc."""
+    solid = grow(grow(shape, -0.5 * mm), 0.5 * mm + tolerances.FLATTEN_MM)
+    rest = clean(overlay.difference(shape, solid))
+    return MultiPolygon([p for p in rest.geoms if p.area > _THIN_SHARE * mm * mm])
+
+
+def gaps_between(shapes: Sequence[MultiPolygon], mm: float) -> MultiPolygon:
+    """What lies open between `shapes`, or within one, and is thinner than `mm`: their closing by a disc less themselves."""
+    whole = overlay.union_all(list(shapes))
+    closed = grow(grow(whole, 0.5 * mm), -0.5 * mm - tolerances.FLATTEN_MM)
+    rest = clean(overlay.difference(closed, whole))
+    return MultiPolygon([p for p in rest.geoms if p.area > _THIN_SHARE * mm * mm])

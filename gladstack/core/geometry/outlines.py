@@ -1,0 +1,235 @@
+"""Cut shapes as closed chains of lines and cubic Beziers.
+
+Where an edge of a cut shape runs along an arc of the planar map, the arc's own curves are used, so that two films that
+butt are written with the very same numbers. Edges that a joint has made (offsets, clipped ends) get curves of their own,
+fitted within `tolerances.CURVE_FIT_MM`.
+"""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import MultiPolygon, Polygon
+
+from gladstack.core.base import tolerances
+from gladstack.core.geometry.curves import (
+    GRID_MM,
+    Chain,
+    Curve,
+    distinct,
+    flatten_chain,
+    hash_points,
+    join_chains,
+    line_chain,
+    reverse_chain,
+    sub_piece,
+)
+from gladstack.core.geometry.fit import fit_polyline
+
+FloatArray = npt.NDArray[np.float64]
+IndexArray = npt.NDArray[np.int64]
+BoolArray = npt.NDArray[np.bool_]
+
+_CORNER = np.radians(20.0)
+"""A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
+_SPACING_MM = 0.2
+
+
+@dataclass(frozen=True)
+class Outline:
+    """The closed chains of a cut shape, and what they come to in nodes and mm."""
+
+    rings: tuple[Chain, ...]
+    nodes: int
+    length_mm: float
+
+
+class CurveIndex:
+    """Finds, for the points of a shape's ring, the curve they were flattened from."""
+
+    def __init__(self, curves: Sequence[Curve]) -> None:
+        self.arcs = curves
+
+    @cached_property
+    def _table(self) -> tuple[FloatArray, IndexArray, IndexArray, IndexArray]:
+        """All arc points, the arc of each, and their hashes in sorted order with the points they belong to."""
+        points = np.concatenate([a.points for a in self.arcs] or [np.zeros((1, 2))])
+        owner = np.repeat(np.arange(max(1, len(self.arcs))), [len(a.points) for a in self.arcs] or [1])
+        keys = hash_points(points)
+        order = np.argsort(keys, kind="stable")
+        return points, owner, keys[order], order
+
+    @cached_property
+    def _first(self) -> IndexArray:
+        """Where each arc's points begin."""
+        return np.concatenate([[0], np.cumsum([len(a.points) for a in self.arcs] or [1])]).astype(np.int64)
+
+    @cached_property
+    def _lone_edges(self) -> dict[bytes, tuple[int, int]]:
+        """Edges both of whose ends are ends of an arc: (position, direction) by their coordinates."""
+        out = {}
+        for k, arc in enumerate(self.arcs):
+            if len(arc.points) == 2:
+                p, q = arc.points
+                out[p.tobytes() + q.tobytes()] = (int(self._first[k]), 1)
+                out[q.tobytes() + p.tobytes()] = (int(self._first[k]), -1)
+        return out
+
+    def edges_of(self, ring: FloatArray) -> tuple[IndexArray, IndexArray]:
+        """For each edge between consecutive points the arc edge it is, -1 if none, and its direction.
+
+        Arc edge g runs from arc point g to g + 1.
+        """
+        points, owner, keys, order = self._table
+        at = np.searchsorted(keys, hash_points(ring))
+        at = np.minimum(at, len(keys) - 1)
+        where = order[at]
+        known = np.all(points[where] == ring, axis=1)
+        last = self._first[owner[where] + 1] - 1
+        inner = known & (where > self._first[owner[where]]) & (where < last)
+        edge = np.full(len(ring) - 1, -1, np.int64)
+        direction = np.zeros(len(ring) - 1, np.int64)
+        a, b = ring[:-1], ring[1:]
+        for anchor, here, other in ((inner[:-1], where[:-1], b), (inner[1:], where[1:], a)):
+            from_start = other is b
+            after = np.minimum(here + 1, len(points) - 1)
+            before = np.maximum(here - 1, 0)
+            up = anchor & np.all(points[after] == other, axis=1)
+            down = anchor & ~up & np.all(points[before] == other, axis=1)
+            edge[up] = here[up]
+            direction[up] = 1 if from_start else -1
+            edge[down] = before[down]
+            direction[down] = -1 if from_start else 1
+        for k in np.flatnonzero((edge < 0) & known[:-1] & known[1:]):
+            found = self._lone_edges.get(a[k].tobytes() + b[k].tobytes())
+            if found:
+                edge[k], direction[k] = found
+        return edge, direction
+
+    def nodes_along(self, points: FloatArray) -> int:
+        """How many pieces of curves the run of `points` (n, 2) is made of; each edge that no curve has counts as one."""
+        edge, _ = self.edges_of(points)
+        arc = np.searchsorted(self._first, np.maximum(edge, 0), side="right") - 1
+        piece = np.arange(len(edge)) * -1 - 1
+        for k in np.unique(arc[edge >= 0]):
+            own = (edge >= 0) & (arc == k)
+            piece[own] = np.searchsorted(self.arcs[k].offsets, edge[own] - self._first[k], side="right") - 1
+        known = edge >= 0
+        changes = (piece[1:] != piece[:-1]) | (arc[1:] != arc[:-1]) | ~known[1:]
+        return 1 + int(np.count_nonzero(changes))
+
+    def breaks(self, edge: IndexArray, direction: IndexArray, ends: IndexArray) -> BoolArray:
+        """Which edges do not carry on where the one before them in their ring left off; `ends` is where each ring ends."""
+        arc = np.searchsorted(self._first, np.maximum(edge, 0), side="right")
+        before = np.arange(-1, len(edge) - 1)
+        before[np.concatenate([[0], ends[:-1]])] = ends - 2
+        follows = (edge == edge[before] + direction) & (direction == direction[before]) & (arc == arc[before])
+        carries = np.where(edge >= 0, (edge[before] >= 0) & follows, edge[before] < 0)
+        return np.asarray(~carries)
+
+    def chain_between(self, low: int, high: int) -> Chain:
+        """The curves of arc edges low..high (inclusive, one arc), in the arc's own direction."""
+        arc = int(np.searchsorted(self._first, low, side="right")) - 1
+        chain = self.arcs[arc].chain
+        i, j = low - int(self._first[arc]), high + 1 - int(self._first[arc])
+        if i == 0 and j == len(self.arcs[arc].points) - 1:
+            return chain
+        offsets = self.arcs[arc].offsets
+        steps = np.diff(offsets)
+        first = int(np.searchsorted(offsets, i, side="right")) - 1
+        last = int(np.searchsorted(offsets, j, side="left")) - 1
+        pieces = chain.pieces[first : last + 1].copy()
+        end = (j - offsets[last]) / steps[last]
+        begin = (i - offsets[first]) / steps[first]
+        if first == last:
+            pieces[0] = sub_piece(pieces[0], begin, end)
+        else:
+            pieces[-1] = sub_piece(pieces[-1], 0.0, end)
+            pieces[0] = sub_piece(pieces[0], begin, 1.0)
+        pieces = np.round(pieces / GRID_MM) * GRID_MM
+        return Chain(pieces, chain.straight[first : last + 1])
+
+
+def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
+    """Closed chains for every ring of `shape`, deviating from it by less than 0.05 mm.
+
+    Rings that come to nothing on the grid they are written on are left out.
+    """
+    rings: list[Chain] = []
+    if shape.is_empty:
+        return Outline((), 0, 0.0)
+    # One look-up for all rings; the edges from one ring's end to the next one's beginning are passed over.
+    points = shapely.get_coordinates(shape)
+    edge, direction = index.edges_of(points)
+    ends = np.cumsum([len(r.coords) for p in shape.geoms for r in (p.exterior, *p.interiors)])
+    breaks = index.breaks(edge, direction, ends)
+    at = ring = 0
+    for polygon in shape.geoms:
+        drawn = []
+        for _ in range(1 + len(polygon.interiors)):
+            end = int(ends[ring])
+            own = slice(at, end - 1)
+            drawn.append(_ring_chain(points[at:end], edge[own], direction[own], breaks[own], index))
+            at, ring = end, ring + 1
+        if not all(own for _, own in drawn) and not _is_sound(polygon, [chain for chain, _ in drawn]):
+            lines = [_on_grid(np.asarray(r.coords)) for r in (polygon.exterior, *polygon.interiors)]
+            rings += [line_chain(points) for points in lines if len(points) > 3 and Polygon(points).area > 0]
+        else:
+            rings += [chain for chain, _ in drawn]
+    return Outline(tuple(rings), sum(len(r) for r in rings), float(shape.length))
+
+
+def _is_sound(polygon: Polygon, chains: list[Chain]) -> bool:
+    flat = [flatten_chain(c, tolerances.FLATTEN_MM) for c in chains]
+    if any(len(points) < 4 for points in flat):
+        return False
+    drawn = Polygon(flat[0], flat[1:])
+    return bool(drawn.is_valid and abs(drawn.area - polygon.area) <= 0.05 * polygon.length)
+
+
+def _ring_chain(
+    ring: FloatArray, edge: IndexArray, direction: IndexArray, breaks: BoolArray, index: CurveIndex
+) -> tuple[Chain, bool]:
+    """The chain of one closed ring, and whether it is made of the arcs' own curves throughout.
+
+    `breaks` tells the edges that do not carry on where the one before, cyclically, left off.
+    """
+    starts = np.flatnonzero(breaks).tolist()
+    count = len(edge)
+    runs = list(itertools.pairwise([*starts, starts[0] + count])) if starts else [(0, count)]
+    parts = []
+    for a, b in runs:
+        last = (b - 1) % count
+        if edge[a] < 0:
+            run = ring[a : b + 1] if b <= count else np.vstack([ring[a:count], ring[: b - count + 1]])
+            parts.append(_fit_new(run, closed=len(runs) == 1))
+        else:
+            chain = index.chain_between(int(min(edge[a], edge[last])), int(max(edge[a], edge[last])))
+            parts.append(chain if direction[a] > 0 else reverse_chain(chain))
+    return _closed(parts), bool(np.all(edge >= 0))
+
+
+def _closed(parts: list[Chain]) -> Chain:
+    """Parts joined into a ring; the ends of fitted and clipped parts are drawn to one common point."""
+    pieces = [p.pieces.copy() for p in parts]
+    for k in range(len(pieces)):
+        following = pieces[(k + 1) % len(pieces)]
+        pieces[k][-1, 3] = following[0, 0]
+    return join_chains([Chain(p, c.straight) for p, c in zip(pieces, parts, strict=True)])
+
+
+def _on_grid(points: FloatArray) -> FloatArray:
+    rounded = np.round(points / GRID_MM) * GRID_MM
+    return distinct(rounded)
+
+
+def _fit_new(points: FloatArray, *, closed: bool) -> Chain:
+    """Curves for edges that no arc has, within the fitting tolerance; corners stay."""
+    curves, straight = fit_polyline(points, _CORNER, _SPACING_MM, tolerances.CURVE_FIT_MM, closed)
+    return Chain(np.round(curves / GRID_MM) * GRID_MM, straight)

@@ -1,0 +1,61 @@
+"""Areas of film: their offsets, what is left of them without others, and what of them is more than rounding."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from typing import Literal
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from gladstack.core.base import tolerances
+from gladstack.core.geometry import overlay
+
+Box = tuple[float, float, float, float]
+"""Left, top, right and bottom, in mm."""
+CornerStyle = Literal["round", "mitre", "bevel"]
+
+_MITRE_LIMIT = 4.0
+
+
+def grow(shape: BaseGeometry, distance: float, corners: CornerStyle = "round") -> BaseGeometry:
+    """The offset of `shape`, true within the flattening tolerance: outwards for a positive distance, else inwards."""
+    if distance == 0 or shape.is_empty:
+        return shape
+    step = 2 * math.acos(max(0.0, 1 - tolerances.FLATTEN_MM / abs(distance)))
+    segments = max(8, math.ceil(math.pi / 2 / max(step, 1e-3)))
+    grown = shapely.buffer(shape, distance, quad_segs=segments, join_style=corners, mitre_limit=_MITRE_LIMIT)
+    # GEOS now and then leaves an offset curve crossing itself by a rounding error.
+    return grown if grown.is_valid else shapely.make_valid(grown)
+
+
+def clean(shape: BaseGeometry) -> MultiPolygon:
+    """The polygons of `shape` that are more than rounding, as one multipolygon."""
+    parts = [p for p in shapely.get_parts(shape, return_index=False) if isinstance(p, Polygon)]
+    nested = [q for p in shapely.get_parts(shape) if not isinstance(p, Polygon) for q in shapely.get_parts(p)]
+    polygons = [p for p in [*parts, *nested] if isinstance(p, Polygon) and p.area > tolerances.AREA_MM2]
+    return MultiPolygon([_without_crumbs(p) for p in polygons])
+
+
+def _without_crumbs(polygon: Polygon) -> Polygon:
+    rings = list(polygon.interiors)
+    if not rings:
+        return polygon
+    real = shapely.area(shapely.polygons(rings)) > tolerances.AREA_MM2
+    return polygon if np.all(real) else Polygon(polygon.exterior, [r for r, keep in zip(rings, real, strict=True) if keep])
+
+
+def cut_away(shape: MultiPolygon, others: Sequence[BaseGeometry]) -> MultiPolygon:
+    """`shape` without `others`; pieces that none of them meets stay as they are, to the last bit."""
+    meeting = [o for o in others if shapely.intersects(shape, o)]
+    if not meeting:
+        return shape
+    gone = meeting[0] if len(meeting) == 1 else overlay.union_all(meeting)
+    pieces = np.array(shape.geoms, dtype=object)
+    shapely.prepare(gone)
+    met = shapely.intersects(gone, pieces)
+    left = clean(overlay.difference(MultiPolygon(list(pieces[met])), gone))
+    return MultiPolygon([*pieces[~met], *left.geoms])

@@ -1,0 +1,1 @@
+"""Fonts, and lettering set in them."""

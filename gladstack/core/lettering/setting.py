@@ -1,0 +1,322 @@
+"""Lettering: lines of text set in a font, as placed closed curves for every letter.
+
+A lettering's own millimetres have their origin on the baseline of the first line, where the lines are aligned (at their
+left, middle or right), so changing a word leaves the baseline where it is. Bidirectional lines are parted into runs by a
+simplified form of UAX #9: strong characters decide, neutral ones follow their surroundings, digits read left to right.
+"""
+
+from __future__ import annotations
+
+import math
+import unicodedata
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon, Polygon
+
+from gladstack.core.base import tolerances
+from gladstack.core.base.errors import FontError
+from gladstack.core.geometry import overlay
+from gladstack.core.geometry.curves import Curve, Matrix, compose, curves_of, on_grid, transform_chain
+from gladstack.core.geometry.rings import as_multi, fill, polygons_of
+from gladstack.core.lettering.faces import Face, Glyph, shape_run
+
+Box = tuple[float, float, float, float]
+Align = Literal["left", "centre", "right"]
+
+MAX_LETTERS = 2000
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line: its text, font and the height of its capitals in mm.
+
+    `width_mm` scales it to that width of ink; `like` to the width of the line with that index.
+    """
+
+    text: str
+    face: Face
+    height_mm: float
+    width_mm: float | None = None
+    like: int | None = None
+
+
+@dataclass(frozen=True)
+class Bend:
+    """A baseline on a circle: `radius_mm` to the first line's, which runs over the top or along the bottom."""
+
+    radius_mm: float
+    sense: Literal["over", "under"] = "over"
+
+
+@dataclass(frozen=True)
+class Tweak:
+    """One letter moved (mm), turned about the middle of its foot (degrees clockwise) and scaled."""
+
+    dx_mm: float = 0.0
+    dy_mm: float = 0.0
+    turn_deg: float = 0.0
+    scale: float = 1.0
+
+
+@dataclass(frozen=True)
+class Lettering:
+    """Lines with their spacing: `spacing_mm` between letters, `leading` from baseline to baseline in letter heights.
+
+    `width_mm` or `height_mm` scale the whole to that extent of ink. `tweaks` are by the index of a character in the
+    whole text, line ends counted as one character each.
+    """
+
+    lines: tuple[Line, ...]
+    spacing_mm: float = 0.0
+    leading: float = 1.6
+    align: Align = "centre"
+    width_mm: float | None = None
+    height_mm: float | None = None
+    bend: Bend | None = None
+    tweaks: Mapping[int, Tweak] | None = None
+
+
+@dataclass(frozen=True)
+class Letter:
+    """One glyph as set: the index of its character, that text, and its place (font units to lettering millimetres)."""
+
+    index: int
+    text: str
+    glyph: Glyph
+    matrix: Matrix
+
+
+@dataclass(frozen=True)
+class Layout:
+    """All letters that have ink, and the characters that their fonts lack (character, font family)."""
+
+    letters: tuple[Letter, ...]
+    missing: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True)
+class _Set:
+    """A glyph on its line: where it begins, the middle of its advance (mm from the line's start) and its scale."""
+
+    index: int
+    text: str
+    glyph: Glyph
+    x: float
+    y: float
+    middle: float
+    scale: float
+
+
+def lay_out(lettering: Lettering) -> Layout:
+    """Where every letter goes. Raises FontError if the lettering cannot be set like this."""
+    if sum(len(line.text) for line in lettering.lines) > MAX_LETTERS:
+        raise FontError(f"A lettering may have {MAX_LETTERS} letters at most.", "Part it into two.")
+    rows: list[list[_Set]] = []
+    missing: dict[tuple[str, str], None] = {}
+    start = 0
+    for line in lettering.lines:
+        missing.update(dict.fromkeys((c, line.face.family) for c in line.text if not line.face.has(c)))
+        rows.append(_set_line(line, start, lettering.spacing_mm))
+        start += len(line.text) + 1
+    factors = _line_factors(lettering.lines, [_ink(row) for row in rows])
+    rows = [[_scaled(s, f) for s in row] for row, f in zip(rows, factors, strict=True)]
+    rows = [_aligned(row, "centre" if lettering.bend else lettering.align) for row in rows]
+    heights = [line.height_mm * f for line, f in zip(lettering.lines, factors, strict=True)]
+    baselines = [0.0]
+    for height in heights[1:]:
+        baselines.append(baselines[-1] + lettering.leading * height)
+    letters = [
+        letter
+        for row, baseline in zip(rows, baselines, strict=True)
+        for letter in _placed(row, baseline, lettering)
+        if letter.glyph.box is not None
+    ]
+    return Layout(tuple(_fitted(letters, lettering)), tuple(missing))
+
+
+def letter_curves(letters: Sequence[Letter], matrix: Matrix) -> list[list[Curve]]:
+    """The closed curves of every letter, placed by `matrix` (lettering to design millimetres)."""
+    chains = [
+        on_grid(transform_chain(c, compose(matrix, letter.matrix))) for letter in letters for c in letter.glyph.contours
+    ]
+    curves = curves_of(chains, tolerances.FLATTEN_MM)
+    out = []
+    at = 0
+    for letter in letters:
+        out.append(curves[at : at + len(letter.glyph.contours)])
+        at += len(letter.glyph.contours)
+    return out
+
+
+def letter_shape(letter: Letter, curves: Sequence[Curve]) -> MultiPolygon:
+    """The filled shape of one letter from its placed curves."""
+    polygons = polygons_of(curves, letter.glyph.nesting) if letter.glyph.nesting is not None else fill(curves)
+    if not all(shapely.is_valid(p) for p in polygons):
+        polygons = fill(curves)
+    return MultiPolygon(polygons)
+
+
+def weld(shapes: Sequence[MultiPolygon]) -> MultiPolygon:
+    """Letters as one shape, without a cut line where they overlap."""
+    return as_multi([p for s in shapes for p in s.geoms])
+
+
+def unwelded(shapes: Sequence[MultiPolygon]) -> MultiPolygon:
+    """Letters cut each for itself: where two overlap, both cut lines run, and what lies between them falls out."""
+    out: shapely.Geometry = MultiPolygon()
+    for shape in shapes:
+        out = overlay.union(overlay.difference(out, shape), overlay.difference(shape, out))
+    return MultiPolygon([p for p in shapely.get_parts(out) if isinstance(p, Polygon)])
+
+
+def overlapping(shapes: Sequence[MultiPolygon]) -> list[tuple[int, int]]:
+    """Pairs of letters that overlap in more than an edge."""
+    a, b = shapely.STRtree(shapes).query(shapes, predicate="intersects")
+    return [
+        (int(i), int(j))
+        for i, j in zip(a, b, strict=True)
+        if i < j and shapely.intersection(shapes[i], shapes[j]).area > tolerances.AREA_MM2
+    ]
+
+
+def _set_line(line: Line, start: int, spacing: float) -> list[_Set]:
+    """The letters of one line from x = 0 rightwards, in mm."""
+    scale = line.height_mm / line.face.cap_height
+    out: list[_Set] = []
+    x = 0.0
+    for begin, text, rtl in _runs(line.text):
+        before = None
+        for shaped in shape_run(line.face, text, rtl=rtl, ligatures=spacing == 0):
+            if (before is not None and shaped.cluster != before) or (before is None and out):
+                x += spacing
+            before = shaped.cluster
+            index = begin + shaped.cluster
+            if not line.face.has(line.text[index]):
+                continue
+            glyph = line.face.glyph(shaped.glyph)
+            middle = x + 0.5 * shaped.advance * scale
+            out.append(_Set(start + index, line.text[index], glyph, x + shaped.dx * scale, shaped.dy * scale, middle, scale))
+            x += shaped.advance * scale
+    return out
+
+
+def _runs(text: str) -> list[tuple[int, str, bool]]:
+    """Runs of one direction from left to right: (index of the first character, text, whether it reads to the left)."""
+    kinds = [unicodedata.bidirectional(c) for c in text]
+    if not any(k in ("R", "AL", "AN") for k in kinds):
+        return [(0, text, False)] if text else []
+    base = next((k in ("R", "AL") for k in kinds if k in ("L", "R", "AL")), True)
+    strong = [True if k in ("R", "AL") else False if k in ("L", "EN", "AN") else None for k in kinds]
+    # To what stands beside them, digits in a line that reads to the left count as part of it.
+    beside = [True if base and k in ("EN", "AN") else s for k, s in zip(kinds, strong, strict=True)]
+    sides: list[bool] = []
+    for i, known in enumerate(strong):
+        if known is None:
+            before = next((s for s in reversed(beside[:i]) if s is not None), base)
+            after = next((s for s in beside[i + 1 :] if s is not None), base)
+            known = before if before == after else base
+        sides.append(known)
+    runs: list[tuple[int, str, bool]] = []
+    for i, side in enumerate(sides):
+        if runs and runs[-1][2] == side:
+            runs[-1] = (runs[-1][0], runs[-1][1] + text[i], side)
+        else:
+            runs.append((i, text[i], side))
+    return runs[::-1] if base else runs
+
+
+def _ink(row: Sequence[_Set]) -> tuple[float, float]:
+    """Where a line's ink begins and ends, mm; (0, 0) if it has none."""
+    ends = [(s.x + s.glyph.box[0] * s.scale, s.x + s.glyph.box[2] * s.scale) for s in row if s.glyph.box is not None]
+    return (min(e[0] for e in ends), max(e[1] for e in ends)) if ends else (0.0, 0.0)
+
+
+def _line_factors(lines: Sequence[Line], ink: Sequence[tuple[float, float]]) -> list[float]:
+    widths = [b - a for a, b in ink]
+
+    def wanted(k: int, seen: frozenset[int]) -> float:
+        line = lines[k]
+        if line.width_mm is not None:
+            return line.width_mm
+        if line.like is None:
+            return widths[k]
+        if line.like in seen or not 0 <= line.like < len(lines):
+            raise FontError("Lines cannot be made as wide as each other in a ring.", "Give one of them a width.")
+        return wanted(line.like, seen | {line.like})
+
+    return [wanted(k, frozenset({k})) / w if w > 0 else 1.0 for k, w in enumerate(widths)]
+
+
+def _scaled(s: _Set, factor: float) -> _Set:
+    if factor == 1.0:
+        return s
+    return replace(s, x=s.x * factor, y=s.y * factor, middle=s.middle * factor, scale=s.scale * factor)
+
+
+def _aligned(row: list[_Set], align: Align) -> list[_Set]:
+    """The line moved so that its ink starts, has its middle, or ends at x = 0."""
+    left, right = _ink(row)
+    shift = {"left": left, "centre": 0.5 * (left + right), "right": right}[align]
+    return [replace(s, x=s.x - shift, middle=s.middle - shift) for s in row]
+
+
+def _placed(row: Sequence[_Set], baseline: float, lettering: Lettering) -> list[Letter]:
+    out = []
+    bend = lettering.bend
+    for s in row:
+        tweak = (lettering.tweaks or {}).get(s.index, Tweak())
+        if bend is None:
+            foot, angle = (s.middle, baseline), 0.0
+        else:
+            over = bend.sense == "over"
+            radius = bend.radius_mm - baseline if over else bend.radius_mm + baseline
+            if radius <= 0:
+                raise FontError("The lines do not fit round so small a circle.", "Take a larger radius.")
+            turn = s.middle / radius
+            side = 1.0 if over else -1.0
+            foot = (radius * math.sin(turn), side * (bend.radius_mm - radius * math.cos(turn)))
+            angle = side * turn
+        angle += math.radians(tweak.turn_deg)
+        cos, sin, scale = math.cos(angle), math.sin(angle), s.scale * tweak.scale
+        dx, dy = (s.x - s.middle) * tweak.scale, s.y * tweak.scale
+        matrix = (
+            cos * scale,
+            sin * scale,
+            -sin * scale,
+            cos * scale,
+            foot[0] + tweak.dx_mm + cos * dx - sin * dy,
+            foot[1] + tweak.dy_mm + sin * dx + cos * dy,
+        )
+        out.append(Letter(s.index, s.text, s.glyph, matrix))
+    return out
+
+
+def ink_box(letters: Sequence[Letter]) -> Box | None:
+    """The box of all ink in lettering millimetres, None if there is none."""
+    boxes = []
+    for letter in letters:
+        curves = letter_curves([letter], (1.0, 0.0, 0.0, 1.0, 0.0, 0.0))[0]
+        points = np.concatenate([c.points for c in curves])
+        boxes.append((*points.min(axis=0).tolist(), *points.max(axis=0).tolist()))
+    if not boxes:
+        return None
+    rows = np.array(boxes)
+    left, top = rows[:, :2].min(axis=0).tolist()
+    right, bottom = rows[:, 2:].max(axis=0).tolist()
+    return left, top, right, bottom
+
+
+def _fitted(letters: list[Letter], lettering: Lettering) -> list[Letter]:
+    """The letters scaled about the origin so that the ink gets the wanted width or height."""
+    if lettering.width_mm is None and lettering.height_mm is None:
+        return letters
+    box = ink_box(letters)
+    if box is None:
+        return letters
+    width, height = box[2] - box[0], box[3] - box[1]
+    factor = lettering.width_mm / width if lettering.width_mm is not None else (lettering.height_mm or height) / height
+    return [replace(letter, matrix=compose((factor, 0, 0, factor, 0, 0), letter.matrix)) for letter in letters]

@@ -1,0 +1,1 @@
+"""From pixels to planar maps: flat pictures and line art."""

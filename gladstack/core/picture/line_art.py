@@ -1,0 +1,113 @@
+"""Line art: ink parted from paper on scans that are grey, noisy and unevenly lit, as a planar map of two labels."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.picture import pixels
+from gladstack.core.picture.areas import calmed
+from gladstack.core.picture.palette import Palette
+from gladstack.core.picture.planar import PlanarMap
+from gladstack.core.picture.separate import TraceOptions, map_labels
+
+ByteArray = npt.NDArray[np.uint8]
+
+PAPER, INK = 0, 1
+_BLOCKS = 20
+"""The paper's brightness is told from so many blocks across; lighting changes slowly."""
+_PAPER_RANK = 88.0
+_NOISY = 2.5
+"""Grey levels of noise above which the picture is smoothed before its edges are placed."""
+
+_HARD_SMOOTHING_PX = 1.4
+_STANDS_OUT, _SPECKLED_SHARE, _DESCREEN_PX = 50, 0.15, 1.6
+"""A scan is made of dots if so many of its pixels stand out from all around them by so many levels; they are blurred."""
+
+
+@dataclass(frozen=True)
+class Lines:
+    """Line art evened out: grey levels with paper near 255, and the threshold between ink and paper that was taken.
+
+    `rough` says that its edges are noisy or stepped, and are to be followed less closely; `dotted` that it is made of
+    fine dots, which were blurred.
+    """
+
+    grey: ByteArray
+    threshold: int
+    proposed: int
+    rough: bool
+    dotted: bool = False
+
+
+def find_lines(rgb: ByteArray, threshold: int | None = None) -> Lines:
+    """The evened picture, and the threshold: the proposed one lies half-way between the ink's grey and the paper's."""
+    evened = even_paper(rgb)
+    dotted = pixels.speckled_share(np.repeat(evened[..., None], 3, axis=2), _STANDS_OUT) > _SPECKLED_SHARE
+    if dotted:
+        evened = np.asarray(cv2.GaussianBlur(evened, (0, 0), _DESCREEN_PX), np.uint8)
+    noise = _noise(evened)
+    if noise > _NOISY:
+        evened = np.asarray(cv2.GaussianBlur(evened, (0, 0), min(1.4, 0.5 + 0.06 * noise)), np.uint8)
+    hard = _is_hard(evened)
+    if hard:
+        # Staircases without greys tell nothing finer than pixels; smoothed, their middle does.
+        evened = np.asarray(cv2.GaussianBlur(evened, (0, 0), _HARD_SMOOTHING_PX), np.uint8)
+    split, _ = cv2.threshold(evened, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    dark, light = evened[evened <= split], evened[evened > split]
+    ink = float(np.percentile(dark, 30)) if dark.size else 0.0
+    paper = float(np.median(light)) if light.size else 255.0
+    proposed = int(np.clip(round((ink + paper) / 2), 1, 254))
+    taken = threshold if threshold is not None else proposed
+    return Lines(np.asarray(evened, np.uint8), taken, proposed, hard or noise > _NOISY, dotted)
+
+
+def even_paper(rgb: ByteArray) -> ByteArray:
+    """Grey levels divided by the paper's own brightness round them, so that shade and tint of the paper vanish."""
+    grey = cv2.cvtColor(np.ascontiguousarray(rgb), cv2.COLOR_RGB2GRAY)
+    height, width = grey.shape
+    step = max(8, min(height, width) // _BLOCKS)
+    rows, columns = -(-height // step), -(-width // step)
+    padded = np.pad(grey, ((0, rows * step - height), (0, columns * step - width)), mode="edge")
+    blocks = padded.reshape(rows, step, columns, step).swapaxes(1, 2).reshape(rows, columns, -1)
+    paper = np.percentile(blocks, _PAPER_RANK, axis=2).astype(np.float32)
+    # Blocks within broad ink know nothing of the paper: they take it from their neighbours.
+    paper = cv2.dilate(paper, np.ones((3, 3), np.uint8))
+    floor = 0.45 * float(np.percentile(paper, 90))
+    paper[paper < floor] = float(np.percentile(paper, 90))
+    paper = cv2.GaussianBlur(paper, (0, 0), 1.0)
+    local = cv2.resize(paper, (columns * step, rows * step), interpolation=cv2.INTER_CUBIC)[:height, :width]
+    return np.asarray(np.clip(grey * (255.0 / np.maximum(local, 1.0)), 0, 255), np.uint8)
+
+
+def trace_lines(lines: Lines, *, mm_per_px: float, options: TraceOptions) -> PlanarMap:
+    """The planar map of ink and paper; every area's label is `PAPER` or `INK`."""
+    t = float(lines.threshold)
+    levels = np.arange(256, dtype=np.float64)
+    # The threshold comes to lie half-way between black and white, where edges are placed.
+    stretched = np.where(levels < t, levels / t * 127.5, 127.5 + (levels - t) / (255.0 - t) * 127.5)
+    grey = np.round(stretched).astype(np.uint8)[lines.grey]
+    rgb = np.ascontiguousarray(np.repeat(grey[..., None], 3, axis=2))
+    labels, _ = calmed((grey < 128).astype(np.int16), noisy=lines.dotted)
+    palette = Palette(((255, 255, 255), (0, 0, 0)), True, lines.rough, 1.0, rgb)
+    same = np.arange(2, dtype=np.int16)
+    return map_labels(rgb, palette, labels, same, mm_per_px=mm_per_px, options=options)
+
+
+def _is_hard(grey: ByteArray) -> bool:
+    """Whether edges are drawn without in-between greys, as bitmaps of one bit are."""
+    dark = grey < 128
+    edges = np.count_nonzero(dark[:, 1:] != dark[:, :-1])
+    between = np.count_nonzero((grey > 40) & (grey < 215))
+    return bool(between < 0.1 * edges)
+
+
+def _noise(grey: ByteArray) -> float:
+    """The noise of flat parts in grey levels (Immerkaer 1996), by the median, which lines hardly move."""
+    kernel = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
+    response = np.abs(cv2.filter2D(grey.astype(np.float32), -1, kernel))
+    flat = response[grey < 250] if np.count_nonzero(grey < 250) > grey.size // 3 else response
+    return float(np.median(flat) / 0.6745 / 6.0)

@@ -1,0 +1,308 @@
+"""Which flat colours a picture is made of.
+
+A *clean* picture (PNG and the like) holds its colours exactly: those of pixels whose 3 x 3 neighbourhood varies by at most
+one level, taken by count. A *lossy* one (JPEG) does not: it is smoothed without crossing edges, the crowded places of its
+colours are found, and colours that only lie around a larger one (ringing, fringes) are folded into it. A picture with no
+such places (a photo, a gradient) is not flat; its colours are grouped into as many films as the maker will spend.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.base.colour import Rgb, delta_e, to_lab
+from gladstack.core.base.errors import RecipeError
+from gladstack.core.picture import pixels
+
+ByteArray = npt.NDArray[np.uint8]
+FloatArray = npt.NDArray[np.float64]
+IntArray = npt.NDArray[np.int64]
+
+MAX_COLOURS = 24
+DEFAULT_FILMS_NOT_FLAT = 6
+_ROUGH_SHARE = 0.02
+"""A picture is lossy if more of its nearly flat places than this are not exactly flat."""
+_FLAT_SHARE = 0.8
+"""A picture is flat if at least this much of it lies near its plain colours; the rest are edges."""
+_STANDS_OUT = 20
+_SPECKLED_SHARE = 0.25
+"""A picture is noisy if more of its pixels than this stand out by so many levels from all around them."""
+_DESCREEN_PX = 1.6
+"""Blurred by so much, the dots of a dither become the colour they stand for."""
+_NOISY_SAMPLE = 1_000_000
+_SUPPRESS_CLEAN = 1.0
+"""Colours of a clean picture closer than this delta-E are one."""
+_SUPPRESS_LOSSY = 3.0
+"""Under JPEG, colours closer than this delta-E cannot be told apart reliably."""
+_SATELLITES = ((6.0, 12.0), (8.0, 7.5), (15.0, 6.3), (np.inf, 3.6))
+"""A colour nowhere thicker than (px) is a fringe of a larger one within (delta-E): JPEG spoils blocks of 8 and 16 px."""
+
+
+_LOOSELY_QUIET = 12
+"""Levels by which a place may vary and still lend a further colour, when more are asked for than were found."""
+
+
+@dataclass(frozen=True)
+class Palette:
+    """The flat colours of a picture, most common first.
+
+    `flat` says whether the picture is made of flat colours at all; `lossy` whether they are smeared (JPEG); `explained` is
+    the share of pixels near one of the colours; `working` the pixels to be labelled (smoothed where lossy). `noisy` says
+    that the picture is made of fine dots (dither, grain, noise), which were blurred into what they stand for.
+    """
+
+    colours: tuple[Rgb, ...]
+    flat: bool
+    lossy: bool
+    explained: float
+    working: ByteArray
+    noisy: bool = False
+
+    def without_pixels(self) -> Palette:
+        """The same without its pixels, for what only needs the colours."""
+        return replace(self, working=np.empty((0, 0, 3), np.uint8))
+
+
+def find_palette(
+    rgb: ByteArray, *, count: int | None = None, picked: tuple[Rgb, ...] = (), keep: tuple[Rgb, ...] = ()
+) -> Palette:
+    """The colours of `rgb` (height, width, 3 bytes).
+
+    `count` asks for just so many (None: as many as are there); `picked` are colours the maker took from the picture, and
+    always come first; `keep` are colours that must not be folded into others (the key of a transparent picture), not
+    counted in `count`. Raises RecipeError if the picture does not hold `count` different colours.
+    """
+    wanted = None if count is None else count + len(keep)
+    noisy = pixels.speckled_share(rgb, _STANDS_OUT) > _SPECKLED_SHARE
+    if noisy:
+        rgb = np.asarray(cv2.GaussianBlur(rgb, (0, 0), _DESCREEN_PX), np.uint8)
+    lossy = noisy or pixels.near_flat_share(rgb) > _ROUGH_SHARE
+    forced = keep + picked
+    if lossy:
+        smooth = rgb if noisy else pixels.sigma_filter(pixels.sigma_filter(rgb, 22), 16)
+        working: ByteArray = np.asarray(cv2.medianBlur(smooth, 3), np.uint8)
+        step = max(1, working.shape[0] * working.shape[1] // _NOISY_SAMPLE) if noisy else 1
+        # What dots stand for shows in fewer pixels just as well.
+        found, share = _lossy_colours(_thinned(working, step))
+    else:
+        working = rgb
+        found, share = _clean_colours(rgb)
+    flat = share >= _FLAT_SHARE and len(found) <= MAX_COLOURS
+    if not flat:
+        grouped = _grouped_colours(working, (wanted or DEFAULT_FILMS_NOT_FLAT) - len(forced))
+        found = grouped
+    colours = _combine(forced, found, _SUPPRESS_LOSSY * 2 if lossy else 2.0)
+    if wanted is not None and len(colours) != wanted:
+        colours = _reach(colours, wanted, len(forced), rgb, working)
+    return Palette(colours[: MAX_COLOURS + len(keep)], flat, lossy or not flat, share, working, noisy)
+
+
+def _thinned(rgb: ByteArray, share: int) -> ByteArray:
+    """About one in `share` pixels, each the mean of those round it."""
+    if share < 2:
+        return rgb
+    scale = 1 / np.sqrt(share)
+    return np.asarray(cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
+
+
+def _combine(forced: tuple[Rgb, ...], found: list[Rgb], apart: float) -> tuple[Rgb, ...]:
+    rest = [c for c in found if not forced or float(np.min(delta_e(np.array(forced), np.array(c)))) > apart]
+    return forced + tuple(rest)
+
+
+def _clean_colours(rgb: ByteArray) -> tuple[list[Rgb], float]:
+    """Exact colours of flat places, most common first, and the share of near-flat pixels that they explain."""
+    codes, counts = pixels.flat_colour_counts(rgb)
+    if not len(codes):
+        return [], 0.0
+    order = np.argsort(-counts, kind="stable")
+    codes, counts = codes[order], counts[order]
+    colours = np.stack([codes >> 16, (codes >> 8) & 255, codes & 255], axis=1)
+    labs = to_lab(colours[: 16 * MAX_COLOURS])
+    chosen: list[int] = []
+    for k in range(len(labs)):
+        if counts[k] < 4:
+            break
+        if not chosen or np.min(np.linalg.norm(labs[chosen] - labs[k], axis=1)) > _SUPPRESS_CLEAN:
+            chosen.append(k)
+        if len(chosen) > 4 * MAX_COLOURS:
+            break
+    palette = [_rgb(colours[k]) for k in chosen]
+    if not palette:
+        return [], 0.0
+    palette += _thin_colours(rgb, palette, lossy=False)
+    share = pixels.explained_share(rgb, np.array(palette[:MAX_COLOURS], np.float32), 3.0)
+    return palette, share
+
+
+def _thin_colours(rgb: ByteArray, palette: list[Rgb], *, lossy: bool) -> list[Rgb]:
+    """Colours that occur only in lines and dots too thin for a flat place, found where no mix of neighbours explains."""
+    reach, residual, cell, apart = (22.0, 26.0, 16, 14.0) if lossy else (2.5, 10.0, 1, 2.0)
+    found: list[Rgb] = []
+    for _ in range(6):
+        if not 0 < len(palette) + len(found) <= MAX_COLOURS:
+            break
+        table = np.array(palette + found, np.float32)
+        cores = pixels.strict_cores(pixels.nearest_colour(rgb, table, reach))
+        codes = pixels.unexplained_colours(rgb, table, cores, residual, lossy=lossy)
+        if len(codes) < 8:
+            break
+        colours = np.stack([codes >> 16, (codes >> 8) & 255, codes & 255], axis=1)
+        cells = (colours // cell) @ np.array([65536, 256, 1])
+        _values, where, counts = np.unique(cells, return_inverse=True, return_counts=True)
+        best = int(np.argmax(counts))
+        colour = _rgb(np.median(colours[where == best], axis=0))
+        if counts[best] < max(6, 0.04 * len(codes)) or np.min(delta_e(table, np.array(colour))) < apart:
+            break
+        found.append(colour)
+    return found
+
+
+@dataclass(frozen=True)
+class _Crowd:
+    lab: FloatArray
+    rgb: Rgb
+    weight: float
+    thickness: float
+
+
+def _lossy_colours(working: ByteArray) -> tuple[list[Rgb], float]:
+    """Crowded places of the smoothed colours with satellites folded in, and the share they explain."""
+    colours, counts = pixels.quiet_modes(working, 6)
+    if not len(colours):
+        return [], 0.0
+    labs = to_lab(colours)
+    chosen: list[int] = []
+    floor = max(12.0, 2e-5 * working.shape[0] * working.shape[1])
+    for k in np.argsort(-counts, kind="stable")[:4000]:
+        if counts[k] < floor:
+            break
+        if not chosen or np.min(np.linalg.norm(labs[chosen] - labs[k], axis=1)) > _SUPPRESS_LOSSY:
+            chosen.append(int(k))
+        if len(chosen) > 6 * MAX_COLOURS:
+            break
+    candidates = [_rgb(colours[k]) for k in chosen]
+    if not candidates:
+        return [], 0.0
+    share = pixels.explained_share(working, np.array(candidates[:MAX_COLOURS], np.float32), 9.0)
+    crowds = _measure(working, candidates)
+    palette = [c.rgb for c in _fold_satellites(crowds)]
+    palette += _thin_colours(working, palette, lossy=True)
+    return palette, share
+
+
+def _measure(working: ByteArray, candidates: list[Rgb]) -> list[_Crowd]:
+    """For each colour the mean, the number of pixels near it, and how thick it gets (px)."""
+    nearest = pixels.nearest_colour(working, np.array(candidates, np.float32), 14.0)
+    labs = to_lab(np.array(candidates))
+    crowds = []
+    for k, rgb in enumerate(candidates):
+        mask = (nearest == k).astype(np.uint8)
+        weight = float(cv2.countNonZero(mask))
+        if weight == 0:
+            continue
+        thickness = 2.0 * float(cv2.distanceTransform(mask, cv2.DIST_L2, 3).max())
+        crowds.append(_Crowd(labs[k], rgb, weight, thickness))
+    return sorted(crowds, key=lambda c: -c.weight)
+
+
+def _fold_satellites(crowds: list[_Crowd]) -> list[_Crowd]:
+    kept: list[_Crowd] = []
+    for crowd in crowds:
+        apart = [float(np.linalg.norm(crowd.lab - other.lab)) for other in kept]
+        reach = next(reach for thickness, reach in _SATELLITES if crowd.thickness <= thickness)
+        if apart and min(apart) < reach:
+            continue
+        if crowd.thickness <= 3.0 and _is_mix(crowd, kept):
+            continue
+        kept.append(crowd)
+    return kept
+
+
+def _is_mix(crowd: _Crowd, kept: list[_Crowd]) -> bool:
+    """Whether a thin colour lies between two thicker ones, as the smear of their common edge would."""
+    point = np.array(crowd.rgb, float)
+    for i, a in enumerate(kept):
+        for b in kept[i + 1 :]:
+            start, step = np.array(a.rgb, float), np.array(b.rgb, float) - np.array(a.rgb, float)
+            t = float(np.clip((point - start) @ step / max(1.0, float(step @ step)), 0, 1))
+            if 0.08 < t < 0.92 and np.linalg.norm(start + t * step - point) < 22:
+                return True
+    return False
+
+
+def _grouped_colours(rgb: ByteArray, count: int) -> list[Rgb]:
+    """The colours of a picture that is not flat, grouped into `count` (k-means in CIELAB, fixed seed)."""
+    if count <= 0:
+        return []
+    height, width = rgb.shape[:2]
+    step = max(1, int(np.sqrt(height * width / 40_000)))
+    sample = to_lab(rgb[::step, ::step].reshape(-1, 3)).astype(np.float32)
+    cv2.setRNGSeed(7)
+    criteria = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 30, 0.3)
+    start = np.zeros((len(sample), 1), np.int32)
+    _, labels, _ = cv2.kmeans(sample, min(count, len(sample)), start, criteria, 2, cv2.KMEANS_PP_CENTERS)
+    flat = rgb[::step, ::step].reshape(-1, 3)
+    order = np.argsort(-np.bincount(labels[:, 0], minlength=count))
+    found = [np.median(flat[labels[:, 0] == k], axis=0) for k in order if np.any(labels[:, 0] == k)]
+    return list(dict.fromkeys(_rgb(c) for c in found))
+
+
+def _reach(colours: tuple[Rgb, ...], count: int, forced: int, rgb: ByteArray, working: ByteArray) -> tuple[Rgb, ...]:
+    """`colours` folded down or filled up to `count`; the first `forced` are never given up."""
+    if count < max(forced, 1):
+        raise RecipeError(
+            f"{forced} colours were picked, but only {count} asked for.", "Ask for more colours, or take picks back."
+        )
+    if len(colours) > count:
+        return _fold_to(colours, count, forced, working)
+    counts = pixels.quiet_modes(working, _LOOSELY_QUIET)
+    current = list(colours)
+    cells = counts[0]
+    while len(current) < count and len(cells):
+        apart = np.min(np.linalg.norm(to_lab(cells)[:, None] - to_lab(np.array(current))[None], axis=2), axis=1)
+        gain = np.where(apart > _SUPPRESS_CLEAN, apart**2 * counts[1], 0.0)
+        best = int(np.argmax(gain))
+        if gain[best] <= 0:
+            break
+        current.append(_rgb(cells[best]))
+    if len(current) < count:
+        raise RecipeError(
+            f"The picture holds only {len(current)} different colours, and {count} were asked for.",
+            f"Ask for {len(current)} or fewer.",
+        )
+    return tuple(current)
+
+
+def _fold_to(colours: tuple[Rgb, ...], count: int, forced: int, working: ByteArray) -> tuple[Rgb, ...]:
+    """Ward's merging: again and again the colour whose loss changes the picture least is given up."""
+    nearest = pixels.nearest_colour(working, np.array(colours, np.float32), 1e9)
+    weights = np.bincount(nearest.ravel(), minlength=len(colours)).astype(np.float64)
+    labs = to_lab(np.array(colours))
+    left = list(range(len(colours)))
+    while len(left) > count:
+        best: tuple[float, int, int] | None = None
+        for lose in left:
+            if lose < forced:
+                continue
+            for keep in left:
+                if keep == lose:
+                    continue
+                a, b = weights[lose] + 1, weights[keep] + 1
+                cost = float(a * b / (a + b) * np.sum((labs[lose] - labs[keep]) ** 2))
+                if weights[lose] <= weights[keep] or keep < forced:
+                    best = min(best, (cost, lose, keep)) if best else (cost, lose, keep)
+        assert best is not None
+        _, lose, keep = best
+        weights[keep] += weights[lose]
+        left.remove(lose)
+    return tuple(colours[k] for k in left)
+
+
+def _rgb(values: npt.ArrayLike) -> Rgb:
+    r, g, b = (round(float(v)) for v in np.asarray(values))
+    return r, g, b

@@ -1,0 +1,371 @@
+"""The loops over pixels, compiled. Nothing here decides anything: thresholds come from the callers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.base.compiled import jit
+
+Bytes = npt.NDArray[np.uint8]
+
+
+@jit
+def near_flat_share(rgb: Any) -> float:
+    """Among pixels whose 2 x 2 block varies by at most 12 levels, the share that is not exactly flat.
+
+    About 0 for a clean flat picture, large for a JPEG or a gradient.
+    """
+    h, w, _ = rgb.shape
+    step = max(1, int(np.sqrt(h * w / 1_000_000)))
+    near = 0
+    rough = 0
+    for y in range(0, h - 1, step):
+        for x in range(w - 1):
+            spread = 0
+            for c in range(3):
+                a, b, d, e = int(rgb[y, x, c]), int(rgb[y, x + 1, c]), int(rgb[y + 1, x, c]), int(rgb[y + 1, x + 1, c])
+                spread = max(spread, max(a, b, d, e) - min(a, b, d, e))
+            if spread <= 12:
+                near += 1
+                if spread > 1:
+                    rough += 1
+    return rough / max(1, near)
+
+
+@jit
+def speckled_share(rgb: Any, least: int) -> float:
+    """Share of pixels that stand out by `least` levels from three of four neighbours: dither, grain and noise.
+
+    Lines and text do so at their tips and slants only, JPEG hardly anywhere.
+    """
+    h, w, _ = rgb.shape
+    step = max(1, int(np.sqrt(h * w / 1_000_000)))
+    found = 0
+    seen = 0
+    for y in range(1, h - 1, step):
+        for x in range(1, w - 1):
+            seen += 1
+            beside = 0
+            for k in range(4):
+                v, u = (y - 1, x) if k == 0 else (y + 1, x) if k == 1 else (y, x - 1) if k == 2 else (y, x + 1)
+                apart = 0
+                for c in range(3):
+                    # Unsigned bytes would wrap round below nought.
+                    apart = max(apart, int(abs(np.int64(rgb[y, x, c]) - np.int64(rgb[v, u, c]))))
+                if apart >= least:
+                    beside += 1
+            if beside >= 3:
+                found += 1
+    return found / max(1, seen)
+
+
+@jit
+def _is_flat(rgb: Any, y: int, x: int, tolerance: int) -> bool:
+    for c in range(3):
+        centre = int(rgb[y, x, c])
+        for dy in range(-1, 2):
+            for dx in range(-1, 2):
+                if abs(int(rgb[y + dy, x + dx, c]) - centre) > tolerance:
+                    return False
+    return True
+
+
+@jit
+def _flat_runs(rgb: Any, codes: Any, counts: Any) -> int:
+    h, w, _ = rgb.shape
+    n = 0
+    for y in range(1, h - 1):
+        last = -1
+        for x in range(1, w - 1):
+            if not _is_flat(rgb, y, x, 1):
+                continue
+            code = (int(rgb[y, x, 0]) << 16) | (int(rgb[y, x, 1]) << 8) | int(rgb[y, x, 2])
+            if code != last:
+                if n == codes.shape[0]:
+                    return n
+                codes[n] = code
+                counts[n] = 0
+                last = code
+                n += 1
+            counts[n - 1] += 1
+    return n
+
+
+def flat_colour_counts(rgb: Bytes) -> tuple[npt.NDArray[np.int64], npt.NDArray[np.int64]]:
+    """Colours (as 24-bit numbers) of pixels whose 3 x 3 neighbourhood is flat, and how many pixels have each."""
+    room = rgb.shape[0] * rgb.shape[1] // 2 + 1
+    runs, lengths = np.empty(room, np.int32), np.empty(room, np.int32)
+    n = _flat_runs(rgb, runs, lengths)
+    codes, where = np.unique(runs[:n], return_inverse=True)
+    return codes.astype(np.int64), np.bincount(where, lengths[:n], len(codes)).astype(np.int64)
+
+
+@jit
+def explained_share(rgb: Any, colours: Any, reach: float) -> float:
+    """Share of the pixels within `reach` levels (Euclid) of one of `colours`, over a thinned grid."""
+    h, w, _ = rgb.shape
+    step = max(1, int(np.sqrt(h * w / 60_000)))
+    hits = 0
+    seen = 0
+    for y in range(0, h, step):
+        for x in range(0, w, step):
+            seen += 1
+            for k in range(colours.shape[0]):
+                d = 0.0
+                for c in range(3):
+                    d += (float(rgb[y, x, c]) - colours[k, c]) ** 2
+                if d <= reach * reach:
+                    hits += 1
+                    break
+    return hits / max(1, seen)
+
+
+@jit
+def nearest_colour(rgb: Any, colours: Any, reach: float) -> Any:
+    """For each pixel the index of the nearest of `colours`, -1 if none is within `reach` levels (Euclid)."""
+    h, w, _ = rgb.shape
+    out = np.empty((h, w), np.int16)
+    count = colours.shape[0]
+    for y in range(h):
+        last = 0
+        last_code = -1
+        for x in range(w):
+            code = (int(rgb[y, x, 0]) << 16) | (int(rgb[y, x, 1]) << 8) | int(rgb[y, x, 2])
+            if code != last_code:
+                best = reach * reach
+                last = -1
+                for k in range(count):
+                    r, g, b = rgb[y, x, 0] - colours[k, 0], rgb[y, x, 1] - colours[k, 1], rgb[y, x, 2] - colours[k, 2]
+                    d = r * r + g * g + b * b
+                    if d <= best:
+                        best = d
+                        last = k
+                last_code = code
+            out[y, x] = last
+    return out
+
+
+@jit
+def sigma_filter(rgb: Any, spread: int) -> Any:
+    """Each pixel becomes the mean of those in its 5 x 5 window within `spread` levels in every channel (Lee 1983)."""
+    h, w, _ = rgb.shape
+    out = np.empty_like(rgb)
+    for y in range(h):
+        y0, y1 = max(0, y - 2), min(h, y + 3)
+        for x in range(w):
+            x0, x1 = max(0, x - 2), min(w, x + 3)
+            r, g, b = int(rgb[y, x, 0]), int(rgb[y, x, 1]), int(rgb[y, x, 2])
+            sr = sg = sb = n = 0
+            for v in range(y0, y1):
+                for u in range(x0, x1):
+                    p, q, s = int(rgb[v, u, 0]), int(rgb[v, u, 1]), int(rgb[v, u, 2])
+                    if abs(p - r) <= spread and abs(q - g) <= spread and abs(s - b) <= spread:
+                        sr += p
+                        sg += q
+                        sb += s
+                        n += 1
+            out[y, x, 0] = (sr + n // 2) // n
+            out[y, x, 1] = (sg + n // 2) // n
+            out[y, x, 2] = (sb + n // 2) // n
+    return out
+
+
+@jit
+def _quiet_cells(rgb: Any, quiet: int, counts: Any, sums: Any) -> None:
+    h, w, _ = rgb.shape
+    for y in range(1, h - 1):
+        for x in range(1, w - 1):
+            if _is_flat(rgb, y, x, quiet):
+                r, g, b = int(rgb[y, x, 0]), int(rgb[y, x, 1]), int(rgb[y, x, 2])
+                cell = ((r >> 2) << 12) | ((g >> 2) << 6) | (b >> 2)
+                counts[cell] += 1
+                sums[cell, 0] += r
+                sums[cell, 1] += g
+                sums[cell, 2] += b
+
+
+def quiet_modes(rgb: Bytes, quiet: int) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
+    """Mean colours and crowding of the occupied cells (4 levels wide) of pixels in places varying by `quiet` levels."""
+    counts = np.zeros(1 << 18, np.int64)
+    sums = np.zeros((1 << 18, 3), np.int64)
+    _quiet_cells(rgb, quiet, counts, sums)
+    return _cell_means(counts, sums)
+
+
+def _cell_means(
+    counts: npt.NDArray[np.int64], sums: npt.NDArray[np.int64]
+) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
+    cells = np.flatnonzero(counts)
+    crowd = counts[cells].astype(np.float64)
+    return sums[cells] / crowd[:, None], crowd
+
+
+@jit
+def _mix_residual(p: Any, a: Any, b: Any) -> float:
+    """Squared distance of the colour `p` from the straight mix of `a` and `b`."""
+    dot = 0.0
+    norm = 0.0
+    for c in range(3):
+        s = b[c] - a[c]
+        dot += (p[c] - a[c]) * s
+        norm += s * s
+    t = 0.0 if norm == 0 else min(1.0, max(0.0, dot / norm))
+    d = 0.0
+    for c in range(3):
+        e = a[c] + t * (b[c] - a[c]) - p[c]
+        d += e * e
+    return float(d)
+
+
+@jit
+def _blend_residual(p: Any, a: Any, b: Any, c: Any) -> float:
+    """Squared distance of `p` from the triangle of mixes of three colours (a seam that lets a third colour through)."""
+    ab0, ab1, ab2 = b[0] - a[0], b[1] - a[1], b[2] - a[2]
+    ac0, ac1, ac2 = c[0] - a[0], c[1] - a[1], c[2] - a[2]
+    ap0, ap1, ap2 = p[0] - a[0], p[1] - a[1], p[2] - a[2]
+    d11, d12, d22 = ab0 * ab0 + ab1 * ab1 + ab2 * ab2, ab0 * ac0 + ab1 * ac1 + ab2 * ac2, ac0 * ac0 + ac1 * ac1 + ac2 * ac2
+    e1, e2 = ap0 * ab0 + ap1 * ab1 + ap2 * ab2, ap0 * ac0 + ap1 * ac1 + ap2 * ac2
+    det = d11 * d22 - d12 * d12
+    if det > 1e-3:
+        s, t = (d22 * e1 - d12 * e2) / det, (d11 * e2 - d12 * e1) / det
+        if s >= 0 and t >= 0 and s + t <= 1:
+            q0, q1, q2 = ap0 - s * ab0 - t * ac0, ap1 - s * ab1 - t * ac1, ap2 - s * ab2 - t * ac2
+            return float(q0 * q0 + q1 * q1 + q2 * q2)
+    return float(min(_mix_residual(p, a, b), min(_mix_residual(p, a, c), _mix_residual(p, b, c))))
+
+
+@jit
+def smear_residual(p: Any, a: Any, b: Any) -> float:
+    """As `_mix_residual`, but brightness and tint may be mixed in different shares (JPEG stores tint coarsely)."""
+    py, pu, pv = _ycc(p)
+    ay, au, av = _ycc(a)
+    by, bu, bv = _ycc(b)
+    over = max(0.0, max(min(ay, by) - py, py - max(ay, by)))
+    su, sv = bu - au, bv - av
+    norm = su * su + sv * sv
+    t = 0.0 if norm == 0 else min(1.0, max(0.0, ((pu - au) * su + (pv - av) * sv) / norm))
+    du, dv = au + t * su - pu, av + t * sv - pv
+    return 3.0 * over * over + 2.0 * (du * du + dv * dv)
+
+
+@jit
+def _ycc(c: Any) -> tuple[float, float, float]:
+    r, g, b = float(c[0]), float(c[1]), float(c[2])
+    y = 0.299 * r + 0.587 * g + 0.114 * b
+    return y, 0.564 * (b - y), 0.713 * (r - y)
+
+
+@jit
+def _gather(cores: Any, y: int, x: int, reach: int, found: Any) -> int:
+    """Distinct core labels in the window of half-width `reach`; written to `found`, their number returned."""
+    h, w = cores.shape
+    n = 0
+    for v in range(max(0, y - reach), min(h, y + reach + 1)):
+        for u in range(max(0, x - reach), min(w, x + reach + 1)):
+            k = cores[v, u]
+            if k >= 0:
+                known = False
+                for i in range(n):
+                    if found[i] == k:
+                        known = True
+                        break
+                if not known and n < found.shape[0]:
+                    found[n] = k
+                    n += 1
+    return n
+
+
+@jit
+def _explained(p: Any, colours: Any, found: Any, n: int, residual: float) -> bool:
+    limit = residual * residual
+    for i in range(n):
+        for j in range(i, n):
+            if _mix_residual(p, colours[found[i]], colours[found[j]]) <= limit:
+                return True
+    return False
+
+
+@jit
+def strict_cores(nearest: Any) -> Any:
+    """Labels of pixels whose whole 3 x 3 neighbourhood has the same nearest colour; -1 elsewhere.
+
+    Outside the picture counts as the same, so that cores reach its edge.
+    """
+    h, w = nearest.shape
+    out = np.full((h, w), -1, np.int16)
+    for y in range(h):
+        for x in range(w):
+            k = nearest[y, x]
+            if k < 0:
+                continue
+            same = True
+            for v in range(max(0, y - 1), min(h, y + 2)):
+                for u in range(max(0, x - 1), min(w, x + 2)):
+                    if nearest[v, u] != k:
+                        same = False
+                        break
+                if not same:
+                    break
+            if same:
+                out[y, x] = k
+    return out
+
+
+@jit
+def _unexplained(rgb: Any, colours: Any, cores: Any, residual: float, lossy: bool, out: Any) -> int:
+    h, w, _ = rgb.shape
+    found = np.empty(32, np.int16)
+    p = np.empty(3, np.float32)
+    limit = residual * residual
+    count = min(found.shape[0], colours.shape[0])
+    n_out = 0
+    for y in range(h):
+        for x in range(w):
+            if cores[y, x] >= 0:
+                continue
+            for c in range(3):
+                p[c] = rgb[y, x, c]
+            n = _gather(cores, y, x, 3, found)
+            if not lossy:
+                best = 1e18
+                for i in range(count):
+                    for k in range(i, count):
+                        best = min(best, _mix_residual(p, colours[i], colours[k]))
+                if best <= limit:
+                    continue
+            elif n == 0:
+                n = count
+                for k in range(count):
+                    found[k] = k
+            best = 1e18
+            for i in range(n):
+                a = colours[found[i]]
+                for k in range(count):
+                    b = colours[k]
+                    best = min(best, smear_residual(p, a, b) if lossy else _mix_residual(p, a, b))
+                    if best <= limit:
+                        break
+                    if not lossy:
+                        for j in range(i + 1, n):
+                            best = min(best, _blend_residual(p, a, colours[found[j]], b))
+                if best <= limit:
+                    break
+            if best > limit and n_out < out.shape[0]:
+                out[n_out] = (int(rgb[y, x, 0]) << 16) | (int(rgb[y, x, 1]) << 8) | int(rgb[y, x, 2])
+                n_out += 1
+    return n_out
+
+
+def unexplained_colours(
+    rgb: Bytes, colours: npt.NDArray[np.float32], cores: npt.NDArray[np.int16], residual: float, *, lossy: bool
+) -> npt.NDArray[np.int64]:
+    """Colours (24-bit) of pixels that no mix of the colours around them with any of `colours` explains.
+
+    A mix may be off by `residual` levels. `cores` are the labels of the pixels that surely have one of `colours`, -1
+    elsewhere. In a `lossy` picture brightness and tint may be mixed in different shares.
+    """
+    out = np.empty(200_000, np.int64)
+    return out[: _unexplained(rgb, colours, cores, residual, lossy, out)]

@@ -1,0 +1,97 @@
+"""A picture becomes a planar map of flat colours: palette, labels, specks, arcs, curves."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.base import tolerances
+from gladstack.core.base.colour import Rgb
+from gladstack.core.picture.arcs import fit_arcs
+from gladstack.core.picture.areas import find_regions, label_of_regions, merge_specks, part_touching_corners
+from gladstack.core.picture.decode import Picture
+from gladstack.core.picture.labels import label_pixels
+from gladstack.core.picture.palette import Palette, find_palette
+from gladstack.core.picture.planar import PlanarMap, build_planar_map
+from gladstack.core.picture.trace import trace_arcs
+
+_LOSSY_FIT_PX = 0.4
+_LOSSY_SMOOTHING_PX = 1.0
+_TINT_SHARE = 0.45
+"""How much tint counts beside brightness when an edge is placed in a JPEG, which stores tint at half the resolution."""
+
+
+@dataclass(frozen=True)
+class TraceOptions:
+    """How closely to follow the picture, in millimetres at the finished size.
+
+    `detail_mm` is the largest deviation of a curve, `smoothing_mm` the width of the smoothing along edges, and areas
+    narrower and lower than `speck_mm` are merged into their surroundings. None is ever finer than the pixels allow.
+    """
+
+    detail_mm: float = 0.02
+    smoothing_mm: float = 0.0
+    speck_mm: float = 0.4
+
+
+def separate(
+    picture: Picture, palette: Palette, merged: npt.NDArray[np.int16], *, mm_per_px: float, options: TraceOptions
+) -> PlanarMap:
+    """The planar map of `picture` in millimetres.
+
+    `merged[k]` is the label that colour k of the palette counts as (itself, unless the maker made two one).
+    """
+    labels = label_pixels(palette.working, palette.colours, lossy=palette.lossy, flat=palette.flat)
+    return map_labels(picture.rgb, palette, labels, merged, mm_per_px=mm_per_px, options=options)
+
+
+def map_labels(
+    rgb: npt.NDArray[np.uint8],
+    palette: Palette,
+    labels: npt.NDArray[np.int16],
+    merged: npt.NDArray[np.int16],
+    *,
+    mm_per_px: float,
+    options: TraceOptions,
+) -> PlanarMap:
+    """The planar map of already labelled pixels."""
+    if palette.noisy:
+        rgb = palette.working
+    joined = merged[labels] if np.any(merged != np.arange(len(merged))) else labels
+    cleaned = merge_specks(joined, max(options.speck_mm / mm_per_px, 1.5))
+    if cleaned is labels:
+        cleaned = labels.copy()
+    table = np.array(palette.colours, np.float32)
+    for _ in range(6):
+        if part_touching_corners(cleaned, rgb, table) == 0:
+            break
+    regions, count = find_regions(cleaned)
+    pixels, colours = _edge_space(rgb, palette.colours, lossy=palette.lossy)
+    traced = trace_arcs(regions, cleaned, pixels, colours)
+    tolerance = max(options.detail_mm / mm_per_px, _LOSSY_FIT_PX if palette.lossy else tolerances.ARC_FIT_PX)
+    smoothing = max(options.smoothing_mm / mm_per_px, _LOSSY_SMOOTHING_PX if palette.lossy else tolerances.SMOOTHING_PX)
+    fitted = fit_arcs(traced, rgb.shape[1], rgb.shape[0], tolerance_px=tolerance, smoothing_px=smoothing)
+    own = label_of_regions(cleaned, regions, count)
+    return build_planar_map(traced, fitted, own, mm_per_px=mm_per_px, flatten_mm=tolerances.FLATTEN_MM)
+
+
+def _edge_space(
+    rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], *, lossy: bool
+) -> tuple[npt.NDArray[np.float32] | npt.NDArray[np.uint8], npt.NDArray[np.float64]]:
+    """Pixels and colours in the linear space where an edge's mix is measured."""
+    table = np.array(colours, np.float64)
+    if not lossy:
+        return rgb, table
+    matrix = np.array([[0.299, 0.587, 0.114], [-0.169, -0.331, 0.5], [0.5, -0.419, -0.081]])
+    matrix[1:] *= _TINT_SHARE
+    pixels = cv2.transform(rgb.astype(np.float32), matrix)
+    return np.ascontiguousarray(pixels, dtype=np.float32), table @ matrix.T
+
+
+def find_colours(picture: Picture, *, count: int | None = None, picked: tuple[Rgb, ...] = ()) -> Palette:
+    """The palette of `picture`; the key colour of a transparent picture comes first and is not counted."""
+    keep = (picture.key,) if picture.key else ()
+    return find_palette(picture.rgb, count=count, picked=picked, keep=keep)

@@ -1,0 +1,1 @@
+"""From films to sheets: where they lie, and the blade."""

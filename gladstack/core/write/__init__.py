@@ -1,0 +1,1 @@
+"""Files for cutters: text and bytes, never an open file."""

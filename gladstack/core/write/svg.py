@@ -1,0 +1,77 @@
+"""Writing cut shapes as SVG: real millimetres, lines and cubic Beziers, one group for each layer."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from xml.sax.saxutils import escape, quoteattr
+
+from gladstack.core.base.text import readable, readable_line
+from gladstack.core.geometry.curves import Chain
+from gladstack.core.plan.placement import Box
+
+_HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n'
+
+
+@dataclass(frozen=True)
+class SvgLayer:
+    """A named group: `slug` is its id, `colour` its fill (#rrggbb), `rings` what is cut."""
+
+    slug: str
+    name: str
+    colour: str
+    rings: tuple[Chain, ...]
+
+
+def number(value: float) -> str:
+    """A coordinate to a tenth of a micrometre, without idle zeros."""
+    text = f"{value:.4f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
+
+
+def path_data(rings: Sequence[Chain]) -> str:
+    """SVG path data of closed chains: M, L, C and Z, absolute."""
+    out = []
+    for ring in rings:
+        if not len(ring):
+            continue
+        rows = ring.pieces.reshape(-1, 8).tolist()
+        out.append(f"M{number(rows[0][0])} {number(rows[0][1])}")
+        for row, straight in zip(rows, ring.straight.tolist(), strict=True):
+            points = row[6:] if straight else row[2:]
+            out.append(("L" if straight else "C") + " ".join(map(number, points)))
+        out.append("Z")
+    return "".join(out)
+
+
+def stack_svg(title: str, box: Box, layers: Sequence[SvgLayer], notes: str = "") -> str:
+    """The whole decal: a group for each layer, bottom first, in real millimetres; `box` is its extent."""
+    return _document(title, notes, box, [_group(layer) for layer in layers])
+
+
+def sheet_svg(
+    title: str, notes: str, width_mm: float, height_mm: float, layer: SvgLayer, marks: Sequence[Chain] = ()
+) -> str:
+    """One sheet: its cut shape, and the registration marks as a group of their own."""
+    groups = [_group(layer)]
+    if marks:
+        groups.append(_group(SvgLayer("registration-marks", "Registration marks", layer.colour, tuple(marks))))
+    return _document(title, notes, (0.0, 0.0, width_mm, height_mm), groups)
+
+
+def _group(layer: SvgLayer) -> str:
+    slug, name = quoteattr(readable_line(layer.slug)), escape(readable_line(layer.name))
+    return (
+        f'<g id={slug} fill="{layer.colour}"><title>{name}</title>'
+        f'<path fill-rule="evenodd" d="{path_data(layer.rings)}"/></g>'
+    )
+
+
+def _document(title: str, notes: str, box: Box, groups: list[str]) -> str:
+    left, top = number(box[0]), number(box[1])
+    w, h = number(box[2] - box[0]), number(box[3] - box[1])
+    desc = f"<desc>{escape(readable(notes))}</desc>\n" if notes else ""
+    return (
+        f'{_HEAD}<svg xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="{left} {top} {w} {h}">\n'
+        f"<title>{escape(readable_line(title))}</title>\n{desc}" + "\n".join(groups) + "\n</svg>\n"
+    )

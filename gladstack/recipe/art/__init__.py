@@ -1,0 +1,1 @@
+"""What the art of a design comes to: regions, claims, mends, pieces."""

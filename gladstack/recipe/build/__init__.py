@@ -1,0 +1,1 @@
+"""Recipe in, films out."""

@@ -1,0 +1,1 @@
+"""Edits of a design: what each does, and what it is called."""

@@ -1,0 +1,1 @@
+"""A design as a document: every choice of the maker, nothing computed."""

@@ -1,0 +1,54 @@
+"""The fonts that ship with the app, and how any font is found by its key."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+from typing import Literal
+
+from gladstack.core.base.errors import FontError
+
+Manner = Literal[
+    "heavy sans", "hairline sans", "slab", "rounded", "stencil", "connected script", "condensed", "handwritten", "serif",
+    "bubbly", "Arabic",
+]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class ShippedFont:
+    """A font of an open licence in `gladstack/fonts`: its key, file, name and manner."""
+
+    key: str
+    file: str
+    name: str
+    manner: Manner
+
+
+SHIPPED = (
+    ShippedFont("inter-black", "inter-black.otf", "Inter Black", "heavy sans"),
+    ShippedFont("roboto-slab", "roboto-slab-bold.otf", "Roboto Slab Bold", "slab"),
+    ShippedFont("comfortaa", "comfortaa-bold.ttf", "Comfortaa Bold", "rounded"),
+    ShippedFont("allerta-stencil", "allerta-stencil.otf", "Allerta Stencil", "stencil"),
+    ShippedFont("lobster-two", "lobster.otf", "Lobster Two Bold", "connected script"),
+    ShippedFont("dancing-script", "dancing-script-bold.otf", "Dancing Script Bold", "connected script"),
+    ShippedFont("kaushan-script", "kaushan-script.otf", "Kaushan Script", "connected script"),
+    ShippedFont("bebas-neue", "bebas-neue-bold.otf", "Bebas Neue Bold", "condensed"),
+    ShippedFont("yanone-kaffeesatz", "yanone-kaffeesatz-bold.otf", "Yanone Kaffeesatz Bold", "condensed"),
+    ShippedFont("comic-neue", "comic-neue-bold.otf", "Comic Neue Bold", "handwritten"),
+    ShippedFont("kristi", "kristi.ttf", "Kristi", "handwritten"),
+    ShippedFont("averia-serif", "averia-serif-bold.ttf", "Averia Serif Bold", "serif"),
+    ShippedFont("cherry-bomb", "cherry-bomb.otf", "Cherry Bomb", "bubbly"),
+    ShippedFont("inter-thin", "inter-thin.otf", "Inter Thin", "hairline sans"),
+    ShippedFont("amiri", "amiri-bold.ttf", "Amiri Bold", "Arabic"),
+)
+_BY_KEY = {font.key: font for font in SHIPPED}
+
+
+@cache
+def shipped_font(key: str) -> bytes:
+    """The bytes of a font that ships with the app. Raises FontError."""
+    font = _BY_KEY.get(key)
+    if font is None:
+        raise FontError(f"There is no font “{key}” on the shelf.", "Choose another, or add it to the shelf.")
+    return (resources.files("gladstack") / "fonts" / font.file).read_bytes()

@@ -1,0 +1,114 @@
+"""Mends: steps that put right what a source got wrong. Each can be switched off, changed and put elsewhere in the order.
+
+Their points are told in shares of their art's width, so that they stay where they are; their lengths grow with the art.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from gladstack.recipe.model.pins import ArtPoint
+from gladstack.recipe.model.values import DetailMm, FilmKey, Frozen, Id
+
+Path = Annotated[tuple[ArtPoint, ...], Field(min_length=1, max_length=4000)]
+Around = Annotated[tuple[ArtPoint, ...], Field(min_length=3, max_length=4000)]
+BrushMm = Annotated[DetailMm, Field(ge=0.05)]
+NEW_MEND = "new"
+
+
+class Step(Frozen):
+    """A step of mending, and whether it is switched on."""
+
+    id: Id = NEW_MEND
+    on: bool = True
+
+
+class Bridge(Step):
+    """Join two ends of a line, so that what it goes round is enclosed. Bridges come before all else: regions follow them.
+
+    Without `width_mm` it is as wide as the lines' ends; without `follow` it is straight; without `film` it belongs to the
+    film next to where it starts.
+    """
+
+    kind: Literal["bridge"] = "bridge"
+    start: ArtPoint
+    end: ArtPoint
+    width_mm: BrushMm | None = None
+    follow: bool = True
+    film: FilmKey | None = None
+
+
+class CutAway(Step):
+    """Cut everything of a film away inside a box or lasso; without `film`, everything of all films."""
+
+    kind: Literal["cut-away"] = "cut-away"
+    film: FilmKey | None = None
+    around: Around
+
+
+class Brush(Step):
+    """Add to a film along a path, or take from it; what is added is taken from the art's other films."""
+
+    kind: Literal["brush"] = "brush"
+    film: FilmKey
+    path: Path
+    width_mm: BrushMm = 1.0
+    mode: Literal["add", "take"] = "add"
+
+
+class SmoothEdge(Step):
+    """Smooth a stretch of a film's edge; what is rougher than `reach_mm` goes, and neighbours follow."""
+
+    kind: Literal["smooth"] = "smooth"
+    film: FilmKey
+    start: ArtPoint
+    end: ArtPoint
+    reach_mm: BrushMm = 1.0
+
+
+class Straighten(Step):
+    """Make a film's edge straight between two points of it; neighbours follow."""
+
+    kind: Literal["straighten"] = "straighten"
+    film: FilmKey
+    start: ArtPoint
+    end: ArtPoint
+
+
+class PushEdge(Step):
+    """Push a stretch of a film's edge outwards, under what lies on it there."""
+
+    kind: Literal["push"] = "push"
+    film: FilmKey
+    start: ArtPoint
+    end: ArtPoint
+    mm: BrushMm = 0.6
+
+
+class TakeOver(Step):
+    """Give what a film has inside a lasso, or wherever it is thinner than `thinner_mm`, to a neighbour.
+
+    Without `film` it is what no film has: a gap between films. Without `into`, the neighbours share it and meet in its
+    middle.
+    """
+
+    kind: Literal["take-over"] = "take-over"
+    film: FilmKey | None = None
+    into: FilmKey | None = None
+    around: Annotated[tuple[ArtPoint, ...], Field(max_length=4000)] = ()
+    thinner_mm: BrushMm | None = None
+
+
+class LetGo(Step):
+    """Take a film out of the art, for something better in its place; with `close`, its neighbours close over it."""
+
+    kind: Literal["let-go"] = "let-go"
+    film: FilmKey
+    close: bool = True
+
+
+Mend = Annotated[
+    Bridge | CutAway | Brush | SmoothEdge | Straighten | PushEdge | TakeOver | LetGo, Field(discriminator="kind")
+]

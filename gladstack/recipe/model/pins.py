@@ -1,0 +1,44 @@
+"""Pins: what a maker says of the region at a point, told so that it survives another tracing or size."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from gladstack.recipe.model.values import FilmKey, Frozen
+
+Becomes = Literal["film", "open", "hole", "dropped", "merged", "outer", "inner", "middle", "own"]
+"""What a region becomes: part of a film; left open, so that what lies below shows; a hole through everything; dropped as not
+worth cutting; merged with the neighbour of the longest border; a double line brought to its outer, inner or middle line;
+or again what it was by itself."""
+Under = Literal["as-film", "solid", "open"]
+"""What lies below a region: as the films' joints say, kept solid under it, or open."""
+
+
+class ArtPoint(Frozen):
+    """A point of an art, from its top-left corner in shares of its width."""
+
+    x: Annotated[float, Field(ge=-10, le=10, allow_inf_nan=False)]
+    y: Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
+
+
+class Pin(ArtPoint):
+    """The region at this point belongs to that film, or becomes what is said without one."""
+
+    film: FilmKey | None = None
+    becomes: Becomes = "open"
+    under: Under = "as-film"
+
+    @model_validator(mode="before")
+    @classmethod
+    def _told_by_film(cls, data: object) -> object:
+        if isinstance(data, dict) and data.get("film") is not None:
+            return {**data, "becomes": data.get("becomes", "film")}
+        return data
+
+    @model_validator(mode="after")
+    def _hangs_together(self) -> Pin:
+        if (self.film is not None) != (self.becomes == "film"):
+            raise ValueError("a region belongs to a film or becomes something else, not both")
+        return self

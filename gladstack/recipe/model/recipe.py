@@ -1,0 +1,180 @@
+"""The recipe: what the maker chose, and nothing that can be computed from it.
+
+A film is held by its key: the colour it has in a picture or the stack, or an id where two films share a colour. A choice
+about "#c0392b" concerns the film whose colour is nearest to it, so it survives another number of colours or another tracing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, field_validator, model_validator
+
+from gladstack.core.base.units import Unit
+from gladstack.core.films.joints import Joint, JointKind
+from gladstack.recipe.model.arts import AnyArt, Art, LetteringArt, LineArt, OneFilmArt, PictureArt, RegionArt, VectorArt
+from gladstack.recipe.model.makings import Making
+from gladstack.recipe.model.mends import Brush
+from gladstack.recipe.model.values import (
+    Colour,
+    FilmKey,
+    Frozen,
+    Hash,
+    JointMm,
+    MarginMm,
+    Method,
+    Name,
+    OffsetMm,
+    SheetMm,
+)
+
+
+class JointRule(Frozen):
+    """A joint as chosen; `mm` is the lap or the gap, and means nothing for butt."""
+
+    kind: Literal["butt", "lap", "gap", "full"] = "butt"
+    mm: JointMm = 0.4
+
+    def joint(self) -> Joint:
+        """The core's joint."""
+        return Joint(JointKind(self.kind), 0.0 if self.kind == "butt" else self.mm)
+
+
+class SheetChoice(Frozen):
+    """A sheet of film: its size and the margin to keep."""
+
+    width_mm: SheetMm = 305.0
+    height_mm: SheetMm = 305.0
+    margin_mm: MarginMm = 6.0
+
+
+class Finish(Frozen):
+    """How a film looks, nothing more: a kind, and for patterns what repeats, how large and shifted by how much."""
+
+    kind: Literal["matte", "gloss", "metallic", "glitter", "foil", "flock", "patterned"] = "matte"
+    pattern: Literal["stripes", "dots", "checks", "picture"] = "stripes"
+    picture: Hash | None = None
+    second: Colour = "#fbfaf7"
+    scale_mm: Annotated[float, Field(ge=0.5, le=500.0)] = 6.0
+    shift_x_mm: OffsetMm = 0.0
+    shift_y_mm: OffsetMm = 0.0
+
+
+class Ground(Frozen):
+    """What is decorated, as it is shown: a kind and a colour."""
+
+    kind: Literal["table", "shirt", "mug", "window", "wood"] = "table"
+    colour: Colour = "#fbfaf7"
+
+
+class FilmChoice(Frozen):
+    """What the maker chose for one film; None leaves it to the design's default or to the proposal.
+
+    `colour` is needed for films whose key is no colour. `thicken_mm` makes the film's shape heavier, or lighter. A film that
+    is `left_out` is not cut, but others may still be made of it.
+    """
+
+    film: FilmKey
+    colour: Colour | None = None
+    name: Name | None = None
+    joint: JointRule | None = None
+    method: Method | None = None
+    sheet: SheetChoice | None = None
+    thicken_mm: OffsetMm = 0.0
+    left_out: bool = False
+    finish: Finish = Finish()
+
+
+class PairJoint(Frozen):
+    """The joint of just these two films, whichever of them lies lower."""
+
+    a: FilmKey
+    b: FilmKey
+    rule: JointRule
+
+
+class Recipe(Frozen):
+    """One design, as all its choices."""
+
+    version: Literal[2] = 2
+    name: Name
+    arts: Annotated[tuple[Art, ...], Field(min_length=1, max_length=200)]
+    makings: Annotated[tuple[Making, ...], Field(max_length=64)] = ()
+    unit: Unit = "mm"
+    method: Method = "adhesive"
+    order: Annotated[tuple[FilmKey, ...], Field(max_length=128)] = ()
+    films: Annotated[tuple[FilmChoice, ...], Field(max_length=128)] = ()
+    joint: JointRule = JointRule()
+    pairs: Annotated[tuple[PairJoint, ...], Field(max_length=2048)] = ()
+    sheet: SheetChoice = SheetChoice()
+    marks: bool = False
+    ground: Ground = Ground()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_older(cls, data: Any) -> Any:
+        return upgraded(data) if isinstance(data, dict) and data.get("version") == 1 else data
+
+    @field_validator("order")
+    @classmethod
+    def _once_each(cls, order: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(order))
+
+    @model_validator(mode="after")
+    def _hangs_together(self) -> Recipe:
+        ids = [a.id for a in self.arts] + [m.id for m in self.makings]
+        if len(set(ids)) < len(ids):
+            raise ValueError("two pieces of art or makings have the same id")
+        for key in self.film_keys():
+            if not key.startswith("#") and self.film(key).colour is None:
+                raise ValueError(f"the film “{key}” has no colour")
+        return self
+
+    def film(self, key: str) -> FilmChoice:
+        """The choices for exactly this film, empty if none were made."""
+        return next((f for f in self.films if f.film == key), FilmChoice(film=key))
+
+    def art(self, id_: str) -> AnyArt | None:
+        """The art with this id."""
+        return next((a for a in self.arts if a.id == id_), None)
+
+    def pictures(self) -> tuple[PictureArt, ...]:
+        """The pictures among the art."""
+        return tuple(a for a in self.arts if isinstance(a, PictureArt))
+
+    def picture_hashes(self) -> tuple[str, ...]:
+        """The pictures it uses: art, and what films are patterned with."""
+        patterns = [f.finish.picture for f in self.films if f.finish.picture]
+        shown = [a.picture for a in self.arts if isinstance(a, PictureArt | LineArt)]
+        return tuple(dict.fromkeys([*shown, *patterns]))
+
+    def file_hashes(self) -> tuple[str, ...]:
+        """The vector files it uses."""
+        return tuple(dict.fromkeys(a.file for a in self.arts if isinstance(a, VectorArt)))
+
+    def film_keys(self) -> tuple[str, ...]:
+        """The films that lettering, shapes and makings name, in the order they were brought in."""
+        return tuple(dict.fromkeys(_named_films(self)))
+
+
+def _named_films(recipe: Recipe) -> Iterable[str]:
+    for art in recipe.arts:
+        if isinstance(art, OneFilmArt) and art.film is not None:
+            yield art.film
+        if isinstance(art, LineArt) and art.ink != "none":
+            yield art.ink_film
+        if isinstance(art, RegionArt):
+            yield from (pin.film for pin in art.pins if pin.film is not None)
+            yield from (mend.film for mend in art.mends if isinstance(mend, Brush) and mend.mode == "add")
+        if isinstance(art, LetteringArt):
+            yield from (span.film for span in art.films)
+    yield from (m.film for m in recipe.makings)
+
+
+def upgraded(data: dict[str, Any]) -> dict[str, Any]:
+    """A stored recipe of version 1, which had one picture and films by colour, as one of version 2."""
+    new = {k: v for k, v in data.items() if k not in ("art", "separation", "version")}
+    art = {"id": "picture", **data["art"], "separation": data.get("separation") or {}}
+    films = [{("film" if k == "colour" else k): v for k, v in dict(f).items()} for f in data.get("films") or ()]
+    return {**new, "version": 2, "arts": [art], "films": films}

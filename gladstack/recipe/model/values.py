@@ -1,0 +1,82 @@
+"""The kinds of values that recipes are made of: colours, names, lengths, and the base of all models."""
+
+from __future__ import annotations
+
+import hashlib
+from functools import cached_property
+from typing import Annotated, Any, Literal, TypeVar
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
+
+from gladstack.core.base.errors import LengthError
+from gladstack.core.base.text import readable, readable_line
+from gladstack.core.base.units import parse_length
+
+Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-f]{6}$")]
+
+
+def clean_text(value: Any) -> Any:
+    """Text as one readable line; what is no text stays as it is, to be refused."""
+    return readable_line(value) if isinstance(value, str) else value
+
+
+def clean_words(value: Any) -> Any:
+    """Text with readable characters only, in as many lines as it has."""
+    return readable(value) if isinstance(value, str) else value
+
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120), BeforeValidator(clean_text)]
+Filename = Annotated[str, StringConstraints(max_length=300), BeforeValidator(clean_text)]
+Hash = Annotated[str, StringConstraints(pattern=r"^[0-9a-f]{64}$")]
+Id = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9-]{0,39}$")]
+"""What an art, a making or a film without a colour of its own is called in the recipe."""
+FilmKey = Annotated[str, StringConstraints(pattern=r"^(#[0-9a-f]{6}|[a-z][a-z0-9-]{0,39})$")]
+"""A film: by the colour it has in a picture or in the stack, or by an id where two films have one colour."""
+Method = Literal["adhesive", "heat-transfer"]
+
+
+def _as_mm(value: object) -> object:
+    """Lengths may be written as makers write them ("3mm", "-1/8in"); bare numbers are millimetres."""
+    if not isinstance(value, str):
+        return value
+    text = value.strip()
+    try:
+        return -parse_length(text[1:]) if text[:1] in ("-", "−") else parse_length(text)
+    except LengthError as fault:
+        raise ValueError(str(fault)) from fault
+
+
+_LENGTH = BeforeValidator(_as_mm, json_schema_input_type=float | str)
+
+MIN_WIDTH_MM, MAX_WIDTH_MM = 2.0, 5000.0
+WidthMm = Annotated[float, Field(ge=MIN_WIDTH_MM, le=MAX_WIDTH_MM, allow_inf_nan=False), _LENGTH]
+SizeMm = Annotated[float, Field(ge=0.5, le=MAX_WIDTH_MM, allow_inf_nan=False), _LENGTH]
+PlaceMm = Annotated[float, Field(ge=-20_000.0, le=20_000.0, allow_inf_nan=False), _LENGTH]
+DetailMm = Annotated[float, Field(ge=0.0, le=20.0, allow_inf_nan=False), _LENGTH]
+JointMm = Annotated[float, Field(ge=0.0, le=50.0, allow_inf_nan=False), _LENGTH]
+OffsetMm = Annotated[float, Field(ge=-200.0, le=200.0, allow_inf_nan=False), _LENGTH]
+StitchMm = Annotated[float, Field(ge=0.1, le=200.0, allow_inf_nan=False), _LENGTH]
+SheetMm = Annotated[float, Field(ge=10.0, le=50_000.0, allow_inf_nan=False), _LENGTH]
+MarginMm = Annotated[float, Field(ge=0.0, le=500.0, allow_inf_nan=False), _LENGTH]
+Degrees = Annotated[float, Field(ge=-720.0, le=720.0, allow_inf_nan=False)]
+Factor = Annotated[float, Field(ge=0.01, le=100.0, allow_inf_nan=False)]
+
+
+class Frozen(BaseModel):
+    """A value: never changed in place, no unknown fields."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", json_schema_serialization_defaults_required=True)
+
+    @cached_property
+    def digest(self) -> bytes:
+        """A hash of its kind and all it holds."""
+        text = f"{type(self).__name__}:{self.model_dump_json()}"
+        return hashlib.blake2b(text.encode(), digest_size=16).digest()
+
+
+M = TypeVar("M", bound=Frozen)
+
+
+def changed(model: M, **changes: Any) -> M:
+    """A copy with some fields changed, checked anew."""
+    return type(model).model_validate({**{k: getattr(model, k) for k in type(model).model_fields}, **changes})

@@ -1,0 +1,157 @@
+"""Remembering what stages computed, by the hash of just their inputs.
+
+A `Memo` is handed to a build and may be shared by many: equal inputs give the remembered value. It keeps the most recently
+used values within a budget of bytes. Values of *costly* stages (a picture separated, lines traced, a file read) are also
+kept wherever `Kept` keeps them, so that another process, or the next one, finds them.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Hashable, Mapping
+from dataclasses import fields, is_dataclass
+from functools import cache
+from typing import Any, Protocol, TypeVar
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon
+from shapely.geometry.base import BaseGeometry
+
+T = TypeVar("T")
+
+BUDGET_BYTES = 256 * 2**20
+_OVERHEAD_BYTES = 100
+"""What a small object costs beside its contents, roughly."""
+_POINT_BYTES = 16
+
+
+class CostlyStageError(Exception):
+    """A costly stage would have to work, and this memo is not to let it."""
+
+
+class Kept(Protocol):
+    """A place where the values of costly stages outlive the memo."""
+
+    def load(self, key: str) -> Any | None:
+        """The value kept under a key, None if there is none."""
+
+    def store(self, key: str, value: Any) -> None:
+        """Keeps a value."""
+
+
+def key_of(*parts: Any) -> str:
+    """A stable hash of plain data: numbers, text, None, what has a `digest`, and tuples, lists, dictionaries of them."""
+    digest = hashlib.blake2b(digest_size=16)
+    _feed(digest.update, parts)
+    return digest.hexdigest()
+
+
+def _feed(update: Callable[[bytes], None], part: Any) -> None:
+    if hasattr(type(part), "digest"):
+        update(part.digest)
+    elif isinstance(part, tuple | list):
+        update(b"(%d" % len(part))
+        for one in part:
+            _feed(update, one)
+    elif isinstance(part, Mapping):
+        _feed(update, tuple(part.items()))
+    else:
+        text = repr(part).encode()
+        update(b"%d:" % len(text))
+        update(text)
+
+
+def content_of(shape: MultiPolygon) -> str:
+    """A key for a shape by its very points, whatever it was made of."""
+    return hashlib.sha256(shapely.to_wkb(shape)).hexdigest()
+
+
+def size_of(value: Any) -> int:
+    """About how many bytes a value keeps alive: an array that is a view counts with all it is a view of."""
+    seen: set[int] = set()
+    total = 0
+    left = [value]
+    while left:
+        here = left.pop()
+        kind = type(here)
+        if kind in _SMALL or id(here) in seen:
+            continue
+        seen.add(id(here))
+        total += _OVERHEAD_BYTES
+        if kind is np.ndarray:
+            if isinstance(here.base, np.ndarray):
+                left.append(here.base)
+            else:
+                total += here.nbytes
+            if here.dtype == object:
+                left += here.ravel().tolist()
+        elif names := _fields(kind):  # type: ignore[arg-type]
+            left += [getattr(here, name) for name in names]
+        elif isinstance(here, BaseGeometry):
+            total += _POINT_BYTES * int(shapely.get_num_coordinates(here))
+            total += _OVERHEAD_BYTES * int(shapely.get_num_geometries(here))
+        elif isinstance(here, str | bytes | bytearray):
+            total += len(here)
+        elif isinstance(here, Mapping):
+            left += [*here.keys(), *here.values()]
+        elif isinstance(here, tuple | list | set | frozenset):
+            left += here
+    return total
+
+
+_SMALL = frozenset((type(None), bool, int, float))
+
+
+@cache
+def _fields(kind: Hashable) -> tuple[str, ...]:
+    return tuple(f.name for f in fields(kind)) if is_dataclass(kind) and isinstance(kind, type) else ()
+
+
+class Memo:
+    """Values by key, the least recently used dropped first. Safe to share between threads.
+
+    With `costly` false, a costly stage that nobody remembers raises `CostlyStageError` in place of being computed.
+    """
+
+    def __init__(self, budget_bytes: int = BUDGET_BYTES, kept: Kept | None = None, *, costly: bool = True) -> None:
+        self._values: OrderedDict[str, tuple[Any, int]] = OrderedDict()
+        self._budget = budget_bytes
+        self._held = 0
+        self._kept = kept
+        self._costly = costly
+        self._lock = threading.RLock()
+
+    @property
+    def held_bytes(self) -> int:
+        """About how many bytes are remembered now."""
+        return self._held
+
+    def get(self, key: str, compute: Callable[[], T], *, costly: bool = False) -> T:
+        """The value for `key`, computed only if it is neither remembered nor kept."""
+        with self._lock:
+            if key in self._values:
+                self._values.move_to_end(key)
+                value: T = self._values[key][0]
+                return value
+        found = self._kept.load(key) if costly and self._kept is not None else None
+        if found is None:
+            if costly and not self._costly:
+                raise CostlyStageError(key)
+            found = compute()
+            if costly and self._kept is not None:
+                self._kept.store(key, found)
+        self._remember(key, found)
+        return found
+
+    def _remember(self, key: str, value: Any) -> None:
+        size = size_of(value)
+        with self._lock:
+            self._held += size - self._values.pop(key, (None, 0))[1]
+            self._values[key] = value, size
+            # What was just made is kept even if it is larger than the budget: the next stage asks for it.
+            while self._held > self._budget and len(self._values) > 1:
+                _, (_, dropped) = self._values.popitem(last=False)
+                self._held -= dropped
