@@ -16,11 +16,13 @@ from gladstack.core.geometry.rings import as_multi
 from gladstack.core.geometry.shapes import cut_away, grow
 from gladstack.core.lettering.setting import lay_out, letter_curves, letter_shape, weld
 from gladstack.recipe.art.given import Assets
-from gladstack.recipe.art.pieces import lettering_of, pieces_of
-from gladstack.recipe.art.separated import Clock
-from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.art.pieces import pieces_of
+from gladstack.recipe.art.words import faces_of, lettering_of
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.arts import LetteringArt
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 
 CREAM, GOLD, RED = "#fff4d6", "#f2b632", "#c0392b"
@@ -87,7 +89,8 @@ def _bare(recipe: Recipe, assets: Assets, star: shapely.MultiPolygon, late: shap
     """Only the calls that the shapes cannot do without: shaping, polygons, sweeps, offsets, differences."""
     art = recipe.arts[0]
     assert isinstance(art, LetteringArt)
-    letters = lay_out(lettering_of(art, assets, Clock(_FONTS, lambda stage: None))).letters
+    faces = {key: face.value for key, face in faces_of(art, assets, Stages(_FONTS)).items()}
+    letters = lay_out(lettering_of(art, faces)).letters
     curves = letter_curves(letters, art.place.matrix)
     words = weld([letter_shape(letter, own) for letter, own in zip(letters, curves, strict=True)])
     fall = block_shadow(words, 2.1, 2.1)
@@ -127,9 +130,9 @@ def exactness() -> None:
         offsets.append(shapely.hausdorff_distance(_closed(ours).boundary, _closed(exact).boundary, densify=0.05))
     for font in ("inter-black", "lobster-two", "roboto-slab", "inter-thin", "kristi"):
         art = LetteringArt(id="a", text="Observe 8&", font=font, height_mm=30)
-        pieces = pieces_of(art, _assets(), Clock(Memo(), lambda stage: None))
+        pieces = pieces_of(art, _assets(), Stages(Memo()))
         fine = _built([art.model_dump()])
-        font_area = sum(_signed_area(flatten_chain(c.chain, 1e-4)) for c in pieces.curves)
+        font_area = sum(_signed_area(flatten_chain(c.chain, 1e-4)) for c in pieces.curves.value)
         written = sum(_signed_area(flatten_chain(r, 1e-4)) for r in fine.layers[0].outline.rings)
         if len(fine.layers[0].cut.geoms) >= 8:  # letters that do not overlap, so that the sums mean the same
             areas.append(abs(abs(written) / abs(font_area) - 1))

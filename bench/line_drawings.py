@@ -11,11 +11,11 @@ from PIL import Image
 
 from bench.measure import render
 from gladstack.core.drawing.svg_read import read_svg
+from gladstack.core.films.regions import Paint, Painting, regions_of
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.line_art import INK, find_lines, trace_lines
 from gladstack.core.picture.planar import PlanarMap
 from gladstack.core.picture.separate import TraceOptions
-from gladstack.recipe.art.regions import Painted, Painting, regions_of
 
 SIZES = (300, 800, 2000)
 
@@ -68,8 +68,8 @@ def traced(data: bytes, width: int, threshold: int | None = None) -> PlanarMap:
 
 def enclosed(map_: PlanarMap) -> list[shapely.Polygon]:
     """The areas that wait for a film, as the app finds them."""
-    painted = Painted(None, "#000000", map_.shape_of(INK))
-    return [r.shape for r in regions_of(Painting("page", (100.0, 100.0), (painted,), waits=True)).all if r.waits]
+    painted = Paint(None, "#000000", map_.shape_of(INK))
+    return [r.shape for r in regions_of(Painting((100.0, 100.0), (painted,), waits=True)).all if r.waits]
 
 
 def truth(svg: str) -> tuple[shapely.Geometry, list[shapely.Polygon]]:

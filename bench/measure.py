@@ -19,7 +19,7 @@ from gladstack.core.base.colour import delta_e, from_hex
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.palette import Palette
 from gladstack.core.picture.planar import PlanarMap
-from gladstack.core.picture.separate import TraceOptions, find_colours, separate
+from gladstack.core.picture.separate import TraceOptions, find_colours, planar_map_of
 from gladstack.core.picture.trace import OUTSIDE
 from gladstack.core.write.svg import SvgLayer, stack_svg
 
@@ -97,8 +97,7 @@ def measure(drawing: Drawing, width: int, quality: int | None) -> Row:
     picture = decode_picture(data)
     begin = time.perf_counter()
     palette = find_colours(picture, count=len(drawing.colours))
-    same = np.arange(len(palette.colours), dtype=np.int16)
-    map_ = separate(picture, palette, same, mm_per_px=WIDTH_MM / width, options=TraceOptions())
+    map_ = planar_map_of(picture, palette, WIDTH_MM, TraceOptions())
     seconds = time.perf_counter() - begin
     proposed = len(find_colours(picture).colours)
     begin = time.perf_counter()
@@ -158,7 +157,6 @@ def corner_distances(drawing: Drawing, width: int) -> list[float]:
         return []
     picture = decode_picture(encode(drawing, width, None))
     palette = find_colours(picture, count=len(drawing.colours))
-    same = np.arange(len(palette.colours), dtype=np.int16)
-    map_ = separate(picture, palette, same, mm_per_px=1.0, options=TraceOptions(speck_mm=2))
+    map_ = planar_map_of(picture, palette, width, TraceOptions(speck_mm=2))
     nodes = np.concatenate([np.vstack([a.chain.pieces[:, 0], a.chain.end]) for a in map_.arcs])
     return [float(np.min(np.linalg.norm(nodes - c, axis=1))) for c in corners]

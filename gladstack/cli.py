@@ -21,9 +21,10 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.vectors import is_vector, picture_within
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.build.build import build
-from gladstack.recipe.build.files import pack_files
 from gladstack.recipe.model.arts import PictureArt, Separation, VectorArt
 from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
+from gladstack.shop.files import pack_files
+from gladstack.shop.plan import plan
 from gladstack.stages.memo import Memo
 from gladstack.work.crew import Limits
 
@@ -120,10 +121,11 @@ def _build(options: argparse.Namespace) -> int:
     recipe, pictures = _from_recipe(options) if options.source.suffix.lower() == ".json" else _from_picture(options)
     begin = time.perf_counter()
     built = build(recipe, Assets(picture=pictures.__getitem__, file=pictures.__getitem__), Memo())
-    files = pack_files(built, with_summary=True)
+    planned = plan(built)
+    files = pack_files(planned, with_summary=True)
     _write_all(options.out, files)
-    for notice in built.notices:
-        print(f"gladstack: note: {notice.text}", file=sys.stderr)
+    for found in (*built.findings, *planned.findings):
+        print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
     print(f"{len(built.layers)} films, {len(files)} files in {options.out} ({time.perf_counter() - begin:.2f} s)")
     return 0
 

@@ -20,6 +20,7 @@ ROWS = (
     ("recipe/model",),
     ("recipe/edit", "recipe/art"),
     ("recipe/build",),
+    ("shop",),
     ("store", "warm"),
     ("work", "demo"),
     ("api",),

@@ -5,17 +5,19 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from gladstack.api.views import built_view, regions_view
+from gladstack.api.shown import built_view, regions_view
 from gladstack.core.base.errors import MendError, RecipeError
 from gladstack.core.lettering.faces import open_face
 from gladstack.core.picture.decode import picture_header
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.art.pieces import costly_stages, pieces_of, regions_of_art
 from gladstack.recipe.art.vectors import is_vector, picture_within
-from gladstack.recipe.build.build import Built, build
-from gladstack.recipe.build.files import pack_zip, stack_file
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.arts import LetteringArt, RegionArt
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.files import pack_zip, stack_file
+from gladstack.shop.plan import plan
 from gladstack.store.designs import Brought
 from gladstack.work import worker
 
@@ -31,7 +33,7 @@ class Job:
 
 def prepare(job: Job, *_: object) -> None:
     """Works out, and keeps, what takes long: pictures separated, lines traced, files read."""
-    costly_stages(job.recipe, worker.assets(job.data, job.brought), worker.clock(job.data))
+    costly_stages(job.recipe, worker.assets(job.data, job.brought), worker.stages(job.data))
 
 
 def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
@@ -39,7 +41,7 @@ def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
     built = _built(job)
     if new_mend is not None:
         _require_use(built, *new_mend)
-    return built_view(built).model_dump_json().encode()
+    return built_view(plan(built, worker.memo(job.data))).model_dump_json().encode()
 
 
 def look(job: Job) -> bytes:
@@ -49,16 +51,16 @@ def look(job: Job) -> bytes:
 
 def files(job: Job) -> bytes:
     """Sheets, layered decal and order of assembly as a ZIP."""
-    return pack_zip(_built(job))
+    return pack_zip(plan(_built(job), worker.memo(job.data)))
 
 
 def regions(job: Job, art: str) -> bytes:
     """The regions of an art. Raises RecipeError if it has none."""
     found = job.recipe.art(art)
-    parts = regions_of_art(found, worker.assets(job.data, job.brought), worker.clock(job.data)) if found else None
+    parts = regions_of_art(found, worker.assets(job.data, job.brought), worker.stages(job.data)) if found else None
     if parts is None:
         raise RecipeError("This art does not come as regions.", "Choose a picture, line art or a vector file.")
-    return regions_view(parts).model_dump_json().encode()
+    return regions_view(parts.key, parts.value).model_dump_json().encode()
 
 
 def read_file(data: bytes, filename: str) -> Brought:
@@ -83,13 +85,9 @@ def font_names(data: bytes) -> tuple[str, str]:
 
 def samples(data: Path, fonts: list[tuple[str, str]]) -> list[str]:
     """The names of fonts (key, name), each drawn in itself as path data."""
-    clock, assets = worker.clock(data), worker.assets(data, {})
-    out = []
-    for key, name in fonts:
-        art = LetteringArt(text=name, font=key, height_mm=10, align="left")
-        pieces = clock.run("art", f"sample:{key}", lambda art=art: pieces_of(art, assets, clock))  # type: ignore[misc]
-        out.append(path_data([c.chain for c in pieces.curves]))
-    return out
+    stages, assets = worker.stages(data), worker.assets(data, {})
+    arts = [LetteringArt(text=name, font=key, height_mm=10, align="left") for key, name in fonts]
+    return [path_data([c.chain for c in pieces_of(art, assets, stages).curves.value]) for art in arts]
 
 
 def _built(job: Job) -> Built:
@@ -98,10 +96,10 @@ def _built(job: Job) -> Built:
 
 def _require_use(built: Built, art: str, step: str) -> None:
     """Raises MendError if a step finds nothing to do."""
-    pieces = next(a for a in built.arts if a.id == art)
-    for idle, why in pieces.idle:
-        if idle == step:
-            raise MendError(why)
+    regions = next(a for a in built.arts if a.id == art).regions
+    for idle in regions.idle if regions else ():
+        if idle.step == step:
+            raise MendError(idle.why)
 
 
 def newest_mend(recipe: Recipe, art: str) -> tuple[str, str] | None:

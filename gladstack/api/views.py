@@ -2,29 +2,17 @@
 
 from __future__ import annotations
 
-import math
 from typing import Literal
 
-import numpy as np
-import shapely
 from pydantic import BaseModel, ConfigDict
-from shapely import MultiPolygon, Polygon
 
 from gladstack.api.problems import Problem
-from gladstack.core.geometry.curves import Chain, line_chain
-from gladstack.core.plan.blade import cutting_seconds
-from gladstack.core.plan.placement import registration_marks
-from gladstack.core.write.svg import path_data
-from gladstack.recipe.art.given import ArtPieces
-from gladstack.recipe.art.regions import Regions
-from gladstack.recipe.build.build import Built
-from gladstack.recipe.build.files import sheet_name
-from gladstack.recipe.edit.describe import art_name
-from gladstack.recipe.model.arts import Merge, OneFilmArt
-from gladstack.recipe.model.pins import Becomes, Under
+from gladstack.core.base.findings import Severity
+from gladstack.core.films.regions import Becomes, Under
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.arts import Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
 from gladstack.recipe.model.values import Method
-from gladstack.store.designs import Design, DesignLine, HistoryEntry
 
 
 class View(BaseModel):
@@ -123,14 +111,6 @@ class JointView(BaseModel):
     source: Literal["pair", "film", "design"]
 
 
-class NoticeView(View):
-    """Something to know, and the film or art it is about."""
-
-    code: str
-    text: str
-    about: str | None
-
-
 class BoxView(BaseModel):
     """An extent on the stack, mm."""
 
@@ -138,6 +118,49 @@ class BoxView(BaseModel):
     top: float
     right: float
     bottom: float
+
+
+class PointView(BaseModel):
+    """A point of the stack, mm."""
+
+    x_mm: float
+    y_mm: float
+
+
+class PlaceView(BaseModel):
+    """Where something is on the stack, mm: a point, a box, or outlines as path data."""
+
+    at: PointView | None
+    box: BoxView | None
+    outline: str
+
+
+class MeasureView(View):
+    """A figure and the limit it is held against, in one unit."""
+
+    figure: float
+    limit: float
+    unit: Literal["mm", "mm2", ""]
+
+
+class FixView(BaseModel):
+    """An edit that mends it, and what to call it."""
+
+    label: str
+    edit: Edit
+
+
+class FindingView(BaseModel):
+    """Something to know: how grave it is, the film or art it is about, where it is, what helps, and what mends it."""
+
+    code: str
+    text: str
+    severity: Severity
+    about: str | None
+    place: PlaceView | None
+    measure: MeasureView | None
+    helps: str
+    fixes: list[FixView]
 
 
 class LetterView(BaseModel):
@@ -251,7 +274,7 @@ class BuiltView(BaseModel):
     marks: str
     wrong_area_ratio: float
     max_thickness: int
-    notices: list[NoticeView]
+    findings: list[FindingView]
     seconds: dict[str, float]
 
 
@@ -270,135 +293,3 @@ class DesignView(BaseModel):
     history: list[HistoryView]
     trouble: Problem | None
     built: BuiltView | None
-
-
-def line_view(line: DesignLine) -> DesignLineView:
-    """A line of the list."""
-    return DesignLineView.model_validate(line)
-
-
-def design_view(design: Design, history: list[HistoryEntry], trouble: Problem | None) -> DesignView:
-    """A design with its history, nothing built yet."""
-    return DesignView(
-        id=design.id,
-        revision=design.revision.id,
-        recipe=design.revision.recipe,
-        can_undo=design.can_undo,
-        can_redo=design.can_redo,
-        history=[HistoryView.model_validate(h) for h in history],
-        trouble=trouble,
-        built=None,
-    )
-
-
-def built_view(built: Built) -> BuiltView:
-    """A build as it is sent."""
-    return BuiltView(
-        box=_box(built.box),
-        width_mm=built.width_mm,
-        height_mm=built.height_mm,
-        arts=[_art_view(built.recipe, pieces) for pieces in built.arts],
-        flat=built.flat,
-        lossy=built.lossy,
-        colours=[ColourView.model_validate(c) for c in built.colours],
-        proposed_order=list(built.proposed_order),
-        layers=[
-            LayerView(
-                film=layer.film,
-                colour=layer.colour,
-                finish=layer.finish,
-                name=layer.name,
-                path=path_data(layer.outline.rings),
-                before=path_data(_outline(layer.before)) if layer.before else "",
-                pieces=len(layer.cut.geoms),
-                area_mm2=layer.cut.area,
-                cut_length_mm=layer.outline.length_mm,
-                nodes=layer.outline.nodes,
-                seconds=cutting_seconds(layer.outline.rings),
-                sheet=SheetView(
-                    file=sheet_name(layer),
-                    method=layer.sheet.method,
-                    mirrored=layer.sheet.mirrored,
-                    width_mm=layer.sheet.width_mm,
-                    height_mm=layer.sheet.height_mm,
-                    margin_mm=layer.sheet.margin_mm,
-                    dx_mm=layer.placement.matrix[4],
-                    dy_mm=layer.placement.matrix[5],
-                    used_width_mm=layer.placement.width_mm,
-                    used_height_mm=layer.placement.height_mm,
-                    fits=layer.placement.fits,
-                    over_width_mm=layer.placement.over_width_mm,
-                    over_height_mm=layer.placement.over_height_mm,
-                ),
-            )
-            for layer in built.layers
-        ],
-        left_out=[LeftOutView(film=film, colour=colour) for film, colour in built.left_out],
-        joints=[
-            JointView(lower=j.lower, upper=j.upper, kind=j.joint.kind.value, mm=j.joint.mm, source=j.source)
-            for j in built.joints
-        ],
-        marks=path_data(registration_marks(built.frame)) if built.recipe.marks else "",
-        wrong_area_ratio=built.wrong_area_ratio,
-        max_thickness=built.max_thickness,
-        notices=[NoticeView.model_validate(n) for n in built.notices],
-        seconds=built.seconds,
-    )
-
-
-_COARSEST_MM, _FINE_SHARE = 0.04, 1 / 4000
-"""How closely outlines are sent for pointing at and looking at: no coarser, and finer for art that is small by itself."""
-
-
-def regions_view(found: Regions) -> RegionsView:
-    """Regions as they are pointed at: their outlines thinned to what an eye can tell apart."""
-    tolerance = min(_COARSEST_MM, found.width_mm * _FINE_SHARE)
-    thinned = shapely.simplify([r.shape for r in found.all], tolerance) if found.all else []
-    return RegionsView(
-        key=found.key,
-        width_mm=found.width_mm,
-        regions=[
-            RegionView(
-                path=_thin_path(shape, 2 if tolerance == _COARSEST_MM else 4), film=r.film, colour=r.colour,
-                x=round(r.at[0] / found.width_mm, 6), y=round(r.at[1] / found.width_mm, 6), area_mm2=r.shape.area,
-                width_mm=r.shape.bounds[2] - r.shape.bounds[0], height_mm=r.shape.bounds[3] - r.shape.bounds[1],
-                across_mm=2 * math.sqrt(r.shape.area / math.pi), depth=r.depth, parent=r.parent, waits=r.waits,
-            )
-            for r, shape in zip(found.all, thinned, strict=True)
-        ],
-    )  # fmt: skip
-
-
-def _thin_path(shape: Polygon, places: int) -> str:
-    rings = [np.asarray(r.coords)[:-1] for r in (shape.exterior, *shape.interiors)]
-    return "".join("M" + "L".join(f"{x:.{places}f} {y:.{places}f}" for x, y in ring.tolist()) + "Z" for ring in rings)
-
-
-def _outline(shape: MultiPolygon) -> list[Chain]:
-    """The rings of a shape as they are, for looking at."""
-    return [line_chain(np.asarray(r.coords)) for p in shape.geoms for r in (p.exterior, *p.interiors)]
-
-
-def _box(box: tuple[float, float, float, float]) -> BoxView:
-    return BoxView(left=box[0], top=box[1], right=box[2], bottom=box[3])
-
-
-def _art_view(recipe: Recipe, pieces: ArtPieces) -> ArtView:
-    art = recipe.art(pieces.id)
-    opening = isinstance(art, OneFilmArt) and art.film is None
-    return ArtView(
-        id=pieces.id,
-        name=art_name(art) if art else pieces.id,
-        box=_box(pieces.box),
-        letters=[LetterView(index=i, text=t, box=_box(b)) for i, t, b in pieces.letters],
-        file_colours=list(pieces.file_colours),
-        alike=[Merge(colour=colour, into=into) for colour, into in pieces.alike],
-        open_paths=pieces.open_paths,
-        regions_key=pieces.regions_key,
-        claims=[ClaimView(region=k, film=p.film, becomes=p.becomes, under=p.under) for k, p in pieces.pins],
-        saving=SavingView.model_validate(pieces.saving) if pieces.saving else None,
-        waiting=[UnclaimedView.model_validate(w) for w in pieces.waiting],
-        threshold=ThresholdView(taken=pieces.threshold[0], proposed=pieces.threshold[1]) if pieces.threshold else None,
-        own_width_mm=pieces.own_width_mm,
-        opening=path_data([c.chain for c in pieces.curves]) if opening else "",
-    )

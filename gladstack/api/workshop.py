@@ -15,8 +15,9 @@ from starlette.concurrency import run_in_threadpool
 
 from gladstack.api import tasks
 from gladstack.api.problems import problem_of
+from gladstack.api.shown import design_view, line_view
 from gladstack.api.tasks import Job
-from gladstack.api.views import DesignLineView, DesignView, FontView, design_view, line_view
+from gladstack.api.views import DesignLineView, DesignView, FontView
 from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.edit.apply import apply_edit
 from gladstack.recipe.edit.describe import art_name

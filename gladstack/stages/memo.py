@@ -12,15 +12,16 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Mapping
 from dataclasses import fields, is_dataclass
+from enum import Enum
 from functools import cache
-from typing import Any, Protocol, TypeVar
+from typing import Any, Generic, Protocol, TypeVar
 
 import numpy as np
 import shapely
-from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
 T = TypeVar("T")
+T_co = TypeVar("T_co", covariant=True)
 
 BUDGET_BYTES = 256 * 2**20
 _OVERHEAD_BYTES = 100
@@ -42,31 +43,69 @@ class Kept(Protocol):
         """Keeps a value."""
 
 
+class Keyed(Generic[T_co]):
+    """A value under a key, worked out when it is first asked for."""
+
+    __slots__ = ("_value", "_work", "key")
+
+    def __init__(self, key: str, work: Callable[[], T_co]) -> None:
+        self.key = key
+        self._work: Callable[[], T_co] | None = work
+        self._value: Any = None
+
+    @staticmethod
+    def made(key: str, value: T) -> Keyed[T]:
+        """A value that is there already; only such may be part of what is remembered."""
+        out = Keyed(key, lambda: value)
+        _ = out.value
+        return out
+
+    @property
+    def value(self) -> T_co:
+        """The value."""
+        if self._work is not None:
+            self._value, self._work = self._work(), None
+        return self._value  # type: ignore[no-any-return]
+
+    @property
+    def pending(self) -> bool:
+        """Whether the value is not worked out yet."""
+        return self._work is not None
+
+
 def key_of(*parts: Any) -> str:
-    """A stable hash of plain data: numbers, text, None, what has a `digest`, and tuples, lists, dictionaries of them."""
+    """A stable hash of numbers, text, None, shapes by their points, keyed values by their keys, what has a `digest`, and
+    tuples, lists, dictionaries and data classes of them.
+    """
     digest = hashlib.blake2b(digest_size=16)
     _feed(digest.update, parts)
     return digest.hexdigest()
 
 
 def _feed(update: Callable[[bytes], None], part: Any) -> None:
-    if hasattr(type(part), "digest"):
+    kind = type(part)
+    if kind is Keyed:
+        update(b"k" + part.key.encode())
+    elif hasattr(kind, "digest"):
         update(part.digest)
+    elif isinstance(part, BaseGeometry):
+        wkb = shapely.to_wkb(part)
+        update(b"g%d:" % len(wkb))
+        update(wkb)
     elif isinstance(part, tuple | list):
         update(b"(%d" % len(part))
         for one in part:
             _feed(update, one)
     elif isinstance(part, Mapping):
         _feed(update, tuple(part.items()))
-    else:
+    elif names := _fields(kind):  # type: ignore[arg-type]
+        _feed(update, (kind.__qualname__, *(getattr(part, name) for name in names)))
+    elif isinstance(part, str | int | float | bytes | Enum) or part is None:
         text = repr(part).encode()
         update(b"%d:" % len(text))
         update(text)
-
-
-def content_of(shape: MultiPolygon) -> str:
-    """A key for a shape by its very points, whatever it was made of."""
-    return hashlib.sha256(shapely.to_wkb(shape)).hexdigest()
+    else:
+        raise TypeError(f"{kind.__name__} has no key of its own")
 
 
 def size_of(value: Any) -> int:
@@ -81,7 +120,11 @@ def size_of(value: Any) -> int:
             continue
         seen.add(id(here))
         total += _OVERHEAD_BYTES
-        if kind is np.ndarray:
+        if kind is Keyed:
+            if here.pending:
+                raise TypeError("what is remembered must be worked out")
+            left.append(here.value)
+        elif kind is np.ndarray:
             if isinstance(here.base, np.ndarray):
                 left.append(here.base)
             else:

@@ -18,7 +18,7 @@ import shapely
 
 from gladstack.core.base.errors import GladStackError, RecipeError
 from gladstack.recipe.art.given import Assets
-from gladstack.recipe.art.separated import Clock
+from gladstack.stages.engine import Stages
 from gladstack.stages.memo import CostlyStageError, Memo
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook, UnknownDesignError
@@ -102,9 +102,9 @@ def memo(data: Path) -> Memo:
     return Memo(kept=KeptStages(data / KEPT, _Here.kept_bytes), costly=_Here.costly)
 
 
-def clock(data: Path) -> Clock:
-    """A clock for one piece of work."""
-    return Clock(memo(data), give_up_if_unwanted)
+def stages(data: Path) -> Stages:
+    """The stages of one piece of work."""
+    return Stages(memo(data), give_up_if_unwanted)
 
 
 def assets(data: Path, brought: dict[str, bytes]) -> Assets:

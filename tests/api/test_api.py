@@ -97,7 +97,7 @@ def test_an_edit_that_cannot_be_built_is_not_kept(client: TestClient, design: di
 def test_a_photo_is_taken_and_said_not_to_be_flat(client: TestClient) -> None:
     built = bring(client, photo(), "photo.png").json()["built"]
     assert not built["flat"]
-    assert built["notices"][0]["code"] == "not-flat"
+    assert built["findings"][0]["code"] == "not-flat"
     assert len(built["colours"]) == 6
 
 
@@ -122,7 +122,7 @@ def test_the_demo_designs_build_without_complaint(client: TestClient) -> None:
         methods.add(design["recipe"]["method"])
         assert design["built"]["flat"]
         assert design["built"]["wrong_area_ratio"] <= 1e-6
-        assert design["built"]["notices"] == []
+        assert design["built"]["findings"] == []
     assert methods == {"adhesive", "heat-transfer"}
 
 

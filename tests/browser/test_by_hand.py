@@ -292,7 +292,7 @@ def test_a_font_of_the_makers_own_joins_the_shelf(maker: Maker, tmp_path: Path) 
     maker.click('//button[starts-with(@aria-label, "Font:")]')
     maker.browser.find_element(By.CSS_SELECTOR, 'input[aria-label="Font file"]').send_keys(str(path))
     made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["font"]) == 64, "the font was not taken")
-    assert made["built"]["notices"] == []
+    assert made["built"]["findings"] == []
     bad = tmp_path / "bad.ttf"
     bad.write_bytes(b"this is no font")
     ActionChains(maker.browser).send_keys(Keys.ESCAPE).perform()
@@ -340,7 +340,7 @@ def test_a_scanned_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path
     maker.press("take back the last of 4")
     maker.type_into("Ink below", "170")
     made = maker.built_when(lambda d: d["recipe"]["arts"][0]["threshold"] == 170, "the threshold was not set")
-    assert made["built"]["notices"] == []
+    assert made["built"]["findings"] == []
     assert len(made["built"]["arts"][0]["waiting"]) == waiting - 3
 
 
@@ -384,7 +384,7 @@ def test_broken_lines_are_bridged_and_filled_by_hand(maker: Maker) -> None:
     maker.draw((0.452, 0.17), (0.578, 0.242))
     made = maker.design()
     assert len(made["built"]["arts"][0]["waiting"]) == open_ + 1
-    assert made["built"]["notices"] == []
+    assert made["built"]["findings"] == []
     maker.press("Claim regions")
     maker.new_film("Claim for", GOLD, there=False)
     maker.draw((0.2, 0.5))

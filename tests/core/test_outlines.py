@@ -15,10 +15,11 @@ from shapely import MultiPolygon, Polygon, box
 from gladstack.core.geometry.curves import flatten_chain
 from gladstack.core.geometry.outlines import CurveIndex, outline_of
 from gladstack.recipe.art.given import Assets
-from gladstack.recipe.build.build import Built, build
-from gladstack.recipe.build.files import stack_file
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.arts import PictureArt, Separation
 from gladstack.recipe.model.recipe import JointRule, Recipe
+from gladstack.shop.files import stack_file
 from gladstack.stages.memo import Memo
 from tests.pictures import picture_of, render
 

@@ -12,7 +12,7 @@ from hypothesis.extra.numpy import arrays
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.palette import Palette
 from gladstack.core.picture.planar import PlanarMap
-from gladstack.core.picture.separate import TraceOptions, find_colours, map_labels, separate
+from gladstack.core.picture.separate import TraceOptions, find_colours, map_labels, planar_map_of
 from tests.pictures import BY_NAME, picture_of, render, truth_of
 
 COLOURS = ((250, 250, 250), (20, 30, 80), (200, 40, 30), (240, 180, 40))
@@ -72,8 +72,7 @@ def test_separation_is_close_to_the_truth(name: str) -> None:
     drawing = BY_NAME[name]
     picture = decode_picture(picture_of(name, 384))
     palette = find_colours(picture, count=len(drawing.colours))
-    same = np.arange(len(palette.colours), dtype=np.int16)
-    map_ = separate(picture, palette, same, mm_per_px=120 / 384, options=TraceOptions())
+    map_ = planar_map_of(picture, palette, 120, TraceOptions())
     truth = truth_of(drawing, 1152)
     scale = 1152 / 120
     wrong = np.ones(truth.shape[:2], bool)
@@ -101,7 +100,7 @@ def test_thin_slanting_line_stays_one_piece() -> None:
     rgb = np.array(render(svg, 200).convert("RGB"))
     picture = decode_picture(_png(rgb))
     palette = find_colours(picture, count=2)
-    map_ = separate(picture, palette, np.arange(2, dtype=np.int16), mm_per_px=0.5, options=TraceOptions())
+    map_ = planar_map_of(picture, palette, 100, TraceOptions())
     line = map_.shape_of(1)
     assert len(line.geoms) == 1
     assert line.area == pytest.approx(1.9 * np.hypot(180, 130) * 0.25, rel=0.04)
@@ -117,7 +116,7 @@ def test_sharp_corners_keep_their_place(half: float, lean: float) -> None:
     )
     picture = decode_picture(_png(np.array(render(svg, 200).convert("RGB"))))
     palette = find_colours(picture, count=2)
-    map_ = separate(picture, palette, np.arange(2, dtype=np.int16), mm_per_px=1.0, options=TraceOptions())
+    map_ = planar_map_of(picture, palette, 200, TraceOptions())
     nodes = np.concatenate([a.chain.pieces[:, 0] for a in map_.arcs])
     assert np.min(np.linalg.norm(nodes - tip, axis=1)) <= 0.5
 

@@ -17,7 +17,7 @@ from gladstack.core.base.units import format_length, parse_length, parse_size
 from gladstack.core.films.names import film_names
 from gladstack.core.films.order import propose_order
 from gladstack.core.geometry.curves import Chain, flatten_chain, line_chain, reverse_chain, sub_piece
-from gladstack.core.plan.placement import Film, place_on_sheet, registration_marks, with_marks
+from gladstack.core.plan.placement import Sheet, place_on_sheet, registration_marks, with_marks
 from gladstack.core.write.svg import SvgLayer, number, sheet_svg, stack_svg
 from tests.core.shapes import ZOO, as_multi
 
@@ -99,7 +99,7 @@ def test_flattening_stays_within_its_tolerance_and_reverses() -> None:
     assert np.allclose(flatten_chain(reverse_chain(chain), 0.02)[::-1], coarse, atol=1e-9)
 
 
-ADHESIVE = Film("adhesive", 100, 60, 5)
+ADHESIVE = Sheet("adhesive", 100, 60, 5)
 
 
 def test_a_cut_lies_inside_the_margin_or_says_by_how_much_not() -> None:
@@ -113,7 +113,7 @@ def test_a_cut_lies_inside_the_margin_or_says_by_how_much_not() -> None:
 
 
 def test_heat_transfer_is_mirrored_into_the_same_place() -> None:
-    placed = place_on_sheet((40, 30, 120, 70), Film("heat-transfer", 100, 60, 5))
+    placed = place_on_sheet((40, 30, 120, 70), Sheet("heat-transfer", 100, 60, 5))
     a, _, _, _, e, _ = placed.matrix
     assert a == -1
     assert sorted((a * 40 + e, a * 120 + e)) == [5, 85]

@@ -101,7 +101,7 @@ def test_what_cannot_be_cut_is_told() -> None:
         <rect x="30" width="9" height="9" opacity=".5"/>
         <use href="http://elsewhere.example/a.svg#b"/>"""
     drawing = read_svg(whole(body).encode())
-    assert {code for code, _ in drawing.notices} == {"gradient", "text", "see-through", "outside"}
+    assert {f.code for f in drawing.findings} == {"gradient", "text", "see-through", "outside"}
     assert drawing.items[0].colour in ("#800080", "#7f007f", "#80007f", "#7f0080")
 
 
@@ -189,7 +189,7 @@ def test_colours_and_rules_are_read_as_the_standards_say(style: str, colour: str
 def test_what_cannot_be_read_is_told_with_its_place_and_the_rest_is_drawn(body: str, told: str | None, area: float) -> None:
     drawing = read_svg(whole(body).encode())
     assert sum(i.shape.area for i in drawing.items) == pytest.approx(area)
-    numbers = dict(drawing.notices).get("numbers")
+    numbers = next((f.text for f in drawing.findings if f.code == "numbers"), None)
     assert (told is None) == (numbers is None)
     assert told is None or told in (numbers or "")
 

@@ -13,13 +13,15 @@ from svgelements import SVG, Path
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.art.given import Assets
-from gladstack.recipe.art.separated import STAGES
-from gladstack.recipe.build.build import Built, build
-from gladstack.recipe.build.files import assembly_order, pack_files, pack_zip, summary
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.apply import apply_edit
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import PictureArt
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.files import assembly_order, pack_files, pack_zip, summary
+from gladstack.shop.plan import plan
+from gladstack.stages.engine import GROUPS
 from gladstack.stages.memo import Memo
 from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of
 
@@ -58,7 +60,7 @@ def test_background_is_dropped_and_colours_become_layers_in_order() -> None:
     assert bench.names()[0] == "Gold"
     order = [layer.colour for layer in bench.built.layers]
     assert order.index(BROWN) < order.index(CREAM) < order.index(DARK)
-    assert set(bench.worked) <= set(STAGES)
+    assert set(bench.worked) <= set(GROUPS)
 
 
 SPARING = [
@@ -91,7 +93,7 @@ def test_a_pairs_joint_leaves_the_other_layers_alone() -> None:
 
 
 def test_the_same_recipe_always_gives_the_same_files() -> None:
-    assert pack_zip(Bench().built) == pack_zip(Bench().built)
+    assert pack_zip(plan(Bench().built)) == pack_zip(plan(Bench().built))
 
 
 def test_pair_before_film_before_design() -> None:
@@ -151,7 +153,7 @@ def test_a_transparent_background_is_never_a_film() -> None:
 
 
 def test_a_photo_is_said_not_to_be_flat() -> None:
-    notices = Bench(photo()).built.notices
+    notices = Bench(photo()).built.findings
     assert next(n.code for n in notices if n.about == "picture") == "not-flat"
 
 
@@ -162,13 +164,13 @@ def test_a_colour_of_mere_specks_is_not_proposed_but_told_of_when_asked_for() ->
     assert [c.role for c in bench.built.colours] == ["background"]
     bench.edit(kind="count-colours", count=found)
     assert [c.role for c in bench.built.colours].count("empty") == found - 1
-    assert all(n.code == "film-empty" for n in bench.built.notices)
+    assert all(n.code == "film-empty" for n in bench.built.findings)
 
 
 def test_what_does_not_fit_says_by_how_much() -> None:
     bench = Bench()
     bench.edit(kind="set-sheet", sheet={"width_mm": 60, "height_mm": 300, "margin_mm": 5})
-    notice = next(n for n in bench.built.notices if n.code == "off-sheet")
+    notice = next(n for n in plan(bench.built).findings if n.code == "off-sheet")
     assert re.search(r"\d+\.\d mm too wide", notice.text)
 
 
@@ -179,12 +181,12 @@ def test_mirrored_sheets_show_the_same_shape_flipped() -> None:
     mirrored = _sheet_paths(bench.built)
     for name, box in plain.items():
         assert mirrored[name] == pytest.approx(box, abs=0.01)
-    assert all(layer["mirrored"] for layer in summary(bench.built)["layers"])
-    assert "Press, bottom first" in assembly_order(bench.built)
+    assert all(layer["mirrored"] for layer in summary(plan(bench.built))["layers"])
+    assert "Press, bottom first" in assembly_order(plan(bench.built))
 
 
 def _sheet_paths(built: Built) -> dict[str, tuple[float, ...]]:
-    files = {p: d for p, d in pack_files(built).items() if p.startswith("sheets/")}
+    files = {p: d for p, d in pack_files(plan(built)).items() if p.startswith("sheets/")}
     out = {}
     for path, data in files.items():
         read = SVG.parse(io.StringIO(data.decode()), ppi=25.4)
@@ -199,7 +201,7 @@ def test_marks_are_the_same_on_every_sheet() -> None:
     built = Bench().edit(kind="set-marks", marks=True)
     marks = {
         re.search(r'<g id="registration-marks".*?d="([^"]+)"', data.decode(), re.DOTALL)[1]  # type: ignore[index]
-        for path, data in pack_files(built).items()
+        for path, data in pack_files(plan(built)).items()
         if path.startswith("sheets/")
     }
     assert len(marks) == 1
@@ -207,30 +209,30 @@ def test_marks_are_the_same_on_every_sheet() -> None:
 
 def test_the_zip_holds_every_file_once() -> None:
     built = Bench().built
-    with zipfile.ZipFile(io.BytesIO(pack_zip(built))) as archive:
+    with zipfile.ZipFile(io.BytesIO(pack_zip(plan(built)))) as archive:
         names = archive.namelist()
         assert archive.testzip() is None
-    assert sorted(names) == sorted(pack_files(built))
+    assert sorted(names) == sorted(pack_files(plan(built)))
     assert len([n for n in names if n.startswith("sheets/")]) == len(built.layers)
     assert {"stack.svg", "assembly.txt"} < set(names)
 
 
 def test_the_summary_agrees_with_the_geometry() -> None:
     built = Bench().edit(kind="set-joint", rule={"kind": "full", "mm": 0.4})
-    told = json.loads(pack_files(built, with_summary=True)["stack.json"])
+    told = json.loads(pack_files(plan(built), with_summary=True)["stack.json"])
     for layer, row in zip(built.layers, told["layers"], strict=True):
         assert row["area_mm2"] == pytest.approx(layer.cut.area, abs=1e-3)
         assert row["cut_length_mm"] == pytest.approx(layer.cut.length, abs=1e-2)
     assert told["max_thickness"] == built.max_thickness
     assert told["wrong_area_ratio"] <= 1e-6
-    assert set(told["seconds"]) == set(STAGES)
+    assert set(told["seconds"]) == set(GROUPS)
 
 
 def test_nothing_left_to_cut_is_refused() -> None:
     bench = Bench(disc_on_clear())
     bench.edit(kind="drop-colour", colour="#c0392b")
     with pytest.raises(RecipeError, match="Nothing is left"):
-        pack_files(bench.built)
+        pack_files(plan(bench.built))
 
 
 def test_a_build_can_be_given_up() -> None:

@@ -14,7 +14,8 @@ from shapely import MultiPolygon, box
 
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.mended import mended
-from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.apply import apply_edit
 from gladstack.recipe.edit.edits import AddMend, ChangeMend, OrderMends, Resize
 from gladstack.recipe.edit.scale import scaled
@@ -58,7 +59,7 @@ def test_any_run_of_steps_leaves_films_that_do_not_overlap(run: list[dict[str, A
     parts = list(after.by_film.values())
     assert all(p.is_valid for p in parts)
     assert shapely.union_all(parts).area == pytest.approx(sum(p.area for p in parts), rel=1e-6, abs=1e-6)
-    assert {id_ for id_, _ in after.idle} <= {m.id for m in made}
+    assert {idle.step for idle in after.idle} <= {m.id for m in made}
     off = [m.model_copy(update={"on": False}) for m in made]
     assert mended(HALVES, off, 100).by_film == HALVES
 
@@ -71,7 +72,7 @@ def test_what_no_neighbour_can_take_over_stays_and_is_told() -> None:
     assert {film: shape.area for film, shape in after.by_film.items()} == pytest.approx({RED: 100, INK: 200})
     nobody = mended({RED: MultiPolygon([alone]), INK: MultiPolygon([beside])}, [step], 40)
     assert nobody.by_film[RED].area == pytest.approx(100)
-    assert "No other film" in nobody.idle[0][1]
+    assert "No other film" in nobody.idle[0].why
 
 
 @lru_cache(maxsize=1)

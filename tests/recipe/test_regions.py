@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 from shapely import MultiPolygon, box
 
+from gladstack.core.films.regions import Claim, Paint, Painting, Regions, claim, regions_of
 from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.mended import mended
-from gladstack.recipe.art.regions import Painted, Painting, Regions, claim, regions_of
 from gladstack.recipe.build.build import build
 from gladstack.recipe.edit.apply import apply_edit
 from gladstack.recipe.edit.edits import ClaimRegions, ReplaceFilm
@@ -41,7 +41,7 @@ def grid(rows: int = 3, columns: int = 4) -> Regions:
     whole = box(0, 0, 10 * columns + 2, 10 * rows + 2)
     holes = [box(10 * c + 2, 10 * r + 2, 10 * c + 10, 10 * r + 10) for r in range(rows) for c in range(columns)]
     ink = clean(whole.difference(shapely.union_all(holes)))
-    return regions_of(Painting("grid", (10 * columns + 2, 10 * rows + 2), (Painted(INK, INK, ink),), waits=True))
+    return regions_of(Painting((10 * columns + 2, 10 * rows + 2), (Paint(INK, INK, ink),), waits=True))
 
 
 GRID = grid()
@@ -57,19 +57,20 @@ def test_no_claim_opens_a_seam_or_gives_an_area_twice(choices: list[tuple[int, s
     pins = []
     for k, wish in choices:
         x, y = (v / GRID.width_mm for v in GRID.all[k].at)
-        pins.append(Pin(x=x, y=y, film=wish, under=under) if wish[0] == "#" else Pin(x=x, y=y, becomes=wish))
+        pin = Pin(x=x, y=y, film=wish, under=under) if wish[0] == "#" else Pin(x=x, y=y, becomes=wish)
+        pins.append(pin.claim(GRID.width_mm))
     done = claim(GRID, pins)
     shapes = [*done.by_film.values(), done.holes]
     together = shapely.union_all(shapes).area
     assert together == pytest.approx(sum(s.area for s in shapes), abs=1e-6)
     assert together <= 42 * 32 + 1e-6
-    assert done.lost == 0
-    held = {k for k, _ in done.pins}
+    assert done.lost == ()
+    held = {k for k, _ in done.held}
     assert len(done.waiting) == sum(1 for k, r in enumerate(GRID.all) if r.waits and k not in held)
 
 
 def test_regions_know_their_nesting() -> None:
-    whole = regions_of(Painting("p", (60, 40), (Painted(INK, INK, fused_shape()),), waits=True))
+    whole = regions_of(Painting((60, 40), (Paint(INK, INK, fused_shape()),), waits=True))
     depths = sorted((r.depth, round(r.shape.area)) for r in whole.all)
     assert depths == [(0, 60 * 40 - 2 * 26 * 36), (1, 26 * 36 - 120), (1, 26 * 36), (2, 120)]
     isle = next(r for r in whole.all if r.depth == 2)
@@ -146,7 +147,7 @@ BRIDGE = {"kind": "bridge", "id": "bridge-1", "start": {"x": 52.6 / 60, "y": 24 
 
 def test_a_bridged_outline_can_be_filled() -> None:
     middle = pin((0.5, 0.5), RED)
-    assert built(BROKEN, pins=[middle]).notices[-1].code == "lost-pins"
+    assert built(BROKEN, pins=[middle]).findings[-1].code == "lost-pins"
     made = built(BROKEN, pins=[middle], mends=[BRIDGE])
     check_invariants(made)
     assert area(made, RED) == pytest.approx(3.14159 * 22.5**2, rel=0.02)
@@ -164,7 +165,7 @@ def test_a_step_that_finds_nothing_is_told_and_changes_nothing() -> None:
         }
     ]
     made = built(FUSED, mends=steps)
-    assert [n.code for n in made.notices] == ["idle-mend"]
+    assert [n.code for n in made.findings] == ["idle-mend"]
     assert area(made, INK) == pytest.approx(area(built(FUSED), INK))
 
 
@@ -259,7 +260,9 @@ def test_simplifying_tells_what_it_saves() -> None:
     made = built(
         SVG % (b'width="180mm" height="180mm" viewBox="0 0 180 180"', f'<path d="M{points}z"/>'.encode()), simplify_mm=0.1
     )
-    saving = made.arts[0].saving
+    regions = made.arts[0].regions
+    assert regions is not None
+    saving = regions.saving
     assert saving is not None
     assert saving.nodes_after == sum(item.outline.nodes for item in made.layers) < 400 < 2900 < saving.nodes_before
     assert saving.seconds_after < saving.seconds_before
@@ -270,7 +273,7 @@ FILMS = ("#112233", "#c0392b", "#f2b632")
 
 
 @st.composite
-def mosaics(draw: st.DrawFn) -> tuple[Painting, list[Pin]]:
+def mosaics(draw: st.DrawFn) -> tuple[Painting, list[Claim]]:
     """A board of fields in three films, some of them rings with a core, and what becomes of any of them."""
     films = FILMS
     fields: dict[str, list[Any]] = {film: [] for film in films}
@@ -284,28 +287,26 @@ def mosaics(draw: st.DrawFn) -> tuple[Painting, list[Pin]]:
                 field = field.difference(core)
             fields[draw(st.sampled_from(films))].append(field)
     painted = tuple(
-        Painted(film, film, MultiPolygon(list(shapely.get_parts(shapely.coverage_union_all(own)))))
+        Paint(film, film, MultiPolygon(list(shapely.get_parts(shapely.coverage_union_all(own)))))
         for film, own in fields.items()
         if own
     )
     becomes = st.sampled_from(["merged", "outer", "inner", "open", "hole", "own"])
     spots = st.tuples(st.integers(0, 39), st.integers(0, 29))
-    pins = [
-        Pin(x=(x + 0.37) / 40, y=(y + 0.61) / 40, becomes=how) for (x, y), how in draw(st.lists(st.tuples(spots, becomes)))
-    ]
-    return Painting("board", (40.0, 30.0), painted, waits=True), pins
+    pins = [Claim(x + 0.37, y + 0.61, becomes=how) for (x, y), how in draw(st.lists(st.tuples(spots, becomes)))]
+    return Painting((40.0, 30.0), painted, waits=True), pins
 
 
 @given(mosaics())
 @settings(max_examples=80)
-def test_no_area_is_lost_whatever_is_claimed(board: tuple[Painting, list[Pin]]) -> None:
+def test_no_area_is_lost_whatever_is_claimed(board: tuple[Painting, list[Claim]]) -> None:
     painting, pins = board
     regions = regions_of(painting)
     claimed = claim(regions, pins)
-    left_open = {k for k, p in claimed.pins if p.becomes == "open"}
+    left_open = {k for k, p in claimed.held if p.becomes == "open"}
     open_area = sum(regions.all[k].shape.area for k in left_open)
     held = sum(s.area for s in claimed.by_film.values()) + claimed.holes.area
-    taken_over = sum(1 for _, p in claimed.pins if p.becomes in ("merged", "outer", "inner"))
+    taken_over = sum(1 for _, p in claimed.held if p.becomes in ("merged", "outer", "inner"))
     # What is open or a hole keeps what was merged into it, so the whole is never less than the board.
     assert held + open_area <= 1200 + 1e-6
     if not left_open or not taken_over:
@@ -318,11 +319,11 @@ def test_a_ring_and_its_core_both_merged_go_to_what_surrounds_them() -> None:
     around = box(0, 0, 40, 40).difference(box(18, 18, 22, 22))
     ring = box(18, 18, 22, 22).difference(box(19, 19, 21, 21))
     painted = tuple(
-        Painted(film, film, MultiPolygon([shape]))
+        Paint(film, film, MultiPolygon([shape]))
         for film, shape in (("#112233", around), ("#c0392b", ring), ("#f2b632", box(19, 19, 21, 21)))
     )
-    regions = regions_of(Painting("three", (40.0, 40.0), painted, waits=True))
-    pins = [Pin(x=18.5 / 40, y=0.5, becomes="merged"), Pin(x=0.5, y=0.5, becomes="merged")]
+    regions = regions_of(Painting((40.0, 40.0), painted, waits=True))
+    pins = [Claim(18.5, 20, becomes="merged"), Claim(20, 20, becomes="merged")]
     for order in (pins, pins[::-1]):
         made = claim(regions, order).by_film
         assert {film: shape.area for film, shape in made.items()} == {"#112233": pytest.approx(1600)}
@@ -344,7 +345,7 @@ HANDED_ON = st.one_of(
 
 @given(mosaics(), st.lists(HANDED_ON, max_size=4))
 @settings(max_examples=80)
-def test_no_area_is_lost_whatever_is_handed_on(board: tuple[Painting, list[Pin]], steps: list[Mend]) -> None:
+def test_no_area_is_lost_whatever_is_handed_on(board: tuple[Painting, list[Claim]], steps: list[Mend]) -> None:
     """On a board without gaps all that one film gives up goes to the others."""
     by_film = claim(regions_of(board[0]), []).by_film
     made = mended(by_film, [step.model_copy(update={"id": f"step-{k}"}) for k, step in enumerate(steps)], 40)

@@ -18,7 +18,8 @@ from gladstack.core.geometry.shapes import grow
 from gladstack.demo.designs import example_files
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.written import read_recipe
-from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 
@@ -125,7 +126,7 @@ def test_the_examples_build_without_complaint(path: Path) -> None:
     recipe, pictures = read_recipe(path.read_text(), path.parent)
     made = build(recipe, Assets(picture=pictures.__getitem__, file=pictures.__getitem__), MEMO)
     check_invariants(made)
-    assert made.notices == ()
+    assert made.findings == ()
     assert Recipe.model_validate(json.loads(recipe.model_dump_json())) == recipe
 
 
@@ -220,8 +221,8 @@ def test_the_look_never_changes_a_cut() -> None:
 
 def test_what_cannot_be_set_or_cut_well_is_told() -> None:
     made = built({"arts": [words("Aع moon", NAVY, font="lobster-two", weld=False)]})
-    assert {n.code for n in made.notices} == {"missing-glyph", "unwelded"}
-    assert "“ع”" in next(n.text for n in made.notices if n.code == "missing-glyph")
+    assert {n.code for n in made.findings} == {"missing-glyph", "unwelded"}
+    assert "“ع”" in next(n.text for n in made.findings if n.code == "missing-glyph")
 
 
 def test_the_negative_of_a_design_within_a_frame() -> None:

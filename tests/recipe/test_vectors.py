@@ -10,9 +10,10 @@ import pytest
 import shapely
 
 from gladstack.core.base.errors import VectorError
-from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.given import Assets, FileFacts
 from gladstack.recipe.art.vectors import is_vector, picture_within, read_vector
-from gladstack.recipe.build.build import Built, build
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 from tests.recipe.test_stack import check_invariants, no_picture
@@ -50,14 +51,14 @@ def test_a_region_can_be_left_open_and_a_lost_claim_is_told() -> None:
     open_ = built(FUSED, pins=[{"x": 45 / 60, "y": 20 / 60, "film": None}])
     assert area(open_, "#14100c") == pytest.approx(area(built(FUSED), "#14100c") - 120)
     lost = built(FUSED, pins=[{"x": 500 / 60, "y": 20 / 60, "film": RED}])
-    assert [n.code for n in lost.notices] == ["lost-pins"]
+    assert [n.code for n in lost.findings] == ["lost-pins"]
 
 
 @pytest.mark.parametrize(("reading", "width"), [("as-told", 25.4), ("96-dpi", 25.4), ("72-dpi", 96 * 25.4 / 72), ("mm", 96)])
 def test_bare_units_are_read_as_chosen(reading: str, width: float) -> None:
     made = built(BARE, reading=reading)
     assert made.width_mm == pytest.approx(width)
-    assert ("size-guess" in {n.code for n in made.notices}) == (reading == "as-told")
+    assert ("size-guess" in {n.code for n in made.findings}) == (reading == "as-told")
 
 
 def test_colours_merge_and_drop() -> None:
@@ -99,7 +100,7 @@ def test_dxf_outlines_are_joined_end_to_end_at_their_size(unit: int, mm: float) 
     (item,) = drawing.items
     assert item.colour == "#ff0000"
     assert item.shape.area == pytest.approx((12 - 3.14159) * mm * mm, rel=5e-3)
-    assert [code for code, _ in drawing.notices] == ["open"]
+    assert [f.code for f in drawing.findings] == ["open"]
 
 
 def test_open_dxf_outlines_are_closed_or_expanded() -> None:
@@ -117,10 +118,16 @@ def test_open_dxf_outlines_are_closed_or_expanded() -> None:
     assert lines_.open_paths == 1
 
 
+def alike(made: Built) -> tuple[tuple[str, str], ...]:
+    facts = made.arts[0].facts
+    assert isinstance(facts, FileFacts)
+    return facts.alike
+
+
 def test_near_equal_shades_are_offered_to_be_merged() -> None:
     data = BARE.replace(b"</svg>", b'<rect width="9" height="9" fill="#c13a2c"/><rect x="40" width="9" height="9"/></svg>')
-    assert built(data).arts[0].alike == (("#c13a2c", RED),)
-    assert built(data, merges=[{"colour": "#c13a2c", "into": RED}]).arts[0].alike == ()
+    assert alike(built(data)) == (("#c13a2c", RED),)
+    assert alike(built(data, merges=[{"colour": "#c13a2c", "into": RED}])) == ()
 
 
 @pytest.mark.parametrize("data", [b"  0\nSECTION\n  2\nnonsense", dxf(4)[:300]])
@@ -151,11 +158,13 @@ CELL = {"x": 0.2, "y": 0.2, "film": RED}
 def test_line_art_has_its_ink_and_what_is_claimed() -> None:
     plain = lines()
     assert [item.film for item in plain.layers] == ["#14100c"]
-    waiting = len(plain.arts[0].waiting)
+    assert plain.arts[0].regions is not None
+    waiting = len(plain.arts[0].regions.waiting)
     assert waiting > 16
     claimed = lines(pins=[CELL, {"x": 0.4, "y": 0.4, "film": RED}])
     check_invariants(claimed)
-    assert len(claimed.arts[0].waiting) == waiting - 2
+    assert claimed.arts[0].regions is not None
+    assert len(claimed.arts[0].regions.waiting) == waiting - 2
     assert area(claimed, RED) == pytest.approx(18.9**2 + 3.14159 * 5.45**2, rel=0.05)
     assert area(lines(ink="solid"), "#14100c") > 0.9 * 80 * 80
     assert [item.film for item in lines(ink="none", pins=[CELL]).layers] == [RED]
@@ -164,7 +173,7 @@ def test_line_art_has_its_ink_and_what_is_claimed() -> None:
 def test_claims_stay_with_another_threshold_smoothing_and_size() -> None:
     for more in ({"threshold": 170}, {"smoothing_mm": 0.8}, {"width_mm": 37.0, "speck_mm": 0.4}):
         made = lines(pins=[CELL], **more)
-        assert made.notices == ()
+        assert made.findings == ()
         scale = more.get("width_mm", 100) / 100
         assert area(made, RED) == pytest.approx((18.9 * scale) ** 2, rel=0.08)
 
@@ -216,7 +225,7 @@ def test_outlines_that_are_no_figures_are_left_out_and_told(radius: str) -> None
     sides = [line_of(a, b) for a, b in zip(square, square[1:] + square[:1], strict=True)]
     drawing = read_vector(outline(*sides, ("CIRCLE", {10: 0, 20: 0, 40: radius})))
     assert drawing.items[0].shape.area == pytest.approx(81)
-    assert "circle" in dict(drawing.notices)["numbers"]
+    assert "circle" in {f.code: f.text for f in drawing.findings}["numbers"]
 
 
 def test_a_file_that_tells_no_unit_is_taken_for_millimetres_and_says_so() -> None:

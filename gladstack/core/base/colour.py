@@ -88,3 +88,17 @@ def colour_name(rgb: Rgb) -> str:
     base = next(name for limit, name in _HUES if hue < limit)
     shade = "Light " if light > 74 and base not in ("Yellow", "Lime") else "Dark " if light < 36 else ""
     return (shade + base.lower()).capitalize() if shade else base
+
+
+SAME_COLOUR = 12.0
+"""A choice about a colour holds for the nearest film within this delta-E."""
+
+
+@lru_cache(4096)
+def nearest_colour(colours: tuple[Rgb, ...], wanted: str) -> int | None:
+    """Index of the colour that a choice about `wanted` (#rrggbb) holds for, None if there is none near enough."""
+    if not colours:
+        return None
+    apart = np.atleast_1d(delta_e(np.array(colours), np.array(from_hex(wanted))))
+    best = int(np.argmin(apart))
+    return best if apart[best] <= SAME_COLOUR else None

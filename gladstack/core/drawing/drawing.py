@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -13,6 +13,7 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.errors import VectorError
+from gladstack.core.base.findings import Finding
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.crossings import count_crossings
 from gladstack.core.geometry.curves import Curve
@@ -47,7 +48,7 @@ class Painted:
 
 @dataclass(frozen=True)
 class Drawing:
-    """A vector file: its size in mm as it tells it, what it paints, and notices (code, sentence).
+    """A vector file: its size in mm as it tells it, what it paints, and what the maker should know.
 
     `told` says whether the file itself gives a real length; else the size is a reading of bare pixels. `pictures` counts
     embedded pictures, the first of which is `picture`; `open_paths` counts paths that do not close.
@@ -57,10 +58,19 @@ class Drawing:
     height_mm: float
     told: bool
     items: tuple[Painted, ...]
-    notices: tuple[tuple[str, str], ...] = ()
+    findings: tuple[Finding, ...] = ()
     pictures: int = 0
     picture: bytes | None = None
     open_paths: int = 0
+
+
+_LEFT_OUT = ("open", "numbers", "picture", "text", "outside")
+"""What a reader had to leave out is worth a look before cutting."""
+
+
+def findings_of(told: Mapping[str, str]) -> tuple[Finding, ...]:
+    """What a reader has to tell, by code."""
+    return tuple(Finding(code, text, "mind" if code in _LEFT_OUT else "note") for code, text in told.items())
 
 
 @dataclass

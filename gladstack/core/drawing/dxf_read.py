@@ -22,7 +22,16 @@ from ezdxf.path import Command
 
 from gladstack.core.base import tolerances
 from gladstack.core.base.errors import VectorError
-from gladstack.core.drawing.drawing import AS_TOLD, MAX_COORDINATE_MM, Budget, Drawing, OpenEnds, Painted, filled
+from gladstack.core.drawing.drawing import (
+    AS_TOLD,
+    MAX_COORDINATE_MM,
+    Budget,
+    Drawing,
+    OpenEnds,
+    Painted,
+    filled,
+    findings_of,
+)
 from gladstack.core.drawing.svg_paths import closed_chain
 from gladstack.core.geometry.curves import (
     Chain,
@@ -85,7 +94,7 @@ def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD
         raise VectorError("This DXF file has no closed outlines.", why)
     left, top, right, bottom = shapely.total_bounds([i.shape for i in items]).tolist()
     moved = tuple(_moved(i, -left, -top) for i in items)
-    return Drawing(right - left, bottom - top, told, moved, tuple(notices.items()), open_paths=left_open)
+    return Drawing(right - left, bottom - top, told, moved, findings_of(notices), open_paths=left_open)
 
 
 def _moved(item: Painted, dx: float, dy: float) -> Painted:

@@ -20,7 +20,7 @@ from defusedxml.common import DefusedXmlException
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import VectorError
-from gladstack.core.drawing.drawing import AS_TOLD, MAX_COORDINATE_MM, Budget, Drawing, OpenEnds, Painted
+from gladstack.core.drawing.drawing import AS_TOLD, MAX_COORDINATE_MM, Budget, Drawing, OpenEnds, Painted, findings_of
 from gladstack.core.drawing.svg_paint import SHAPES, Reader, paint_shape
 from gladstack.core.drawing.svg_style import ROOT, Style, read_sheets, style_of
 from gladstack.core.drawing.svg_values import IDENTITY, Faults, box_of, length_of, number_of, transform_of
@@ -65,8 +65,8 @@ def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD) ->
     if not width * height > 0 or max(width, height) > 2 * MAX_COORDINATE_MM:
         raise VectorError(f"The page of this drawing is {width:g} x {height:g} mm.", "Save it at its real size.")
     held = next((p for p in reader.pictures if p), None)
-    notices = tuple(reader.told.items())
-    return Drawing(width, height, told, tuple(reader.items), notices, len(reader.pictures), held, reader.open_paths)
+    findings = findings_of(reader.told)
+    return Drawing(width, height, told, tuple(reader.items), findings, len(reader.pictures), held, reader.open_paths)
 
 
 def _parsed(data: bytes) -> Element:

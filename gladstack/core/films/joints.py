@@ -61,6 +61,35 @@ class Upper:
     shared: bool = False
 
 
+def uppers_of(
+    shape: MultiPolygon,
+    solid: MultiPolygon,
+    open_: MultiPolygon,
+    joint: Joint,
+    lower: MultiPolygon,
+    *,
+    disjoint: bool = False,
+    shared: bool = False,
+) -> list[Upper]:
+    """A film above in parts, each with the joint that a film below, of the shape `lower`, has with it.
+
+    What is to be `solid` below is so in the film that it lies on, and in none below that; what is to be `open` has no film
+    below it.
+    """
+    if solid.is_empty and open_.is_empty:
+        return [Upper(shape, joint, disjoint, shared)]
+    lap = joint.mm if joint.kind in (JointKind.LAP, JointKind.FULL) else 0.0
+    hard = Joint(JointKind.LAP, lap) if joint.kind is JointKind.FULL else joint
+    based = lying_on(lower, list(clean(overlay.intersection(shape, solid)).geoms)) if lower.geoms else []
+    opened = clean(overlay.intersection(shape, open_))
+    parted = [
+        (MultiPolygon(based), Joint(JointKind.FULL, lap)),
+        (opened, hard),
+        (cut_away(shape, [*based, opened]), joint),
+    ]
+    return [Upper(part, how, disjoint, shared) for part, how in parted if not part.is_empty]
+
+
 def cut_shape(
     shape: MultiPolygon, above: Sequence[Upper], *, fill_holes: bool = True, cover: MultiPolygon | None = None
 ) -> MultiPolygon:

@@ -8,17 +8,17 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 import shapely
-from shapely import LineString, MultiPolygon, Point, Polygon
+from shapely import LineString, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base import tolerances
 from gladstack.core.base.errors import MendError
+from gladstack.core.base.plane import Point
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.fit import smooth_run
 from gladstack.core.geometry.shapes import clean, grow
 
 FloatArray = npt.NDArray[np.float64]
-Spot = tuple[float, float]
 
 _REACHES = (1.1, 2.0)
 """A line's direction at its end is told from where it is so many of its widths farther back."""
@@ -39,7 +39,7 @@ class Stretch:
     rest: FloatArray
 
 
-def bridge(ink: MultiPolygon, start: Spot, end: Spot, width_mm: float | None = None, *, follow: bool = True) -> Polygon:
+def bridge(ink: MultiPolygon, start: Point, end: Point, width_mm: float | None = None, *, follow: bool = True) -> Polygon:
     """A piece that joins two ends of `ink`, running a little into both; with `follow` it carries on their directions.
 
     Without `width_mm` it is as wide as the lines that it joins, at each end. Raises MendError if there is nothing to join.
@@ -78,8 +78,8 @@ def bridge(ink: MultiPolygon, start: Spot, end: Spot, width_mm: float | None = N
     return max(whole.geoms, key=lambda p: float(p.area))
 
 
-def _snapped(ink: MultiPolygon, spot: Spot) -> FloatArray:
-    at = Point(spot)
+def _snapped(ink: MultiPolygon, spot: Point) -> FloatArray:
+    at = shapely.Point(spot)
     return np.array(spot if ink.intersects(at) else shapely.get_coordinates(shapely.shortest_line(ink, at))[0], float)
 
 
@@ -122,7 +122,7 @@ def _line_end(ink: MultiPolygon, spot: FloatArray, span: float) -> _LineEnd:
 
 def _crossings(ink: Polygon, middle: FloatArray, reach: float, width: float) -> list[tuple[FloatArray, bool]]:
     """Where lines leave the circle of radius `reach` round a point, each in its middle; and whether it is one plain line."""
-    arcs = shapely.intersection(Point(middle).buffer(reach, quad_segs=32).exterior, ink)
+    arcs = shapely.intersection(shapely.Point(middle).buffer(reach, quad_segs=32).exterior, ink)
     merged = shapely.line_merge(arcs) if arcs.geom_type == "MultiLineString" else arcs
     one = 2 * reach * np.arcsin(min(1.0, 0.5 * width / reach))
     met = [p for p in shapely.get_parts(merged) if p.length > 0.3 * width]
@@ -131,17 +131,19 @@ def _crossings(ink: Polygon, middle: FloatArray, reach: float, width: float) -> 
 
 def _part_at(ink: MultiPolygon, at: FloatArray, reach: float) -> Polygon:
     """What of `ink` within `reach` of a point hangs together with it."""
-    near = shapely.intersection(ink, Point(at).buffer(reach))
-    return min((p for p in shapely.get_parts(near) if isinstance(p, Polygon)), key=lambda p: float(p.distance(Point(at))))
+    near = shapely.intersection(ink, shapely.Point(at).buffer(reach))
+    return min(
+        (p for p in shapely.get_parts(near) if isinstance(p, Polygon)), key=lambda p: float(p.distance(shapely.Point(at)))
+    )
 
 
-def stroke(path: Sequence[Spot], width_mm: float) -> MultiPolygon:
+def stroke(path: Sequence[Point], width_mm: float) -> MultiPolygon:
     """What a round brush of `width_mm` covers along `path`; one point gives a dot."""
-    line: BaseGeometry = LineString(path) if len(set(path)) > 1 else Point(path[0])
+    line: BaseGeometry = LineString(path) if len(set(path)) > 1 else shapely.Point(path[0])
     return clean(grow(line, 0.5 * width_mm))
 
 
-def enclosed_by(path: Sequence[Spot]) -> MultiPolygon:
+def enclosed_by(path: Sequence[Point]) -> MultiPolygon:
     """The area a box or lasso goes round. Raises MendError if it goes round none."""
     around = Polygon(path) if len(path) > 2 else Polygon()
     whole = clean(around if around.is_valid else shapely.make_valid(around))
@@ -150,12 +152,12 @@ def enclosed_by(path: Sequence[Spot]) -> MultiPolygon:
     return whole
 
 
-def stretch_of(shape: MultiPolygon, start: Spot, end: Spot) -> Stretch:
+def stretch_of(shape: MultiPolygon, start: Point, end: Point) -> Stretch:
     """The stretch of edge between the points of the edge next to `start` and `end`. Raises MendError."""
     rings = [(k, j, r) for k, p in enumerate(shape.geoms) for j, r in enumerate((p.exterior, *p.interiors))]
     if not rings:
         raise MendError("This film has no edge here.", "Choose two points on the edge of one film.")
-    a, b = Point(start), Point(end)
+    a, b = shapely.Point(start), shapely.Point(end)
     lines = np.array([r for _, _, r in rings], dtype=object)
     off = np.stack([shapely.distance(lines, a), shapely.distance(lines, b)])
     best = int(np.argmin(off.sum(axis=0)))
@@ -180,7 +182,7 @@ def _along(ring: shapely.LinearRing, from_: float, to: float) -> FloatArray:
     return np.vstack([ends[:1], between, ends[1:]])
 
 
-def redrawn(shape: MultiPolygon, start: Spot, end: Spot, draw: Callable[[FloatArray], FloatArray]) -> MultiPolygon:
+def redrawn(shape: MultiPolygon, start: Point, end: Point, draw: Callable[[FloatArray], FloatArray]) -> MultiPolygon:
     """`shape` with the stretch of edge between two points drawn anew by `draw`, from its points to others."""
     at = stretch_of(shape, start, end)
     ring = np.vstack([draw(at.line)[:-1], at.rest])
@@ -195,12 +197,12 @@ def redrawn(shape: MultiPolygon, start: Spot, end: Spot, draw: Callable[[FloatAr
     return clean(overlay.union_all([new, *polygons[: at.polygon], *polygons[at.polygon + 1 :]]))
 
 
-def straightened(shape: MultiPolygon, start: Spot, end: Spot) -> MultiPolygon:
+def straightened(shape: MultiPolygon, start: Point, end: Point) -> MultiPolygon:
     """`shape` with its edge straight between two points of it. Raises MendError."""
     return redrawn(shape, start, end, lambda line: line[[0, -1]])
 
 
-def smoothed(shape: MultiPolygon, start: Spot, end: Spot, reach_mm: float) -> MultiPolygon:
+def smoothed(shape: MultiPolygon, start: Point, end: Point, reach_mm: float) -> MultiPolygon:
     """`shape` with what is rougher than `reach_mm` smoothed out of its edge between two points. Raises MendError."""
 
     def draw(line: FloatArray) -> FloatArray:
@@ -215,7 +217,7 @@ def smoothed(shape: MultiPolygon, start: Spot, end: Spot, reach_mm: float) -> Mu
     return redrawn(shape, start, end, draw)
 
 
-def pushed_zone(shape: MultiPolygon, start: Spot, end: Spot, mm: float) -> MultiPolygon:
+def pushed_zone(shape: MultiPolygon, start: Point, end: Point, mm: float) -> MultiPolygon:
     """Where the film reaches to when its edge between two points is pushed outwards by `mm`. Raises MendError."""
     line = LineString(stretch_of(shape, start, end).line)
     return clean(overlay.difference(shapely.buffer(line, mm, cap_style="flat", quad_segs=24), shape))

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -42,12 +42,25 @@ _SPACING_MM = 0.2
 
 
 @dataclass(frozen=True)
-class Outline:
-    """The closed chains of a cut shape, and what they come to in nodes and mm."""
+class Part:
+    """One connected piece of a cut shape: its outer edge, and those of its holes; all closed."""
 
-    rings: tuple[Chain, ...]
+    shell: Chain
+    holes: tuple[Chain, ...] = ()
+
+
+@dataclass(frozen=True)
+class Outline:
+    """The parts of a cut shape, and what they come to in nodes and mm."""
+
+    parts: tuple[Part, ...]
     nodes: int
     length_mm: float
+
+    @property
+    def rings(self) -> tuple[Chain, ...]:
+        """All closed chains, each part's outer edge before its holes."""
+        return tuple(chain for part in self.parts for chain in (part.shell, *part.holes))
 
 
 class CurveIndex:
@@ -161,7 +174,7 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
 
     Rings that come to nothing on the grid they are written on are left out.
     """
-    rings: list[Chain] = []
+    parts: list[Part] = []
     if shape.is_empty:
         return Outline((), 0, 0.0)
     # One look-up for all rings; the edges from one ring's end to the next one's beginning are passed over.
@@ -177,12 +190,19 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
             own = slice(at, end - 1)
             drawn.append(_ring_chain(points[at:end], edge[own], direction[own], breaks[own], index))
             at, ring = end, ring + 1
-        if not all(own for _, own in drawn) and not _is_sound(polygon, [chain for chain, _ in drawn]):
+        chains = [chain for chain, _ in drawn]
+        if not all(own for _, own in drawn) and not _is_sound(polygon, chains):
             lines = [_on_grid(np.asarray(r.coords)) for r in (polygon.exterior, *polygon.interiors)]
-            rings += [line_chain(points) for points in lines if len(points) > 3 and Polygon(points).area > 0]
-        else:
-            rings += [chain for chain, _ in drawn]
-    return Outline(tuple(rings), sum(len(r) for r in rings), float(shape.length))
+            if not _bounds_any(lines[0]):
+                continue
+            chains = [line_chain(points) for points in lines if _bounds_any(points)]
+        parts.append(Part(chains[0], tuple(chains[1:])))
+    outline = Outline(tuple(parts), 0, float(shape.length))
+    return replace(outline, nodes=sum(len(r) for r in outline.rings))
+
+
+def _bounds_any(ring: FloatArray) -> bool:
+    return len(ring) > 3 and Polygon(ring).area > 0
 
 
 def _is_sound(polygon: Polygon, chains: list[Chain]) -> bool:

@@ -14,8 +14,6 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core.base import tolerances
 from gladstack.core.geometry import overlay
 
-Box = tuple[float, float, float, float]
-"""Left, top, right and bottom, in mm."""
 CornerStyle = Literal["round", "mitre", "bevel"]
 
 _MITRE_LIMIT = 4.0

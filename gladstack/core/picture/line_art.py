@@ -7,9 +7,12 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 import numpy.typing as npt
+from shapely import MultiPolygon
 
+from gladstack.core.geometry.curves import Curve
 from gladstack.core.picture import pixels
 from gladstack.core.picture.areas import calmed
+from gladstack.core.picture.decode import Picture
 from gladstack.core.picture.palette import Palette
 from gladstack.core.picture.planar import PlanarMap
 from gladstack.core.picture.separate import TraceOptions, map_labels
@@ -95,6 +98,27 @@ def trace_lines(lines: Lines, *, mm_per_px: float, options: TraceOptions) -> Pla
     palette = Palette(((255, 255, 255), (0, 0, 0)), True, lines.rough, 1.0, rgb)
     same = np.arange(2, dtype=np.int16)
     return map_labels(rgb, palette, labels, same, mm_per_px=mm_per_px, options=options)
+
+
+@dataclass(frozen=True)
+class TracedLines:
+    """Line art traced: its ink, the curves of its edges, its size in mm, the threshold taken and the proposed one."""
+
+    ink: MultiPolygon
+    curves: tuple[Curve, ...]
+    size_mm: tuple[float, float]
+    threshold: int
+    proposed: int
+    dotted: bool
+
+
+def trace_line_art(picture: Picture, threshold: int | None, width_mm: float, options: TraceOptions) -> TracedLines:
+    """The ink of a picture of lines that is `width_mm` wide."""
+    lines = find_lines(picture.rgb, threshold)
+    map_ = trace_lines(lines, mm_per_px=width_mm / picture.width_px, options=options)
+    ink = MultiPolygon([p for k in np.flatnonzero(map_.labels == INK) if not (p := map_.areas[k]).is_empty])
+    size = (width_mm, width_mm * picture.height_px / picture.width_px)
+    return TracedLines(ink, tuple(a.curve for a in map_.arcs), size, lines.threshold, lines.proposed, lines.dotted)
 
 
 def _is_hard(grey: ByteArray) -> bool:

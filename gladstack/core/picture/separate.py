@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -9,9 +10,10 @@ import numpy as np
 import numpy.typing as npt
 
 from gladstack.core.base import tolerances
-from gladstack.core.base.colour import Rgb
+from gladstack.core.base.colour import Rgb, from_hex, nearest_colour
 from gladstack.core.picture.arcs import fit_arcs
-from gladstack.core.picture.areas import find_regions, label_of_regions, merge_specks, part_touching_corners
+from gladstack.core.picture.areas import calmed, find_regions, label_of_regions, merge_specks, part_touching_corners
+from gladstack.core.picture.background import border_background
 from gladstack.core.picture.decode import Picture
 from gladstack.core.picture.labels import label_pixels
 from gladstack.core.picture.palette import Palette, find_palette
@@ -37,15 +39,72 @@ class TraceOptions:
     speck_mm: float = 0.4
 
 
-def separate(
-    picture: Picture, palette: Palette, merged: npt.NDArray[np.int16], *, mm_per_px: float, options: TraceOptions
-) -> PlanarMap:
-    """The planar map of `picture` in millimetres.
+@dataclass(frozen=True)
+class Separated:
+    """A picture traced, and what its colours mean.
 
-    `merged[k]` is the label that colour k of the palette counts as (itself, unless the maker made two one).
+    `merged[k]` is the label that colour k of the palette counts as, `shares` the part of the picture each has, `background`
+    the colour proposed as such. `noisy` says that it is made of dots rather than of areas.
     """
-    labels = label_pixels(palette.working, palette.colours, lossy=palette.lossy, flat=palette.flat)
-    return map_labels(picture.rgb, palette, labels, merged, mm_per_px=mm_per_px, options=options)
+
+    palette: Palette
+    map: PlanarMap
+    merged: npt.NDArray[np.int16]
+    shares: npt.NDArray[np.float64]
+    background: int | None
+    transparent: bool
+    size_px: tuple[int, int]
+    noisy: bool = False
+
+
+def find_colours(picture: Picture, count: int | None = None, picked: Sequence[str] = ()) -> Palette:
+    """The palette of `picture`; the key colour of a transparent picture comes first and is not counted."""
+    keep = (picture.key,) if picture.key else ()
+    return find_palette(picture.rgb, count=count, picked=tuple(map(from_hex, picked)), keep=keep)
+
+
+def give_labels(palette: Palette) -> tuple[npt.NDArray[np.int16], bool]:
+    """The colour of every pixel, and whether the picture was made of crumbs."""
+    grid = label_pixels(palette.working, palette.colours, lossy=palette.lossy, flat=palette.flat and not palette.noisy)
+    return calmed(grid, noisy=palette.noisy)
+
+
+def separate(
+    picture: Picture,
+    palette: Palette,
+    labelled: tuple[npt.NDArray[np.int16], bool],
+    merges: Sequence[tuple[str, str]],
+    width_mm: float,
+    options: TraceOptions,
+) -> Separated:
+    """The planar map of a picture that is `width_mm` wide; of each merge (colour, into) the first counts as the second."""
+    labels, crumbled = labelled
+    merged = _merged(palette, merges)
+    size = (picture.width_px, picture.height_px)
+    map_ = map_labels(picture.rgb, palette, labels, merged, mm_per_px=width_mm / size[0], options=options)
+    border = merged[np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])]
+    shares = np.bincount(labels.ravel(), minlength=len(palette.colours)) / labels.size
+    transparent = picture.key is not None
+    background = 0 if transparent else border_background(border)
+    noisy = palette.noisy or (crumbled and palette.flat)
+    return Separated(palette.without_pixels(), map_, merged, shares, background, transparent, size, noisy)
+
+
+def planar_map_of(picture: Picture, palette: Palette, width_mm: float, options: TraceOptions) -> PlanarMap:
+    """The planar map of a picture that is `width_mm` wide, every colour of the palette by itself."""
+    return separate(picture, palette, give_labels(palette), (), width_mm, options).map
+
+
+def _merged(palette: Palette, merges: Sequence[tuple[str, str]]) -> npt.NDArray[np.int16]:
+    """For every colour of the palette the one it counts as."""
+    target = np.arange(len(palette.colours), dtype=np.int16)
+    for colour, into in merges:
+        a, b = nearest_colour(palette.colours, colour), nearest_colour(palette.colours, into)
+        if a is not None and b is not None and a != b:
+            target[a] = b
+    for _ in range(len(target)):
+        target = target[target]
+    return target
 
 
 def map_labels(
@@ -89,9 +148,3 @@ def _edge_space(
     matrix[1:] *= _TINT_SHARE
     pixels = cv2.transform(rgb.astype(np.float32), matrix)
     return np.ascontiguousarray(pixels, dtype=np.float32), table @ matrix.T
-
-
-def find_colours(picture: Picture, *, count: int | None = None, picked: tuple[Rgb, ...] = ()) -> Palette:
-    """The palette of `picture`; the key colour of a transparent picture comes first and is not counted."""
-    keep = (picture.key,) if picture.key else ()
-    return find_palette(picture.rgb, count=count, picked=picked, keep=keep)

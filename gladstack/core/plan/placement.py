@@ -7,9 +7,8 @@ from typing import Literal
 
 import numpy as np
 
+from gladstack.core.base.plane import Box
 from gladstack.core.geometry.curves import Chain, Matrix, line_chain, transform_chain
-
-Box = tuple[float, float, float, float]
 
 MARK_MM = 5.0
 MARK_ARM_MM = 1.0
@@ -17,8 +16,8 @@ MARK_DISTANCE_MM = 4.0
 
 
 @dataclass(frozen=True)
-class Film:
-    """A kind of film: adhesive is cut as seen, heat-transfer mirrored because it is cut from the back."""
+class Sheet:
+    """A sheet of film: adhesive is cut as seen, heat-transfer mirrored because it is cut from the back."""
 
     method: Literal["adhesive", "heat-transfer"]
     width_mm: float
@@ -52,14 +51,14 @@ class Placement:
         return self.over_width_mm == 0 and self.over_height_mm == 0
 
 
-def place_on_sheet(extent: Box, film: Film) -> Placement:
+def place_on_sheet(extent: Box, sheet: Sheet) -> Placement:
     """Puts `extent` (left, top, right, bottom) into the sheet's top-left corner, inside the margin, mirrored if need be."""
     left, top, right, bottom = extent
     width, height = right - left, bottom - top
-    room_w, room_h = film.width_mm - 2 * film.margin_mm, film.height_mm - 2 * film.margin_mm
+    room_w, room_h = sheet.width_mm - 2 * sheet.margin_mm, sheet.height_mm - 2 * sheet.margin_mm
     over = (_excess(width, room_w), _excess(height, room_h))
-    m = film.margin_mm
-    if film.mirrored:
+    m = sheet.margin_mm
+    if sheet.mirrored:
         matrix = (-1.0, 0.0, 0.0, 1.0, round(m + right, 4), round(m - top, 4))
     else:
         matrix = (1.0, 0.0, 0.0, 1.0, round(m - left, 4), round(m - top, 4))

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from xml.sax.saxutils import escape, quoteattr
 
+from gladstack.core.base.plane import Box
 from gladstack.core.base.text import readable, readable_line
 from gladstack.core.geometry.curves import Chain
-from gladstack.core.plan.placement import Box
 
 _HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n'
 

@@ -9,140 +9,136 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
+from gladstack.core.base.findings import Finding, Place
+from gladstack.core.base.plane import Box, Point
+from gladstack.core.films.mends import Shapes
+from gladstack.core.films.regions import NOTHING, Claim, Claimed, Painting, Regions, Unclaimed, as_painted, claim, regions_of
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve, Matrix, transform_curve, transform_points
 from gladstack.core.geometry.outlines import CurveIndex, outline_of
 from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.simplify import simplify
 from gladstack.core.plan.blade import cutting_seconds
-from gladstack.recipe.art.given import NOTHING, ArtPieces, Box, Notice, Piece, Saving
-from gladstack.recipe.art.mended import Shapes, bridged, mended
-from gladstack.recipe.art.regions import Claimed, Painting, Regions, Unclaimed, claim, regions_of
-from gladstack.recipe.art.separated import Clock
+from gladstack.recipe.art.given import ArtPieces, Piece, RegionFacts, Saving, Zones
+from gladstack.recipe.art.mended import Idle, Mended, bridged, mended
+from gladstack.recipe.art.origins import Origin, about
 from gladstack.recipe.model.arts import RegionArt
 from gladstack.recipe.model.mends import Bridge
-from gladstack.stages.memo import content_of, key_of
+from gladstack.stages.engine import Stages, known, part
+from gladstack.stages.memo import Keyed, key_of
 
 IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True)
-class Origin:
-    """An art as its source has it: what it paints, the curves of all edges, and what the maker should know.
+class Finished:
+    """Shapes by film in the art's own mm, after claims, mends and simplifying; `curves` are those that simplifying drew."""
 
-    `silhouette` is a film that is cut as a solid silhouette under all the rest.
-    """
-
-    painting: Painting
-    curves: tuple[Curve, ...]
-    notices: tuple[tuple[str, str], ...] = ()
-    file_colours: tuple[str, ...] = ()
-    alike: tuple[tuple[str, str], ...] = ()
-    open_paths: int = 0
-    threshold: tuple[int, int] | None = None
-    silhouette: str | None = None
+    by_film: Shapes
+    pushed: Shapes
+    curves: tuple[Curve, ...] = ()
+    saving: Saving | None = None
 
 
 @dataclass(frozen=True)
-class _Result:
-    """What claims and mends come to, in the art's own mm."""
+class Moved:
+    """Shapes by film where they lie on the stack, each with the zones in which it has its way below."""
 
-    key: str
-    claimed: Claimed
-    by_film: Shapes
-    pushed: Shapes
-    curves: tuple[Curve, ...]
-    idle: tuple[tuple[str, str], ...]
-    saving: Saving | None
+    by_film: tuple[tuple[str, Keyed[MultiPolygon], Zones], ...]
+    holes: Keyed[MultiPolygon]
 
 
-def regions_in(art: RegionArt, origin: Origin, clock: Clock) -> tuple[Regions, tuple[tuple[str, str], ...]]:
+def regions_in(art: RegionArt, origin: Origin, stages: Stages) -> tuple[Keyed[Regions], Keyed[tuple[Idle, ...]]]:
     """The regions of an art after its bridges, and the bridges that found nothing to join."""
-    bridges = [m for m in art.mends if isinstance(m, Bridge)]
-    key = key_of("regions", origin.painting.key, bridges)
-
-    def work() -> tuple[Regions, tuple[tuple[str, str], ...]]:
-        painting, idle = bridged(origin.painting, bridges)
-        return regions_of(painting), idle
-
-    return clock.run("art", key, work)
+    painting, idle = _bridged(art, origin, stages)
+    return stages.run("art", regions_of, painting), idle
 
 
-def claimed_pieces(art: RegionArt, origin: Origin, clock: Clock, key: str) -> ArtPieces:
+def _bridged(art: RegionArt, origin: Origin, stages: Stages) -> tuple[Keyed[Painting], Keyed[tuple[Idle, ...]]]:
+    bridges = tuple(m for m in art.mends if isinstance(m, Bridge))
+    if not bridges:
+        return origin.painting, known(())
+    made = stages.run("art", bridged, origin.painting, bridges)
+    return part(made, "painting", lambda m: m[0]), part(made, "idle", lambda m: m[1])
+
+
+def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
     """The pieces of an art whose regions belong to films by colour or claim, moved to where it lies."""
-    regions, idle_bridges = regions_in(art, origin, clock)
-    made = _made(art, origin, regions, clock)
-    idle = (*idle_bridges, *made.idle)
+    painting, idle_bridges = _bridged(art, origin, stages)
+    size = painting.value.size_mm
+    regions = stages.run("art", regions_of, painting)
+    claims = tuple(pin.claim(size[0]) for pin in art.pins)
+    asked = claims or painting.value.waits
+    claimed = stages.run("art", claim, regions, claims) if asked else stages.run("art", as_painted, painting)
+    steps = tuple(m for m in art.mends if m.on and not isinstance(m, Bridge))
+    done = stages.run("art", _mended, claimed, steps, size[0])
+    finished = stages.run("art", _finished, done, origin.curves, origin.silhouette, art.simplify_mm)
     matrix = art.place.matrix
-    claimed = made.claimed
-    solid, open_ = placed(claimed.solid, matrix), placed(claimed.open, matrix)
-    # Pieces are told apart by what they are, so that a claim leaves all films alone that it does not change.
-    zones = (content_of(solid), content_of(open_))
+    moved = stages.run("art", _moved, finished, claimed, matrix).value
     # All but a silhouette, which lies under the rest, overlap nowhere.
-    apart = None if origin.silhouette else key_of("apart", made.key, matrix)
+    apart = None if origin.silhouette else key_of("apart", finished.key, matrix)
+    shared = origin.shared and not (claims or art.mends or art.simplify_mm > 0)
     pieces = [
-        Piece(
-            film, shape, key_of(film, content_of(shape), zones, content_of(pushed)), planar=apart, mapped=True,
-            solid=solid, open=open_, pushed=pushed,
-        )
-        for film, own in made.by_film.items()
-        if not (shape := placed(own, matrix)).is_empty
-        for pushed in (placed(made.pushed.get(film, NOTHING), matrix),)
-    ]  # fmt: skip
-    if not claimed.holes.is_empty:
-        holes = placed(claimed.holes, matrix)
-        pieces.append(Piece(None, holes, key_of("holes", content_of(holes))))
-    points = transform_points(np.array([(w.x_mm, w.y_mm) for w in claimed.waiting], float).reshape(-1, 2), matrix)
+        Piece(film, shape, planar=apart, shared=shared, mapped=True, zones=zones) for film, shape, zones in moved.by_film
+    ]
+    if not moved.holes.value.is_empty:
+        pieces.append(Piece(None, moved.holes))
+    curves = origin.curves if art.simplify_mm <= 0 else stages.run("art", _all_curves, origin.curves, finished)
+    facts, findings = origin.told.value
+    idle = (*idle_bridges.value, *done.value.idle)
     scale = abs(art.place.scale_x * art.place.scale_y)
     waiting = tuple(
-        Unclaimed(w.region, float(x), float(y), w.area_mm2 * scale)
-        for (x, y), w in zip(points, claimed.waiting, strict=True)
+        Unclaimed(w.region, *_moved_point((w.x_mm, w.y_mm), matrix), w.area_mm2 * scale) for w in claimed.value.waiting
     )
     return ArtPieces(
         art.id,
-        key,
         tuple(pieces),
-        tuple(c if matrix == IDENTITY else transform_curve(c, matrix) for c in made.curves),
-        box_of(origin.painting.size_mm, matrix),
-        notices=_notices(art, origin, claimed, idle),
-        file_colours=origin.file_colours,
-        alike=origin.alike,
-        open_paths=origin.open_paths,
-        waiting=waiting,
-        threshold=origin.threshold,
-        framed=True,
-        regions_key=regions.key,
-        curves_key=key_of("curves", origin.painting.key if art.simplify_mm <= 0 else made.key, matrix),
-        pins=claimed.pins,
-        idle=idle,
-        saving=made.saving,
-        own_width_mm=origin.painting.size_mm[0],
+        curves if matrix == IDENTITY else stages.run("art", _moved_curves, curves, matrix),
+        box_of(size, matrix),
+        facts,
+        RegionFacts(regions, claimed.value.held, waiting, idle, finished.value.saving, size[0]),
+        about([*findings, *_findings(art, claimed.value.lost, idle, matrix)], art.id),
     )
 
 
-def _made(art: RegionArt, origin: Origin, regions: Regions, clock: Clock) -> _Result:
-    """Claims, mends and simplifying, each remembered under just what it needs."""
-    steps = [m for m in art.mends if m.on and not isinstance(m, Bridge)]
-    claims_key = key_of("claims", regions.key, art.pins)
-    claimed = clock.run("art", claims_key, lambda: claim(regions, art.pins))
-    key = key_of("mended", claims_key, steps, origin.silhouette, art.simplify_mm)
+def _mended(claimed: Claimed, steps: Sequence[object], width_mm: float) -> Mended:
+    return mended(claimed.by_film, steps, width_mm)  # type: ignore[arg-type]
 
-    def work() -> _Result:
-        after = mended(claimed.by_film, steps, regions.width_mm)
-        shapes = _with_silhouette(after.by_film, origin.silhouette)
-        if art.simplify_mm <= 0:
-            return _Result(key, claimed, shapes, after.pushed, origin.curves, after.idle, None)
-        index = CurveIndex(origin.curves)
-        # The silhouette lies under the rest: its own edges are drawn anew by themselves.
-        under = {k: v for k, v in shapes.items() if k == origin.silhouette}
-        upper = {k: v for k, v in shapes.items() if k != origin.silhouette}
-        new = [simplify(part, art.simplify_mm, index) for part in (upper, under)]
-        curves = (*origin.curves, *(c for one in new for c in one.curves))
-        simpler = {k: v for one in new for k, v in one.shapes.items()}
-        saving = _saving(shapes, index, simpler, CurveIndex(curves), max(one.deviation_mm for one in new))
-        return _Result(key, claimed, {k: simpler[k] for k in shapes}, after.pushed, curves, after.idle, saving)
 
-    return clock.run("art", key, work)
+def _finished(done: Mended, curves: tuple[Curve, ...], silhouette: str | None, simplify_mm: float) -> Finished:
+    shapes = _with_silhouette(done.by_film, silhouette)
+    if simplify_mm <= 0:
+        return Finished(shapes, done.pushed)
+    index = CurveIndex(curves)
+    # The silhouette lies under the rest: its own edges are drawn anew by themselves.
+    under = {k: v for k, v in shapes.items() if k == silhouette}
+    upper = {k: v for k, v in shapes.items() if k != silhouette}
+    new = [simplify(own, simplify_mm, index) for own in (upper, under)]
+    drawn = tuple(c for one in new for c in one.curves)
+    simpler = {k: v for one in new for k, v in one.shapes.items()}
+    deviation = max(one.deviation_mm for one in new)
+    saving = _saving(shapes, index, simpler, CurveIndex((*curves, *drawn)), deviation)
+    return Finished({k: simpler[k] for k in shapes}, done.pushed, drawn, saving)
+
+
+def _all_curves(curves: tuple[Curve, ...], finished: Finished) -> tuple[Curve, ...]:
+    return (*curves, *finished.curves)
+
+
+def _moved_curves(curves: tuple[Curve, ...], matrix: Matrix) -> tuple[Curve, ...]:
+    return tuple(transform_curve(c, matrix) for c in curves)
+
+
+def _moved(finished: Finished, claimed: Claimed, matrix: Matrix) -> Moved:
+    solid, open_ = placed(claimed.solid, matrix), placed(claimed.open, matrix)
+    by_film = []
+    for film, own in finished.by_film.items():
+        shape = placed(own, matrix)
+        if not shape.is_empty:
+            zones = Zones(solid, open_, placed(finished.pushed.get(film, NOTHING), matrix))
+            # Shapes are told apart by what they are, so that a claim leaves all films alone that it does not change.
+            by_film.append((film, known(shape), zones))
+    return Moved(tuple(by_film), known(placed(claimed.holes, matrix)))
 
 
 def _with_silhouette(shapes: Shapes, film: str | None) -> Shapes:
@@ -160,14 +156,23 @@ def _saving(before: Shapes, index: CurveIndex, after: Shapes, new_index: CurveIn
     )  # fmt: skip
 
 
-def _notices(art: RegionArt, origin: Origin, claimed: Claimed, idle: Sequence[tuple[str, str]]) -> tuple[Notice, ...]:
-    out = [Notice(code, text, art.id) for code, text in origin.notices]
-    if claimed.lost:
-        what = "1 claim no longer meets" if claimed.lost == 1 else f"{claimed.lost} claims no longer meet"
-        out.append(Notice("lost-pins", f"{what} a region.", art.id))
+def _findings(art: RegionArt, lost: Sequence[Claim], idle: Sequence[Idle], matrix: Matrix) -> list[Finding]:
+    out = []
+    if lost:
+        what = "1 claim no longer meets" if len(lost) == 1 else f"{len(lost)} claims no longer meet"
+        place = Place(at=_moved_point((lost[0].x_mm, lost[0].y_mm), matrix))
+        out.append(Finding("lost-pins", f"{what} a region.", "mind", place=place, helps="Claim the region anew."))
     kinds = {m.id: m.kind.replace("-", " ") for m in art.mends}
-    out += [Notice("idle-mend", f"A step of mending does nothing ({kinds[id_]}): {why}", art.id) for id_, why in idle]
-    return tuple(out)
+    for one in idle:
+        where = Place(at=_moved_point(one.at, matrix)) if one.at else None
+        said = f"A step of mending does nothing ({kinds[one.step]}): {one.why}"
+        out.append(Finding("idle-mend", said, "mind", place=where))
+    return out
+
+
+def _moved_point(point: Point, matrix: Matrix) -> Point:
+    ((x, y),) = transform_points(np.array([point], float), matrix).tolist()
+    return x, y
 
 
 def box_of(size_mm: tuple[float, float], matrix: Matrix) -> Box:

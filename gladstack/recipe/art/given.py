@@ -1,24 +1,24 @@
-"""What the art of a recipe comes to: pieces for films, with the curves of their edges."""
+"""What the art of a recipe comes to: pieces for films, the curves of their edges, and what is known of each kind of art."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Literal
 
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import VectorError
+from gladstack.core.base.findings import Finding
+from gladstack.core.base.plane import Box
+from gladstack.core.films.regions import NOTHING, Claim, Regions, Unclaimed
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.geometry.shapes import clean
-from gladstack.recipe.art.regions import Unclaimed
-from gladstack.recipe.art.separated import Source
+from gladstack.recipe.art.mended import Idle
 from gladstack.recipe.model.fonts import shipped_font
-from gladstack.recipe.model.pins import Pin
+from gladstack.stages.memo import Keyed
 
-Box = tuple[float, float, float, float]
-NOTHING = MultiPolygon()
 Role = Literal["film", "background", "dropped", "merged", "empty"]
 
 
@@ -36,15 +36,6 @@ class Assets:
 
 
 @dataclass(frozen=True)
-class Notice:
-    """Something the maker should know: a stable code, a sentence, and the film or art it is about (None: the design)."""
-
-    code: str
-    text: str
-    about: str | None = None
-
-
-@dataclass(frozen=True)
 class ColourInfo:
     """A colour of a picture: what became of it, and its share of the picture."""
 
@@ -57,23 +48,33 @@ class ColourInfo:
 
 
 @dataclass(frozen=True)
+class Zones:
+    """Where, whatever the joints say, all below a film is kept solid or open, and where the film reaches on under others."""
+
+    solid: MultiPolygon = NOTHING
+    open: MultiPolygon = NOTHING
+    pushed: MultiPolygon = NOTHING
+
+    @property
+    def any(self) -> bool:
+        """Whether there are any."""
+        return not (self.solid.is_empty and self.open.is_empty and self.pushed.is_empty)
+
+
+@dataclass(frozen=True)
 class Piece:
     """A shape for the film `film` (None: an opening), in stack millimetres.
 
     `planar` names the pieces that overlap it nowhere; `shared` says that its edges with these are the same points. `mapped`
-    says that it has holes where other pieces lie on it. Whatever lies below it is kept solid in `solid` and open in `open`;
-    in `pushed` the film itself reaches on under others.
+    says that it has holes where other pieces lie on it.
     """
 
     film: str | None
-    shape: MultiPolygon
-    key: str
+    shape: Keyed[MultiPolygon]
     planar: str | None = None
     shared: bool = False
     mapped: bool = False
-    solid: MultiPolygon = NOTHING
-    open: MultiPolygon = NOTHING
-    pushed: MultiPolygon = NOTHING
+    zones: Zones = Zones()
 
 
 @dataclass(frozen=True)
@@ -88,41 +89,84 @@ class Saving:
 
 
 @dataclass(frozen=True)
-class ArtPieces:
-    """What one art comes to: pieces, the curves of their edges, and its box on the stack.
+class PictureFacts:
+    """What is known of a separated picture."""
 
-    `waiting` are its regions that no film has; `threshold` that of line art as taken and as proposed; `framed` says that
-    its box counts for the design's extent, as that of a picture does; `own_width_mm` is its width before it was placed.
-    `alike` are pairs of a file's colours that hardly differ; `open_paths` counts its paths that do not close. `regions_key`
-    names the regions it comes as, if any, `pins` are those that hold, by region, `idle` the mends that found nothing to do
-    and why, and `curves_key` names the curves if they
-    are the same for other claims.
+    colours: tuple[ColourInfo, ...]
+    flat: bool
+    lossy: bool
+
+
+@dataclass(frozen=True)
+class FileFacts:
+    """What is known of a vector file: its colours, pairs of them that hardly differ, and how many paths do not close."""
+
+    colours: tuple[str, ...]
+    alike: tuple[tuple[str, str], ...]
+    open_paths: int
+
+
+@dataclass(frozen=True)
+class LineFacts:
+    """What is known of line art: the threshold taken, and the proposed one."""
+
+    threshold: int
+    proposed: int
+
+
+@dataclass(frozen=True)
+class LetterFacts:
+    """What is known of lettering: of every letter the index of its character, its text and its box."""
+
+    letters: tuple[tuple[int, str, Box], ...]
+
+
+@dataclass(frozen=True)
+class RegionFacts:
+    """What is known of art that comes as regions, in its own mm but for `waiting`, which is in stack mm.
+
+    `held` are the claims that hold, by region; `idle` the mends that found nothing to do; `width_mm` its width before it
+    was placed.
+    """
+
+    regions: Keyed[Regions]
+    held: tuple[tuple[int, Claim], ...]
+    waiting: tuple[Unclaimed, ...]
+    idle: tuple[Idle, ...]
+    saving: Saving | None
+    width_mm: float
+
+
+Facts = PictureFacts | FileFacts | LineFacts | LetterFacts | None
+
+
+@dataclass(frozen=True)
+class ArtPieces:
+    """What one art comes to: pieces, the curves of their edges, its box on the stack, and what is told of it.
+
+    `facts` are those of its kind, `regions` those of art that comes as regions; the box of such art counts for the design's
+    extent.
     """
 
     id: str
-    key: str
     pieces: tuple[Piece, ...]
-    curves: tuple[Curve, ...]
+    curves: Keyed[tuple[Curve, ...]]
     box: Box
-    colours: tuple[ColourInfo, ...] = ()
-    source: Source | None = None
-    notices: tuple[Notice, ...] = ()
-    letters: tuple[tuple[int, str, Box], ...] = field(default=())
-    file_colours: tuple[str, ...] = ()
-    alike: tuple[tuple[str, str], ...] = ()
-    open_paths: int = 0
-    waiting: tuple[Unclaimed, ...] = ()
-    threshold: tuple[int, int] | None = None
-    framed: bool = False
-    regions_key: str = ""
-    curves_key: str = ""
-    pins: tuple[tuple[int, Pin], ...] = ()
-    idle: tuple[tuple[str, str], ...] = ()
-    saving: Saving | None = None
-    own_width_mm: float = 0.0
+    facts: Facts = None
+    regions: RegionFacts | None = None
+    findings: tuple[Finding, ...] = ()
 
     @property
-    def whole(self) -> MultiPolygon:
-        """All pieces as one shape, holes through everything left out."""
-        own = [p.shape for p in self.pieces if p.film is not None or not self.framed]
-        return own[0] if len(own) == 1 else clean(overlay.union_all(own))
+    def framed(self) -> bool:
+        """Whether its box counts for the design's extent."""
+        return self.regions is not None
+
+    @property
+    def outer(self) -> tuple[Keyed[MultiPolygon], ...]:
+        """All its pieces but holes through everything."""
+        return tuple(p.shape for p in self.pieces if p.film is not None or not self.framed)
+
+
+def one_shape(pieces: tuple[MultiPolygon, ...]) -> MultiPolygon:
+    """Pieces as one shape."""
+    return pieces[0] if len(pieces) == 1 else clean(overlay.union_all(pieces))

@@ -3,19 +3,36 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+
+from shapely import MultiPolygon
 
 from gladstack.core.base.colour import delta_e, from_hex
 from gladstack.core.base.errors import VectorError
+from gladstack.core.base.findings import Finding
 from gladstack.core.drawing.drawing import Drawing, OpenEnds, OpenPaths, visible
 from gladstack.core.drawing.dxf_read import read_dxf
 from gladstack.core.drawing.svg_read import MM_PER_PX, read_svg
-from gladstack.recipe.art.claimed import Origin
-from gladstack.recipe.art.regions import Painted, Painting
-from gladstack.recipe.model.arts import VectorArt
+from gladstack.core.films.regions import Paint, Painting
+from gladstack.core.geometry.curves import Curve
+from gladstack.recipe.art.given import FileFacts
+from gladstack.recipe.model.arts import Merge, VectorArt
 
 _NEAR_SHADE = 4.0
 """Colours within this delta-E are taken for one shade that was meant."""
 _PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
+
+
+@dataclass(frozen=True)
+class ReadFile:
+    """A vector file as read: its size in mm and whether it tells it, what is seen of each colour, and its curves."""
+
+    size_mm: tuple[float, float]
+    told: bool
+    seen: tuple[tuple[str, MultiPolygon], ...]
+    curves: tuple[Curve, ...]
+    findings: tuple[Finding, ...]
+    open_paths: int
 
 
 def is_vector(data: bytes) -> bool:
@@ -42,29 +59,33 @@ def picture_within(data: bytes) -> bytes | None:
     return drawing.picture
 
 
-def origin_of_vector(art: VectorArt, data: bytes, key: str) -> Origin:
-    """What the file paints, after merges and drops of its colours. Raises VectorError."""
-    drawing = read_vector(data, art.reading, art.open_paths, art.line_mm)
-    seen = visible(drawing.items)
-    painted = tuple(Painted(_film_of(art, colour), colour, shape) for colour, shape in seen.items())
-    painting = Painting(key, (drawing.width_mm, drawing.height_mm), painted, waits=True)
+def read_and_seen(data: bytes, reading: str, open_paths: OpenPaths, line_mm: float) -> ReadFile:
+    """A file read, and what is seen of each of its colours. Raises VectorError."""
+    drawing = read_vector(data, reading, open_paths, line_mm)
+    seen = tuple(visible(drawing.items).items())
     curves = tuple(c for item in drawing.items for c in item.curves)
-    return Origin(painting, curves, _notices(drawing, art), tuple(seen), _unmerged(art, tuple(seen)), drawing.open_paths)
+    size = (drawing.width_mm, drawing.height_mm)
+    return ReadFile(size, drawing.told, seen, curves, drawing.findings, drawing.open_paths)
 
 
-def _film_of(art: VectorArt, colour: str) -> str | None:
-    """The film of one of the file's colours: its own or that it is merged with, none if it is dropped."""
-    merged = {m.colour: m.into for m in art.merges}
-    target = colour
-    for _ in range(len(merged)):
-        target = merged.get(target, target)
-    return None if colour in art.dropped else target
+def vector_painting(source: ReadFile, merges: Sequence[Merge], dropped: Sequence[str]) -> Painting:
+    """What the file paints, after merges and drops of its colours."""
+    into = {m.colour: m.into for m in merges}
+    painted = []
+    for colour, shape in source.seen:
+        film = colour
+        for _ in range(len(into)):
+            film = into.get(film, film)
+        painted.append(Paint(None if colour in dropped else film, colour, shape))
+    return Painting(source.size_mm, tuple(painted), waits=True)
 
 
-def _unmerged(art: VectorArt, colours: tuple[str, ...]) -> tuple[tuple[str, str], ...]:
-    """Near-equal shades that are still films of their own."""
+def vector_facts(source: ReadFile, art: VectorArt) -> FileFacts:
+    """What is known of the file; of near-equal shades those that are still films of their own."""
+    colours = tuple(colour for colour, _ in source.seen)
     settled = {m.colour for m in art.merges} | set(art.dropped)
-    return tuple((a, b) for a, b in near_shades(colours) if a not in settled and b not in art.dropped)
+    alike = tuple((a, b) for a, b in near_shades(colours) if a not in settled and b not in art.dropped)
+    return FileFacts(colours, alike, source.open_paths)
 
 
 def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
@@ -80,11 +101,12 @@ def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
     return tuple(out)
 
 
-def _notices(drawing: Drawing, art: VectorArt) -> tuple[tuple[str, str], ...]:
-    out = list(drawing.notices)
-    if not drawing.told and art.reading == "as-told":
-        px = drawing.width_mm / MM_PER_PX
-        wide = [f"{px * _PX_MM[f'{dpi}-dpi']:.1f} mm at {dpi} dpi" for dpi in (96, 90, 72)]
-        said = f"The file tells no real size. It is {', '.join(wide)}, or {px:.1f} mm wide if its units are mm."
-        out.append(("size-guess", said))
-    return tuple(out)
+def vector_findings(source: ReadFile, art: VectorArt) -> tuple[Finding, ...]:
+    """What is told of the file."""
+    if source.told or art.reading != "as-told":
+        return source.findings
+    px = source.size_mm[0] / MM_PER_PX
+    wide = [f"{px * _PX_MM[f'{dpi}-dpi']:.1f} mm at {dpi} dpi" for dpi in (96, 90, 72)]
+    said = f"The file tells no real size. It is {', '.join(wide)}, or {px:.1f} mm wide if its units are mm."
+    helps = "Choose how it is to be read, or set its width."
+    return (*source.findings, Finding("size-guess", said, "mind", helps=helps))

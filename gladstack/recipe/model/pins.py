@@ -2,18 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field, model_validator
 
+from gladstack.core.films.regions import Becomes, Claim, Under
 from gladstack.recipe.model.values import FilmKey, Frozen
-
-Becomes = Literal["film", "open", "hole", "dropped", "merged", "outer", "inner", "middle", "own"]
-"""What a region becomes: part of a film; left open, so that what lies below shows; a hole through everything; dropped as not
-worth cutting; merged with the neighbour of the longest border; a double line brought to its outer, inner or middle line;
-or again what it was by itself."""
-Under = Literal["as-film", "solid", "open"]
-"""What lies below a region: as the films' joints say, kept solid under it, or open."""
 
 
 class ArtPoint(Frozen):
@@ -42,3 +36,7 @@ class Pin(ArtPoint):
         if (self.film is not None) != (self.becomes == "film"):
             raise ValueError("a region belongs to a film or becomes something else, not both")
         return self
+
+    def claim(self, width_mm: float) -> Claim:
+        """What it says of an art that is `width_mm` wide."""
+        return Claim(self.x * width_mm, self.y * width_mm, self.film, self.becomes, self.under)

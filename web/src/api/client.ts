@@ -8,6 +8,8 @@ export type Answer = Schemas["DesignView"];
 /** A design as it is shown. */
 export type Design = Omit<Answer, "built"> & { built: Built };
 export type Built = Schemas["BuiltView"];
+export type Finding = Built["findings"][number];
+export type FoundPlace = NonNullable<Finding["place"]>;
 export type Layer = Schemas["LayerView"];
 export type Joint = Schemas["JointView"];
 export type Colour = Schemas["ColourView"];

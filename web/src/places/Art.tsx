@@ -1,7 +1,7 @@
 import { type Answer, type Art as AnyArt, addPicture, type Edit, hasRegions } from "@/api/client";
 import { Choice } from "@/parts/Choice";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
-import { Notices } from "@/parts/Notices";
+import { Findings } from "@/parts/Findings";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { ClaimFields } from "@/places/art/ClaimFields";
 import { LetteringFields } from "@/places/art/LetteringFields";
@@ -25,10 +25,10 @@ export function Art() {
   const here = recipe.arts.filter((art) => chosen.includes(art.id));
   const shown = here.length === 0 && recipe.arts.length === 1 ? recipe.arts : here;
   const one = shown.length === 1 ? shown[0] : undefined;
-  const about = built.notices.filter((notice) => built.arts.some((art) => art.id === notice.about));
+  const about = built.findings.filter((finding) => built.arts.some((art) => art.id === finding.about));
   return (
     <div className="flex flex-col gap-4">
-      <Notices notices={about} />
+      <Findings findings={about} />
       <section aria-labelledby="arts">
         <div className="mb-1 flex items-center gap-2">
           <h2 id="arts" className="heading mr-auto">

@@ -1,8 +1,8 @@
 import { Popover } from "radix-ui";
 import type { Colour, PictureArt } from "@/api/client";
 import { Choice } from "@/parts/Choice";
+import { Findings } from "@/parts/Findings";
 import { LengthField } from "@/parts/LengthField";
-import { Notices } from "@/parts/Notices";
 import { Panel } from "@/parts/Panel";
 import { TextField } from "@/parts/TextField";
 import { useEdit, useOpenDesign } from "@/state/design";
@@ -36,7 +36,7 @@ function ColoursOf({ art }: { art: PictureArt }) {
   const offersBackground = background !== undefined || separation.background !== "drop";
   return (
     <div className="flex flex-col gap-5">
-      <Notices notices={built.notices.filter((notice) => LOCAL.includes(notice.code))} />
+      <Findings findings={built.findings.filter((finding) => LOCAL.includes(finding.code))} />
       <div className="flex items-center gap-2">
         <button
           type="button"

@@ -1,6 +1,6 @@
 import type { Layer } from "@/api/client";
 import { showLength, showTime } from "@/lengths";
-import { Notices } from "@/parts/Notices";
+import { Findings } from "@/parts/Findings";
 import { useOpenDesign, useUnit } from "@/state/design";
 
 /** What is taken away: the sheets to cut, in the order the films go together. */
@@ -11,7 +11,7 @@ export function Cut() {
   const taped = cut.filter((layer) => !layer.sheet.mirrored).reverse();
   return (
     <div className="flex flex-col gap-5">
-      <Notices notices={built.notices} />
+      <Findings findings={built.findings} />
       {cut.length > 0 ? (
         <div>
           <a className="act-main inline-block" href={`/api/designs/${id}/files.zip`} download>

@@ -2,8 +2,8 @@ import { TriangleAlert } from "lucide-react";
 import type { Layer } from "@/api/client";
 import { showLength } from "@/lengths";
 import { Choice } from "@/parts/Choice";
+import { Findings } from "@/parts/Findings";
 import { LengthField } from "@/parts/LengthField";
-import { Notices } from "@/parts/Notices";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
 
@@ -21,7 +21,7 @@ export function Sheets() {
   const unit = useUnit();
   return (
     <div className="flex flex-col gap-4">
-      <Notices notices={built.notices.filter((notice) => notice.code === "nothing-left")} />
+      <Findings findings={built.findings.filter((finding) => finding.code === "nothing-left")} />
       <Choice
         label="Film of the design"
         value={recipe.method}

@@ -10,7 +10,7 @@ import { useView } from "@/state/view";
 import { CoreSample, type Probe } from "./CoreSample";
 import { paintGround } from "./ground";
 import { artAt, drawn, type Guide, letterAt } from "./handling";
-import { paintDoing, paintEdges, paintNodes, paintSource } from "./overlay";
+import { middleOf, paintDoing, paintEdges, paintFindings, paintNodes, paintSource } from "./overlay";
 import * as paint from "./paint";
 import { intoArt } from "./place";
 import { faded, onlyIn, paintDivide, paintLoupe } from "./reference";
@@ -36,7 +36,7 @@ export function Stage() {
   const attempt = useTry();
   const { place, lens, original, film: chosen, picking, pick, choose } = useView();
   const { arts: held, letters, holing, hole, waitingAt, chooseArts, chooseLetters } = useView();
-  const { hidden, reference, loupe, nodes, edges: tracing } = useView();
+  const { hidden, reference, loupe, nodes, edges: tracing, shown } = useView();
   const { tool, take } = useTools();
   const pictures = useMemo(
     () => recipe.arts.flatMap((art) => (art.kind === "picture" || art.kind === "line-art" ? [art] : [])),
@@ -99,6 +99,13 @@ export function Stage() {
   useEffect(() => {
     if (waits) setView((now) => now && shownAt(now, { x: waits.x_mm, y: waits.y_mm }, pane, size.height));
   }, [waitingAt, waits?.region]);
+
+  // What is told of comes into sight whenever it is asked for.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only the asking moves the table
+  useEffect(() => {
+    const middle = shown && middleOf(shown.place);
+    if (middle) setView((now) => now && shownAt(now, middle, pane, size.height));
+  }, [shown]);
 
   useEffect(() => {
     const element = canvas.current?.parentElement;
@@ -171,6 +178,7 @@ export function Stage() {
         if (arranging) paint.paintHandling(context, scene, here, ratio, held, letters, guides);
         if (arranging) paint.paintWaiting(context, scene, here, ratio, held, tool?.kind === "claim", waitingAt);
         if (working && doing) paintDoing(context, here, ratio, doing);
+        paintFindings(context, built.findings, shown?.place ?? null, here, ratio);
         const seen = lens === "Finished" && !under ? recipe.ground.colour : "#fbfaf7";
         paint.paintDimensions(context, scene, here, ratio, unit, seen);
       });
@@ -216,6 +224,8 @@ export function Stage() {
     tool,
     working,
     doing,
+    built.findings,
+    shown,
   ]);
 
   useEffect(() => {

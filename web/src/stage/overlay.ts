@@ -1,11 +1,11 @@
-import type { RegionArt } from "@/api/client";
+import type { Finding, FoundPlace, RegionArt } from "@/api/client";
 import type { Area, Areas } from "@/state/regions";
 import type { Tool } from "@/state/tools";
 import { around, type Trail } from "./gesture";
-import { CHOSEN, type Context } from "./paint";
+import { CHOSEN, type Context, FAIL } from "./paint";
 import { enterArt } from "./place";
 import { type Film, nodesOf, type Scene } from "./scene";
-import { toPixel, type View } from "./transform";
+import { type Point, toPixel, type View } from "./transform";
 
 /** What a tool is about to do: regions under it, regions on their way to a film, and the way it has gone. */
 export interface Doing {
@@ -150,6 +150,48 @@ export function paintEdges(context: Context, scene: Scene, view: View, ratio: nu
     context.lineWidth = 1.5 / view.scale;
     context.strokeStyle = "#c0267a";
     context.stroke(film.path);
+  }
+  context.restore();
+}
+
+/** Where a finding is, for bringing it into sight. */
+export function middleOf(place: FoundPlace): Point | null {
+  if (place.at) return { x: place.at.x_mm, y: place.at.y_mm };
+  return place.box && { x: (place.box.left + place.box.right) / 2, y: (place.box.top + place.box.bottom) / 2 };
+}
+
+/** Rings round what is told of the design; the one that is shown stands out. */
+export function paintFindings(
+  context: Context,
+  findings: readonly Finding[],
+  shown: FoundPlace | null,
+  view: View,
+  ratio: number,
+): void {
+  context.save();
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  for (const { place, severity } of findings) {
+    if (!place || (severity === "note" && place !== shown)) continue;
+    const strong = place === shown;
+    context.beginPath();
+    if (place.at) {
+      const at = toPixel(view, { x: place.at.x_mm, y: place.at.y_mm });
+      context.arc(at.x, at.y, strong ? 16 : 10, 0, 2 * Math.PI);
+    } else if (place.box && strong) {
+      const [from, to] = [
+        toPixel(view, { x: place.box.left, y: place.box.top }),
+        toPixel(view, { x: place.box.right, y: place.box.bottom }),
+      ];
+      context.roundRect(from.x - 6, from.y - 6, to.x - from.x + 12, to.y - from.y + 12, 8);
+    }
+    for (const [width, colour] of [
+      [strong ? 6 : 4, "rgba(255, 255, 255, 0.85)"],
+      [strong ? 2.5 : 1.5, FAIL],
+    ] as const) {
+      context.lineWidth = width;
+      context.strokeStyle = colour;
+      context.stroke();
+    }
   }
   context.restore();
 }

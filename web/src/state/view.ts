@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
+import type { FoundPlace } from "@/api/client";
 
 export const PLACES = ["Art", "Colours", "Stack", "Sheets", "Cut"] as const;
 export type Place = (typeof PLACES)[number];
@@ -37,6 +38,8 @@ interface ViewState {
   edges: boolean;
   /** Which of the regions that wait for a film is looked at. */
   waitingAt: number | null;
+  /** The place of a finding that is shown, once for every time it is asked for. */
+  shown: { place: FoundPlace } | null;
   goTo(place: Place): void;
   look(lens: Lens): void;
   fade(original: number): void;
@@ -48,6 +51,7 @@ interface ViewState {
   leave(): void;
   hide(film: string): void;
   showAll(): void;
+  show(place: FoundPlace | null): void;
   refer(reference: Reference): void;
   magnify(loupe: boolean): void;
   showNodes(nodes: boolean): void;
@@ -74,6 +78,7 @@ export const useView = create<ViewState>()(
       nodes: false,
       edges: false,
       waitingAt: null,
+      shown: null,
       goTo: (place) => set({ place, picking: false, holing: null }),
       look: (lens) => set({ lens }),
       fade: (original) => set({ original }),
@@ -88,6 +93,7 @@ export const useView = create<ViewState>()(
           letters: [],
           holing: null,
           waitingAt: null,
+          shown: null,
           hidden: [],
           edges: false,
         }),
@@ -96,6 +102,7 @@ export const useView = create<ViewState>()(
           hidden: now.hidden.includes(film) ? now.hidden.filter((k) => k !== film) : [...now.hidden, film],
         })),
       showAll: () => set({ hidden: [] }),
+      show: (place) => set({ shown: place && { place } }),
       refer: (reference) => set({ reference }),
       magnify: (loupe) => set({ loupe }),
       showNodes: (nodes) => set({ nodes }),

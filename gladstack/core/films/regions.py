@@ -1,10 +1,11 @@
-"""Regions and claims: what areas an art comes as, and whose each is once pins have been met."""
+"""Regions and claims: what areas an art comes as, and whose each is once claims have been met."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 import shapely
 from shapely import MultiPolygon, Polygon
@@ -15,7 +16,6 @@ from gladstack.core.geometry import overlay
 from gladstack.core.geometry.partition import borders, longest_border, nesting, share_out
 from gladstack.core.geometry.rings import as_multi
 from gladstack.core.geometry.shapes import clean, grow
-from gladstack.recipe.model.pins import Pin
 
 _SEAM_MM = 0.01
 """Regions within this distance border on each other."""
@@ -23,11 +23,31 @@ _SURROUNDED = 0.98
 """A dropped region that one other goes round along so much of its outline closes over."""
 _LEAST_MM2 = 0.02
 """Enclosed areas below this are loops of a jagged line, which wait for no film."""
+NOTHING = MultiPolygon()
 _DISSOLVED = ("dropped", "merged", "outer", "inner", "middle")
 
 
+Becomes = Literal["film", "open", "hole", "dropped", "merged", "outer", "inner", "middle", "own"]
+"""What a region becomes: part of a film; left open, so that what lies below shows; a hole through everything; dropped as not
+worth cutting; merged with the neighbour of the longest border; a double line brought to its outer, inner or middle line;
+or again what it was by itself."""
+Under = Literal["as-film", "solid", "open"]
+"""What lies below a region: as the films' joints say, kept solid under it, or open."""
+
+
 @dataclass(frozen=True)
-class Painted:
+class Claim:
+    """What is said of the region at a point, in the art's own mm."""
+
+    x_mm: float
+    y_mm: float
+    film: str | None = None
+    becomes: Becomes = "open"
+    under: Under = "as-film"
+
+
+@dataclass(frozen=True)
+class Paint:
     """What an art paints with one of its colours: the film it has by itself (None: nobody's), and the shape."""
 
     film: str | None
@@ -42,9 +62,8 @@ class Painting:
     `waits` says that unpainted areas which it encloses wait for a film.
     """
 
-    key: str
     size_mm: tuple[float, float]
-    painted: tuple[Painted, ...]
+    painted: tuple[Paint, ...]
     waits: bool
 
 
@@ -67,9 +86,8 @@ class Region:
 
 @dataclass(frozen=True)
 class Regions:
-    """All regions of an art, which do not overlap; pins are told in shares of `width_mm`."""
+    """All regions of an art, which do not overlap."""
 
-    key: str
     width_mm: float
     all: tuple[Region, ...]
 
@@ -78,9 +96,9 @@ class Regions:
         """Finds the regions at a point."""
         return shapely.STRtree([r.shape for r in self.all])
 
-    def at(self, pin: Pin) -> int | None:
-        """The region at a pin."""
-        met = self.tree.query(shapely.Point(pin.x * self.width_mm, pin.y * self.width_mm), predicate="intersects")
+    def at(self, claim: Claim) -> int | None:
+        """The region that a claim is about."""
+        met = self.tree.query(shapely.Point(claim.x_mm, claim.y_mm), predicate="intersects")
         return int(met[0]) if len(met) else None
 
     def near(self, shape: BaseGeometry) -> list[int]:
@@ -102,16 +120,16 @@ class Unclaimed:
 class Claimed:
     """Shapes by film, none overlapping; what is a hole through everything; what is to be solid or open below.
 
-    `pins` are those that hold, by region; `waiting` the areas that none has met; `lost` counts pins that met no region.
+    `held` are the claims that hold, by region; `waiting` the areas that none has met; `lost` those that met no region.
     """
 
     by_film: dict[str, MultiPolygon]
-    holes: MultiPolygon
-    solid: MultiPolygon
-    open: MultiPolygon
-    pins: tuple[tuple[int, Pin], ...]
-    waiting: tuple[Unclaimed, ...]
-    lost: int
+    holes: MultiPolygon = NOTHING
+    solid: MultiPolygon = NOTHING
+    open: MultiPolygon = NOTHING
+    held: tuple[tuple[int, Claim], ...] = ()
+    waiting: tuple[Unclaimed, ...] = ()
+    lost: tuple[Claim, ...] = ()
 
 
 def regions_of(painting: Painting) -> Regions:
@@ -125,7 +143,6 @@ def regions_of(painting: Painting) -> Regions:
     depth, parent = nesting(shapes)
     at = shapely.get_coordinates(shapely.point_on_surface(shapes)).tolist() if shapes else []
     return Regions(
-        painting.key,
         painting.size_mm[0],
         tuple(
             Region(film, colour, shape, (at[k][0], at[k][1]), depth[k], parent[k], waits, source)
@@ -154,31 +171,36 @@ def _enclosed(shapes: Sequence[MultiPolygon]) -> list[Polygon]:
     return out
 
 
-def claim(regions: Regions, pins: Sequence[Pin]) -> Claimed:
-    """Whose each region is; of two pins on one region the later holds."""
-    held: dict[int, Pin] = {}
-    lost = 0
-    for pin in pins:
-        if (k := regions.at(pin)) is None:
-            lost += 1
-        else:
-            held[k] = pin
-    held = {k: p for k, p in held.items() if p.becomes != "own"}
+def as_painted(painting: Painting) -> Claimed:
+    """What each film has where nothing was claimed and nothing waits to be."""
+    by_film: dict[str, list[MultiPolygon]] = {}
+    for paint in painting.painted:
+        if paint.film is not None and not paint.shape.is_empty:
+            by_film.setdefault(paint.film, []).append(paint.shape)
+    return Claimed({film: own[0] if len(own) == 1 else _one(own) for film, own in by_film.items()})
+
+
+def claim(regions: Regions, claims: Sequence[Claim]) -> Claimed:
+    """Whose each region is; of two claims on one region the later holds."""
+    met = [(regions.at(c), c) for c in claims]
+    held = {k: c for k, c in met if k is not None}
+    lost = tuple(c for k, c in met if k is None)
+    held = {k: c for k, c in held.items() if c.becomes != "own"}
     parts = _parted(regions, held)
     films: dict[str, list[int]] = {}
     holes, solid, open_ = [], [], []
     for k, own in parts.items():
         # What was to go to a neighbour and found none stays what it was.
         said = held.get(k)
-        pin_here = None if said is None or said.becomes in _DISSOLVED else said
-        film = pin_here.film if pin_here else regions.all[k].film
-        if pin_here and pin_here.becomes == "hole":
+        here = None if said is None or said.becomes in _DISSOLVED else said
+        film = here.film if here else regions.all[k].film
+        if here and here.becomes == "hole":
             holes += own
         if film is not None:
             films.setdefault(film, []).append(k)
-            if pin_here and pin_here.under == "solid":
+            if here and here.under == "solid":
                 solid += own
-            if pin_here and pin_here.under == "open":
+            if here and here.under == "open":
                 open_ += own
     waiting = [Unclaimed(k, *r.at, float(r.shape.area)) for k, r in enumerate(regions.all) if r.waits and k not in held]
     waiting.sort(key=lambda w: -w.area_mm2)
@@ -202,7 +224,7 @@ def _whole(regions: Regions, parts: Mapping[int, list[BaseGeometry]], own: Seque
     return _one(shapes)
 
 
-def _parted(regions: Regions, held: Mapping[int, Pin]) -> dict[int, list[BaseGeometry]]:
+def _parted(regions: Regions, held: Mapping[int, Claim]) -> dict[int, list[BaseGeometry]]:
     """What each region comes to, after those that are dissolved were handed over, smallest first.
 
     One that has no neighbour to go to stays; so no area is lost but what is dropped, and what a middle line leaves to none.
@@ -238,22 +260,22 @@ def _resolved(regions: Sequence[int], heirs: Mapping[int, list[int]]) -> list[in
 
 
 def _handed_over(
-    regions: Regions, k: int, pin: Pin, area: BaseGeometry, others: list[int], shapes: list[BaseGeometry]
+    regions: Regions, k: int, said: Claim, area: BaseGeometry, others: list[int], shapes: list[BaseGeometry]
 ) -> list[tuple[int, BaseGeometry]]:
     """Which of the regions `others`, as they are now, get what of the `area` of one that is no more."""
-    if pin.becomes == "merged":
+    if said.becomes == "merged":
         best = longest_border(area, shapes)
         return [] if best is None else [(others[best], area)]
-    if pin.becomes == "dropped":
+    if said.becomes == "dropped":
         lengths = borders(area, shapes)
         best = max(range(len(lengths)), key=lengths.__getitem__, default=None)
         return [] if best is None or lengths[best] < _SURROUNDED * area.length else [(others[best], area)]
     within = Polygon(regions.all[k].shape.exterior)
     inside = [shapely.contains_xy(within, *regions.all[j].at) for j in others]
-    if pin.becomes != "middle":
-        wanted = pin.becomes == "outer"
+    if said.becomes != "middle":
+        wanted = said.becomes == "outer"
         kept = [yes == wanted for yes in inside]
         others = [j for j, yes in zip(others, kept, strict=True) if yes]
         shapes = [s for s, yes in zip(shapes, kept, strict=True) if yes]
-    shared = share_out(area, shapes, leave=pin.becomes == "middle")
+    shared = share_out(area, shapes, leave=said.becomes == "middle")
     return [(j, part) for j, part in zip(others, shared, strict=True) if not part.is_empty]

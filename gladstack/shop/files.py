@@ -9,9 +9,10 @@ import zipfile
 from typing import Any
 
 from gladstack.core.base.units import format_length
-from gladstack.core.plan.placement import put_on_sheet, registration_marks
+from gladstack.core.plan.placement import put_on_sheet
 from gladstack.core.write.svg import SvgLayer, sheet_svg, stack_svg
-from gladstack.recipe.build.build import Built, BuiltLayer, require_layers
+from gladstack.recipe.build.built import Built, require_layers
+from gladstack.shop.plan import Plan, SheetPlan
 
 _MARKS = (
     "Registration marks: three crosses, the same on every sheet. Lay each film so that its crosses cover those below; "
@@ -20,27 +21,28 @@ _MARKS = (
 _ZIP_DATE = (2000, 1, 1, 0, 0, 0)
 
 
-def sheet_name(layer: BuiltLayer) -> str:
-    """The file name of a layer's sheet, numbered from the ground up."""
-    return f"sheets/{layer.slug}.svg"
-
-
-def sheet_file(built: Built, layer: BuiltLayer) -> str:
+def sheet_file(plan: Plan, sheet: SheetPlan) -> str:
     """One sheet as SVG text, mirrored if its film is heat-transfer."""
-    marks = put_on_sheet(registration_marks(built.frame), layer.placement) if built.recipe.marks else ()
-    notes = f"{layer.name}, {layer.sheet.method} film" + (", mirrored" if layer.sheet.mirrored else "")
-    group = SvgLayer(layer.slug, layer.name, layer.colour, put_on_sheet(layer.outline.rings, layer.placement))
-    return sheet_svg(f"{built.recipe.name}: {layer.name}", notes, layer.sheet.width_mm, layer.sheet.height_mm, group, marks)
+    layer = sheet.layer
+    marks = put_on_sheet(plan.marks, sheet.placement)
+    notes = f"{layer.name}, {sheet.sheet.method} film" + (", mirrored" if sheet.sheet.mirrored else "")
+    group = SvgLayer(
+        layer.slug, layer.name, layer.colour, tuple(c for part in sheet.parts for c in (part.shell, *part.holes))
+    )
+    title = f"{plan.built.recipe.name}: {layer.name}"
+    return sheet_svg(title, notes, sheet.sheet.width_mm, sheet.sheet.height_mm, group, marks)
 
 
 def stack_file(built: Built) -> str:
     """The whole decal as SVG text, a group for each layer, bottom first."""
-    groups = [SvgLayer(layer.slug, layer.name, layer.colour, layer.outline.rings) for layer in _cut_layers(built)]
+    cut = [layer for layer in built.layers if not layer.cut.is_empty]
+    groups = [SvgLayer(layer.slug, layer.name, layer.colour, layer.outline.rings) for layer in cut]
     return stack_svg(built.recipe.name, built.box, groups, "Cut shapes from the ground up.")
 
 
-def summary(built: Built) -> dict[str, Any]:
+def summary(plan: Plan) -> dict[str, Any]:
     """Figures of the whole design, its layers from the ground up, and the joint of every pair that meets."""
+    built = plan.built
     return {
         "name": built.recipe.name,
         "width_mm": round(built.width_mm, 4),
@@ -57,47 +59,54 @@ def summary(built: Built) -> dict[str, Any]:
                 "area_mm2": round(layer.cut.area, 4),
                 "cut_length_mm": round(layer.outline.length_mm, 3),
                 "nodes": layer.outline.nodes,
-                "sheet": sheet_name(layer),
-                "mirrored": layer.sheet.mirrored,
-                "method": layer.sheet.method,
-                "fits": layer.placement.fits,
+                "sheet": sheet.file,
+                "mirrored": sheet.sheet.mirrored,
+                "method": sheet.sheet.method,
+                "fits": sheet.placement.fits,
             }
-            for layer in built.layers
+            for sheet in plan.sheets
+            for layer in (sheet.layer,)
         ],
         "joints": [{"lower": j.lower, "upper": j.upper, "kind": j.joint.kind.value, "mm": j.joint.mm} for j in built.joints],
-        "notices": [{"code": n.code, "text": n.text, "about": n.about} for n in built.notices],
+        "findings": [
+            {"code": f.code, "severity": f.severity, "text": f.text, "about": f.about, "helps": f.helps}
+            for f in (*built.findings, *plan.findings)
+        ],
         "seconds": {stage: round(spent, 4) for stage, spent in built.seconds.items()},
     }
 
 
-def assembly_order(built: Built) -> str:
+def assembly_order(plan: Plan) -> str:
     """One page of plain text: what to cut, and in which order the films go together."""
-    recipe, layers = built.recipe, _cut_layers(built)
+    built, sheets = plan.built, plan.cut
+    recipe = built.recipe
     unit = recipe.unit
     rows = [
         recipe.name,
         "=" * min(78, len(recipe.name)),
         f"Finished size {format_length(built.width_mm, unit)} × {format_length(built.height_mm, unit)}, "
-        f"{len(layers)} film{'s' if len(layers) != 1 else ''}, at most {built.max_thickness} on one another.",
+        f"{len(sheets)} film{'s' if len(sheets) != 1 else ''}, at most {built.max_thickness} on one another.",
         "",
         "Cut",
         "---",
     ]
-    for layer in layers:
-        flags = " (mirrored)" if layer.sheet.mirrored else ""
-        size = f"{format_length(layer.sheet.width_mm, unit)} × {format_length(layer.sheet.height_mm, unit)}"
-        rows.append(f"  {sheet_name(layer)}: {layer.name} {layer.colour}, {layer.sheet.method} film{flags}, sheet {size}")
-    rows += ["", *_steps(built, layers)]
+    for one in sheets:
+        layer = one.layer
+        flags = " (mirrored)" if one.sheet.mirrored else ""
+        size = f"{format_length(one.sheet.width_mm, unit)} × {format_length(one.sheet.height_mm, unit)}"
+        rows.append(f"  {one.file}: {layer.name} {layer.colour}, {one.sheet.method} film{flags}, sheet {size}")
+    rows += ["", *_steps(sheets)]
     if recipe.marks:
         rows += ["", *_wrapped(_MARKS)]
-    if built.notices:
-        rows += ["", "Mind", "----", *(line for n in built.notices for line in _wrapped(f"- {n.text}"))]
+    findings = (*built.findings, *plan.findings)
+    if findings:
+        rows += ["", "Mind", "----", *(line for f in findings for line in _wrapped(f"- {f.text} {f.helps}".rstrip()))]
     return "\n".join(rows) + "\n"
 
 
-def _steps(built: Built, layers: list[BuiltLayer]) -> list[str]:
-    pressed = [layer for layer in layers if layer.sheet.mirrored]
-    taped = [layer for layer in layers if not layer.sheet.mirrored]
+def _steps(sheets: list[SheetPlan]) -> list[str]:
+    pressed = [s.layer for s in sheets if s.sheet.mirrored]
+    taped = [s.layer for s in sheets if not s.sheet.mirrored]
     rows: list[str] = []
     if pressed:
         rows += ["Press, bottom first", "-------------------"]
@@ -118,24 +127,20 @@ def _wrapped(text: str) -> list[str]:
     return textwrap.wrap(text, 78, subsequent_indent="  ")
 
 
-def _cut_layers(built: Built) -> list[BuiltLayer]:
-    return [layer for layer in built.layers if not layer.cut.is_empty]
-
-
-def pack_files(built: Built, *, with_summary: bool = False) -> dict[str, bytes]:
+def pack_files(plan: Plan, *, with_summary: bool = False) -> dict[str, bytes]:
     """Every file to take away, by its relative path. Raises RecipeError if there is nothing to cut."""
-    require_layers(built)
-    files = {"stack.svg": stack_file(built), "assembly.txt": assembly_order(built)}
-    files |= {sheet_name(layer): sheet_file(built, layer) for layer in _cut_layers(built)}
+    require_layers(plan.built)
+    files = {"stack.svg": stack_file(plan.built), "assembly.txt": assembly_order(plan)}
+    files |= {sheet.file: sheet_file(plan, sheet) for sheet in plan.cut}
     if with_summary:
-        files["stack.json"] = json.dumps(summary(built), indent=1, ensure_ascii=False) + "\n"
+        files["stack.json"] = json.dumps(summary(plan), indent=1, ensure_ascii=False) + "\n"
     return {path: text.encode() for path, text in files.items()}
 
 
-def pack_zip(built: Built) -> bytes:
+def pack_zip(plan: Plan) -> bytes:
     """The files as a ZIP; the same design always gives the same bytes."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for path, data in sorted(pack_files(built).items()):
+        for path, data in sorted(pack_files(plan).items()):
             archive.writestr(zipfile.ZipInfo(path, _ZIP_DATE), data, zipfile.ZIP_DEFLATED)
     return out.getvalue()

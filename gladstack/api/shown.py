@@ -1,0 +1,208 @@
+"""Designs and what is built from them, as they are sent to the screen."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import shapely
+from pydantic import TypeAdapter
+from shapely import MultiPolygon, Polygon
+
+from gladstack.api.problems import Problem
+from gladstack.api.views import (
+    ArtView,
+    BoxView,
+    BuiltView,
+    ClaimView,
+    ColourView,
+    DesignLineView,
+    DesignView,
+    FindingView,
+    FixView,
+    HistoryView,
+    JointView,
+    LayerView,
+    LeftOutView,
+    LetterView,
+    MeasureView,
+    PlaceView,
+    PointView,
+    RegionsView,
+    RegionView,
+    SavingView,
+    SheetView,
+    ThresholdView,
+    UnclaimedView,
+)
+from gladstack.core.base.findings import Finding
+from gladstack.core.films.regions import Regions
+from gladstack.core.geometry.curves import Chain, line_chain
+from gladstack.core.write.svg import path_data
+from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts
+from gladstack.recipe.edit.describe import art_name
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.arts import Merge, OneFilmArt
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.plan import Plan, SheetPlan
+from gladstack.store.designs import Design, DesignLine, HistoryEntry
+
+
+def line_view(line: DesignLine) -> DesignLineView:
+    """A line of the list."""
+    return DesignLineView.model_validate(line)
+
+
+def design_view(design: Design, history: list[HistoryEntry], trouble: Problem | None) -> DesignView:
+    """A design with its history, nothing built yet."""
+    return DesignView(
+        id=design.id,
+        revision=design.revision.id,
+        recipe=design.revision.recipe,
+        can_undo=design.can_undo,
+        can_redo=design.can_redo,
+        history=[HistoryView.model_validate(h) for h in history],
+        trouble=trouble,
+        built=None,
+    )
+
+
+def built_view(plan: Plan) -> BuiltView:
+    """A build as it is sent, with the sheets it is cut from."""
+    built = plan.built
+    return BuiltView(
+        box=_box(built.box),
+        width_mm=built.width_mm,
+        height_mm=built.height_mm,
+        arts=[_art_view(built.recipe, pieces) for pieces in built.arts],
+        flat=built.flat,
+        lossy=built.lossy,
+        colours=[ColourView.model_validate(c) for c in built.colours],
+        proposed_order=list(built.proposed_order),
+        layers=[_layer_view(sheet) for sheet in plan.sheets],
+        left_out=[LeftOutView(film=film, colour=colour) for film, colour in built.left_out],
+        joints=[
+            JointView(lower=j.lower, upper=j.upper, kind=j.joint.kind.value, mm=j.joint.mm, source=j.source)
+            for j in built.joints
+        ],
+        marks=path_data(plan.marks),
+        wrong_area_ratio=built.wrong_area_ratio,
+        max_thickness=built.max_thickness,
+        findings=[_finding_view(f) for f in (*built.findings, *plan.findings)],
+        seconds=built.seconds,
+    )
+
+
+def _layer_view(planned: SheetPlan) -> LayerView:
+    layer, sheet, placement = planned.layer, planned.sheet, planned.placement
+    return LayerView(
+        film=layer.film,
+        colour=layer.colour,
+        finish=layer.finish,
+        name=layer.name,
+        path=path_data(layer.outline.rings),
+        before=path_data(_outline(layer.before)) if layer.before else "",
+        pieces=len(layer.cut.geoms),
+        area_mm2=layer.cut.area,
+        cut_length_mm=layer.outline.length_mm,
+        nodes=layer.outline.nodes,
+        seconds=planned.seconds,
+        sheet=SheetView(
+            file=planned.file,
+            method=sheet.method,
+            mirrored=sheet.mirrored,
+            width_mm=sheet.width_mm,
+            height_mm=sheet.height_mm,
+            margin_mm=sheet.margin_mm,
+            dx_mm=placement.matrix[4],
+            dy_mm=placement.matrix[5],
+            used_width_mm=placement.width_mm,
+            used_height_mm=placement.height_mm,
+            fits=placement.fits,
+            over_width_mm=placement.over_width_mm,
+            over_height_mm=placement.over_height_mm,
+        ),
+    )
+
+
+def _finding_view(found: Finding) -> FindingView:
+    place = found.place
+    return FindingView(
+        code=found.code,
+        text=found.text,
+        severity=found.severity,
+        about=found.about,
+        place=place
+        and PlaceView(
+            at=PointView(x_mm=place.at[0], y_mm=place.at[1]) if place.at else None,
+            box=_box(place.box) if place.box else None,
+            outline="".join("M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in ring) + "Z" for ring in place.outlines),
+        ),
+        measure=found.measure and MeasureView.model_validate(found.measure),
+        helps=found.helps,
+        fixes=[FixView(label=fix.label, edit=_EDIT.validate_python(dict(fix.edit))) for fix in found.fixes],
+    )
+
+
+_EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
+_COARSEST_MM, _FINE_SHARE = 0.04, 1 / 4000
+"""How closely outlines are sent for pointing at and looking at: no coarser, and finer for art that is small by itself."""
+
+
+def regions_view(key: str, found: Regions) -> RegionsView:
+    """Regions as they are pointed at: their outlines thinned to what an eye can tell apart."""
+    tolerance = min(_COARSEST_MM, found.width_mm * _FINE_SHARE)
+    thinned = shapely.simplify([r.shape for r in found.all], tolerance) if found.all else []
+    return RegionsView(
+        key=key,
+        width_mm=found.width_mm,
+        regions=[
+            RegionView(
+                path=_thin_path(shape, 2 if tolerance == _COARSEST_MM else 4), film=r.film, colour=r.colour,
+                x=round(r.at[0] / found.width_mm, 6), y=round(r.at[1] / found.width_mm, 6), area_mm2=r.shape.area,
+                width_mm=r.shape.bounds[2] - r.shape.bounds[0], height_mm=r.shape.bounds[3] - r.shape.bounds[1],
+                across_mm=2 * math.sqrt(r.shape.area / math.pi), depth=r.depth, parent=r.parent, waits=r.waits,
+            )
+            for r, shape in zip(found.all, thinned, strict=True)
+        ],
+    )  # fmt: skip
+
+
+def _thin_path(shape: Polygon, places: int) -> str:
+    rings = [np.asarray(r.coords)[:-1] for r in (shape.exterior, *shape.interiors)]
+    return "".join("M" + "L".join(f"{x:.{places}f} {y:.{places}f}" for x, y in ring.tolist()) + "Z" for ring in rings)
+
+
+def _outline(shape: MultiPolygon) -> list[Chain]:
+    """The rings of a shape as they are, for looking at."""
+    return [line_chain(np.asarray(r.coords)) for p in shape.geoms for r in (p.exterior, *p.interiors)]
+
+
+def _box(box: tuple[float, float, float, float]) -> BoxView:
+    return BoxView(left=box[0], top=box[1], right=box[2], bottom=box[3])
+
+
+def _art_view(recipe: Recipe, pieces: ArtPieces) -> ArtView:
+    art, facts, regions = recipe.art(pieces.id), pieces.facts, pieces.regions
+    opening = isinstance(art, OneFilmArt) and art.film is None
+    file = facts if isinstance(facts, FileFacts) else FileFacts((), (), 0)
+    return ArtView(
+        id=pieces.id,
+        name=art_name(art) if art else pieces.id,
+        box=_box(pieces.box),
+        letters=[LetterView(index=i, text=t, box=_box(b)) for i, t, b in facts.letters]
+        if isinstance(facts, LetterFacts)
+        else [],
+        file_colours=list(file.colours),
+        alike=[Merge(colour=colour, into=into) for colour, into in file.alike],
+        open_paths=file.open_paths,
+        threshold=ThresholdView(taken=facts.threshold, proposed=facts.proposed) if isinstance(facts, LineFacts) else None,
+        opening=path_data([c.chain for c in pieces.curves.value]) if opening else "",
+        regions_key=regions.regions.key if regions else "",
+        claims=[ClaimView(region=k, film=c.film, becomes=c.becomes, under=c.under) for k, c in regions.held]
+        if regions
+        else [],
+        saving=SavingView.model_validate(regions.saving) if regions and regions.saving else None,
+        waiting=[UnclaimedView.model_validate(w) for w in regions.waiting] if regions else [],
+        own_width_mm=regions.width_mm if regions else 0.0,
+    )

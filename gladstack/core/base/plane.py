@@ -1,0 +1,17 @@
+"""Points and boxes of the plane, in millimetres."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+Point = tuple[float, float]
+Box = tuple[float, float, float, float]
+"""Left, top, right and bottom."""
+
+
+def box_around(boxes: Sequence[Box]) -> Box | None:
+    """The smallest box around some; None around none."""
+    if not boxes:
+        return None
+    left, top, right, bottom = zip(*boxes, strict=True)
+    return min(left), min(top), max(right), max(bottom)

@@ -1,0 +1,187 @@
+"""Art that comes as regions, as its source has it: pictures separated, lines traced, vector files read."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from shapely import MultiPolygon
+
+from gladstack.core.base.colour import nearest_colour, to_hex
+from gladstack.core.base.findings import Finding
+from gladstack.core.films.regions import Paint, Painting
+from gladstack.core.geometry.curves import Curve
+from gladstack.core.picture.decode import decode_picture
+from gladstack.core.picture.line_art import TracedLines, trace_line_art
+from gladstack.core.picture.planar import PlanarMap
+from gladstack.core.picture.separate import Separated, TraceOptions, find_colours, give_labels, separate
+from gladstack.core.picture.trace import OUTSIDE
+from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, PictureFacts, Role
+from gladstack.recipe.art.vectors import read_and_seen, vector_facts, vector_findings, vector_painting
+from gladstack.recipe.model.arts import LineArt, PictureArt, RegionArt, Separation, VectorArt
+from gladstack.stages.engine import Stages, given, part
+from gladstack.stages.memo import Keyed
+
+INK_COLOUR = "#000000"
+_NOISY = "This picture is made of fine dots (dither, grain or noise), not of flat colours. They were smoothed into areas."
+_NOISY_HELP = "Edges and small details are soft: a copy without dots gives cleaner films."
+
+
+@dataclass(frozen=True)
+class Origin:
+    """An art as its source has it: what it paints, the curves of all edges, and what is known of it.
+
+    `silhouette` is a film that is cut as a solid silhouette under all the rest; `shared` says that what it paints meets in
+    the same points.
+    """
+
+    source: Keyed[object]
+    painting: Keyed[Painting]
+    curves: Keyed[tuple[Curve, ...]]
+    told: Keyed[tuple[Facts, tuple[Finding, ...]]]
+    silhouette: str | None = None
+    shared: bool = False
+
+
+def origin_of(art: RegionArt, assets: Assets, stages: Stages) -> Origin:
+    """An art as its source has it; what takes long is the value of its `source`."""
+    if isinstance(art, PictureArt):
+        return _picture(art, assets, stages)
+    if isinstance(art, LineArt):
+        return _lines(art, assets, stages)
+    if isinstance(art, VectorArt):
+        return _vector(art, assets, stages)
+    raise AssertionError(art)
+
+
+def _picture(art: PictureArt, assets: Assets, stages: Stages) -> Origin:
+    choices = art.separation
+    data = given(lambda: assets.picture(art.picture), "picture", art.picture)
+    picture = stages.run("decode", decode_picture, data, art.filename)
+    palette = stages.run("palette", find_colours, picture, choices.count, choices.picked)
+    labels = stages.run("labels", give_labels, palette)
+    options = TraceOptions(choices.detail_mm, choices.smoothing_mm, choices.speck_mm)
+    merges = tuple((m.colour, m.into) for m in choices.merges)
+    source = stages.costly("map", separate, picture, palette, labels, merges, art.width_mm, options)
+    chosen = (choices.dropped, choices.background)
+    painting = stages.run("art", picture_painting, source, *chosen, art.width_mm)
+    told = stages.run("art", picture_told, source, choices, art.id)
+    return Origin(source, painting, part(source, "curves", _edges), told, shared=True)
+
+
+def _edges(source: Separated) -> tuple[Curve, ...]:
+    return tuple(a.curve for a in source.map.arcs)
+
+
+def _lines(art: LineArt, assets: Assets, stages: Stages) -> Origin:
+    data = given(lambda: assets.picture(art.picture), "picture", art.picture)
+    picture = stages.run("decode", decode_picture, data, art.filename)
+    options = TraceOptions(art.detail_mm, art.smoothing_mm, art.speck_mm)
+    source = stages.costly("map", trace_line_art, picture, art.threshold, art.width_mm, options)
+    painting = stages.run("art", line_painting, source, None if art.ink == "none" else art.ink_film)
+    silhouette = art.ink_film if art.ink == "solid" else None
+    return Origin(source, painting, part(source, "curves", _ink_edges), part(source, "told", lines_told), silhouette)
+
+
+def _ink_edges(source: TracedLines) -> tuple[Curve, ...]:
+    return source.curves
+
+
+def line_painting(source: TracedLines, film: str | None) -> Painting:
+    """What line art paints: its ink, for a film or for none."""
+    return Painting(source.size_mm, (Paint(film, INK_COLOUR, source.ink),), waits=True)
+
+
+def lines_told(source: TracedLines) -> tuple[Facts, tuple[Finding, ...]]:
+    """What is known and told of line art."""
+    findings = (Finding("noisy", _NOISY, "note", helps=_NOISY_HELP),) if source.dotted else ()
+    return LineFacts(source.threshold, source.proposed), findings
+
+
+def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
+    data = given(lambda: assets.file(art.file), "file", art.file)
+    source = stages.costly("map", read_and_seen, data, art.reading, art.open_paths, art.line_mm)
+    painting = stages.run("art", vector_painting, source, art.merges, art.dropped)
+
+    def told() -> tuple[Facts, tuple[Finding, ...]]:
+        return vector_facts(source.value, art), vector_findings(source.value, art)
+
+    return Origin(source, painting, part(source, "curves", lambda read: read.curves), given(told, source.key, art))
+
+
+def picture_painting(source: Separated, dropped: Sequence[str], background: str, width_mm: float) -> Painting:
+    """What every colour of a picture paints; those that are no film paint for nobody."""
+    size = (width_mm, width_mm * source.size_px[1] / source.size_px[0])
+    painted = [
+        Paint(to_hex(rgb) if role == "film" else None, to_hex(rgb), shape)
+        for rgb, (role, shape) in zip(source.palette.colours, _roles(source, dropped, background), strict=True)
+        if not shape.is_empty
+    ]
+    return Painting(size, tuple(painted), waits=False)
+
+
+def _roles(source: Separated, dropped: Sequence[str], background: str) -> list[tuple[Role, MultiPolygon]]:
+    """What became of each colour, and its shape."""
+    colours = source.palette.colours
+    gone = {nearest_colour(colours, c) for c in dropped}
+    out: list[tuple[Role, MultiPolygon]] = []
+    for k in range(len(colours)):
+        behind = k == source.background and (source.transparent or background != "keep")
+        outside_only = behind and not source.transparent and background == "outside"
+        shape = MultiPolygon() if source.merged[k] != k else _shape(source.map, k, inside_only=outside_only)
+        role: Role = "film"
+        if source.merged[k] != k:
+            role = "merged"
+        elif k in gone:
+            role = "dropped"
+        elif behind and not outside_only:
+            role = "background"
+        elif shape.is_empty:
+            role = "background" if outside_only else "empty"
+        out.append((role, shape))
+    return out
+
+
+def picture_told(source: Separated, choices: Separation, art: str) -> tuple[Facts, tuple[Finding, ...]]:
+    """What is known and told of a picture."""
+    colours = source.palette.colours
+    roles = [role for role, _ in _roles(source, choices.dropped, choices.background)]
+    picked = {nearest_colour(colours, c) for c in choices.picked}
+    infos = tuple(
+        ColourInfo(
+            art, to_hex(rgb), float(source.shares[k]), roles[k],
+            to_hex(colours[int(source.merged[k])]) if roles[k] == "merged" else None, k in picked,
+        )
+        for k, rgb in enumerate(colours)
+        if not (source.transparent and k == 0) and not (roles[k] == "empty" and choices.count is None)
+    )  # fmt: skip
+    findings = [
+        Finding("film-empty", f"{info.colour} only occurs in specks, so it has no film.", "note")
+        for info in infos
+        if info.role == "empty"
+    ]
+    if source.noisy:
+        findings.insert(0, Finding("noisy", _NOISY, "note", helps=_NOISY_HELP))
+    elif not source.palette.flat:
+        findings.insert(0, _not_flat(source))
+    return PictureFacts(infos, source.palette.flat, source.palette.lossy), tuple(findings)
+
+
+def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:
+    if not inside_only:
+        return map_.shape_of(label)
+    touching = {a.left for a in map_.arcs if a.right == OUTSIDE} | {a.right for a in map_.arcs if a.left == OUTSIDE}
+    kept = [map_.areas[k] for k in np.flatnonzero(map_.labels == label) if int(k) not in touching]
+    return MultiPolygon([p for p in kept if not p.is_empty])
+
+
+def _not_flat(source: Separated) -> Finding:
+    share = source.palette.explained
+    told = f"This picture is not made of flat colours: only {share:.0%} of it lies near a plain colour."
+    return Finding("not-flat", f"{told} It was grouped into films.", "note", helps="Choose how many films to spend on it.")
+
+
+def about(findings: Sequence[Finding], art: str) -> tuple[Finding, ...]:
+    """Findings, told of an art."""
+    return tuple(replace(f, about=art) for f in findings)

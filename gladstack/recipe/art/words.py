@@ -1,0 +1,132 @@
+"""Lettering as art: set in its fonts, letter by letter, and what each film has of it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from shapely import MultiPolygon
+
+from gladstack.core.base.findings import Finding, Fix, Place
+from gladstack.core.base.plane import Box, box_around
+from gladstack.core.geometry.curves import Curve
+from gladstack.core.lettering.faces import Face, open_face
+from gladstack.core.lettering.setting import (
+    Bend,
+    Layout,
+    Lettering,
+    Line,
+    Tweak,
+    lay_out,
+    letter_curves,
+    letter_shape,
+    overlapping,
+    unwelded,
+    weld,
+)
+from gladstack.recipe.art.given import ArtPieces, Assets, LetterFacts, Piece
+from gladstack.recipe.art.origins import about
+from gladstack.recipe.model.arts import LetteringArt
+from gladstack.stages.engine import Stages, given, part
+from gladstack.stages.memo import Keyed
+
+
+@dataclass(frozen=True)
+class SetWords:
+    """Lettering as set: shapes by film, curves, box, letters, and what is told of it."""
+
+    by_film: dict[str | None, MultiPolygon]
+    curves: tuple[Curve, ...]
+    box: Box
+    letters: tuple[tuple[int, str, Box], ...]
+    findings: tuple[Finding, ...]
+
+
+def word_pieces(art: LetteringArt, assets: Assets, stages: Stages) -> ArtPieces:
+    """The pieces of lettering. Raises FontError."""
+    made = stages.run("art", set_words, art, faces_of(art, assets, stages))
+    pieces = tuple(Piece(film, _of_film(made, film)) for film in made.value.by_film)
+    return ArtPieces(
+        art.id,
+        pieces,
+        part(made, "curves", lambda words: words.curves),
+        made.value.box,
+        LetterFacts(made.value.letters),
+        findings=about(made.value.findings, art.id),
+    )
+
+
+def _of_film(made: Keyed[SetWords], film: str | None) -> Keyed[MultiPolygon]:
+    return part(made, f"film {film}", lambda words: words.by_film[film])
+
+
+def faces_of(art: LetteringArt, assets: Assets, stages: Stages) -> dict[str, Keyed[Face]]:
+    """The fonts of lettering, opened, by key."""
+    fonts = dict.fromkeys([art.font, *(line.font for line in art.lines if line.font)])
+
+    def face(key: str) -> Keyed[Face]:
+        return stages.run("art", open_face, given(lambda: assets.font(key), "font", key))
+
+    return {key: face(key) for key in fonts}
+
+
+def lettering_of(art: LetteringArt, faces: Mapping[str, Face]) -> Lettering:
+    """The core's lettering for an art's choices."""
+    rows = art.text.split("\n")
+    styles = [art.lines[k] if k < len(art.lines) else None for k in range(len(rows))]
+    lines = tuple(
+        Line(
+            row,
+            faces[(style and style.font) or art.font],
+            (style and style.height_mm) or art.height_mm,
+            style.width_mm if style else None,
+            style.like if style else None,
+        )
+        for row, style in zip(rows, styles, strict=True)
+    )
+    bend = Bend(art.bend.radius_mm, art.bend.sense) if art.bend else None
+    tweaks = {t.index: Tweak(t.dx_mm, t.dy_mm, t.turn_deg, t.scale) for t in art.letters}
+    return Lettering(lines, art.spacing_mm, art.leading, art.align, art.fit_width_mm, art.fit_height_mm, bend, tweaks)
+
+
+def set_words(art: LetteringArt, faces: Mapping[str, Face]) -> SetWords:
+    """Lettering set in its fonts."""
+    layout = lay_out(lettering_of(art, faces))
+    per_letter = letter_curves(layout.letters, art.place.matrix)
+    shapes = [letter_shape(letter, c) for letter, c in zip(layout.letters, per_letter, strict=True)]
+    films = [_film_of_letter(art, letter.index) for letter in layout.letters]
+    join = weld if art.weld else unwelded
+    by_film = {film: join([s for s, f in zip(shapes, films, strict=True) if f == film]) for film in dict.fromkeys(films)}
+    x, y = art.place.x_mm, art.place.y_mm
+    letters = tuple((lt.index, lt.text, s.bounds) for lt, s in zip(layout.letters, shapes, strict=True))
+    box = box_around([s.bounds for s in shapes]) or (x, y, x, y)
+    curves = tuple(c for own in per_letter for c in own)
+    return SetWords(by_film, curves, box, letters, _findings(art, layout, shapes, films))
+
+
+def _film_of_letter(art: LetteringArt, index: int) -> str | None:
+    """The film of one letter: the last span that holds it, else the art's own."""
+    return next((s.film for s in reversed(art.films) if s.start <= index < s.end), art.film)
+
+
+def _findings(
+    art: LetteringArt, layout: Layout, shapes: Sequence[MultiPolygon], films: Sequence[str | None]
+) -> tuple[Finding, ...]:
+    out = []
+    by_font: dict[str, list[str]] = {}
+    for character, family in layout.missing:
+        by_font.setdefault(family, []).append(f"“{character}”")
+    for family, lacking in by_font.items():
+        told = ", ".join(lacking[:8]) + (" and others" if len(lacking) > 8 else "")
+        said = f"The font {family} has no {told}: left out."
+        out.append(Finding("missing-glyph", said, "mind", helps="Choose another font."))
+    pairs = [] if art.weld else [(i, j) for i, j in overlapping(shapes) if films[i] == films[j]]
+    if pairs:
+        i, j = pairs[0]
+        named = f"“{layout.letters[i].text}” and “{layout.letters[j].text}”"
+        more = f" and {len(pairs) - 1} other pairs" if len(pairs) > 1 else ""
+        said = f"{named}{more} overlap and are not welded: the blade cuts through them."
+        place = Place(box=box_around([s.bounds for pair in pairs for s in (shapes[pair[0]], shapes[pair[1]])]))
+        welded = Fix("Weld the lettering", {"kind": "change-arts", "arts": [{**art.model_dump(mode="json"), "weld": True}]})
+        out.append(Finding("unwelded", said, "stop", place=place, helps="Weld the lettering.", fixes=(welded,)))
+    return tuple(out)

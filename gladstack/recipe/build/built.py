@@ -1,0 +1,106 @@
+"""What follows from a recipe: films, how they meet, and what is told of them. It knows no sheets."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from shapely import MultiPolygon
+
+from gladstack.core.base.errors import RecipeError
+from gladstack.core.base.findings import Finding
+from gladstack.core.base.plane import Box
+from gladstack.core.films.joints import Joint
+from gladstack.core.geometry.outlines import Outline
+from gladstack.recipe.art.given import ArtPieces, ColourInfo, PictureFacts
+from gladstack.recipe.model.recipe import Finish, Recipe
+
+
+@dataclass(frozen=True)
+class BuiltLayer:
+    """A film of the stack with everything that follows for it; geometry in stack millimetres.
+
+    `before` is its shape before it was made heavier or lighter, if it was. `key` names the cut shape and its outline: two
+    of the same key are the same to the last bit.
+    """
+
+    film: str
+    colour: str
+    name: str
+    slug: str
+    finish: Finish
+    key: str
+    shape: MultiPolygon
+    before: MultiPolygon | None
+    cut: MultiPolygon
+    outline: Outline
+
+
+@dataclass(frozen=True)
+class BuiltJoint:
+    """The joint of two layers that meet, and where it was chosen."""
+
+    lower: int
+    upper: int
+    joint: Joint
+    source: Literal["pair", "film", "design"]
+
+
+@dataclass(frozen=True)
+class Built:
+    """All that follows from a recipe. Layers run from the ground up; `box` is the design's extent on the stack, `frame` that
+    of its films.
+
+    `left_out` are the films (key, colour) that are not cut.
+    """
+
+    recipe: Recipe
+    left_out: tuple[tuple[str, str], ...]
+    box: Box
+    frame: Box
+    arts: tuple[ArtPieces, ...]
+    proposed_order: tuple[str, ...]
+    layers: tuple[BuiltLayer, ...]
+    joints: tuple[BuiltJoint, ...]
+    wrong_area_ratio: float
+    max_thickness: int
+    findings: tuple[Finding, ...]
+    seconds: dict[str, float]
+
+    @property
+    def width_mm(self) -> float:
+        """The design's width."""
+        return self.box[2] - self.box[0]
+
+    @property
+    def height_mm(self) -> float:
+        """The design's height."""
+        return self.box[3] - self.box[1]
+
+    @property
+    def _pictures(self) -> list[PictureFacts]:
+        return [a.facts for a in self.arts if isinstance(a.facts, PictureFacts)]
+
+    @property
+    def colours(self) -> tuple[ColourInfo, ...]:
+        """The colours of all pictures."""
+        return tuple(c for facts in self._pictures for c in facts.colours)
+
+    @property
+    def flat(self) -> bool:
+        """Whether all pictures are made of flat colours."""
+        return all(facts.flat for facts in self._pictures)
+
+    @property
+    def lossy(self) -> bool:
+        """Whether any picture has come through a lossy format."""
+        return any(facts.lossy for facts in self._pictures)
+
+
+def require_layers(built: Built) -> None:
+    """Raises RecipeError if there is nothing to cut."""
+    if not any(not layer.cut.is_empty for layer in built.layers):
+        raise RecipeError(
+            "Nothing is left to cut: every colour is dropped or smaller than a speck.",
+            "Bring a colour back, or take a smaller speck size.",
+        )

@@ -1,0 +1,138 @@
+"""Cut shapes and what is measured on them: each film under those above it, by the joint of every pair."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from shapely import MultiPolygon
+from shapely.geometry.base import BaseGeometry
+
+from gladstack.core.base.colour import from_hex, nearest_colour
+from gladstack.core.films.invariants import max_thickness, overlap, wrong_area
+from gladstack.core.films.joints import Joint, JointKind, cut_shape, meets, reach_under, uppers_of
+from gladstack.core.geometry import overlay
+from gladstack.recipe.art.given import Zones
+from gladstack.recipe.build.built import BuiltJoint
+from gladstack.recipe.build.stack import Draft, Stack
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.stages.engine import Stages
+from gladstack.stages.memo import Keyed
+
+Cut = Keyed[MultiPolygon]
+Rules = Mapping[tuple[int, int], Joint]
+Row = tuple[MultiPolygon, Zones, Joint, bool, bool]
+"""A film above: its shape, its zones, the joint with it, whether it overlaps nowhere, whether edges are the same points."""
+
+
+@dataclass(frozen=True)
+class Figures:
+    """Wrong area in mm2, and the most films on one another."""
+
+    wrong_mm2: float
+    thickness: int
+
+
+def joints_of(recipe: Recipe, drafts: Sequence[Draft], stack: Stack) -> list[BuiltJoint]:
+    """The joint of every pair: the pair's own, else the lower film's, else the design's."""
+    place = {d.film: k for k, d in enumerate(drafts)}
+    hexes = [d.film for d in drafts if d.film.startswith("#")]
+    colours = tuple(from_hex(c) for c in hexes)
+
+    def layer(key: str) -> int | None:
+        if (film := stack.canonical(key)) in place:
+            return place[film]
+        near = nearest_colour(colours, key) if key.startswith("#") else None
+        return place[hexes[near]] if near is not None else None
+
+    pairs = {}
+    for p in recipe.pairs:
+        a, b = layer(p.a), layer(p.b)
+        if a is not None and b is not None and a != b:
+            pairs[frozenset((a, b))] = p.rule.joint()
+    out = []
+    for i, draft in enumerate(drafts):
+        own = stack.choice(draft.film).joint
+        for j in range(i + 1, len(drafts)):
+            if (pair := pairs.get(frozenset((i, j)))) is not None:
+                out.append(BuiltJoint(i, j, pair, "pair"))
+            elif own is not None:
+                out.append(BuiltJoint(i, j, own.joint(), "film"))
+            else:
+                out.append(BuiltJoint(i, j, recipe.joint.joint(), "design"))
+    return out
+
+
+def cuts_of(drafts: Sequence[Draft], rules: Rules, stages: Stages) -> list[Cut]:
+    """The cut shape of every film, from the top down."""
+    cuts: list[Cut] = []
+    gap_above = False
+    for i in range(len(drafts) - 1, -1, -1):
+        joints = [rules[i, j] for j in range(i + 1, len(drafts))]
+        laps = any(how.kind in (JointKind.LAP, JointKind.FULL) and how.mm > 0 for how in joints)
+        covered = gap_above and laps
+        own = drafts[i]
+        above = cuts[::-1] if covered or not own.zones.pushed.is_empty else []
+        rows = [_row(own, drafts[j], how) for j, how in enumerate(joints, i + 1)]
+        cuts.append(stages.run("joints", cut_film, own.shape, own.zones.pushed, own.mapped, rows, above, covered))
+        gap_above = gap_above or any(how.kind is JointKind.GAP for how in joints)
+    return cuts[::-1]
+
+
+def _row(lower: Draft, upper: Draft, how: Joint) -> tuple[object, ...]:
+    disjoint = lower.map is not None and lower.map == upper.map
+    return upper.shape, upper.zones, how, disjoint, lower.shared and upper.shared
+
+
+def cut_film(
+    shape: MultiPolygon,
+    pushed: MultiPolygon,
+    mapped: bool,
+    rows: Sequence[Row],
+    above: Sequence[MultiPolygon],
+    covered: bool,
+) -> MultiPolygon:
+    """What the blade cuts for a film under the films of `rows`, whose cut shapes are `above` where they matter."""
+    uppers = [
+        upper
+        for own, zones, how, disjoint, shared in rows
+        for upper in uppers_of(own, zones.solid, zones.open, how, shape, disjoint=disjoint, shared=shared)
+    ]
+    cover = overlay.union_all(above) if covered else None
+    cut = cut_shape(shape, uppers, fill_holes=mapped, cover=cover)  # type: ignore[arg-type]
+    return reach_under(cut, pushed, above)
+
+
+def met(drafts: Sequence[Draft], joints: Sequence[BuiltJoint], stages: Stages) -> list[BuiltJoint]:
+    """The joints of films that really meet."""
+    return [j for j in joints if stages.run("joints", meets, drafts[j.lower].shape, drafts[j.upper].shape).value]
+
+
+def figures_of(drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stages: Stages) -> Figures:
+    """What is measured on the cut shapes."""
+    count = len(drafts)
+    wrong = 0.0
+    for i, (draft, cut) in enumerate(zip(drafts, cuts, strict=True)):
+        rows = [(drafts[j].shape, drafts[j].zones, rules[i, j], cuts[j]) for j in range(i + 1, count)]
+        wrong += stages.run("proof", wrong_film, draft.shape, cut, rows).value
+
+    def pair(i: int, j: int) -> BaseGeometry:
+        if cuts[i].value is drafts[i].shape.value and cuts[j].value is drafts[j].shape.value:
+            return MultiPolygon()
+        return stages.run("proof", overlap, cuts[i], cuts[j]).value
+
+    # The pairs are asked for one by one, and only where they are needed.
+    thickness = stages.with_help("proof", max_thickness, pair, list(cuts))
+    return Figures(wrong, thickness.value)
+
+
+def wrong_film(
+    shape: MultiPolygon, cut: MultiPolygon, rows: Sequence[tuple[MultiPolygon, Zones, Joint, MultiPolygon]]
+) -> float:
+    """Where a film under those of `rows` is painted wrong, in mm2."""
+    above = [
+        (upper.shape, painted, upper.joint)
+        for own, zones, how, painted in rows
+        for upper in uppers_of(own, zones.solid, zones.open, how, shape)
+    ]
+    return wrong_area(shape, cut, above)

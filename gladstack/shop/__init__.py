@@ -1,0 +1,1 @@
+"""From films to the shop: sheets, and the files to take to the cutter."""
