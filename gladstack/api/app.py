@@ -10,7 +10,7 @@ from importlib import resources
 from pathlib import Path, PurePath
 from typing import Annotated, Any, TypeVar
 
-from fastapi import Depends, FastAPI, File, Form, Query, Request, UploadFile
+from fastapi import Depends, FastAPI, File, Form, Header, Query, Request, UploadFile
 from fastapi.responses import FileResponse, Response
 from fastapi.staticfiles import StaticFiles
 from pydantic import BaseModel, Field
@@ -19,7 +19,7 @@ from gladstack import __version__
 from gladstack.api import problems
 from gladstack.api.guard import COOKIE, Door, Guard
 from gladstack.api.problems import PROBLEMS, problem
-from gladstack.api.views import BuiltView, DesignLineView, DesignView, FontView, RegionsView
+from gladstack.api.views import BuiltView, DesignLineView, DesignView, FontView, HistoryView, RegionsView
 from gladstack.api.workshop import Workshop
 from gladstack.core.base.errors import GladStackError, LengthError
 from gladstack.core.base.text import readable_line
@@ -52,6 +52,7 @@ class ClientLeftError(GladStackError):
     code = "left"
 
 
+_MOST_HELD = 10_000
 Revision = Annotated[int, Field(ge=0, le=2**53)]
 """The number of a revision."""
 
@@ -89,9 +90,10 @@ class Knock(BaseModel):
     token: Annotated[str, Field(max_length=200)]
 
 
-def _workshop(request: Request) -> Workshop:
+def _workshop(request: Request, held: Annotated[str, Header(max_length=_MOST_HELD)] = "") -> Workshop:
+    """The workshop, told by the header `Held` which keys the asker has the contents of already."""
     workshop: Workshop = request.app.state.workshop
-    return workshop
+    return workshop.holding(frozenset(held.split(","))) if held else workshop
 
 
 Shop = Annotated[Workshop, Depends(_workshop)]
@@ -186,6 +188,11 @@ def _add_design_routes(app: FastAPI) -> None:
     async def built_of(design: str, revision: Revision, shop: Shop, request: Request) -> Response:
         """What is built from one revision of a design."""
         return _json(await while_there(request, shop.built(design, revision)))
+
+    @app.get("/api/designs/{design}/history", operation_id="historyOf")
+    def history_of(design: str, shop: Shop) -> list[HistoryView]:
+        """Every step of a design, the oldest first."""
+        return shop.history(design)
 
     @app.post("/api/designs/{design}/edits", operation_id="editDesign", response_model=DesignView)
     async def edit_design(design: str, made: MadeEdit, shop: Shop, request: Request) -> Response:

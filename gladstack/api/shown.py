@@ -31,6 +31,7 @@ from gladstack.api.views import (
     RegionsView,
     RegionView,
     SavingView,
+    SentRecipe,
     SheetView,
     ThresholdView,
     UnclaimedView,
@@ -38,6 +39,7 @@ from gladstack.api.views import (
 from gladstack.core.base.findings import Finding
 from gladstack.core.films.regions import Regions
 from gladstack.core.geometry.curves import Chain, line_chain
+from gladstack.core.geometry.outlines import Outline
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts
 from gladstack.recipe.edit.describe import art_name
@@ -45,7 +47,13 @@ from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.plan import Plan, SheetPlan
+from gladstack.stages.engine import Stages
+from gladstack.stages.memo import Keyed, key_of
 from gladstack.store.designs import Design, DesignLine, HistoryEntry
+
+Held = frozenset[str]
+"""The keys of what the asker holds already."""
+KEY_LENGTH = 16
 
 
 def line_view(line: DesignLine) -> DesignLineView:
@@ -53,22 +61,30 @@ def line_view(line: DesignLine) -> DesignLineView:
     return DesignLineView.model_validate(line)
 
 
-def design_view(design: Design, history: list[HistoryEntry], trouble: Problem | None) -> DesignView:
-    """A design with its history, nothing built yet."""
+def history_view(entries: list[HistoryEntry]) -> list[HistoryView]:
+    """The history of a design."""
+    return [HistoryView.model_validate(entry) for entry in entries]
+
+
+def design_view(design: Design, held: Held, trouble: Problem | None) -> DesignView:
+    """A design, nothing built yet."""
+    recipe = design.revision.recipe
+    keys = [art.digest.hex()[:KEY_LENGTH] for art in recipe.arts]
+    arts = tuple(None if key in held else art for key, art in zip(keys, recipe.arts, strict=True))
     return DesignView(
         id=design.id,
         revision=design.revision.id,
-        recipe=design.revision.recipe,
+        recipe=SentRecipe.model_construct(**{**dict(recipe), "arts": arts}),
+        art_keys=keys,
         can_undo=design.can_undo,
         can_redo=design.can_redo,
-        history=[HistoryView.model_validate(h) for h in history],
         trouble=trouble,
         built=None,
     )
 
 
-def built_view(plan: Plan) -> BuiltView:
-    """A build as it is sent, with the sheets it is cut from."""
+def built_view(plan: Plan, held: Held, stages: Stages) -> BuiltView:
+    """A build as it is sent, with the sheets it is cut from; outlines that the asker holds are left out."""
     built = plan.built
     return BuiltView(
         box=_box(built.box),
@@ -79,7 +95,7 @@ def built_view(plan: Plan) -> BuiltView:
         lossy=built.lossy,
         colours=[ColourView.model_validate(c) for c in built.colours],
         proposed_order=list(built.proposed_order),
-        layers=[_layer_view(sheet) for sheet in plan.sheets],
+        layers=[_layer_view(sheet, held, stages) for sheet in plan.sheets],
         left_out=[LeftOutView(film=film, colour=colour) for film, colour in built.left_out],
         joints=[
             JointView(lower=j.lower, upper=j.upper, kind=j.joint.kind.value, mm=j.joint.mm, source=j.source)
@@ -93,15 +109,24 @@ def built_view(plan: Plan) -> BuiltView:
     )
 
 
-def _layer_view(planned: SheetPlan) -> LayerView:
+def outline_text(outline: Outline) -> str:
+    """An outline as path data."""
+    return path_data(outline.rings)
+
+
+def _layer_view(planned: SheetPlan, held: Held, stages: Stages) -> LayerView:
     layer, sheet, placement = planned.layer, planned.sheet, planned.placement
+    key = key_of(layer.key, layer.before)[:KEY_LENGTH]
+    known = key in held
+    path = stages.run("sheets", outline_text, Keyed.made(layer.key, layer.outline))
     return LayerView(
+        key=key,
         film=layer.film,
         colour=layer.colour,
         finish=layer.finish,
         name=layer.name,
-        path=path_data(layer.outline.rings),
-        before=path_data(_outline(layer.before)) if layer.before else "",
+        path=None if known else path.value,
+        before=None if known else path_data(_outline(layer.before)) if layer.before else "",
         pieces=len(layer.cut.geoms),
         area_mm2=layer.cut.area,
         cut_length_mm=layer.outline.length_mm,

@@ -24,11 +24,15 @@ from gladstack.work import worker
 
 @dataclass(frozen=True)
 class Job:
-    """A recipe to be worked on: where its pictures and files are kept, and those that are not kept there yet, by hash."""
+    """A recipe to be worked on: where its pictures and files are kept, and those that are not kept there yet, by hash.
+
+    `held` are the keys of what the asker holds already.
+    """
 
     data: Path
     recipe: Recipe
     brought: dict[str, bytes] = field(default_factory=dict)
+    held: frozenset[str] = frozenset()
 
 
 def prepare(job: Job, *_: object) -> None:
@@ -41,7 +45,8 @@ def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
     built = _built(job)
     if new_mend is not None:
         _require_use(built, *new_mend)
-    return built_view(plan(built, worker.memo(job.data))).model_dump_json().encode()
+    planned = plan(built, worker.memo(job.data))
+    return built_view(planned, job.held, worker.stages(job.data)).model_dump_json().encode()
 
 
 def look(job: Job) -> bytes:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, model_validator
 
 from gladstack.api.problems import Problem
 from gladstack.core.base.findings import Severity
 from gladstack.core.films.regions import Becomes, Under
 from gladstack.recipe.edit.edits import Edit
-from gladstack.recipe.model.arts import Merge
+from gladstack.recipe.model.arts import Art, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
 from gladstack.recipe.model.values import Method
 
@@ -78,14 +78,18 @@ class SheetView(BaseModel):
 
 
 class LayerView(BaseModel):
-    """A film of the stack; `path` is its cut shape in stack millimetres, `before` that before it was made heavier."""
+    """A film of the stack; `path` is its cut shape in stack millimetres, `before` that before it was made heavier.
 
+    Both are null where the asker said that it holds them, by their `key`.
+    """
+
+    key: str
     film: str
     colour: str
     finish: Finish
     name: str
-    path: str
-    before: str
+    path: str | None
+    before: str | None
     pieces: int
     area_mm2: float
     cut_length_mm: float
@@ -278,8 +282,18 @@ class BuiltView(BaseModel):
     seconds: dict[str, float]
 
 
+class SentRecipe(Recipe):
+    """A recipe as it is sent: art that the asker said it holds is null, and known by its key."""
+
+    arts: tuple[Art | None, ...]  # type: ignore[assignment]
+
+    @model_validator(mode="after")
+    def _hangs_together(self) -> SentRecipe:
+        return self
+
+
 class DesignView(BaseModel):
-    """A design as it stands, with what is built from it.
+    """A design as it stands, with what is built from it; `art_keys` are the keys of its art, in order.
 
     Nothing is built where the change could not alter any shape: then it is asked for by itself. `trouble` says why a design
     could not be built; it can still be undone.
@@ -287,9 +301,9 @@ class DesignView(BaseModel):
 
     id: str
     revision: int
-    recipe: Recipe
+    recipe: SentRecipe
+    art_keys: list[str]
     can_undo: bool
     can_redo: bool
-    history: list[HistoryView]
     trouble: Problem | None
     built: BuiltView | None

@@ -7,6 +7,7 @@ only when what it leads to could be built, unless it cannot change any shape: th
 from __future__ import annotations
 
 import asyncio
+import copy
 from collections.abc import Callable, Coroutine
 from pathlib import Path
 from typing import Any, TypeVar
@@ -15,9 +16,9 @@ from starlette.concurrency import run_in_threadpool
 
 from gladstack.api import tasks
 from gladstack.api.problems import problem_of
-from gladstack.api.shown import design_view, line_view
+from gladstack.api.shown import Held, design_view, history_view, line_view
 from gladstack.api.tasks import Job
-from gladstack.api.views import DesignLineView, DesignView, FontView
+from gladstack.api.views import DesignLineView, DesignView, FontView, HistoryView
 from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.edit.apply import apply_edit
 from gladstack.recipe.edit.describe import art_name
@@ -46,8 +47,19 @@ class Workshop:
         self.store = store
         self.fonts = fonts
         self.crew = crew
+        self.held: Held = frozenset()
         self._tries: dict[str, asyncio.Task[bytes]] = {}
         self._samples: dict[str, str] = {}
+
+    def holding(self, held: Held) -> Workshop:
+        """The same workshop, for an asker who holds what has these keys."""
+        same = copy.copy(self)
+        same.held = held
+        return same
+
+    def history(self, design: str) -> list[HistoryView]:
+        """Every step of a design, the oldest first."""
+        return history_view(self.store.history(design))
 
     def lines(self) -> list[DesignLineView]:
         """All designs, the last changed first."""
@@ -186,7 +198,7 @@ class Workshop:
     async def _view(
         self, recipe: Recipe, brought: tuple[Brought, ...] = (), new_mend: tuple[str, str] | None = None
     ) -> bytes:
-        job = Job(self.data, recipe, {b.digest: b.data for b in brought})
+        job = Job(self.data, recipe, {b.digest: b.data for b in brought}, self.held)
         subject = "This file" if brought else "This design"
         return await self.crew.light_first(subject, tasks.view, tasks.prepare, job, new_mend)
 
@@ -198,8 +210,7 @@ class Workshop:
                 built = await self._view(design.revision.recipe)
             except GladStackError as fault:
                 trouble = problem_of(fault)
-        history = await run_in_threadpool(self.store.history, design.id)
-        head: DesignView = design_view(design, history, trouble)
+        head: DesignView = design_view(design, self.held, trouble)
         text = head.model_dump_json(exclude={"built"}).encode()
         return text[:-1] + b',"built":' + (built or b"null") + b"}"
 

@@ -28,8 +28,9 @@ class Maker(Hands):
     """A maker who sets lettering and lays shapes on it."""
 
     def design(self) -> Any:
-        with urllib.request.urlopen(f"{self.address}/api/designs/{self.browser.current_url.rsplit('/', 1)[1]}") as answer:
-            return json.load(answer)
+        path = f"{self.address}/api/designs/{self.browser.current_url.rsplit('/', 1)[1]}"
+        with urllib.request.urlopen(path) as answer, urllib.request.urlopen(f"{path}/history") as history:
+            return {**json.load(answer), "history": json.load(history)}
 
     def built_when(self, condition: Any, message: str) -> Any:
         self.until(lambda: condition(self.design()), message)

@@ -1,13 +1,15 @@
 import { Popover } from "radix-ui";
-import { useChange, useOpenDesign } from "@/state/design";
+import { useState } from "react";
+import { useChange, useHistory, useOpenDesign } from "@/state/design";
 
 /** Every step of the design, newest first; any of them can be gone to. */
 export function History() {
-  const { history } = useOpenDesign();
+  const [open, setOpen] = useState(false);
+  const { data: history = [] } = useHistory(open);
   const change = useChange(useOpenDesign().id);
   const here = history.findIndex((entry) => entry.current);
   return (
-    <Popover.Root>
+    <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="act">History</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

@@ -1,19 +1,17 @@
 import createClient from "openapi-fetch";
 import { useServer } from "@/state/server";
+import { type Answer, type Built, heldKeys, type Layer, type Recipe, wholeBuilt, wholeDesign } from "./held";
 import type { components, paths } from "./schema";
 
+export type { Answer, Built, Layer, Recipe };
+
 type Schemas = components["schemas"];
-/** A design as the server answers: nothing is built where nothing could be, or where the answer did not wait for it. */
-export type Answer = Schemas["DesignView"];
 /** A design as it is shown. */
 export type Design = Omit<Answer, "built"> & { built: Built };
-export type Built = Schemas["BuiltView"];
 export type Finding = Built["findings"][number];
 export type FoundPlace = NonNullable<Finding["place"]>;
-export type Layer = Schemas["LayerView"];
 export type Joint = Schemas["JointView"];
 export type Colour = Schemas["ColourView"];
-export type Recipe = Design["recipe"];
 export type Art = Recipe["arts"][number];
 export type Lettering = Extract<Art, { kind: "lettering" }>;
 export type ShapeArt = Extract<Art, { kind: "shape" }>;
@@ -38,7 +36,15 @@ export type Edit = Schemas["MadeEdit"]["edit"];
 export type Method = "adhesive" | "heat-transfer";
 export type JointKind = Joint["kind"];
 
+export type HistoryEntry = Schemas["HistoryView"];
+
 export const api = createClient<paths>();
+api.use({
+  onRequest({ request }) {
+    const keys = heldKeys();
+    if (keys) request.headers.set("Held", keys);
+  },
+});
 
 /** What went wrong, in the server's words: the problem and what helps. */
 export class ProblemError extends Error {
@@ -74,9 +80,19 @@ export async function expectData<T>(answer: Promise<Got<T>>): Promise<T> {
   throw new ProblemError(problem?.code ?? "fault", problem?.detail ?? "Something failed.", problem?.remedy ?? "");
 }
 
+/** A design that was answered, with what this page holds of it already. */
+export async function expectDesign(answer: Promise<Got<Schemas["DesignView"]>>): Promise<Answer> {
+  return wholeDesign(await expectData(answer));
+}
+
+/** A build that was answered, with what this page holds of it already. */
+export async function expectBuilt(answer: Promise<Got<Schemas["BuiltView"]>>): Promise<Built> {
+  return wholeBuilt(await expectData(answer));
+}
+
 /** Starts a design from a picture file. */
 export function startDesign(picture: File, width: string, method: Method): Promise<Answer> {
-  return expectData(
+  return expectDesign(
     api.POST("/api/designs", {
       // The generated type takes an uploaded file for text.
       body: { picture: picture as unknown as string, width, method },
@@ -94,12 +110,12 @@ export function startLettering(width: string, method: Method): Promise<Answer> {
     film: "#1d2b53",
     fit_width_mm: width,
   } as const;
-  return expectData(api.POST("/api/designs/plain", { body: { name: "Untitled lettering", art, method } }));
+  return expectDesign(api.POST("/api/designs/plain", { body: { name: "Untitled lettering", art, method } }));
 }
 
 /** Puts another picture onto an open design's stack. */
 export function addPicture(design: string, base: number, picture: File, width: string): Promise<Answer> {
-  return expectData(
+  return expectDesign(
     api.POST("/api/designs/{design}/pictures", {
       params: { path: { design } },
       body: { picture: picture as unknown as string, base, width },
@@ -110,7 +126,7 @@ export function addPicture(design: string, base: number, picture: File, width: s
 
 /** Shows a film patterned with a picture. */
 export function addPattern(design: string, base: number, film: string, picture: File): Promise<Answer> {
-  return expectData(
+  return expectDesign(
     api.POST("/api/designs/{design}/patterns", {
       params: { path: { design } },
       body: { picture: picture as unknown as string, base, film },

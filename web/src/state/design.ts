@@ -1,7 +1,16 @@
 import { type QueryClient, useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
 import { toast } from "sonner";
-import { type Answer, api, type Design, type Edit, expectData, ProblemError } from "@/api/client";
+import {
+  type Answer,
+  api,
+  type Design,
+  type Edit,
+  expectBuilt,
+  expectData,
+  expectDesign,
+  ProblemError,
+} from "@/api/client";
 import type { Unit } from "@/lengths";
 import { useTries } from "@/state/tries";
 
@@ -17,10 +26,21 @@ export function useDesign(id: string) {
   return useQuery({
     queryKey: designKey(id),
     queryFn: async () => {
-      const answer = await expectData(api.GET("/api/designs/{design}", { params: { path: { design: id } } }));
+      const answer = await expectDesign(api.GET("/api/designs/{design}", { params: { path: { design: id } } }));
       return newest(client, answer);
     },
     retry: false,
+  });
+}
+
+/** Every step of the open design, the oldest first. */
+export function useHistory(wanted: boolean) {
+  const { id, revision } = useOpenDesign();
+  return useQuery({
+    queryKey: [...designKey(id), "history", revision],
+    queryFn: () => expectData(api.GET("/api/designs/{design}/history", { params: { path: { design: id } } })),
+    enabled: wanted,
+    placeholderData: (before) => before,
   });
 }
 
@@ -120,7 +140,7 @@ export function keep(client: QueryClient, answer: Answer): void {
   client.setQueryData(key, newest(client, answer));
   if (answer.built || answer.trouble) return;
   const path = { design: answer.id, revision: answer.revision };
-  expectData(api.GET("/api/designs/{design}/revisions/{revision}/built", { params: { path } }))
+  expectBuilt(api.GET("/api/designs/{design}/revisions/{revision}/built", { params: { path } }))
     .then((built) =>
       client.setQueryData<Answer>(key, (now) => (now && now.revision === answer.revision ? { ...now, built } : now)),
     )
@@ -134,14 +154,16 @@ async function send(design: string, now: Answer | undefined, change: Change): Pr
     case "edit": {
       const edit = typeof change.edit === "function" ? now && change.edit(now) : change.edit;
       if (!edit) return null;
-      return expectData(api.POST("/api/designs/{design}/edits", { params, body: { base, edit } }));
+      return expectDesign(api.POST("/api/designs/{design}/edits", { params, body: { base, edit } }));
     }
     case "undo":
-      return expectData(api.POST("/api/designs/{design}/undo", { params, body: { base } }));
+      return expectDesign(api.POST("/api/designs/{design}/undo", { params, body: { base } }));
     case "redo":
-      return expectData(api.POST("/api/designs/{design}/redo", { params, body: { base } }));
+      return expectDesign(api.POST("/api/designs/{design}/redo", { params, body: { base } }));
     case "go-to":
-      return expectData(api.POST("/api/designs/{design}/go-to", { params, body: { base, revision: change.revision } }));
+      return expectDesign(
+        api.POST("/api/designs/{design}/go-to", { params, body: { base, revision: change.revision } }),
+      );
     case "send":
       return change.send(base);
   }

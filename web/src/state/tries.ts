@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { create } from "zustand";
-import { type Answer, api, type Built, expectData } from "@/api/client";
+import { type Answer, api, type Built, expectBuilt } from "@/api/client";
 import { designKey, type MadeEdit, useOpenDesign } from "@/state/design";
 
 interface TriesState {
@@ -57,7 +57,9 @@ export function useTry(): (edit: MadeEdit) => void {
         const leave = new AbortController();
         useTries.getState().begin(() => leave.abort());
         const body = { base: now.revision, edit };
-        const built = await expectData(api.POST("/api/designs/{design}/tries", { params, body, signal: leave.signal }));
+        const built = await expectBuilt(
+          api.POST("/api/designs/{design}/tries", { params, body, signal: leave.signal }),
+        );
         useTries.getState().show(id, built, round);
       }
     } catch {
