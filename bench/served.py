@@ -25,6 +25,7 @@ from gladstack.api.app import create_app
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.model.arts import PictureArt, Separation
+from gladstack.recipe.model.fonts import SHIPPED
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 from gladstack.work.crew import Crew
@@ -97,6 +98,41 @@ def beside_a_large_picture(client: TestClient) -> None:
         print(f"Beside a JPEG of {LARGE_PX} px, {what}: {told}")
 
 
+def joint_edit(client: TestClient) -> None:
+    """One joint of twelve films with some 20,000 nodes: how long the server takes, and how much it sends."""
+    words = "\n".join(["Open evening at the dome, stars and moons"] * 6)
+    fonts = [font.key for font in SHIPPED[:12]]
+    films = [f"#{20 * k:02x}{255 - 20 * k:02x}{(90 * k) % 256:02x}" for k in range(12)]
+
+    def art(k: int) -> dict[str, Any]:
+        place = {"x_mm": 3.0 * k, "y_mm": 11.0 * k}
+        return {
+            "kind": "lettering",
+            "text": words,
+            "font": fonts[k % len(fonts)],
+            "height_mm": 14,
+            "film": films[k],
+            "place": place,
+        }
+
+    made = client.post("/api/designs/plain", json={"name": "Twelve", "art": art(0)}).json()
+    path = f"/api/designs/{made['id']}/edits"
+    for k in range(1, 12):
+        made = client.post(path, json={"base": made["revision"], "edit": {"kind": "add-art", "art": art(k)}}).json()
+    nodes = sum(layer["nodes"] for layer in made["built"]["layers"])
+    spent, size = [], 0
+    for k in range(9):
+        held = ",".join([*made["art_keys"], *(layer["key"] for layer in made["built"]["layers"])])
+        rule = {"kind": "lap", "mm": 0.3 + 0.02 * k}
+        edit = {"kind": "set-pair-joint", "a": films[10], "b": films[11], "rule": rule}
+        begin = time.perf_counter()
+        answer = client.post(path, json={"base": made["revision"], "edit": edit}, headers={"Held": held})
+        spent.append(time.perf_counter() - begin)
+        made, size = answer.json(), len(answer.content)
+    told = f"median {np.median(spent) * 1000:.0f} ms, {size / 1000:.0f} kB"
+    print(f"One pair's joint on {len(made['built']['layers'])} films with {nodes} nodes: {told}")
+
+
 def memory_over_many_settings() -> None:
     """The memory a process holds while the number of colours of a large JPEG is gone through."""
     assets = Assets(partial(_hand_over, encode(drawings()[13], LARGE_PX, 75)))
@@ -117,6 +153,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder, _client(create_app(Path(folder), crew=crew)) as client:
         hostile(client)
         beside_a_large_picture(client)
+        joint_edit(client)
     crew.close()
     memory_over_many_settings()
 

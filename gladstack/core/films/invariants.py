@@ -11,6 +11,7 @@ from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base import tolerances
 from gladstack.core.films.joints import Joint, JointKind
+from gladstack.core.geometry import overlay
 from gladstack.core.geometry.rings import winding_numbers
 from gladstack.core.geometry.shapes import grow
 
@@ -27,21 +28,22 @@ def wrong_area(shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[Mul
     if cut is shape:
         return 0.0
     shape, cut = _differing(shape, cut)
-    rest = shapely.symmetric_difference(shape, cut)
+    lost, shown = overlay.difference(shape, cut), overlay.difference(cut, shape)
+    rest: BaseGeometry = MultiPolygon([p for s in (lost, shown) for p in shapely.get_parts(s) if p.geom_type == "Polygon"])
     # What differs is seen only where no upper film hides it; taking these away one by one soon leaves nothing.
     for _, upper, _ in above:
         if rest.is_empty:
             return 0.0
-        rest = shapely.difference(rest, upper)
+        rest = overlay.difference(rest, upper)
     gaps = [grow(v, joint.mm + 2 * tolerances.FLATTEN_MM) for v, _, joint in above if joint.kind is JointKind.GAP]
-    return float(shapely.difference(rest, shapely.union_all(gaps)).area if gaps else rest.area)
+    return float(overlay.difference(rest, overlay.union_all(gaps)).area if gaps else rest.area)
 
 
 def overlap(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     """Where two films lie on each other, without the rounding along a common edge."""
     if not shapely.intersects(a, b):
         return MultiPolygon()
-    common = shapely.intersection(a, b)
+    common = overlay.intersection(a, b)
     parts = [p for p in shapely.get_parts(common) if p.area > tolerances.AREA_MM2 and _is_thick(p)]
     return shapely.multipolygons(parts) if parts else MultiPolygon()
 

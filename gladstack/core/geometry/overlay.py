@@ -9,6 +9,7 @@ piece by piece, as a coverage, and last on ever coarser grids, which move points
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
+from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
@@ -20,7 +21,8 @@ from gladstack.core.base import tolerances
 
 GeometryArray = npt.NDArray[np.object_]
 _GRIDS_MM = (1e-9, 1e-8, 1e-7, 1e-6)
-_Overlay = Callable[[BaseGeometry, BaseGeometry], BaseGeometry]
+Name = Literal["union", "intersection", "difference"]
+Way = Callable[[Name, BaseGeometry, BaseGeometry], BaseGeometry]
 
 
 def union(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
@@ -29,7 +31,7 @@ def union(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
         return b if a.is_empty else a
     if not shapely.intersects(a, b):
         return MultiPolygon([*shapely.get_parts(a), *shapely.get_parts(b)])
-    return _held(a, b, _union_ways(a, b), _union_error)
+    return _checked("union", a, b)
 
 
 def union_all(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
@@ -40,39 +42,41 @@ def union_all(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
 
 def difference(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     """What of `a` lies outside `b`."""
-    if a.is_empty or b.is_empty:
+    if a.is_empty or b.is_empty or not shapely.intersects(a, b):
         return a
-    return _held(a, b, _ways(shapely.difference, a, b), lambda a, b, out: _split_error(a, out, shapely.intersection(a, b)))
+    return _checked("difference", a, b)
 
 
 def differences(a: GeometryArray, b: GeometryArray) -> GeometryArray:
     """`difference` for many pairs at once."""
     try:
         out: GeometryArray = np.asarray(shapely.difference(a, b))
-        shared = shapely.area(shapely.intersection(a, b))
+        other, shared = shapely.difference(b, a), shapely.area(shapely.intersection(a, b))
     except GEOSException:
         return np.array([difference(one, other) for one, other in zip(a, b, strict=True)], dtype=object)
-    off = np.abs(shapely.area(a) - shapely.area(out) - shared)
+    off_a = np.abs(shapely.area(a) - shapely.area(out) - shared)
+    off_b = np.abs(shapely.area(b) - shapely.area(other) - shared)
     limit = tolerances.AREA_MM2 + tolerances.OVERLAY_MM * (shapely.length(a) + shapely.length(b))
-    for k in np.flatnonzero(off > limit):
+    for k in np.flatnonzero(np.maximum(off_a, off_b) > limit):
         out[k] = difference(a[k], b[k])
     return out
 
 
 def intersection(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     """What both shapes cover; may hold lines and points where they merely touch."""
-    if a.is_empty or b.is_empty:
+    if a.is_empty or b.is_empty or not shapely.intersects(a, b):
         return MultiPolygon()
-    return _held(a, b, _ways(shapely.intersection, a, b), lambda a, b, out: _split_error(a, shapely.difference(a, b), out))
+    return _checked("intersection", a, b)
 
 
 def coverage_union_all(parts: Sequence[BaseGeometry]) -> BaseGeometry:
     """The union of shapes that do not overlap and share their edges point for point; faster, and checked as simply."""
-    whole = _tried(lambda: shapely.coverage_union_all(list(parts)))
+    try:
+        whole = shapely.coverage_union_all(list(parts))
+    except GEOSException:
+        return union_all(parts)
     wanted = sum(p.area for p in parts)
-    if whole is not None and abs(whole.area - wanted) <= _tolerance(sum(p.length for p in parts)):
-        return whole
-    return union_all(parts)
+    return whole if abs(whole.area - wanted) <= _tolerance(sum(p.length for p in parts)) else union_all(parts)
 
 
 def _tolerance(length_mm: float) -> float:
@@ -80,28 +84,19 @@ def _tolerance(length_mm: float) -> float:
     return tolerances.AREA_MM2 + tolerances.OVERLAY_MM * length_mm
 
 
-def _union_error(a: BaseGeometry, b: BaseGeometry, out: BaseGeometry) -> float:
-    return float(abs(out.area - (a.area + b.area - shapely.intersection(a, b).area)))
+def _checked(name: Name, a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
+    """The first result whose areas add up; of none that do, the one that is off by least.
 
-
-def _split_error(a: BaseGeometry, outside: BaseGeometry, inside: BaseGeometry) -> float:
-    return float(abs(a.area - outside.area - inside.area))
-
-
-def _held(
-    a: BaseGeometry,
-    b: BaseGeometry,
-    ways: Iterable[Callable[[], BaseGeometry]],
-    error: Callable[[BaseGeometry, BaseGeometry, BaseGeometry], float],
-) -> BaseGeometry:
-    """The first result whose areas add up; of none that do, the one that is off by least."""
+    Each way works all three splits out, since one that goes wrong now and then drags another along.
+    """
     limit = _tolerance(a.length + b.length)
     best: tuple[float, BaseGeometry] | None = None
-    for way in ways:
-        out = _tried(way)
-        if out is None:
+    for way in _ways():
+        try:
+            out = way(name, a, b)
+            off = _error(name, a, b, out, way)
+        except GEOSException:
             continue
-        off = _tried_error(error, a, b, out)
         if off <= limit:
             return out
         if best is None or off < best[0]:
@@ -111,40 +106,27 @@ def _held(
     return best[1]
 
 
-def _tried(way: Callable[[], BaseGeometry]) -> BaseGeometry | None:
-    try:
-        return way()
-    except GEOSException:
-        return None
+def _error(name: Name, a: BaseGeometry, b: BaseGeometry, out: BaseGeometry, way: Way) -> float:
+    """How far areas are from adding up, in mm2."""
+    shared = out.area if name == "intersection" else way("intersection", a, b).area
+    only_a = out.area if name == "difference" else way("difference", a, b).area
+    only_b = way("difference", b, a).area
+    off = max(abs(a.area - shared - only_a), abs(b.area - shared - only_b))
+    return float(max(off, abs(out.area - shared - only_a - only_b)) if name == "union" else off)
 
 
-def _tried_error(
-    error: Callable[[BaseGeometry, BaseGeometry, BaseGeometry], float], a: BaseGeometry, b: BaseGeometry, out: BaseGeometry
-) -> float:
-    try:
-        return error(a, b, out)
-    except GEOSException:
-        return float("inf")
-
-
-def _ways(how: Callable[..., BaseGeometry], a: BaseGeometry, b: BaseGeometry) -> Iterable[Callable[[], BaseGeometry]]:
-    yield lambda: how(a, b)
-    yield lambda: _piece_by_piece(how, a, b)
+def _ways() -> Iterable[Way]:
+    yield lambda name, a, b: getattr(shapely, name)(a, b)
+    yield _piece_by_piece
     for grid in _GRIDS_MM:
-        yield lambda grid=grid: how(a, b, grid_size=grid)  # type: ignore[misc]
+        yield lambda name, a, b, grid=grid: getattr(shapely, name)(a, b, grid_size=grid)  # type: ignore[misc]
 
 
-def _union_ways(a: BaseGeometry, b: BaseGeometry) -> Iterable[Callable[[], BaseGeometry]]:
-    yield lambda: shapely.union(a, b)
-    yield lambda: shapely.coverage_union(a, b)
-    yield lambda: shapely.union(a, shapely.difference(b, a))
-    for grid in _GRIDS_MM:
-        yield lambda grid=grid: shapely.union(a, b, grid_size=grid)  # type: ignore[misc]
-
-
-def _piece_by_piece(how: Callable[..., BaseGeometry], a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
+def _piece_by_piece(name: Name, a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     """Each polygon of `a` by itself: other edges meet, and what went wrong between them goes right."""
-    out = [how(piece, b) for piece in shapely.get_parts(a)]
+    if name == "union":
+        return shapely.union(a, _piece_by_piece("difference", b, a))
+    out = [getattr(shapely, name)(piece, b) for piece in shapely.get_parts(a)]
     polygons = [p for one in out for p in shapely.get_parts(one) if p.geom_type == "Polygon" and not p.is_empty]
     return MultiPolygon(polygons)
 
