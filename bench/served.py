@@ -100,12 +100,12 @@ def beside_a_large_picture(client: TestClient) -> None:
 
 def joint_edit(client: TestClient) -> None:
     """One joint of twelve films with some 20,000 nodes: how long the server takes, and how much it sends."""
-    words = "\n".join(["Open evening at the dome, stars and moons"] * 6)
-    fonts = [font.key for font in SHIPPED[:12]]
+    words = "\n".join(["Open evening at the dome, stars and moons"] * 3)
+    fonts = [font.key for font in SHIPPED if font.manner != "Arabic"]
     films = [f"#{20 * k:02x}{255 - 20 * k:02x}{(90 * k) % 256:02x}" for k in range(12)]
 
     def art(k: int) -> dict[str, Any]:
-        place = {"x_mm": 3.0 * k, "y_mm": 11.0 * k}
+        place = {"x_mm": 2.0 * k, "y_mm": 42.0 * k}
         return {
             "kind": "lettering",
             "text": words,
@@ -118,7 +118,9 @@ def joint_edit(client: TestClient) -> None:
     made = client.post("/api/designs/plain", json={"name": "Twelve", "art": art(0)}).json()
     path = f"/api/designs/{made['id']}/edits"
     for k in range(1, 12):
-        made = client.post(path, json={"base": made["revision"], "edit": {"kind": "add-art", "art": art(k)}}).json()
+        answer = client.post(path, json={"base": made["revision"], "edit": {"kind": "add-art", "art": art(k)}})
+        assert answer.status_code == 200, answer.text
+        made = answer.json()
     nodes = sum(layer["nodes"] for layer in made["built"]["layers"])
     spent, size = [], 0
     for k in range(9):

@@ -25,6 +25,9 @@ def test_areas_add_up(a: MultiPolygon, b: MultiPolygon) -> None:
     both, either, rest = overlay.intersection(a, b).area, overlay.union(a, b).area, overlay.difference(a, b).area
     assert either == pytest.approx(a.area + b.area - both, abs=1e-6)
     assert rest == pytest.approx(a.area - both, abs=1e-6)
+    assert tuple(part.area for part in overlay.both_differences(a, b)) == pytest.approx(
+        (rest, overlay.difference(b, a).area), abs=1e-6
+    )
     assert overlay.union_all([a, b, a]).area == pytest.approx(either, abs=1e-6)
 
 

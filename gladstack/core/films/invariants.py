@@ -13,11 +13,33 @@ from gladstack.core.base import tolerances
 from gladstack.core.films.joints import Joint, JointKind
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.rings import winding_numbers
-from gladstack.core.geometry.shapes import grow
+from gladstack.core.geometry.shapes import clean, grow, meeting
 
 _FEW_FILMS = 12
 _SLIVER_MM = 1e-4
 """Pieces thinner than this on average are rounding along a common edge."""
+
+
+Seen = tuple[MultiPolygon, MultiPolygon]
+"""What of a film is missing where it should be, and what is there where it should not be."""
+
+
+def differing(shape: MultiPolygon, cut: MultiPolygon) -> Seen:
+    """Where a film's cut shape differs from its wanted shape, whether it shows or not."""
+    if cut is shape:
+        return MultiPolygon(), MultiPolygon()
+    missing, extra = overlay.both_differences(*_without_common(shape, cut))
+    return clean(missing), clean(extra)
+
+
+def unhidden(seen: Seen, hiding: BaseGeometry) -> Seen:
+    """What of it shows when something lies on it."""
+    return tuple(clean(overlay.difference(part, meeting(hiding, part))) for part in seen)  # type: ignore[return-value]
+
+
+def wanted_gap(shape: MultiPolygon, joint: Joint) -> BaseGeometry:
+    """Where a film below one of the wanted `shape` is meant to be missing."""
+    return grow(shape, joint.mm + 2 * tolerances.FLATTEN_MM) if joint.kind is JointKind.GAP else MultiPolygon()
 
 
 def wrong_area(shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[MultiPolygon, MultiPolygon, Joint]]) -> float:
@@ -25,25 +47,18 @@ def wrong_area(shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[Mul
 
     `above` lists the layers above as (wanted shape, cut shape, joint with this layer).
     """
-    if cut is shape:
-        return 0.0
-    shape, cut = _differing(shape, cut)
-    lost, shown = overlay.difference(shape, cut), overlay.difference(cut, shape)
-    rest: BaseGeometry = MultiPolygon([p for s in (lost, shown) for p in shapely.get_parts(s) if p.geom_type == "Polygon"])
-    # What differs is seen only where no upper film hides it; taking these away one by one soon leaves nothing.
-    for _, upper, _ in above:
-        if rest.is_empty:
-            return 0.0
-        rest = overlay.difference(rest, upper)
-    gaps = [grow(v, joint.mm + 2 * tolerances.FLATTEN_MM) for v, _, joint in above if joint.kind is JointKind.GAP]
-    return float(overlay.difference(rest, overlay.union_all(gaps)).area if gaps else rest.area)
+    seen = differing(shape, cut)
+    for wanted, upper, joint in above:
+        seen = unhidden(unhidden(seen, upper), wanted_gap(wanted, joint))
+    return float(sum(part.area for part in seen))
 
 
 def overlap(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     """Where two films lie on each other, without the rounding along a common edge."""
     if not shapely.intersects(a, b):
         return MultiPolygon()
-    common = overlay.intersection(a, b)
+    near = meeting(a, b)
+    common = overlay.intersection(near, meeting(b, near))
     parts = [p for p in shapely.get_parts(common) if p.area > tolerances.AREA_MM2 and _is_thick(p)]
     return shapely.multipolygons(parts) if parts else MultiPolygon()
 
@@ -53,7 +68,7 @@ def _is_thick(part: BaseGeometry) -> bool:
     return bool(part.area > _SLIVER_MM * part.length)
 
 
-def _differing(a: MultiPolygon, b: MultiPolygon) -> tuple[MultiPolygon, MultiPolygon]:
+def _without_common(a: MultiPolygon, b: MultiPolygon) -> tuple[MultiPolygon, MultiPolygon]:
     """Both shapes without the pieces that they have in common to the last bit."""
     keys_a, keys_b = ([p.wkb for p in shape.geoms] for shape in (a, b))
     both = set(keys_a) & set(keys_b)

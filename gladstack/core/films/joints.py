@@ -26,7 +26,7 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core.base import tolerances
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import hash_points
-from gladstack.core.geometry.shapes import clean, cut_away, grow
+from gladstack.core.geometry.shapes import clean, cut_away, grow, meeting
 
 _LYING_SHARE = 0.5
 
@@ -201,15 +201,19 @@ def _lapped(
     near = [s for s in under if shapely.dwithin(s, face, tolerances.TOUCH_MM)]
     if not near or distance <= 0 or face.is_empty:
         return grown
-    allowed = overlay.coverage_union_all([face, *near]) if apart else overlay.union_all([face, *near])
+    # Only pieces of the face that lie against one of them can reach under it; the others stay as they are.
+    pieces = np.array(face.geoms, dtype=object)
+    against = np.any([shapely.dwithin(s, pieces, tolerances.TOUCH_MM) for s in near], axis=0)
+    beside = MultiPolygon(list(pieces[against]))
+    near = [meeting(s, beside, distance) for s in near]
+    allowed = overlay.coverage_union_all([beside, *near]) if apart else overlay.union_all([beside, *near])
     if cover is not None:
-        allowed = overlay.intersection(allowed, overlay.union(face, cover))
-    reach = overlay.intersection(allowed, grow(face, distance))
-    pieces = shapely.get_parts(reach)
-    shapely.prepare(face)
-    held = pieces[shapely.intersects(pieces, face) & (shapely.area(pieces) > tolerances.AREA_MM2)]
-    lap = held[0] if len(held) == 1 else MultiPolygon([p for p in held if isinstance(p, Polygon)])
-    return lap if grown is face else overlay.union(grown, lap)
+        allowed = overlay.intersection(allowed, overlay.union(beside, cover))
+    reach = shapely.get_parts(overlay.intersection(allowed, grow(beside, distance)))
+    shapely.prepare(beside)
+    held = reach[shapely.intersects(reach, beside) & (shapely.area(reach) > tolerances.AREA_MM2)]
+    lap = MultiPolygon([p for p in held if isinstance(p, Polygon)])
+    return MultiPolygon([*lap.geoms, *pieces[~against]]) if grown is face else overlay.union(grown, lap)
 
 
 def meets(a: MultiPolygon, b: MultiPolygon) -> bool:

@@ -8,7 +8,7 @@ fitted within `tolerances.CURVE_FIT_MM`.
 from __future__ import annotations
 
 import itertools
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -39,6 +39,7 @@ BoolArray = npt.NDArray[np.bool_]
 _CORNER = np.radians(20.0)
 """A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
 _SPACING_MM = 0.2
+_MOST_DRAWN = 20_000
 
 
 @dataclass(frozen=True)
@@ -68,6 +69,8 @@ class CurveIndex:
 
     def __init__(self, curves: Sequence[Curve]) -> None:
         self.arcs = curves
+        self.drawn: dict[bytes, Part | None] = {}
+        """Parts drawn along these curves before, by the polygon they are of: an edit leaves most of them as they are."""
 
     @cached_property
     def _table(self) -> tuple[FloatArray, IndexArray, IndexArray, IndexArray]:
@@ -174,16 +177,31 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
 
     Rings that come to nothing on the grid they are written on are left out.
     """
-    parts: list[Part] = []
     if shape.is_empty:
         return Outline((), 0, 0.0)
+    keys = shapely.to_wkb(shape.geoms)
+    fresh = [k for k, key in enumerate(keys) if key not in index.drawn]
+    if len(index.drawn) + len(fresh) > _MOST_DRAWN:
+        index.drawn.clear()
+        fresh = list(range(len(keys)))
+    for k, part in zip(fresh, _parts_of([shape.geoms[k] for k in fresh], index), strict=True):
+        index.drawn[keys[k]] = part
+    parts = tuple(part for key in keys if (part := index.drawn[key]) is not None)
+    outline = Outline(parts, 0, float(shape.length))
+    return replace(outline, nodes=sum(len(r) for r in outline.rings))
+
+
+def _parts_of(polygons: Sequence[Polygon], index: CurveIndex) -> Iterator[Part | None]:
+    """The part that each polygon is cut as; None for one that comes to nothing."""
+    if not len(polygons):
+        return
     # One look-up for all rings; the edges from one ring's end to the next one's beginning are passed over.
-    points = shapely.get_coordinates(shape)
+    points = shapely.get_coordinates(polygons)
     edge, direction = index.edges_of(points)
-    ends = np.cumsum([len(r.coords) for p in shape.geoms for r in (p.exterior, *p.interiors)])
+    ends = np.cumsum([len(r.coords) for p in polygons for r in (p.exterior, *p.interiors)])
     breaks = index.breaks(edge, direction, ends)
     at = ring = 0
-    for polygon in shape.geoms:
+    for polygon in polygons:
         drawn = []
         for _ in range(1 + len(polygon.interiors)):
             end = int(ends[ring])
@@ -193,12 +211,8 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
         chains = [chain for chain, _ in drawn]
         if not all(own for _, own in drawn) and not _is_sound(polygon, chains):
             lines = [_on_grid(np.asarray(r.coords)) for r in (polygon.exterior, *polygon.interiors)]
-            if not _bounds_any(lines[0]):
-                continue
-            chains = [line_chain(points) for points in lines if _bounds_any(points)]
-        parts.append(Part(chains[0], tuple(chains[1:])))
-    outline = Outline(tuple(parts), 0, float(shape.length))
-    return replace(outline, nodes=sum(len(r) for r in outline.rings))
+            chains = [line_chain(points) for points in lines if _bounds_any(points)] if _bounds_any(lines[0]) else []
+        yield Part(chains[0], tuple(chains[1:])) if chains else None
 
 
 def _bounds_any(ring: FloatArray) -> bool:

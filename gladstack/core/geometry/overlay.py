@@ -69,6 +69,19 @@ def intersection(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     return _checked("intersection", a, b)
 
 
+def both_differences(a: BaseGeometry, b: BaseGeometry) -> tuple[BaseGeometry, BaseGeometry]:
+    """What of each of two shapes lies outside the other; for the price of one `difference` where all goes well."""
+    if a.is_empty or b.is_empty or not shapely.intersects(a, b):
+        return a, b
+    try:
+        only_a, only_b = shapely.difference(a, b), shapely.difference(b, a)
+        shared = shapely.intersection(a, b).area
+    except GEOSException:
+        return difference(a, b), difference(b, a)
+    off = max(abs(a.area - shared - only_a.area), abs(b.area - shared - only_b.area))
+    return (only_a, only_b) if off <= _tolerance(a.length + b.length) else (difference(a, b), difference(b, a))
+
+
 def coverage_union_all(parts: Sequence[BaseGeometry]) -> BaseGeometry:
     """The union of shapes that do not overlap and share their edges point for point; faster, and checked as simply."""
     try:

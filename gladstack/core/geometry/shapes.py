@@ -46,12 +46,23 @@ def _without_crumbs(polygon: Polygon) -> Polygon:
     return polygon if np.all(real) else Polygon(polygon.exterior, [r for r, keep in zip(rings, real, strict=True) if keep])
 
 
+def meeting(shape: BaseGeometry, other: BaseGeometry, within_mm: float = 0.0) -> MultiPolygon:
+    """Those polygons of `shape` that come within a distance of `other`: overlays need look at no others."""
+    pieces = shapely.get_parts(shape)
+    if len(pieces) < 2:
+        return MultiPolygon(list(pieces))
+    shapely.prepare(other)
+    near = shapely.dwithin(other, pieces, within_mm) if within_mm else shapely.intersects(other, pieces)
+    return MultiPolygon(list(pieces[near]))
+
+
 def cut_away(shape: MultiPolygon, others: Sequence[BaseGeometry]) -> MultiPolygon:
     """`shape` without `others`; pieces that none of them meets stay as they are, to the last bit."""
-    meeting = [o for o in others if shapely.intersects(shape, o)]
-    if not meeting:
+    over = [o for o in others if shapely.intersects(shape, o)]
+    if not over:
         return shape
-    gone = meeting[0] if len(meeting) == 1 else overlay.union_all(meeting)
+    near = [meeting(o, shape) for o in over]
+    gone: BaseGeometry = near[0] if len(near) == 1 else overlay.union_all(near)
     pieces = np.array(shape.geoms, dtype=object)
     shapely.prepare(gone)
     met = shapely.intersects(gone, pieces)

@@ -9,7 +9,7 @@ from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base.colour import from_hex, nearest_colour
-from gladstack.core.films.invariants import max_thickness, overlap, wrong_area
+from gladstack.core.films.invariants import differing, max_thickness, overlap, unhidden, wanted_gap
 from gladstack.core.films.joints import Joint, JointKind, cut_shape, meets, reach_under, uppers_of
 from gladstack.core.geometry import overlay
 from gladstack.recipe.art.given import Zones
@@ -110,11 +110,7 @@ def met(drafts: Sequence[Draft], joints: Sequence[BuiltJoint], stages: Stages) -
 
 def figures_of(drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stages: Stages) -> Figures:
     """What is measured on the cut shapes."""
-    count = len(drafts)
-    wrong = 0.0
-    for i, (draft, cut) in enumerate(zip(drafts, cuts, strict=True)):
-        rows = [(drafts[j].shape, drafts[j].zones, rules[i, j], cuts[j]) for j in range(i + 1, count)]
-        wrong += stages.run("proof", wrong_film, draft.shape, cut, rows).value
+    wrong = sum(_wrong_film(i, drafts, rules, cuts, stages) for i in range(len(drafts)))
 
     def pair(i: int, j: int) -> BaseGeometry:
         if cuts[i].value is drafts[i].shape.value and cuts[j].value is drafts[j].shape.value:
@@ -126,13 +122,25 @@ def figures_of(drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stage
     return Figures(wrong, thickness.value)
 
 
-def wrong_film(
-    shape: MultiPolygon, cut: MultiPolygon, rows: Sequence[tuple[MultiPolygon, Zones, Joint, MultiPolygon]]
-) -> float:
-    """Where a film under those of `rows` is painted wrong, in mm2."""
-    above = [
-        (upper.shape, painted, upper.joint)
-        for own, zones, how, painted in rows
-        for upper in uppers_of(own, zones.solid, zones.open, how, shape)
-    ]
-    return wrong_area(shape, cut, above)
+def _wrong_film(i: int, drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stages: Stages) -> float:
+    """Where a film is painted wrong, in mm2.
+
+    What differs from the wanted shape is seen only where no upper film hides it; taking these away one by one soon leaves
+    nothing, and then what lies farther up does not matter.
+    """
+    seen = stages.run("proof", differing, drafts[i].shape, cuts[i])
+    for j in range(i + 1, len(drafts)):
+        if all(part.is_empty for part in seen.value):
+            return 0.0
+        upper, how = drafts[j], rules[i, j]
+        seen = stages.run("proof", unhidden, seen, cuts[j])
+        if how.kind is JointKind.GAP:
+            gap = stages.run("proof", gap_of, upper.shape, upper.zones, how, drafts[i].shape)
+            seen = stages.run("proof", unhidden, seen, gap)
+    return float(sum(part.area for part in seen.value))
+
+
+def gap_of(shape: MultiPolygon, zones: Zones, how: Joint, lower: MultiPolygon) -> BaseGeometry:
+    """Where a film above, of this shape, wants a gap in a lower one."""
+    parts = uppers_of(shape, zones.solid, zones.open, how, lower)
+    return overlay.union_all([wanted_gap(part.shape, part.joint) for part in parts])
