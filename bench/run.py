@@ -87,8 +87,7 @@ def _rebuilds() -> None:
 
     from gladstack.recipe.art.given import Assets
     from gladstack.recipe.build.build import build
-    from gladstack.recipe.edit.apply import apply_edit
-    from gladstack.recipe.edit.edits import Edit
+    from gladstack.recipe.edit.edits import Edit, apply_edit
     from gladstack.recipe.model.arts import PictureArt
     from gladstack.recipe.model.recipe import Recipe
     from gladstack.stages.memo import Memo

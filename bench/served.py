@@ -25,7 +25,6 @@ from gladstack.api.app import create_app
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.model.arts import PictureArt, Separation
-from gladstack.recipe.model.fonts import SHIPPED
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 from gladstack.work.crew import Crew
@@ -98,39 +97,39 @@ def beside_a_large_picture(client: TestClient) -> None:
         print(f"Beside a JPEG of {LARGE_PX} px, {what}: {told}")
 
 
+def flowers(colours: list[str]) -> str:
+    """A meadow of flowers of 14 curved petals, a layer of 28 for each colour, strewn so that some lie on others."""
+    rng = random.Random(4)
+    drawn = []
+    for colour in colours:
+        for _ in range(28):
+            x, y, size = rng.uniform(15, 285), rng.uniform(15, 285), rng.uniform(3, 11)
+            tips = [(k * np.pi / 14, size * (1 if k % 2 else 0.55)) for k in range(29)]
+            ends = [(x + r * np.cos(t), y + r * np.sin(t)) for t, r in tips]
+            arcs = "".join(f"A{size:.2f} {size:.2f} 0 0 1 {a:.3f} {b:.3f}" for a, b in ends[1:])
+            drawn.append(f'<path fill="{colour}" d="M{ends[0][0]:.3f} {ends[0][1]:.3f}{arcs}Z"/>')
+    head = '<svg xmlns="http://www.w3.org/2000/svg" width="300mm" height="300mm" viewBox="0 0 300 300">'
+    return head + "".join(drawn) + "</svg>"
+
+
 def joint_edit(client: TestClient) -> None:
     """One joint of twelve films with some 20,000 nodes: how long the server takes, and how much it sends."""
-    words = "\n".join(["Open evening at the dome, stars and moons"] * 3)
-    fonts = [font.key for font in SHIPPED if font.manner != "Arabic"]
     films = [f"#{20 * k:02x}{255 - 20 * k:02x}{(90 * k) % 256:02x}" for k in range(12)]
-
-    def art(k: int) -> dict[str, Any]:
-        place = {"x_mm": 2.0 * k, "y_mm": 42.0 * k}
-        return {
-            "kind": "lettering",
-            "text": words,
-            "font": fonts[k % len(fonts)],
-            "height_mm": 14,
-            "film": films[k],
-            "place": place,
-        }
-
-    made = client.post("/api/designs/plain", json={"name": "Twelve", "art": art(0)}).json()
+    data = flowers(films).encode()
+    made = client.post("/api/designs", files={"picture": ("flowers.svg", data)}).json()
     path = f"/api/designs/{made['id']}/edits"
-    for k in range(1, 12):
-        answer = client.post(path, json={"base": made["revision"], "edit": {"kind": "add-art", "art": art(k)}})
-        assert answer.status_code == 200, answer.text
-        made = answer.json()
     nodes = sum(layer["nodes"] for layer in made["built"]["layers"])
     spent, size = [], 0
     for k in range(9):
-        held = ",".join([*made["art_keys"], *(layer["key"] for layer in made["built"]["layers"])])
+        built = made["built"]
+        keys = (*made["art_keys"], *(one["key"] for one in built["layers"]), *(one["letters_key"] for one in built["arts"]))
+        held = ",".join(keys)
         rule = {"kind": "lap", "mm": 0.3 + 0.02 * k}
         edit = {"kind": "set-pair-joint", "a": films[10], "b": films[11], "rule": rule}
         begin = time.perf_counter()
         answer = client.post(path, json={"base": made["revision"], "edit": edit}, headers={"Held": held})
         spent.append(time.perf_counter() - begin)
-        made, size = answer.json(), len(answer.content)
+        made, size = answer.json(), int(answer.headers["content-length"])
     told = f"median {np.median(spent) * 1000:.0f} ms, {size / 1000:.0f} kB"
     print(f"One pair's joint on {len(made['built']['layers'])} films with {nodes} nodes: {told}")
 

@@ -11,6 +11,7 @@ from pathlib import Path, PurePath
 from typing import Annotated, Any, TypeVar
 
 from fastapi import Depends, FastAPI, File, Form, Header, Query, Request, UploadFile
+from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import FileResponse, Response
 from fastapi.staticfiles import StaticFiles
 from pydantic import BaseModel, Field
@@ -122,6 +123,7 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     forget_other_versions(data / KEPT)
     app.state.workshop = Workshop(data, store, FontShelf(database), own)
     app.state.door = door or Door()
+    app.add_middleware(GZipMiddleware, minimum_size=2_000, compresslevel=2)
     app.add_middleware(Guard, door=app.state.door)
     problems.install(app)
     _add_design_routes(app)

@@ -9,6 +9,7 @@ import shapely
 from pydantic import TypeAdapter
 from shapely import MultiPolygon, Polygon
 
+from gladstack.api.outlines import screen_path
 from gladstack.api.problems import Problem
 from gladstack.api.views import (
     ArtView,
@@ -42,7 +43,7 @@ from gladstack.core.geometry.curves import Chain, line_chain
 from gladstack.core.geometry.outlines import Outline
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts
-from gladstack.recipe.edit.describe import art_name
+from gladstack.recipe.edit.base import art_name
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
@@ -90,7 +91,7 @@ def built_view(plan: Plan, held: Held, stages: Stages) -> BuiltView:
         box=_box(built.box),
         width_mm=built.width_mm,
         height_mm=built.height_mm,
-        arts=[_art_view(built.recipe, pieces) for pieces in built.arts],
+        arts=[_art_view(built.recipe, pieces, held) for pieces in built.arts],
         flat=built.flat,
         lossy=built.lossy,
         colours=[ColourView.model_validate(c) for c in built.colours],
@@ -110,8 +111,8 @@ def built_view(plan: Plan, held: Held, stages: Stages) -> BuiltView:
 
 
 def outline_text(outline: Outline) -> str:
-    """An outline as path data."""
-    return path_data(outline.rings)
+    """An outline as the screen takes it."""
+    return screen_path(outline.rings)
 
 
 def _layer_view(planned: SheetPlan, held: Held, stages: Stages) -> LayerView:
@@ -126,7 +127,7 @@ def _layer_view(planned: SheetPlan, held: Held, stages: Stages) -> LayerView:
         finish=layer.finish,
         name=layer.name,
         path=None if known else path.value,
-        before=None if known else path_data(_outline(layer.before)) if layer.before else "",
+        before=None if known else screen_path(_outline(layer.before)) if layer.before else "",
         pieces=len(layer.cut.geoms),
         area_mm2=layer.cut.area,
         cut_length_mm=layer.outline.length_mm,
@@ -207,17 +208,18 @@ def _box(box: tuple[float, float, float, float]) -> BoxView:
     return BoxView(left=box[0], top=box[1], right=box[2], bottom=box[3])
 
 
-def _art_view(recipe: Recipe, pieces: ArtPieces) -> ArtView:
+def _art_view(recipe: Recipe, pieces: ArtPieces, held: Held) -> ArtView:
     art, facts, regions = recipe.art(pieces.id), pieces.facts, pieces.regions
     opening = isinstance(art, OneFilmArt) and art.film is None
+    letters = facts.letters if isinstance(facts, LetterFacts) else ()
+    key = key_of("letters", letters)[:KEY_LENGTH]
     file = facts if isinstance(facts, FileFacts) else FileFacts((), (), 0)
     return ArtView(
         id=pieces.id,
         name=art_name(art) if art else pieces.id,
         box=_box(pieces.box),
-        letters=[LetterView(index=i, text=t, box=_box(b)) for i, t, b in facts.letters]
-        if isinstance(facts, LetterFacts)
-        else [],
+        letters_key=key,
+        letters=None if key in held else [LetterView(index=i, text=t, box=_box(b)) for i, t, b in letters],
         file_colours=list(file.colours),
         alike=[Merge(colour=colour, into=into) for colour, into in file.alike],
         open_paths=file.open_paths,

@@ -78,7 +78,7 @@ class SheetView(BaseModel):
 
 
 class LayerView(BaseModel):
-    """A film of the stack; `path` is its cut shape in stack millimetres, `before` that before it was made heavier.
+    """A film of the stack; `path` is its cut shape in thousandths of a millimetre, `before` that before it was heavier.
 
     Both are null where the asker said that it holds them, by their `key`.
     """
@@ -214,13 +214,15 @@ class ArtView(BaseModel):
     """A piece of art on the stack: its name, its box, its letters, the outline of an opening, which no film shows,
     line art's threshold as taken and as proposed, and of the regions it comes as the claims and those that still wait.
 
-    `alike` are pairs of the file's colours that hardly differ; `regions_key` changes whenever its regions do.
+    `alike` are pairs of the file's colours that hardly differ; `regions_key` changes whenever its regions do. Letters are
+    null where the asker said that it holds them, by `letters_key`.
     """
 
     id: str
     name: str
     box: BoxView
-    letters: list[LetterView]
+    letters_key: str
+    letters: list[LetterView] | None
     opening: str
     file_colours: list[str]
     alike: list[Merge]

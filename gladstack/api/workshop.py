@@ -20,9 +20,11 @@ from gladstack.api.shown import Held, design_view, history_view, line_view
 from gladstack.api.tasks import Job
 from gladstack.api.views import DesignLineView, DesignView, FontView, HistoryView
 from gladstack.core.base.errors import GladStackError
-from gladstack.recipe.edit.apply import apply_edit
-from gladstack.recipe.edit.describe import art_name
-from gladstack.recipe.edit.edits import AddArt, AddMend, Edit, SetFinish, needs_geometry
+from gladstack.recipe.edit.arts import AddArt
+from gladstack.recipe.edit.base import art_name
+from gladstack.recipe.edit.edits import Edit, apply_edit, needs_geometry
+from gladstack.recipe.edit.films import SetFinish
+from gladstack.recipe.edit.regions import AddMend
 from gladstack.recipe.model.arts import LetteringArt, PictureArt, ShapeArt, VectorArt
 from gladstack.recipe.model.recipe import Finish, Recipe
 from gladstack.recipe.model.values import Method, changed
@@ -79,7 +81,7 @@ class Workshop:
         return await self._begin(recipe, f"Began with {art_name(art)}")
 
     async def _begin(self, recipe: Recipe, label: str, *brought: Brought) -> bytes:
-        built = await self._view(recipe, brought)
+        built = await self._view("", recipe, brought)
         design = await run_in_threadpool(self.store.create, recipe, label=label, brought=brought)
         return await self._answer(design, built)
 
@@ -106,7 +108,7 @@ class Workshop:
             current = await run_in_threadpool(self.store.expect, design, base)
             recipe = apply_edit(current.recipe, edit)
             mend = tasks.newest_mend(recipe, edit.art) if isinstance(edit, AddMend) else None
-            built = await self._view(recipe, brought, mend)
+            built = await self._view(design, recipe, brought, mend)
         changed_design = await run_in_threadpool(self.store.edit, design, base, edit, brought)
         return await self._answer(changed_design, built, build=needs_geometry(edit))
 
@@ -129,14 +131,14 @@ class Workshop:
     async def built(self, design: str, revision: int) -> bytes:
         """What is built from one revision."""
         found = await run_in_threadpool(self.store.revision, design, revision)
-        return await self._view(found.recipe)
+        return await self._view(design, found.recipe)
 
     async def attempt(self, design: str, base: int, edit: Edit) -> bytes:
         """What an edit made on revision `base` would lead to. A newer try of the same design ends this one."""
 
         async def tried() -> bytes:
             revision = await run_in_threadpool(self.store.revision, design, base)
-            return await self._view(apply_edit(revision.recipe, edit))
+            return await self._view(design, apply_edit(revision.recipe, edit))
 
         return await self._try(design, tried())
 
@@ -162,18 +164,23 @@ class Workshop:
     async def regions(self, design: str, art: str, revision: int) -> bytes:
         """The regions of an art of a design, as it was at a revision."""
         found = await run_in_threadpool(self.store.revision, design, revision)
-        return await self.crew.light_first("This art", tasks.regions, tasks.prepare, Job(self.data, found.recipe), art)
+        return await self.crew.light_first(
+            "This art", design, tasks.regions, tasks.prepare, Job(self.data, found.recipe), art
+        )
 
     async def look(self, design: str) -> bytes:
         """The decal as it stands, as one SVG."""
         found = await run_in_threadpool(self.store.get, design)
-        return await self.crew.light_first("This design", tasks.look, tasks.prepare, Job(self.data, found.revision.recipe))
+        job = Job(self.data, found.revision.recipe)
+        return await self.crew.light_first("This design", design, tasks.look, tasks.prepare, job)
 
     async def files(self, design: str) -> tuple[str, bytes]:
         """A design's name, and its files as a ZIP."""
         found = await run_in_threadpool(self.store.get, design)
         job = Job(self.data, found.revision.recipe)
-        return found.revision.recipe.name, await self.crew.light_first("This design", tasks.files, tasks.prepare, job)
+        return found.revision.recipe.name, await self.crew.light_first(
+            "This design", design, tasks.files, tasks.prepare, job
+        )
 
     async def font_views(self) -> list[FontView]:
         """All fonts of the shelf, the maker's own first."""
@@ -196,18 +203,18 @@ class Workshop:
         return await self.crew.run("heavy", "This file", tasks.read_file, data, filename)
 
     async def _view(
-        self, recipe: Recipe, brought: tuple[Brought, ...] = (), new_mend: tuple[str, str] | None = None
+        self, design: str, recipe: Recipe, brought: tuple[Brought, ...] = (), new_mend: tuple[str, str] | None = None
     ) -> bytes:
         job = Job(self.data, recipe, {b.digest: b.data for b in brought}, self.held)
         subject = "This file" if brought else "This design"
-        return await self.crew.light_first(subject, tasks.view, tasks.prepare, job, new_mend)
+        return await self.crew.light_first(subject, design, tasks.view, tasks.prepare, job, new_mend)
 
     async def _answer(self, design: Design, built: bytes | None = None, *, build: bool = True) -> bytes:
         """A design as it is sent; without `build`, what is built from it is left to be asked for."""
         trouble = None
         if built is None and build:
             try:
-                built = await self._view(design.revision.recipe)
+                built = await self._view(design.id, design.revision.recipe)
             except GladStackError as fault:
                 trouble = problem_of(fault)
         head: DesignView = design_view(design, self.held, trouble)

@@ -13,9 +13,7 @@ from typing import Literal
 from pydantic import TypeAdapter
 
 from gladstack.core.base.errors import GladStackError, RecipeError
-from gladstack.recipe.edit.apply import apply_edit
-from gladstack.recipe.edit.describe import describe_edit
-from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.store.database import Database
 
@@ -189,7 +187,7 @@ class DesignBook:
             recipe = apply_edit(head.recipe, edit)
             if recipe != head.recipe:
                 text = _EDIT.dump_json(edit).decode()
-                self._append(db, design, head.id, recipe, text, describe_edit(edit, head.recipe), brought)
+                self._append(db, design, head.id, recipe, text, edit.describe(head.recipe), brought)
         return self.get(design)
 
     def undo(self, design: str, base: int) -> Design:

@@ -13,6 +13,7 @@ import mmap
 import multiprocessing
 import tempfile
 import threading
+import time
 from collections.abc import Callable
 from concurrent.futures import Future
 from dataclasses import dataclass
@@ -29,6 +30,7 @@ T = TypeVar("T")
 Lane = Literal["light", "heavy"]
 _LOG = logging.getLogger("gladstack.work")
 _SLOTS = 4096
+_HEAVY_FOR_S = 600.0
 _GRACE_S = 0.3
 """How long work that nobody wants may take to come to its next stage before its process is ended."""
 
@@ -69,6 +71,7 @@ class Crew:
         with self._flags_path.open("r+b") as file:
             self._flags = mmap.mmap(file.fileno(), 0)
         self._slot = 0
+        self._heavy: dict[str, float] = {}
         self._pools: dict[Lane, ProcessPool] = {}
         self._lock = threading.Lock()
 
@@ -125,11 +128,16 @@ class Crew:
                 f"{subject} could not be worked out; nothing was changed.", "Undo the last step, or try another setting."
             ) from fault
 
-    async def light_first(self, subject: str, work: Callable[..., T], prepare: Callable[..., None], *arguments: Any) -> T:
+    async def light_first(
+        self, subject: str, whose: str, work: Callable[..., T], prepare: Callable[..., None], *arguments: Any
+    ) -> T:
         """Does `work` in the light lane, after `prepare` in the heavy one if a costly stage has to work first.
 
-        What is too long for the light lane is done in the heavy one as a whole.
+        What is too long for the light lane is done in the heavy one as a whole, and so is from then on, for a while, all
+        that is done for the same: a worker that was ended has forgotten all that would help.
         """
+        if whose in self._heavy and time.monotonic() < self._heavy[whose]:
+            return await self.run("heavy", subject, work, *arguments)
         try:
             try:
                 return await self.run("light", subject, work, *arguments)
@@ -141,6 +149,7 @@ class Crew:
         except TooMuchError:
             if self.limits.deadline_s <= self.limits.light_s:
                 raise
+            self._heavy[whose] = time.monotonic() + _HEAVY_FOR_S
             return await self.run("heavy", subject, work, *arguments)
 
     def _pool(self, lane: Lane) -> ProcessPool:

@@ -15,8 +15,7 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.edit.apply import apply_edit
-from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.arts import PictureArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files import assembly_order, pack_files, pack_zip, summary

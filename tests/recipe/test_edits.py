@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import contextlib
+import re
+from functools import reduce
 from typing import get_args
 
 import pytest
@@ -11,9 +13,7 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
 from gladstack.core.base.errors import RecipeError
-from gladstack.recipe.edit.apply import apply_edit
-from gladstack.recipe.edit.describe import describe_edit
-from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.edit.edits import Edit, OneEdit, apply_edit, needs_geometry
 from gladstack.recipe.model.arts import LetteringArt, LetterTweak, PictureArt
 from gladstack.recipe.model.makings import DropShadow, OutlineShadow
 from gladstack.recipe.model.recipe import FilmChoice, Recipe, SheetChoice
@@ -132,14 +132,28 @@ def test_every_edit_changes_the_recipe_and_says_so(data: dict[str, object]) -> N
     edit = made(data)
     changed = apply_edit(RECIPE, edit)
     assert changed != RECIPE
-    assert describe_edit(edit, RECIPE)
+    assert edit.describe(RECIPE)
     assert Recipe.model_validate_json(changed.model_dump_json()) == changed
     assert EDIT.validate_json(EDIT.dump_json(edit)) == edit
 
 
 def test_every_kind_of_edit_is_tested() -> None:
-    kinds = {e.model_fields["kind"].default for e in get_args(get_args(Edit)[0])}
+    kinds = {e.model_fields["kind"].default for e in get_args(get_args(OneEdit)[0])}
     assert kinds == {d["kind"] for d in [*EDITS, *BACK.values()]}
+
+
+@given(st.lists(st.sampled_from(EDITS), min_size=1, max_size=6))
+def test_several_edits_are_one_step_that_does_what_they_do(run: list[dict[str, object]]) -> None:
+    whole = made({"kind": "several", "name": "Got it ready", "edits": run})
+    try:
+        one_by_one = reduce(apply_edit, map(made, run), RECIPE)
+    except RecipeError as fault:
+        with pytest.raises(RecipeError, match=re.escape(fault.problem)):
+            apply_edit(RECIPE, whole)
+        return
+    assert apply_edit(RECIPE, whole) == one_by_one
+    assert whole.describe(RECIPE) == "Got it ready"
+    assert needs_geometry(whole) == any(needs_geometry(made(data)) for data in run)
 
 
 @pytest.mark.parametrize("kind", BACK)

@@ -16,8 +16,9 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.mended import mended
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.edit.apply import apply_edit
-from gladstack.recipe.edit.edits import AddMend, ChangeMend, OrderMends, Resize
+from gladstack.recipe.edit.edits import apply_edit
+from gladstack.recipe.edit.pictures import Resize
+from gladstack.recipe.edit.regions import AddMend, ChangeMend, OrderMends
 from gladstack.recipe.edit.scale import scaled
 from gladstack.recipe.model.arts import LineArt, PictureArt
 from gladstack.recipe.model.mends import Mend

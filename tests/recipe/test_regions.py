@@ -16,8 +16,8 @@ from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.mended import mended
 from gladstack.recipe.build.build import build
-from gladstack.recipe.edit.apply import apply_edit
-from gladstack.recipe.edit.edits import ClaimRegions, ReplaceFilm
+from gladstack.recipe.edit.edits import apply_edit
+from gladstack.recipe.edit.regions import ClaimRegions, ReplaceFilm
 from gladstack.recipe.model.arts import LetteringArt, Place
 from gladstack.recipe.model.makings import OutlineShadow
 from gladstack.recipe.model.mends import LetGo, Mend, TakeOver

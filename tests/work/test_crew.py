@@ -53,11 +53,11 @@ def test_what_nobody_foresaw_is_told_in_plain_words(crew: Crew, work: object, ca
 
 
 def test_costly_work_goes_to_the_heavy_worker(crew: Crew) -> None:
-    assert asyncio.run(crew.light_first("This", jobs.costly_if_light, jobs.nothing)) == "worked in the heavy lane"
+    assert asyncio.run(crew.light_first("This", "one", jobs.costly_if_light, jobs.nothing)) == "worked in the heavy lane"
 
 
 def test_what_is_too_long_for_the_light_worker_is_done_by_the_heavy_one(crew: Crew) -> None:
-    assert asyncio.run(crew.light_first("This", jobs.wait, jobs.nothing, 0.9)) == "done"
+    assert asyncio.run(crew.light_first("This", "one", jobs.wait, jobs.nothing, 0.9)) == "done"
 
 
 def test_light_work_does_not_wait_for_heavy(crew: Crew) -> None:

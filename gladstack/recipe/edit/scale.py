@@ -142,3 +142,12 @@ def _scaled_making(making: Making, f: float) -> Making:
 def _round_angle(degrees: float) -> float:
     turn = round(degrees % 360.0, 6)
     return turn - 360.0 if turn > 180.0 else turn
+
+
+def resized(old: AnyArt, new: AnyArt) -> AnyArt:
+    """An art changed, with the lengths of its mends grown as its width has, if they were not changed themselves."""
+    if not isinstance(old, PictureArt | LineArt) or not isinstance(new, PictureArt | LineArt):
+        return new
+    if old.width_mm == new.width_mm or (old.mends, old.simplify_mm) != (new.mends, new.simplify_mm):
+        return new
+    return grown_mends(new, new.width_mm / old.width_mm)

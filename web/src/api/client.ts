@@ -1,9 +1,18 @@
 import createClient from "openapi-fetch";
 import { useServer } from "@/state/server";
-import { type Answer, type Built, heldKeys, type Layer, type Recipe, wholeBuilt, wholeDesign } from "./held";
+import {
+  type Answer,
+  type ArtBox,
+  type Built,
+  heldKeys,
+  type Layer,
+  type Recipe,
+  wholeBuilt,
+  wholeDesign,
+} from "./held";
 import type { components, paths } from "./schema";
 
-export type { Answer, Built, Layer, Recipe };
+export type { Answer, ArtBox, Built, Layer, Recipe };
 
 type Schemas = components["schemas"];
 /** A design as it is shown. */
@@ -29,7 +38,6 @@ export type Under = Claim["under"];
 export type Making = NonNullable<Recipe["makings"]>[number];
 export type Finish = Layer["finish"];
 export type Font = Schemas["FontView"];
-export type ArtBox = Schemas["ArtView"];
 export type Box = Schemas["BoxView"];
 export type DesignLine = Schemas["DesignLineView"];
 export type Edit = Schemas["MadeEdit"]["edit"];

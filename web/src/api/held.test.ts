@@ -4,14 +4,14 @@ import { heldKeys, wholeBuilt } from "./held";
 type Sent = Parameters<typeof wholeBuilt>[0];
 
 function sent(...layers: [string, string | null][]): Sent {
-  return { layers: layers.map(([key, path]) => ({ key, path, before: path && "" })) } as unknown as Sent;
+  return { arts: [], layers: layers.map(([key, path]) => ({ key, path, before: path && "" })) } as unknown as Sent;
 }
 
 test("outlines that were sent once are put back by their keys", () => {
   wholeBuilt(sent(["a", "M0 0Z"], ["b", "M1 1Z"]));
   expect(heldKeys().split(",")).toEqual(["a", "b"]);
   const next = wholeBuilt(sent(["b", null], ["c", "M2 2Z"]));
-  expect(next.layers.map((layer) => layer.path)).toEqual(["M1 1Z", "M2 2Z"]);
+  expect(next.layers.map((layer) => layer.shape.path)).toEqual(["M1 1Z", "M2 2Z"]);
   expect(() => wholeBuilt(sent(["never", null]))).toThrow("gone");
 });
 

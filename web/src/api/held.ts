@@ -6,9 +6,18 @@ type SentBuilt = Schemas["BuiltView"];
 type SentLayer = SentBuilt["layers"][number];
 type Art = NonNullable<SentDesign["recipe"]["arts"][number]>;
 
+/** The outlines of a layer: one object for as long as they stay the same. */
+export interface Shape {
+  readonly path: string;
+  readonly before: string;
+}
 /** A layer whose outlines are there. */
-export type Layer = Omit<SentLayer, "path" | "before"> & { path: string; before: string };
-export type Built = Omit<SentBuilt, "layers"> & { layers: Layer[] };
+export type Layer = Omit<SentLayer, "path" | "before"> & { shape: Shape };
+type SentArt = SentBuilt["arts"][number];
+type Letters = NonNullable<SentArt["letters"]>;
+/** An art's own view, its letters there. */
+export type ArtBox = Omit<SentArt, "letters"> & { letters: Letters };
+export type Built = Omit<SentBuilt, "layers" | "arts"> & { layers: Layer[]; arts: ArtBox[] };
 export type Recipe = Omit<SentDesign["recipe"], "arts"> & { arts: Art[] };
 /** A design as the server answers: nothing is built where nothing could be, or where the answer did not wait for it. */
 export type Answer = Omit<SentDesign, "recipe" | "built"> & { recipe: Recipe; built: Built | null };
@@ -18,13 +27,14 @@ export type Answer = Omit<SentDesign, "recipe" | "built"> & { recipe: Recipe; bu
  * The least recently met ones go first; as many are kept as a header may name.
  */
 const MOST_HELD = 300;
-const held = new Map<string, Art | Pick<Layer, "path" | "before">>();
+type Kept = Art | Letters | Shape;
+const held = new Map<string, Kept>();
 
 export function heldKeys(): string {
   return [...held.keys()].join(",");
 }
 
-function keep<T extends Art | Pick<Layer, "path" | "before">>(key: string, sent: T | null): T {
+function keep<T extends Kept>(key: string, sent: T | null): T {
   const value = sent ?? (held.get(key) as T | undefined);
   if (value === undefined) throw new Error(`what is held as ${key} is gone`);
   held.delete(key);
@@ -38,9 +48,10 @@ function keep<T extends Art | Pick<Layer, "path" | "before">>(key: string, sent:
 export function wholeBuilt(sent: SentBuilt): Built {
   const layers = sent.layers.map(({ path, before, ...layer }) => {
     const own = path === null || before === null ? null : { path, before };
-    return { ...layer, ...keep(layer.key, own) };
+    return { ...layer, shape: keep<Shape>(layer.key, own) };
   });
-  return { ...sent, layers };
+  const arts = sent.arts.map((art) => ({ ...art, letters: keep(art.letters_key, art.letters) }));
+  return { ...sent, layers, arts };
 }
 
 /** A design with the art and outlines that were left out of it. */

@@ -24,6 +24,25 @@ export interface Scene {
   readonly marks: Path2D | null;
 }
 
+type Drawn = Pick<Film, "path" | "before" | "outline">;
+const PER_MM = 1000;
+const drawn = new WeakMap<object, Drawn>();
+
+/** A layer's paths, made once for each outline that was sent: it is sent in thousandths of a millimetre. */
+function drawnOf({ shape }: Built["layers"][number]): Drawn {
+  const known = drawn.get(shape);
+  if (known) return known;
+  const made = { path: inMm(shape.path), before: shape.before ? inMm(shape.before) : null, outline: shape.path };
+  drawn.set(shape, made);
+  return made;
+}
+
+function inMm(text: string): Path2D {
+  const path = new Path2D();
+  path.addPath(new Path2D(text), new DOMMatrix([1 / PER_MM, 0, 0, 1 / PER_MM, 0, 0]));
+  return path;
+}
+
 /** What the stage draws of a build; films from the ground up. */
 export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
   return {
@@ -37,9 +56,7 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
         colour: layer.colour,
         name: layer.name,
         finish: layer.finish,
-        path: new Path2D(layer.path),
-        before: layer.before ? new Path2D(layer.before) : null,
-        outline: layer.path,
+        ...drawnOf(layer),
         sheet: layer.sheet,
       })),
     arts: built.arts.map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),
@@ -47,11 +64,15 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
   };
 }
 
-/** The ends of all lines and curves of path data. */
-export function nodesOf(path: string): number[] {
+/** The ends of all lines and curves of an outline as it was sent, in mm. */
+export function nodesOf(outline: string): number[] {
   const nodes: number[] = [];
-  for (const [, numbers = ""] of path.matchAll(/[MLC]([^MLCZ]*)/g))
-    nodes.push(...numbers.split(" ").slice(-2).map(Number));
+  let [x, y] = [0, 0];
+  for (const [, kind, numbers = ""] of outline.matchAll(/([Mlc])([^MlcZ]*)/g)) {
+    const [dx = 0, dy = 0] = (numbers.match(/-?\d+/g) ?? []).slice(-2).map(Number);
+    [x, y] = kind === "M" ? [dx, dy] : [x + dx, y + dy];
+    nodes.push(x / PER_MM, y / PER_MM);
+  }
   return nodes;
 }
 

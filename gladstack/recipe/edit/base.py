@@ -1,0 +1,79 @@
+"""What all edits are: small commands, each with what it does to a recipe and what the history calls it."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from typing import ClassVar
+
+from gladstack.core.base.errors import RecipeError
+from gladstack.recipe.model.arts import AnyArt, LetteringArt, LineArt, OneFilmArt, PictureArt, ShapeArt, VectorArt
+from gladstack.recipe.model.recipe import FilmChoice, Recipe
+from gladstack.recipe.model.values import Frozen, changed
+
+
+class AnEdit(Frozen):
+    """One edit. `plain` ones can change no shape, and so wait for no geometry."""
+
+    plain: ClassVar[bool] = False
+
+    @abstractmethod
+    def apply(self, recipe: Recipe) -> Recipe:
+        """The recipe with the edit made. Raises RecipeError if the edit contradicts it."""
+
+    @abstractmethod
+    def describe(self, recipe: Recipe) -> str:
+        """One line for the history; `recipe` is the one the edit is applied to."""
+
+
+def art_name(art: AnyArt) -> str:
+    """An art in a few words."""
+    if isinstance(art, LetteringArt):
+        words = " ".join(art.text.split())
+        return f"“{words[:30]}{'…' if len(words) > 30 else ''}”"
+    if isinstance(art, ShapeArt):
+        return art.form.form
+    if isinstance(art, OneFilmArt):
+        return "art"
+    kinds = {PictureArt: "picture", VectorArt: "vector file", LineArt: "line art"}
+    return art.filename or kinds[type(art)]
+
+
+def named(recipe: Recipe, art: str) -> str:
+    """The art of this id in a few words."""
+    found = recipe.art(art)
+    return art_name(found) if found else art
+
+
+def film_name(recipe: Recipe, film: str) -> str:
+    """What the maker calls a film, else its key."""
+    return recipe.film(film).name or film
+
+
+def known_art(recipe: Recipe, art: str) -> AnyArt:
+    """The art of this id. Raises RecipeError."""
+    found = recipe.art(art)
+    if found is None:
+        raise RecipeError("This art is no longer on the stack.", "Bring it in again, or undo.")
+    return found
+
+
+def with_art(recipe: Recipe, art: AnyArt) -> Recipe:
+    """The recipe with an art in place of that of the same id."""
+    return changed(recipe, arts=tuple(art if a.id == art.id else a for a in recipe.arts))
+
+
+def with_film(recipe: Recipe, film: str, **changes: object) -> Recipe:
+    """The recipe with some choices of a film changed."""
+    new = changed(recipe.film(film), **changes)
+    others = tuple(f for f in recipe.films if f.film != film)
+    return changed(recipe, films=others if new == FilmChoice(film=film) else (*others, new))
+
+
+def free_id(taken: set[str], stem: str) -> str:
+    """An id that is not taken yet."""
+    return next(name for k in range(1, 10_000) if (name := f"{stem}-{k}") not in taken)
+
+
+def ids_of(recipe: Recipe) -> set[str]:
+    """All ids and film keys of a recipe."""
+    return {a.id for a in recipe.arts} | {m.id for m in recipe.makings} | set(recipe.film_keys())

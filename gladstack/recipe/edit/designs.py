@@ -1,0 +1,159 @@
+"""Edits of the design as a whole: its name, unit, joints, sheets, ground, and how it lies."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from gladstack.core.base.errors import RecipeError
+from gladstack.core.base.units import Unit
+from gladstack.recipe.edit.base import AnEdit, film_name, with_film
+from gladstack.recipe.edit.scale import scaled, turned
+from gladstack.recipe.model.recipe import Ground, Recipe, SheetChoice
+from gladstack.recipe.model.values import Degrees, Factor, FilmKey, Method, Name, changed
+
+
+class RenameDesign(AnEdit):
+    """Give the design another name."""
+
+    plain: ClassVar[bool] = True
+    kind: Literal["rename-design"] = "rename-design"
+    name: Name
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Names it."""
+        return changed(recipe, name=self.name)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the name."""
+        return f"Named the design “{self.name}”"
+
+
+class ShowUnit(AnEdit):
+    """Choose the unit that lengths are shown in."""
+
+    plain: ClassVar[bool] = True
+    kind: Literal["show-unit"] = "show-unit"
+    unit: Unit
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the unit."""
+        return changed(recipe, unit=self.unit)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the unit."""
+        return f"Showed lengths in {'inches' if self.unit == 'in' else 'millimetres'}"
+
+
+class SetMethod(AnEdit):
+    """Choose adhesive or heat-transfer film: for the design, or for one film (None: as the design)."""
+
+    plain: ClassVar[bool] = True
+    kind: Literal["set-method"] = "set-method"
+    method: Method | None
+    film: FilmKey | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the method."""
+        if self.film is not None:
+            return with_film(recipe, self.film, method=self.method)
+        if self.method is None:
+            raise RecipeError("The design needs a method.", "Choose adhesive or heat-transfer.")
+        return changed(recipe, method=self.method)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the method."""
+        whose = film_name(recipe, self.film) if self.film else "Design"
+        return f"{whose}: {self.method or 'method as the design'} film"
+
+
+class SetSheet(AnEdit):
+    """Choose sheet size and margin: for the design, or for one film (None: as the design)."""
+
+    plain: ClassVar[bool] = True
+    kind: Literal["set-sheet"] = "set-sheet"
+    sheet: SheetChoice | None
+    film: FilmKey | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the sheet. Raises RecipeError if its margins leave nothing."""
+        sheet = self.sheet
+        if sheet is not None and 2 * sheet.margin_mm >= min(sheet.width_mm, sheet.height_mm):
+            raise RecipeError(
+                f"Margins of {sheet.margin_mm:g} mm leave nothing of a {sheet.width_mm:g} x {sheet.height_mm:g} mm sheet.",
+                "Make the margin smaller.",
+            )
+        if self.film is not None:
+            return with_film(recipe, self.film, sheet=sheet)
+        if sheet is None:
+            raise RecipeError("The design needs a sheet size.", "Give its width and height.")
+        return changed(recipe, sheet=sheet)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the size."""
+        size = f"{self.sheet.width_mm:g} × {self.sheet.height_mm:g} mm" if self.sheet else "as the design"
+        return f"Sheet of {film_name(recipe, self.film) if self.film else 'every film'}: {size}"
+
+
+class SetMarks(AnEdit):
+    """Add registration marks to every sheet, or take them off."""
+
+    plain: ClassVar[bool] = True
+    kind: Literal["set-marks"] = "set-marks"
+    marks: bool
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Adds or removes them."""
+        return changed(recipe, marks=self.marks)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells which."""
+        return "Added registration marks" if self.marks else "Removed registration marks"
+
+
+class SetGround(AnEdit):
+    """Choose what the decal is shown on."""
+
+    plain: ClassVar[bool] = True
+    kind: Literal["set-ground"] = "set-ground"
+    ground: Ground
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the ground."""
+        return changed(recipe, ground=self.ground)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the ground."""
+        where = "the light table" if self.ground.kind == "table" else self.ground.kind
+        return f"Shown on {where}, {self.ground.colour}"
+
+
+class TurnDesign(AnEdit):
+    """Turn everything on the stack clockwise, or mirror it left to right first."""
+
+    kind: Literal["turn-design"] = "turn-design"
+    turn_deg: Degrees = 0.0
+    mirror: bool = False
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Turns or mirrors it."""
+        return turned(recipe, self.turn_deg, mirror=self.mirror)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells which."""
+        return "Mirrored the design" if self.mirror else f"Turned the design by {self.turn_deg:g}°"
+
+
+class ScaleDesign(AnEdit):
+    """Scale everything on the stack; joints, shadows and lines keep their millimetres, or scale too."""
+
+    kind: Literal["scale-design"] = "scale-design"
+    factor: Factor
+    lengths: Literal["keep", "scale"] = "keep"
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Scales it."""
+        return scaled(recipe, self.factor, lengths=self.lengths == "scale")
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the factor."""
+        return f"Scaled the design to {self.factor:.4g}, joints {'too' if self.lengths == 'scale' else 'as they were'}"

@@ -1,0 +1,240 @@
+"""Edits of how a picture is separated."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from gladstack.core.base.errors import RecipeError
+from gladstack.core.base.units import format_length
+from gladstack.core.picture.palette import MAX_COLOURS
+from gladstack.recipe.edit.base import AnEdit, film_name, known_art, named, with_art
+from gladstack.recipe.edit.scale import resized
+from gladstack.recipe.model.arts import Background, LineArt, Merge, PictureArt, RegionArt
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.recipe.model.values import Colour, DetailMm, Id, WidthMm, changed
+
+
+class OfPicture(AnEdit):
+    """An edit of one picture; `art` may be left out where the design has only one."""
+
+    art: Id | None = None
+
+    def picture(self, recipe: Recipe) -> PictureArt:
+        """The picture it is about. Raises RecipeError."""
+        found = next((p for p in recipe.pictures() if self.art in (None, p.id)), None)
+        if found is None:
+            raise RecipeError("This design has no such picture.", "Bring a picture in first.")
+        return found
+
+    def separated(self, recipe: Recipe, **changes: object) -> Recipe:
+        """The recipe with some choices of the picture's separation changed."""
+        art = self.picture(recipe)
+        return with_art(recipe, changed(art, separation=changed(art.separation, **changes)))
+
+
+class Resize(OfPicture):
+    """Set the picture's width at the finished size."""
+
+    kind: Literal["resize"] = "resize"
+    width_mm: WidthMm
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the width; mends grow with it."""
+        art = self.picture(recipe)
+        return with_art(recipe, resized(art, changed(art, width_mm=self.width_mm)))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the width."""
+        return f"Made it {format_length(self.width_mm, recipe.unit)} wide"
+
+
+class CountColours(OfPicture):
+    """Ask for a number of colours, background included; None takes the proposed number."""
+
+    kind: Literal["count-colours"] = "count-colours"
+    count: Annotated[int, Field(ge=1, le=MAX_COLOURS)] | None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the number. Raises RecipeError if more were picked by hand."""
+        picked = self.picture(recipe).separation.picked
+        if self.count is not None and self.count < len(picked):
+            raise RecipeError(
+                f"{len(picked)} colours were picked by hand, so {self.count} is too few.", "Take a pick back first."
+            )
+        return self.separated(recipe, count=self.count)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the number."""
+        return "Took the proposed number of colours" if self.count is None else f"Asked for {self.count} colours"
+
+
+class PickColour(OfPicture):
+    """Make a colour of the picture a film of its own."""
+
+    kind: Literal["pick-colour"] = "pick-colour"
+    colour: Colour
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Picks it."""
+        picked = self.picture(recipe).separation.picked
+        return self.separated(recipe, picked=tuple(dict.fromkeys([*picked, self.colour])))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the colour."""
+        return f"Picked {self.colour} from the picture"
+
+
+class UnpickColour(OfPicture):
+    """Take a picked colour back."""
+
+    kind: Literal["unpick-colour"] = "unpick-colour"
+    colour: Colour
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes it back."""
+        return self.separated(recipe, picked=_less(self.picture(recipe).separation.picked, self.colour))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the colour."""
+        return f"Took back the pick {self.colour}"
+
+
+class MergeColours(OfPicture):
+    """Make two colours one film."""
+
+    kind: Literal["merge-colours"] = "merge-colours"
+    colour: Colour
+    into: Colour
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Merges them."""
+        return self.separated(recipe, merges=_merged(self.picture(recipe).separation.merges, self.colour, self.into))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells both."""
+        return f"Made {film_name(recipe, self.colour)} and {film_name(recipe, self.into)} one film"
+
+
+class PartColours(OfPicture):
+    """Make a merged colour a film of its own again."""
+
+    kind: Literal["part-colours"] = "part-colours"
+    colour: Colour
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the merge back."""
+        merges = self.picture(recipe).separation.merges
+        return self.separated(recipe, merges=tuple(m for m in merges if m.colour != self.colour))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the colour."""
+        return f"Made {film_name(recipe, self.colour)} a film of its own again"
+
+
+class DropColour(OfPicture):
+    """Cut nothing of a colour."""
+
+    kind: Literal["drop-colour"] = "drop-colour"
+    colour: Colour
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Drops it."""
+        dropped = self.picture(recipe).separation.dropped
+        return self.separated(recipe, dropped=tuple(dict.fromkeys([*dropped, self.colour])))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the colour."""
+        return f"Dropped {film_name(recipe, self.colour)}"
+
+
+class KeepColour(OfPicture):
+    """Bring a dropped colour back."""
+
+    kind: Literal["keep-colour"] = "keep-colour"
+    colour: Colour
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Brings it back."""
+        return self.separated(recipe, dropped=_less(self.picture(recipe).separation.dropped, self.colour))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the colour."""
+        return f"Brought back {film_name(recipe, self.colour)}"
+
+
+class TreatBackground(OfPicture):
+    """Drop the background, only where it touches the picture's edge, or keep it as a film."""
+
+    kind: Literal["treat-background"] = "treat-background"
+    background: Background
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Treats it so."""
+        return self.separated(recipe, background=self.background)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells how."""
+        dropped = {"drop": "Dropped the background", "outside": "Dropped the background outside only"}
+        return dropped.get(self.background, "Kept the background as a film")
+
+
+class SetDetail(OfPicture):
+    """Set how closely edges are followed and what counts as a speck; what is left out stays."""
+
+    kind: Literal["set-detail"] = "set-detail"
+    detail_mm: DetailMm | None = None
+    smoothing_mm: DetailMm | None = None
+    speck_mm: DetailMm | None = None
+
+    def _given(self) -> dict[str, float]:
+        return self.model_dump(exclude={"kind", "art"}, exclude_none=True)
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes what is given."""
+        return self.separated(recipe, **self._given())
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells what was given."""
+        return "Set " + ", ".join(f"{k.removesuffix('_mm')} {v:g} mm" for k, v in self._given().items())
+
+
+class TreatPicture(AnEdit):
+    """Take a picture for line art, or line art for a picture of flat colours; its place and width stay."""
+
+    kind: Literal["treat-picture"] = "treat-picture"
+    art: Id
+    treatment: Literal["lines", "colours"]
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes it for that. Raises RecipeError for art that is no picture."""
+        art = known_art(recipe, self.art)
+        if not isinstance(art, PictureArt | LineArt):
+            raise RecipeError("Only a picture can be taken for line art.", "Bring a picture in first.")
+        same = {k: getattr(art, k) for k in (*RegionArt.model_fields, "picture", "width_mm")}
+        return with_art(recipe, LineArt(**same) if self.treatment == "lines" else PictureArt(**same))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells for what."""
+        return f"Took {named(recipe, self.art)} for {'line art' if self.treatment == 'lines' else 'flat colours'}"
+
+
+def _less(colours: tuple[str, ...], gone: str) -> tuple[str, ...]:
+    return tuple(c for c in colours if c != gone)
+
+
+def _merged(before: tuple[Merge, ...], colour: str, into: str) -> tuple[Merge, ...]:
+    if colour == into:
+        raise RecipeError("A colour cannot be merged with itself.", "Choose two colours.")
+    merges = {m.colour: m.into for m in before}
+    merges[colour] = into
+    seen, here = {colour}, into
+    while here in merges:
+        here = merges[here]
+        if here in seen:
+            # The maker turns an older merge round: the newer one wins.
+            merges.pop(into, None)
+            break
+        seen.add(here)
+    return tuple(Merge(colour=c, into=t) for c, t in merges.items())
