@@ -24,6 +24,7 @@ ROWS = (
     ("store", "warm"),
     ("work", "demo"),
     ("api",),
+    ("commands",),
     ("cli",),
 )
 """Each row may import from the rows before it; packages of one row never import each other: docs/architecture.md."""

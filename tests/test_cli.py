@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import json
+import subprocess
+import sys
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -109,3 +112,23 @@ def test_a_photo_is_noted_and_a_clear_ground_dropped(tmp_path: Path, capsys: pyt
     told = json.loads((tmp_path / "d" / "stack.json").read_text())
     assert [r["colour"] for r in told["layers"]] == ["#c0392b"]
     assert told["layers"][0]["area_mm2"] == pytest.approx(3.14159 * 30**2, rel=0.003)
+
+
+def test_several_sources_are_built_in_one_run_and_one_fault_stops_no_other(tmp_path: Path, capsys: Any) -> None:
+    owl, dome, none = tmp_path / "owl.png", tmp_path / "dome.png", tmp_path / "none.png"
+    owl.write_bytes(picture_of("moon-owl", 96))
+    dome.write_bytes(picture_of("dome", 96))
+    none.write_bytes(b"no picture")
+    assert run("build", owl, none, dome, "--width", "60mm", "--out", tmp_path / "out") == 2
+    assert "gladstack:" in capsys.readouterr().err
+    for stem in ("owl", "dome"):
+        assert (tmp_path / "out" / stem / "stack.svg").is_file()
+    assert not (tmp_path / "out" / "none").exists()
+
+
+def test_help_loads_nothing_heavy() -> None:
+    asked = "import sys, atexit, gladstack.cli as c; atexit.register(lambda: print([*sys.modules])); c.main(['--help'])"
+    told = subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, check=True).stdout
+    assert "usage: gladstack" in told
+    for heavy in ("numpy", "shapely", "pydantic", "numba"):
+        assert f"'{heavy}'" not in told

@@ -98,6 +98,8 @@ LIMITS = {
     "colours": (100, "colours", "Give it fewer colours, or bring it in as a picture."),
 }
 MAX_COORDINATE_MM = 10_000.0
+MM_PER_PX = 25.4 / 96
+"""A CSS pixel."""
 _SAMPLES = 400
 _FEW_OVER = 8
 _FEW_POINTS = 400

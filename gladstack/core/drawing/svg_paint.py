@@ -17,6 +17,7 @@ from gladstack.core.drawing.drawing import (
     AS_TOLD,
     LIMITS,
     MAX_COORDINATE_MM,
+    MM_PER_PX,
     Budget,
     OpenEnds,
     Painted,
@@ -34,7 +35,6 @@ from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.strokes import Pen, dash_count, stroked
 
 SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
-MM_PER_PX = 25.4 / 96
 _HREF = "{http://www.w3.org/1999/xlink}href"
 
 

@@ -20,7 +20,16 @@ from defusedxml.common import DefusedXmlException
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import VectorError
-from gladstack.core.drawing.drawing import AS_TOLD, MAX_COORDINATE_MM, Budget, Drawing, OpenEnds, Painted, findings_of
+from gladstack.core.drawing.drawing import (
+    AS_TOLD,
+    MAX_COORDINATE_MM,
+    MM_PER_PX,
+    Budget,
+    Drawing,
+    OpenEnds,
+    Painted,
+    findings_of,
+)
 from gladstack.core.drawing.svg_paint import SHAPES, Reader, paint_shape
 from gladstack.core.drawing.svg_style import ROOT, Style, read_sheets, style_of
 from gladstack.core.drawing.svg_values import IDENTITY, Faults, box_of, length_of, number_of, transform_of
@@ -32,7 +41,6 @@ MAX_BYTES = 20 * 2**20
 MAX_ELEMENTS = 100_000
 MAX_DEPTH = 120
 MAX_COPIES = 5_000
-MM_PER_PX = 25.4 / 96
 _PASSED_OVER = ("defs", "symbol", "clipPath", "mask", "pattern", "marker", "filter", "linearGradient", "radialGradient",
                 "style", "title", "desc", "metadata", "script", "foreignObject", "view", "animate", "set")  # fmt: skip
 _HREF = "{http://www.w3.org/1999/xlink}href"

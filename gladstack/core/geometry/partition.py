@@ -6,7 +6,6 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 import shapely
-from scipy.spatial import Voronoi, cKDTree  # type: ignore[import-untyped]
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
@@ -55,6 +54,9 @@ def share_out(area: BaseGeometry, others: Sequence[BaseGeometry], *, leave: bool
     What is nearest to a border with none of them is left over, unless `leave` is false. From the Voronoi cells of points
     along the border, so close together that the new edges are true within the flattening tolerance.
     """
+    # It takes long to load, and few designs need it.
+    from scipy.spatial import Voronoi, cKDTree  # type: ignore[import-untyped]
+
     outline = area.boundary
     step = float(np.clip(0.25 * area.area / max(outline.length, 1e-9), 0.02, 1.0))
     step = max(step, outline.length / _MOST_SAMPLES)

@@ -10,9 +10,7 @@ from shapely import MultiPolygon
 from gladstack.core.base.colour import delta_e, from_hex
 from gladstack.core.base.errors import VectorError
 from gladstack.core.base.findings import Finding
-from gladstack.core.drawing.drawing import Drawing, OpenEnds, OpenPaths, visible
-from gladstack.core.drawing.dxf_read import read_dxf
-from gladstack.core.drawing.svg_read import MM_PER_PX, read_svg
+from gladstack.core.drawing.drawing import MM_PER_PX, Drawing, OpenEnds, OpenPaths, visible
 from gladstack.core.films.regions import Paint, Painting
 from gladstack.core.geometry.curves import Curve
 from gladstack.recipe.art.given import FileFacts
@@ -44,8 +42,13 @@ def is_vector(data: bytes) -> bool:
 def read_vector(data: bytes, reading: str = "as-told", open_paths: OpenPaths = "as-told", line_mm: float = 1.0) -> Drawing:
     """The drawing in an SVG or DXF file. Raises VectorError."""
     ends = OpenEnds(open_paths, line_mm)
+    # The libraries of both readers take long to load, and most designs need neither.
     if b"SECTION" in data[:400] and not data.lstrip().startswith(b"<"):
+        from gladstack.core.drawing.dxf_read import read_dxf
+
         return read_dxf(data, None if reading == "as-told" else _PX_MM[reading], ends)
+    from gladstack.core.drawing.svg_read import read_svg
+
     return read_svg(data, _PX_MM[reading], ends)
 
 

@@ -1,0 +1,127 @@
+"""The product's central promises: what is remembered never changes what is built, and nothing depends on where it lies."""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+from typing import Any
+
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import TypeAdapter
+
+from gladstack.core.base.errors import RecipeError
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
+from gladstack.recipe.edit.edits import Edit, apply_edit
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.plan import plan
+from gladstack.stages.memo import Memo
+from tests.pictures import picture_of
+
+EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
+RED, NAVY, GOLD = "#c0392b", "#1d2b53", "#f2b632"
+
+
+@lru_cache(maxsize=1)
+def picture() -> bytes:
+    return picture_of("targets", 120)
+
+
+ASSETS = Assets(picture=lambda key: picture())
+SHAPES = [
+    {"kind": "shape", "id": "star", "film": GOLD, "form": {"form": "star", "across_mm": 30}},
+    {"kind": "shape", "id": "ring", "film": RED, "form": {"form": "ring"}, "place": {"x_mm": 8, "turn_deg": 20}},
+    {"kind": "lettering", "id": "words", "text": "8 to 11", "font": "inter-black", "height_mm": 9, "film": NAVY},
+]
+START = Recipe.model_validate(
+    {
+        "name": "Promise",
+        "arts": [{"kind": "picture", "id": "picture", "picture": "a" * 64, "width_mm": 40}, *SHAPES],
+        "joint": {"kind": "lap", "mm": 0.4},
+    }
+)
+LENGTH = st.sampled_from([0.2, 0.5, 1.0])
+FILM = st.sampled_from([RED, NAVY, GOLD])
+RULE = st.builds(lambda kind, mm: {"kind": kind, "mm": mm}, st.sampled_from(["butt", "lap", "gap", "full"]), LENGTH)
+SHADOW = {"kind": "outline-shadow", "film": "new", "mm": 1.5}
+EDITS = st.one_of(
+    st.builds(lambda rule: {"kind": "set-joint", "rule": rule}, RULE),
+    st.builds(lambda film, rule: {"kind": "set-film-joint", "film": film, "rule": rule}, FILM, RULE),
+    st.builds(lambda a, b, rule: {"kind": "set-pair-joint", "a": a, "b": b, "rule": rule}, FILM, FILM, RULE),
+    st.builds(lambda film, mm: {"kind": "thicken-film", "film": film, "mm": mm}, FILM, LENGTH),
+    st.builds(lambda film, out: {"kind": "leave-out", "film": film, "left_out": out}, FILM, st.booleans()),
+    st.builds(lambda order: {"kind": "order-films", "order": order}, st.permutations([RED, NAVY, GOLD])),
+    st.builds(lambda of: {"kind": "add-making", "making": {**SHADOW, "of": [of]}, "colour": "#25231e"}, FILM),
+    st.builds(lambda art: {"kind": "copy-art", "art": art}, st.sampled_from(["star", "words"])),
+    st.builds(lambda art: {"kind": "remove-art", "art": art}, st.sampled_from(["star", "ring", "words"])),
+    st.builds(lambda n: {"kind": "count-colours", "count": n}, st.sampled_from([None, 3, 5])),
+    st.builds(lambda mm: {"kind": "resize", "width_mm": mm}, st.sampled_from([30, 40])),
+    st.builds(lambda turn: {"kind": "turn-design", "turn_deg": turn}, st.sampled_from([15, 90])),
+    st.builds(
+        lambda x, film: {"kind": "claim-regions", "art": "picture", "pins": [{"x": x, "y": x, "film": film}]},
+        st.sampled_from([0.2, 0.5]), FILM,
+    ),
+    st.builds(lambda unit: {"kind": "show-unit", "unit": unit}, st.sampled_from(["mm", "in"])),
+)  # fmt: skip
+
+
+def told(built: Built) -> Any:
+    """All that is built, but how long it took."""
+    layers = [
+        (x.film, x.colour, x.name, x.cut.wkb, x.shape.wkb, [c.pieces.tobytes() for c in x.outline.rings])
+        for x in built.layers
+    ]
+    sheets = [(s.file, s.placement, s.seconds) for s in plan(built).sheets]
+    figures = (built.box, built.frame, built.proposed_order, built.wrong_area_ratio, built.max_thickness)
+    return layers, figures, built.joints, built.findings, built.left_out, sheets
+
+
+@settings(max_examples=12)
+@given(st.lists(EDITS, min_size=1, max_size=6))
+def test_after_any_run_of_edits_a_shared_memo_gives_what_a_fresh_build_gives(run: list[dict[str, Any]]) -> None:
+    memo, recipe = Memo(), START
+    build(recipe, ASSETS, memo)
+    for data in run:
+        try:
+            recipe = apply_edit(recipe, EDIT.validate_python(data))
+        except RecipeError:
+            continue
+        build(recipe, ASSETS, memo)
+    assert told(build(recipe, ASSETS, memo)) == told(build(recipe, ASSETS))
+
+
+def areas(built: Built) -> dict[str, float]:
+    return {layer.film: layer.cut.area for layer in built.layers}
+
+
+def joined(arts: list[dict[str, Any]], rule: dict[str, Any]) -> Recipe:
+    return Recipe.model_validate({"name": "Lies", "arts": arts, "joint": rule})
+
+
+@settings(max_examples=25)
+@given(RULE, st.floats(-180, 180), st.booleans())
+def test_turning_and_mirroring_commute_with_the_build(rule: dict[str, Any], turn: float, mirror: bool) -> None:
+    """The films of a turned design are the turned films of the design, to what flattening allows."""
+    plain = joined(SHAPES, rule)
+    moved = apply_edit(plain, EDIT.validate_python({"kind": "turn-design", "turn_deg": turn, "mirror": mirror}))
+    before, after = build(plain, ASSETS), build(moved, ASSETS)
+    cos, sin = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+    for old, new in zip(before.layers, after.layers, strict=True):
+        assert old.film == new.film
+        flipped = shapely.transform(old.cut, lambda p: p * ([-1, 1] if mirror else [1, 1]))
+        wanted = shapely.transform(flipped, lambda p: p @ [[cos, sin], [-sin, cos]])
+        assert shapely.symmetric_difference(wanted, new.cut).area < 0.01 * old.cut.length
+
+
+@settings(max_examples=25)
+@given(RULE, st.floats(0.5, 3))
+def test_scaling_commutes_with_the_build(rule: dict[str, Any], factor: float) -> None:
+    plain = joined(SHAPES, rule)
+    data = {"kind": "scale-design", "factor": factor, "lengths": "scale"}
+    larger = build(apply_edit(plain, EDIT.validate_python(data)), ASSETS)
+    for film, area in areas(build(plain, ASSETS)).items():
+        assert areas(larger)[film] == pytest.approx(area * factor**2, rel=6e-3)
