@@ -127,7 +127,7 @@ def test_colours_can_be_merged_dropped_named_and_picked(hands: Hands, tmp_path: 
     hands.see_text("7 colours")
     hands.press("Pick a colour from the picture")
     hands.see_text("Click a colour of the picture")
-    stage = hands.see("//canvas")
+    stage = hands.see("//canvas[@tabindex]")
     ActionChains(hands.browser).move_to_element(stage).click().perform()
     hands.see_text("picked")
     assert hands.complaints() == []
@@ -143,7 +143,7 @@ def test_lenses_pan_zoom_and_the_core_sample(hands: Hands) -> None:
     hands.until(lambda: hands.pixel(0.44, 0.5) != finished)
     hands.press("Exploded")
     hands.press("Finished")
-    stage = hands.see("//canvas")
+    stage = hands.see("//canvas[@tabindex]")
     ActionChains(hands.browser).move_to_element_with_offset(stage, -40, 60).perform()
     sample = hands.see('//ol[@aria-label="Core sample"]')
     assert sample.text.splitlines()[-1] == "ground"

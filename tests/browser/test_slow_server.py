@@ -61,7 +61,7 @@ def test_enter_and_leaving_a_field_make_one_edit(maker: Maker) -> None:
 def test_a_held_arrow_key_is_one_edit_of_all_its_steps(maker: Maker) -> None:
     before = maker.design()
     maker.click('//ul[@aria-label="Art on the stack"]//button')
-    canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
+    canvas = maker.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]")
     maker.browser.execute_script("arguments[0].focus()", canvas)
     held = ActionChains(maker.browser)
     for _ in range(10):

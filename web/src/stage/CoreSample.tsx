@@ -1,8 +1,8 @@
+import type { Point } from "@/geometry/transform";
 import { showArea, showLength } from "@/lengths";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { type Area, type Owners, ownerOf } from "@/state/regions";
 import type { Film } from "./scene";
-import type { Point } from "./transform";
 
 /** What is under the pointer: films from the top down, a colour of the picture, or a region that can be claimed. */
 export interface Probe {

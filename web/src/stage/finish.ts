@@ -1,5 +1,5 @@
+import type { View } from "@/geometry/transform";
 import { type Film, luminance, type Scene } from "./scene";
-import type { View } from "./transform";
 
 type Context = CanvasRenderingContext2D;
 

@@ -1,6 +1,6 @@
 import type { Recipe } from "@/api/client";
+import { toPixel, type View } from "@/geometry/transform";
 import { luminance, type Scene } from "./scene";
-import { toPixel, type View } from "./transform";
 
 type Ground = NonNullable<Recipe["ground"]>;
 

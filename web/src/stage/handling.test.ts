@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { alignment, spread } from "@/places/art/Together";
+import { alignment, spread } from "@/geometry/boxes";
 import { drawn } from "./handling";
 
 const box = (left: number, top: number, right: number, bottom: number) => ({ left, top, right, bottom });

@@ -1,6 +1,6 @@
 import type { Box } from "@/api/client";
+import type { Point } from "@/geometry/transform";
 import type { Scene } from "./scene";
-import type { Point } from "./transform";
 
 /** A line that something lies along while it is moved. */
 export interface Guide {

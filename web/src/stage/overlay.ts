@@ -1,11 +1,10 @@
 import type { Finding, FoundPlace, RegionArt } from "@/api/client";
+import { type Point, toPixel, type View } from "@/geometry/transform";
+import { around, type Trail } from "@/state/gesture";
 import type { Area, Areas } from "@/state/regions";
 import type { Tool } from "@/state/tools";
-import { around, type Trail } from "./gesture";
-import { CHOSEN, type Context, FAIL } from "./paint";
-import { enterArt } from "./place";
+import { CHOSEN, type Context, enterArt, FAIL } from "./paint";
 import { type Film, nodesOf, type Scene } from "./scene";
-import { type Point, toPixel, type View } from "./transform";
 
 /** What a tool is about to do: regions under it, regions on their way to a film, and the way it has gone. */
 export interface Doing {

@@ -1,10 +1,10 @@
 import type { PictureArt } from "@/api/client";
+import type { Place } from "@/geometry/place";
+import { toPixel, type View } from "@/geometry/transform";
 import { showLength, type Unit } from "@/lengths";
 import { fillFilm } from "./finish";
 import type { Guide } from "./handling";
-import { enterArt } from "./place";
 import { type Film, luminance, type Scene } from "./scene";
-import { toPixel, type View } from "./transform";
 
 export const INK = "#25231e";
 export const SOFT = "#625d52";
@@ -311,4 +311,11 @@ export function paintFrame(context: Context, scene: Scene, view: View, ratio: nu
     context.strokeRect(scene.box.left, scene.box.top, scene.width, scene.height);
     context.setLineDash([]);
   });
+}
+
+/** Turns a drawing context from the stack's millimetres to an art's own. */
+export function enterArt(context: Context, place: Place): void {
+  context.translate(place.x_mm, place.y_mm);
+  context.rotate((place.turn_deg * Math.PI) / 180);
+  context.scale(place.mirrored ? -place.scale_x : place.scale_x, place.scale_y);
 }

@@ -1,5 +1,5 @@
+import type { Box, Point } from "@/geometry/transform";
 import { type Context, INK, LINE, SOFT } from "./paint";
-import type { Box, Point } from "./transform";
 
 /** Draws only within a box of the stage, in pixels. */
 export function onlyIn(context: Context, ratio: number, box: Box, draw: () => void): void {

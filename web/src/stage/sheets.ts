@@ -1,6 +1,6 @@
+import { toPixel, type View } from "@/geometry/transform";
 import { CHOSEN, type Context, FAIL, INK, inMillimetres } from "./paint";
 import { type Film, lineColour, type Scene } from "./scene";
-import { toPixel, type View } from "./transform";
 
 const SHEET_GAP_MM = 30;
 

@@ -1,13 +1,13 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { hasRegions, ProblemError } from "@/api/client";
+import { scaleOf } from "@/geometry/place";
+import type { Point } from "@/geometry/transform";
 import { tell, useEdit, useOpenDesign } from "@/state/design";
+import { artPoint, carriedOn, claimEdit, mendOf, type Trail, taken } from "@/state/gesture";
 import { type Area, areaAt, type Owners, ownersOf, useAreas } from "@/state/regions";
 import { useTools } from "@/state/tools";
 import { useView } from "@/state/view";
-import { artPoint, carriedOn, claimEdit, mendOf, type Trail, taken } from "./gesture";
 import type { Doing } from "./overlay";
-import { scaleOf } from "./place";
-import type { Point } from "./transform";
 
 const NO_TRAIL: Trail = { points: [], touched: [] };
 const NOBODY: Owners = new Map();

@@ -1,14 +1,14 @@
 import { useState } from "react";
 import type { RegionArt, Under } from "@/api/client";
+import { scaleOf } from "@/geometry/place";
 import { lengthDigits, readLength, showArea } from "@/lengths";
 import { Choice } from "@/parts/Choice";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { SelectField } from "@/parts/SelectField";
 import { TargetField } from "@/parts/TargetField";
-import { claimEdit } from "@/stage/gesture";
-import { scaleOf } from "@/stage/place";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { claimEdit } from "@/state/gesture";
 import { type Area, ownersOf, useAreas } from "@/state/regions";
 import { type ClaimTool, type Reach, type Target, useTools } from "@/state/tools";
 import { useView } from "@/state/view";

@@ -4,8 +4,9 @@ import { readLength } from "@/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { unread, useEdit, useUnit } from "@/state/design";
+import { artEdit, boxIn, movedBy, settled } from "@/state/moves";
 import { useView } from "@/state/view";
-import { artEdit, boxIn, movedBy, settled, useArtBox, useArtChange } from "./useArt";
+import { useArtBox, useArtChange } from "./useArt";
 
 /** Where an art lies, how large it is, how it is turned; and copying or taking it away. */
 export function PlaceFields({ art, only }: { art: Art; only: boolean }) {

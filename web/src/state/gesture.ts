@@ -1,8 +1,8 @@
 import type { Edit, Mend, RegionArt } from "@/api/client";
+import { intoArt } from "@/geometry/place";
+import type { Point } from "@/geometry/transform";
 import { type Area, type Areas, alike, goneRound, type Owners } from "@/state/regions";
 import type { ClaimTool, MendTool, Target } from "@/state/tools";
-import { intoArt } from "./place";
-import type { Point } from "./transform";
 
 /** What a tool has met since the pointer went down: where it went (art mm), and the regions it touched. */
 export interface Trail {

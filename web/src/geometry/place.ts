@@ -13,13 +13,6 @@ export function intoArt(place: Place, mm: Point): Point {
   };
 }
 
-/** Turns a drawing context from the stack's millimetres to an art's own. */
-export function enterArt(context: CanvasRenderingContext2D, place: Place): void {
-  context.translate(place.x_mm, place.y_mm);
-  context.rotate((place.turn_deg * Math.PI) / 180);
-  context.scale(place.mirrored ? -place.scale_x : place.scale_x, place.scale_y);
-}
-
 /** How much larger an art lies on the stack than it is by itself. */
 export function scaleOf(place: Place): number {
   return Math.sqrt(Math.abs(place.scale_x * place.scale_y));

@@ -1,0 +1,39 @@
+import type { PictureArt, RegionArt } from "@/api/client";
+import { intoArt } from "@/geometry/place";
+import type { Point } from "@/geometry/transform";
+import { coreSample, type Scene } from "./scene";
+import type { Original } from "./useOriginal";
+
+const REACHES_PX = [0, 3, 6, 10];
+const WAYS = 8;
+
+/** The film that lies on top at a point (mm), or at the nearest film within a few pixels of it. */
+export function topFilm(context: CanvasRenderingContext2D, scene: Scene, at: Point, pxPerMm: number): string | null {
+  for (const reach of REACHES_PX) {
+    for (let k = 0; k < (reach === 0 ? 1 : WAYS); k += 1) {
+      const turn = (2 * Math.PI * k) / WAYS;
+      const [dx, dy] = [(reach * Math.cos(turn)) / pxPerMm, (reach * Math.sin(turn)) / pxPerMm];
+      const top = coreSample(context, scene, at.x + dx, at.y + dy)[0];
+      if (top) return top.key;
+    }
+  }
+  return null;
+}
+
+/** The colour of the topmost picture at a point (mm) of the stack. */
+export function colourAt(
+  arts: readonly RegionArt[],
+  originals: ReadonlyMap<string, Original>,
+  mm: Point,
+): { colour: string; art: string } | null {
+  for (const art of [...arts].reverse()) {
+    const image = art.kind === "vector" ? undefined : originals.get(art.picture);
+    if (!image) continue;
+    const own = art as PictureArt;
+    const { x, y } = intoArt(own.place, mm);
+    const height = (own.width_mm * image.picture.height) / image.picture.width;
+    const colour = image.colourAt(x / own.width_mm, y / height);
+    if (colour) return { colour, art: own.id };
+  }
+  return null;
+}

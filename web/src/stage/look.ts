@@ -1,0 +1,85 @@
+import type { Built, Finding, FoundPlace, Recipe, RegionArt } from "@/api/client";
+import type { Point, View } from "@/geometry/transform";
+import type { Unit } from "@/lengths";
+import type { Areas } from "@/state/regions";
+import type { Lens, Reference } from "@/state/view";
+import type { Guide } from "./handling";
+import type { Doing } from "./overlay";
+import type { Pictures } from "./paint";
+import type { Scene } from "./scene";
+
+/** What the picture on the table is made of; as long as it is the same object, so is the picture. */
+export interface Look {
+  readonly scene: Scene;
+  /** What is looked at: the decal through a lens, or its sheets. */
+  readonly lens: Lens | "Sheets";
+  readonly ground: Recipe["ground"];
+  /** The film that stands out, by its key. */
+  readonly film: string | null;
+  readonly sources: readonly RegionArt[];
+  readonly pictures: Pictures;
+  readonly areas: ReadonlyMap<string, Areas>;
+  /** How much of the original lies over the result, and where it is shown. */
+  readonly original: number;
+  readonly reference: Reference;
+  readonly beside: boolean;
+  readonly picking: boolean;
+  readonly nodes: boolean;
+  /** Whether only the traced edges are drawn, on the original. */
+  readonly edges: boolean;
+}
+
+/** What lies over the picture and follows the hand. */
+export interface Hand {
+  readonly arranging: boolean;
+  readonly arts: readonly string[];
+  readonly letters: readonly number[];
+  readonly guides: readonly Guide[];
+  readonly claiming: boolean;
+  readonly waitingAt: number | null;
+  readonly doing: Doing | null;
+  readonly findings: readonly Finding[];
+  readonly shown: FoundPlace | null;
+  readonly unit: Unit;
+  /** Where the loupe is held. */
+  readonly loupe: Point | null;
+}
+
+/** The pane that the result is shown in: half of the table where the original is shown beside it. */
+export interface Pane {
+  readonly left: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** The view as it is in the pane. */
+export function inPane(view: View, pane: Pane): View {
+  return pane.left === 0 ? view : { ...view, x: view.x + pane.left };
+}
+
+/** Whether the original lies under the result. */
+export function liesUnder(look: Look): boolean {
+  return look.edges || (look.reference === "under" && look.original > 0 && !look.picking);
+}
+
+/** The colour that the decal is seen on. */
+export function seenOn(look: Look): string {
+  return look.lens === "Finished" && !liesUnder(look) ? look.ground.colour : "#fbfaf7";
+}
+
+/** The pictures a design shows: its art, and what its films are patterned with. */
+export function hashesOf(recipe: Recipe): string[] {
+  const art = recipe.arts.flatMap((a) => (a.kind === "picture" || a.kind === "line-art" ? [a.picture] : []));
+  const patterns = (recipe.films ?? []).flatMap((f) => (f.finish.picture ? [f.finish.picture] : []));
+  return [...new Set([...art, ...patterns])];
+}
+
+/** The figures of a whole build. */
+export function figuresOf(built: Built) {
+  const sum = (of: (layer: Built["layers"][number]) => number) => built.layers.reduce((all, one) => all + of(one), 0);
+  return {
+    length: sum((layer) => layer.cut_length_mm),
+    nodes: sum((layer) => layer.nodes),
+    seconds: sum((layer) => layer.seconds),
+  };
+}

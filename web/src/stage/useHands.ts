@@ -1,0 +1,122 @@
+import { type PointerEvent, useRef, useState } from "react";
+import { around } from "@/geometry/boxes";
+import { type Box, type Point, toMm, type View } from "@/geometry/transform";
+import { useEdit } from "@/state/design";
+import { movedBy } from "@/state/moves";
+import { useTry } from "@/state/useTry";
+import { artAt, drawn, type Guide } from "./handling";
+import type { Scene } from "./scene";
+import { within } from "./useViewport";
+
+const SNAP_PX = 7;
+const SLIP_PX = 4;
+
+/** What a pressed pointer holds: the table, art that is being moved, or a tool that draws. */
+interface Hold {
+  readonly at: Point;
+  readonly from: Point;
+  readonly moved: boolean;
+  readonly ids: readonly string[];
+  readonly boxes: readonly Box[];
+  readonly by: Point | null;
+  readonly tool: boolean;
+}
+
+/** A tool that takes the pointer from the table while it is in hand. */
+export interface PointerTool {
+  down(mm: Point): void;
+  move(mm: Point): void;
+  up(from: Point): void;
+  leave(): void;
+}
+
+interface Table {
+  readonly scene: Scene;
+  readonly view: View | null;
+  readonly onPane: (at: Point) => Point;
+  readonly pan: (dx: number, dy: number) => void;
+  /** The art that can be moved by dragging, if any can. */
+  readonly movable: readonly string[];
+  readonly tool: PointerTool | null;
+  readonly click: (mm: Point, more: boolean) => void;
+  readonly hover: (mm: Point | null) => void;
+}
+
+/** The pointer on the table: it pans, moves art along guides, draws with a tool, clicks and hovers. */
+export function useHands({ scene, view, onPane, pan, movable, tool, click, hover }: Table) {
+  const edit = useEdit();
+  const attempt = useTry();
+  const hold = useRef<Hold | null>(null);
+  const [pointer, setPointer] = useState<Point | null>(null);
+  const [guides, setGuides] = useState<readonly Guide[]>([]);
+
+  const grab = (at: Point, drawing: boolean): Hold => {
+    const found = view && !drawing ? artAt(scene, toMm(view, at), 2 / view.scale) : null;
+    // Only art that is chosen is moved; anything else under the pointer moves the table.
+    const ids = found && movable.includes(found) ? movable : [];
+    const boxes = scene.arts.filter((art) => ids.includes(art.id)).map((art) => art.box);
+    return { at, from: at, moved: false, ids, boxes, by: null, tool: drawing };
+  };
+
+  const drag = (grip: Hold, at: Point) => {
+    if (!view) return;
+    if (grip.tool) return tool?.move(toMm(view, at));
+    const [dx, dy] = [at.x - grip.at.x, at.y - grip.at.y];
+    if (!grip.moved && Math.hypot(dx, dy) < SLIP_PX) return;
+    if (grip.ids.length === 0) {
+      hold.current = { ...grip, at, moved: true };
+      return pan(dx, dy);
+    }
+    const wanted = { x: (at.x - grip.from.x) / view.scale, y: (at.y - grip.from.y) / view.scale };
+    const others = scene.arts.filter((art) => !grip.ids.includes(art.id)).map((art) => art.box);
+    const pull = drawn(around(grip.boxes), wanted, others, SNAP_PX / view.scale);
+    const by = { x: Number(pull.by.x.toFixed(3)), y: Number(pull.by.y.toFixed(3)) };
+    hold.current = { ...grip, at, moved: true, by };
+    setGuides(pull.guides);
+    attempt(movedBy(grip.ids, [by]));
+  };
+
+  const letGo = () => {
+    hold.current = null;
+    setGuides([]);
+  };
+
+  const spotOf = (event: PointerEvent<Element>) => within(event.currentTarget, event);
+  return {
+    pointer,
+    guides,
+    holding: () => hold.current !== null,
+    handlers: {
+      onPointerDown(event: PointerEvent<Element>) {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        const at = onPane(spotOf(event));
+        const drawing = tool !== null && event.button === 0 && !event.altKey && view !== null;
+        hold.current = grab(at, drawing);
+        if (drawing) tool.down(toMm(view, at));
+      },
+      onPointerMove(event: PointerEvent<Element>) {
+        const spot = spotOf(event);
+        setPointer(spot);
+        if (hold.current) drag(hold.current, onPane(spot));
+        else if (view) hover(toMm(view, onPane(spot)));
+      },
+      onPointerUp(event: PointerEvent<Element>) {
+        const grip = hold.current;
+        letGo();
+        if (!grip || !view) return;
+        const at = onPane(spotOf(event));
+        if (grip.tool) tool?.up(toMm(view, grip.from));
+        else if (!grip.moved) click(toMm(view, at), event.shiftKey || event.ctrlKey);
+        else if (grip.by) void edit(movedBy(grip.ids, [grip.by]));
+      },
+      onPointerCancel() {
+        letGo();
+        tool?.leave();
+      },
+      onPointerLeave() {
+        setPointer(null);
+        hover(null);
+      },
+    },
+  };
+}

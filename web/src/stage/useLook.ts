@@ -1,0 +1,50 @@
+import { useMemo } from "react";
+import { hasRegions } from "@/api/client";
+import { useOpenDesign } from "@/state/design";
+import { useManyAreas } from "@/state/regions";
+import { useView } from "@/state/view";
+import { hashesOf, type Look } from "./look";
+import { sceneOf } from "./scene";
+import { useOriginals } from "./useOriginal";
+
+/** What is on the table, as long as nothing of it changes one and the same object. */
+export function useLook() {
+  const { built, recipe } = useOpenDesign();
+  const {
+    place,
+    lens: chosenLens,
+    original,
+    film: chosen,
+    picking,
+    hidden,
+    reference,
+    loupe,
+    nodes,
+    edges: tracing,
+  } = useView();
+  const sheets = place === "Sheets";
+  const arranging = place === "Art" && !picking;
+  const lens: Look["lens"] = sheets ? "Sheets" : picking && chosenLens === "Exploded" ? "Finished" : chosenLens;
+  // A film that is put out of sight on the decal stays on its sheet.
+  const scene = useMemo(() => sceneOf(built, sheets ? [] : hidden), [built, hidden, sheets]);
+  const sources = useMemo(() => recipe.arts.filter(hasRegions), [recipe.arts]);
+  const referring = original > 0 || loupe || reference === "beside";
+  const areas = useManyAreas(
+    useMemo(
+      () => (referring ? recipe.arts.flatMap((art) => (art.kind === "vector" ? [art.id] : [])) : []),
+      [recipe.arts, referring],
+    ),
+  );
+  const originals = useOriginals(useMemo(() => hashesOf(recipe), [recipe]));
+  const pictures = useMemo(() => new Map([...originals].map(([hash, o]) => [hash, o.picture])), [originals]);
+  const flat = lens === "Finished" || lens === "Cut lines";
+  const beside = flat && reference === "beside" && original > 0 && !picking && sources.length > 0;
+  const film = arranging && flat ? null : chosen;
+  const { ground } = recipe;
+  const edges = tracing && arranging;
+  const look: Look = useMemo(
+    () => ({ scene, lens, ground, film, sources, pictures, areas, original, reference, beside, picking, nodes, edges }),
+    [scene, lens, ground, film, sources, pictures, areas, original, reference, beside, picking, nodes, edges],
+  );
+  return { look, originals, arranging };
+}
