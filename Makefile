@@ -41,6 +41,8 @@ openapi: $(STAMPS)/python $(STAMPS)/npm
 bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.run
 	$(BIN)/python -m bench.robust
+	$(BIN)/python -m bench.served
+	$(BIN)/python -m bench.panning
 	GLADSTACK_KILLS=100 $(BIN)/pytest tests/test_serve.py -k kill
 
 screenshots: setup $(STAMPS)/browser
