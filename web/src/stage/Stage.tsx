@@ -50,7 +50,7 @@ export function Stage() {
   // While art is being arranged the table stands still; otherwise the view follows the design's extent.
   const extent = arranging ? recipe.name : `${box.left}|${box.top}|${box.right}|${box.bottom}`;
   const boxKey = `${LENS_OF[lens].hit ? "flat" : lens}|${extent}`;
-  const { size, pane, view, fit, zoom, pan, bringIntoSight, onPane } = useViewport(table, box, boxKey, look.beside);
+  const { size, pane, view, fit: fitDecal, zoom, pan, bringIntoSight, onPane } = useViewport(table, box, boxKey, look.beside);
 
   // A waiting region comes into sight when it is stepped to, and so does the next one when it is claimed.
   const holder = scene.arts.find((art) => (held.length === 0 || held.includes(art.id)) && art.waiting.length > 0);
@@ -182,7 +182,7 @@ export function Stage() {
     if (arrow) step(arrow, event.shiftKey);
     else if (event.key === "+") zoom(1);
     else if (event.key === "-") zoom(-1);
-    else if (event.key === "0") fit();
+    else if (event.key === "0") fitDecal();
     else if (event.key === "Escape" && !tool && !picking && !holing) arranging ? chooseArts([]) : choose(null);
     else if (event.key !== "Escape") return;
     event.preventDefault();
@@ -202,7 +202,7 @@ export function Stage() {
       />
       <Figures />
       {lens !== "Sheets" && <StageBar still={lens === "Exploded" || picking || look.sources.length === 0} />}
-      <ZoomBar scale={view?.scale ?? null} zoom={zoom} fit={fit} />
+      <ZoomBar scale={view?.scale ?? null} zoom={zoom} fit={fitDecal} />
       {working && tool && <ToolHint tool={tool} />}
       {picking && (
         <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
