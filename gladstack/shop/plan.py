@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from gladstack.core.base.findings import Finding, Fix, Measure, Place
+from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box
-from gladstack.core.base.units import format_length
 from gladstack.core.geometry.curves import Chain, transform_chain
 from gladstack.core.geometry.outlines import Outline, Part
 from gladstack.core.plan.blade import cutting_seconds
@@ -18,6 +17,7 @@ from gladstack.core.plan.placement import (
     registration_marks,
     with_marks,
 )
+from gladstack.core.proof.off_sheet import off_sheet
 from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.engine import Stages
@@ -69,7 +69,10 @@ def plan(built: Built, memo: Memo | None = None) -> Plan:
         seconds = stages.run("sheets", outline_seconds, Keyed.made(layer.key, layer.outline)).value
         sheets.append(SheetPlan(layer, sheet, place, f"sheets/{layer.slug}.svg", seconds))
     marks = registration_marks(built.frame) if marked else ()
-    findings = tuple(f for s in sheets for f in _off_sheet(s, built.recipe))
+    unit = built.recipe.unit
+    findings = tuple(
+        f for s in sheets for f in off_sheet(s.layer.film, s.layer.name, _bounds(s.layer), s.sheet, s.placement, unit)
+    )
     return Plan(built, tuple(sheets), marks, findings)
 
 
@@ -86,28 +89,3 @@ def _sheet_of(recipe: Recipe, film: str) -> Sheet:
 
 def _bounds(layer: BuiltLayer) -> Box:
     return (0.0, 0.0, 0.0, 0.0) if layer.cut.is_empty else layer.cut.bounds
-
-
-def _off_sheet(planned: SheetPlan, recipe: Recipe) -> list[Finding]:
-    """Tells of a film that is larger than its sheet."""
-    layer, place, sheet = planned.layer, planned.placement, planned.sheet
-    if place.fits:
-        return []
-    over = [
-        f"{format_length(mm, recipe.unit)} too {word}"
-        for mm, word in ((place.over_width_mm, "wide"), (place.over_height_mm, "high"))
-        if mm > 0
-    ]
-    room = f"{format_length(sheet.width_mm, recipe.unit)} × {format_length(sheet.height_mm, recipe.unit)}"
-    said = f"{layer.name} does not fit its {room} sheet: {' and '.join(over)}."
-    helps = "Take a larger sheet, or make the design smaller."
-    fixes: tuple[Fix, ...] = ()
-    if place.fits_turned:
-        turned = {"width_mm": sheet.height_mm, "height_mm": sheet.width_mm, "margin_mm": sheet.margin_mm}
-        helps = "It would fit with the sheet laid the other way round."
-        fixes = (Fix("Lay the sheet the other way round", {"kind": "set-sheet", "film": layer.film, "sheet": turned}),)
-    wide = place.over_width_mm >= place.over_height_mm
-    used, room_mm = (place.width_mm, sheet.width_mm) if wide else (place.height_mm, sheet.height_mm)
-    measure = Measure(used, room_mm - 2 * sheet.margin_mm, "mm")
-    box = _bounds(layer)
-    return [Finding("off-sheet", said, "stop", layer.film, Place(box=box), measure, helps, fixes)]

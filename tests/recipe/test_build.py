@@ -12,6 +12,7 @@ from pydantic import TypeAdapter
 from svgelements import SVG, Path
 
 from gladstack.core.base.errors import RecipeError
+from gladstack.core.base.findings import Finding
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
@@ -261,3 +262,24 @@ def test_a_choice_whose_colour_has_shifted_is_for_one_film_and_outlives_another(
     assert sorted(bench.names())[-1] == "Roof"
     again = {layer.film: layer.shape.bounds[2] - layer.shape.bounds[0] for layer in bench.built.layers}
     assert again == widths
+
+
+def test_every_fix_makes_its_finding_go() -> None:
+    """What a finding offers to mend it is an edit that can be made, after which it is not told any more."""
+    letters = {"kind": "lettering", "id": "words", "text": "AVATAR", "height_mm": 20, "spacing_mm": -4, "weld": False}
+    recipe = Recipe.model_validate(
+        {"name": "Fixes", "arts": [letters], "sheet": {"width_mm": 40, "height_mm": 120, "margin_mm": 5}}
+    )
+
+    def findings(of: Recipe) -> list[Finding]:
+        planned = plan(build(of, Assets(lambda key: b"")))
+        return [*planned.built.findings, *planned.findings]
+
+    told = findings(recipe)
+    assert {f.code for f in told} == {"unwelded", "off-sheet"}
+    for found in told:
+        assert found.place is not None
+        assert found.fixes
+        for fix in found.fixes:
+            mended = findings(apply_edit(recipe, EDIT.validate_python(dict(fix.edit))))
+            assert found.code not in {f.code for f in mended}

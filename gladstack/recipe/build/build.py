@@ -11,13 +11,13 @@ from collections.abc import Callable, Sequence
 
 from shapely import MultiPolygon
 
-from gladstack.core.base import tolerances
 from gladstack.core.base.errors import RecipeError
-from gladstack.core.base.findings import Finding, Measure, Place
+from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box, box_around
-from gladstack.core.base.units import format_area
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.geometry.outlines import CurveIndex, Outline, outline_of
+from gladstack.core.proof.nothing_left import nothing_left
+from gladstack.core.proof.wrong_area import wrong_area
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import pieces_of
 from gladstack.recipe.build.built import Built, BuiltLayer
@@ -67,7 +67,7 @@ def build(
         joints=tuple(met(drafts, joints, stages)),
         wrong_area_ratio=wrong_ratio,
         max_thickness=figures.thickness,
-        findings=(*(f for a in arts for f in a.findings), *_film_findings(recipe, layers, figures.wrong_mm2, wrong_ratio)),
+        findings=(*(f for a in arts for f in a.findings), *_film_findings(recipe, layers, figures.wrong_mm2)),
         seconds=dict(stages.seconds),
     )
 
@@ -116,15 +116,6 @@ def _bounds(shape: MultiPolygon) -> Box:
     return left, top, right, bottom
 
 
-def _film_findings(recipe: Recipe, layers: Sequence[BuiltLayer], wrong_mm2: float, wrong_ratio: float) -> list[Finding]:
-    out = []
-    for layer in layers:
-        if layer.cut.is_empty:
-            said = f"Nothing of {layer.name} is left to cut: its joints take all of it."
-            place = Place(box=_bounds(layer.shape))
-            out.append(Finding("nothing-left", said, "stop", layer.film, place, helps="Give it another joint or place."))
-    if wrong_ratio > tolerances.WRONG_AREA_RATIO:
-        said = f"The films differ from the wanted picture in {format_area(wrong_mm2, recipe.unit)}."
-        measure = Measure(wrong_ratio, tolerances.WRONG_AREA_RATIO)
-        out.append(Finding("wrong-area", said, "stop", measure=measure, helps="Move the art a little, and tell us of it."))
-    return out
+def _film_findings(recipe: Recipe, layers: Sequence[BuiltLayer], wrong_mm2: float) -> list[Finding]:
+    out = [found for x in layers for found in nothing_left(x.film, x.name, x.shape, x.cut)]
+    return [*out, *wrong_area(wrong_mm2, sum(layer.shape.area for layer in layers), recipe.unit)]

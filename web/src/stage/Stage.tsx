@@ -50,7 +50,16 @@ export function Stage() {
   // While art is being arranged the table stands still; otherwise the view follows the design's extent.
   const extent = arranging ? recipe.name : `${box.left}|${box.top}|${box.right}|${box.bottom}`;
   const boxKey = `${LENS_OF[lens].hit ? "flat" : lens}|${extent}`;
-  const { size, pane, view, fit: fitDecal, zoom, pan, bringIntoSight, onPane } = useViewport(table, box, boxKey, look.beside);
+  const {
+    size,
+    pane,
+    view,
+    fit: fitDecal,
+    zoom,
+    pan,
+    bringIntoSight,
+    onPane,
+  } = useViewport(table, box, boxKey, look.beside);
 
   // A waiting region comes into sight when it is stepped to, and so does the next one when it is claimed.
   const holder = scene.arts.find((art) => (held.length === 0 || held.includes(art.id)) && art.waiting.length > 0);
