@@ -15,12 +15,13 @@ demo: setup
 
 setup: $(STAMPS)/front-end $(STAMPS)/warm
 
-# The core runs with bounds checks in its compiled loops, which are compiled for that apart, and beside all the rest.
+# Core and recipes run with bounds checks in the compiled loops, which are compiled for that apart, and beside all the rest.
 BOUNDS := NUMBA_BOUNDSCHECK=1 NUMBA_CACHE_DIR=$(CURDIR)/$(STAMPS)/bounds
 
 test: setup $(STAMPS)/browser
 	cd web && npm test --silent
-	$(BOUNDS) $(BIN)/pytest tests/core & core=$$!; $(BIN)/pytest --ignore=tests/core; rest=$$?; wait $$core && exit $$rest
+	$(BOUNDS) $(BIN)/pytest tests/core tests/recipe & core=$$!; \
+	  $(BIN)/pytest --ignore=tests/core --ignore=tests/recipe; rest=$$?; wait $$core && exit $$rest
 
 check: setup
 	$(BIN)/ruff check .
