@@ -19,12 +19,12 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base import tolerances
 from gladstack.core.base.errors import FontError
+from gladstack.core.base.plane import Box
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve, Matrix, compose, curves_of, on_grid, transform_chain
 from gladstack.core.geometry.rings import as_multi, fill, polygons_of
 from gladstack.core.lettering.faces import Face, Glyph, shape_run
 
-Box = tuple[float, float, float, float]
 Align = Literal["left", "centre", "right"]
 
 MAX_LETTERS = 2000

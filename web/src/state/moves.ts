@@ -1,15 +1,18 @@
 import type { Answer, Art, Box, Edit } from "@/api/client";
 import type { MadeEdit } from "@/state/design";
 
+/** An art as an edit takes it: its lengths may be told as they were typed. */
+export type Taken<A extends Art> = Extract<Extract<Edit, { kind: "change-arts" }>["arts"][number], { kind: A["kind"] }>;
 /** What is changed of an art: single fields, or fields that follow from what the art is when the change is sent. */
-export type Changes<A extends Art> = Partial<A> | ((art: A) => Partial<A>);
+export type Changes<A extends Art> = Partial<Taken<A>> | ((art: A) => Partial<Taken<A>>);
 
 /** The edit that changes one art, whatever else of it was changed meanwhile. */
 export function artEdit<A extends Art>(id: string, kind: A["kind"], changes: Changes<A>): MadeEdit {
   return ({ recipe }) => {
     const now = recipe.arts.find((candidate): candidate is A => candidate.id === id && candidate.kind === kind);
     if (!now) return null;
-    return { kind: "change-arts", arts: [{ ...now, ...(typeof changes === "function" ? changes(now) : changes) }] };
+    const changed = { ...now, ...(typeof changes === "function" ? changes(now) : changes) };
+    return { kind: "change-arts", arts: [changed as unknown as Taken<A>] };
   };
 }
 

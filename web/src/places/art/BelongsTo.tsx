@@ -43,7 +43,7 @@ export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
               hideLabel
               signed
               mm={art.margin_mm}
-              onCommit={(margin_mm) => change({ margin_mm: margin_mm as unknown as number })}
+              onCommit={(margin_mm) => change({ margin_mm: margin_mm })}
             />
           </>
         )}

@@ -3,6 +3,7 @@ import { FilmField } from "@/parts/FilmField";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { useOpenDesign } from "@/state/design";
+import type { Taken } from "@/state/moves";
 import { useView } from "@/state/view";
 import { useArtChange } from "./useArt";
 
@@ -12,6 +13,9 @@ const tweakIn = (letters: readonly Tweak[], index: number): Tweak =>
   letters.find((t) => t.index === index) ?? { index, dx_mm: 0, dy_mm: 0, turn_deg: 0, scale: 1 };
 
 /** Single letters, chosen here or on the stage: nudged, turned, scaled, or given to another film. */
+/** A nudge as an edit takes it. */
+type TakenTweak = NonNullable<Taken<Lettering>["letters"]>[number];
+
 export function LetterFields({ art }: { art: Lettering }) {
   const { built } = useOpenDesign();
   const { letters: chosen, chooseLetters } = useView();
@@ -25,7 +29,7 @@ export function LetterFields({ art }: { art: Lettering }) {
     return built.layers.find((layer) => layer.film === film)?.colour ?? film ?? "#25231e";
   };
   const first = chosen[0];
-  const nudge = (changes: Partial<Tweak>) =>
+  const nudge = (changes: Partial<TakenTweak>) =>
     change(({ letters = [] }) => {
       const others = letters.filter((t) => !chosen.includes(t.index));
       const nudged = chosen.map((index) => ({ ...tweakIn(letters, index), ...changes }));
@@ -36,7 +40,6 @@ export function LetterFields({ art }: { art: Lettering }) {
       const spans = chosen.map((index) => ({ start: index, end: index + 1, film }));
       return { films: [...films.filter((s) => s.end - s.start > 1 || !chosen.includes(s.start)), ...spans] };
     });
-  const mm = (text: string) => text as unknown as number;
   return (
     <section>
       <h3 className="heading mb-1">Single letters</h3>
@@ -74,14 +77,9 @@ export function LetterFields({ art }: { art: Lettering }) {
               label="Right by"
               signed
               mm={tweakOf(first).dx_mm}
-              onCommit={(text) => nudge({ dx_mm: mm(text) })}
+              onCommit={(text) => nudge({ dx_mm: text })}
             />
-            <LengthField
-              label="Down by"
-              signed
-              mm={tweakOf(first).dy_mm}
-              onCommit={(text) => nudge({ dy_mm: mm(text) })}
-            />
+            <LengthField label="Down by" signed mm={tweakOf(first).dy_mm} onCommit={(text) => nudge({ dy_mm: text })} />
           </div>
           <div className="flex justify-between">
             <NumberField

@@ -17,7 +17,6 @@ export function LetteringFields({ art }: { art: Lettering }) {
   const { change } = useArtChange(art);
   const box = useArtBox(art.id);
   const fit: Fit = art.fit_width_mm ? "width" : art.fit_height_mm ? "height" : "none";
-  const mm = (text: string) => text as unknown as number;
   const fits: Record<Fit, () => unknown> = {
     none: () => change({ fit_width_mm: null, fit_height_mm: null }),
     width: () => change({ fit_width_mm: box.right - box.left, fit_height_mm: null }),
@@ -30,12 +29,12 @@ export function LetteringFields({ art }: { art: Lettering }) {
       <FontField label="Font" font={art.font} onFont={(font) => change({ font })} />
       <BelongsTo art={art} />
       <div className="flex justify-between">
-        <LengthField label="Letter height" mm={art.height_mm} onCommit={(text) => change({ height_mm: mm(text) })} />
+        <LengthField label="Letter height" mm={art.height_mm} onCommit={(text) => change({ height_mm: text })} />
         <LengthField
           label="Letter spacing"
           signed
           mm={art.spacing_mm}
-          onCommit={(text) => change({ spacing_mm: mm(text) })}
+          onCommit={(text) => change({ spacing_mm: text })}
         />
         <NumberField label="Lines apart" value={art.leading} step={0.05} onCommit={(leading) => change({ leading })} />
       </div>
@@ -75,14 +74,14 @@ export function LetteringFields({ art }: { art: Lettering }) {
           <LengthField
             label="Exact width"
             mm={art.fit_width_mm ?? 0}
-            onCommit={(text) => change({ fit_width_mm: mm(text) })}
+            onCommit={(text) => change({ fit_width_mm: text })}
           />
         )}
         {fit === "height" && (
           <LengthField
             label="Exact height"
             mm={art.fit_height_mm ?? 0}
-            onCommit={(text) => change({ fit_height_mm: mm(text) })}
+            onCommit={(text) => change({ fit_height_mm: text })}
           />
         )}
       </div>
@@ -108,7 +107,7 @@ export function LetteringFields({ art }: { art: Lettering }) {
           <LengthField
             label="Radius"
             mm={art.bend.radius_mm}
-            onCommit={(text) => change((now) => ({ bend: { sense: now.bend?.sense ?? "over", radius_mm: mm(text) } }))}
+            onCommit={(text) => change((now) => ({ bend: { sense: now.bend?.sense ?? "over", radius_mm: text } }))}
           />
         )}
       </div>

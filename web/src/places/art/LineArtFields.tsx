@@ -15,10 +15,9 @@ export function LineArtFields({ art }: { art: LineArt }) {
   const { change, show } = useArtChange(art);
   const { edges, showEdges } = useView();
   const threshold = built.arts.find((a) => a.id === art.id)?.threshold;
-  const mm = (text: string) => text as unknown as number;
   return (
     <div className="flex flex-col gap-3">
-      <LengthField label="Finished width" mm={art.width_mm} onCommit={(text) => change({ width_mm: mm(text) })} />
+      <LengthField label="Finished width" mm={art.width_mm} onCommit={(text) => change({ width_mm: text })} />
       <div className="flex items-end gap-4">
         <NumberField
           label="Ink below"
@@ -75,9 +74,9 @@ export function LineArtFields({ art }: { art: LineArt }) {
         )}
       </div>
       <div className="flex justify-between">
-        <LengthField label="Detail" mm={art.detail_mm} onCommit={(text) => change({ detail_mm: mm(text) })} />
-        <LengthField label="Smoothing" mm={art.smoothing_mm} onCommit={(text) => change({ smoothing_mm: mm(text) })} />
-        <LengthField label="Specks below" mm={art.speck_mm} onCommit={(text) => change({ speck_mm: mm(text) })} />
+        <LengthField label="Detail" mm={art.detail_mm} onCommit={(text) => change({ detail_mm: text })} />
+        <LengthField label="Smoothing" mm={art.smoothing_mm} onCommit={(text) => change({ smoothing_mm: text })} />
+        <LengthField label="Specks below" mm={art.speck_mm} onCommit={(text) => change({ speck_mm: text })} />
       </div>
       <button
         type="button"

@@ -1,6 +1,7 @@
 import type { Lettering } from "@/api/client";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
+import type { Taken } from "@/state/moves";
 import { FontField } from "./FontField";
 import { useArtBox, useArtChange } from "./useArt";
 
@@ -35,12 +36,18 @@ function told(line: Line): string {
   return line.font || line.height_mm ? "of its own" : "like the others";
 }
 
+/** A line's choices as an edit takes them. */
+type TakenLine = NonNullable<Taken<Lettering>["lines"]>[number];
+
 function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: number }) {
   const { change } = useArtChange(art);
   const box = useArtBox(art.id);
   const line = art.lines?.[row] ?? PLAIN;
-  const set = (changes: Partial<Line>) => {
-    const lines = Array.from({ length: Math.max(rows, art.lines?.length ?? 0) }, (_, k) => art.lines?.[k] ?? PLAIN);
+  const set = (changes: Partial<TakenLine>) => {
+    const lines: TakenLine[] = Array.from(
+      { length: Math.max(rows, art.lines?.length ?? 0) },
+      (_, k) => art.lines?.[k] ?? PLAIN,
+    );
     lines[row] = { ...line, ...changes };
     return change({ lines });
   };
@@ -51,7 +58,7 @@ function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: numb
       <LengthField
         label="Letter height"
         mm={line.height_mm ?? art.height_mm}
-        onCommit={(text) => set({ height_mm: text as unknown as number })}
+        onCommit={(text) => set({ height_mm: text })}
       />
       <label className="flex flex-col">
         <span className="heading">Width</span>
@@ -77,11 +84,7 @@ function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: numb
         </select>
       </label>
       {line.width_mm && (
-        <LengthField
-          label="Exact width"
-          mm={line.width_mm}
-          onCommit={(text) => set({ width_mm: text as unknown as number })}
-        />
+        <LengthField label="Exact width" mm={line.width_mm} onCommit={(text) => set({ width_mm: text })} />
       )}
       <button type="button" className="quiet self-start" onClick={() => set(PLAIN)}>
         Like the other lines

@@ -22,7 +22,7 @@ export function SimplifyFields({ art }: { art: RegionArt }) {
         <LengthField
           label="Edges may move by"
           mm={art.simplify_mm}
-          onCommit={(text) => change({ simplify_mm: text as unknown as number })}
+          onCommit={(text) => change({ simplify_mm: text })}
         />
         <Slide
           label="How far edges may move"

@@ -46,11 +46,7 @@ export function VectorFields({ art }: { art: VectorArt }) {
             onChange={(open_paths) => change({ open_paths })}
           />
           {art.open_paths === "expand" && (
-            <LengthField
-              label="Width of their lines"
-              mm={art.line_mm}
-              onCommit={(text) => change({ line_mm: text as unknown as number })}
-            />
+            <LengthField label="Width of their lines" mm={art.line_mm} onCommit={(text) => change({ line_mm: text })} />
           )}
         </>
       )}
