@@ -42,6 +42,8 @@ _MEND_PX = 4.0
 IndexArray = npt.NDArray[np.int64]
 _Faults = dict[int, list[tuple[float, float]]]
 """Fitted pieces at fault, and where (millimetres); no place means everywhere."""
+_Mended = dict[int, tuple[tuple[int, int, bytes], FloatArray, BoolArray]]
+"""For pieces that were mended: the state they were in then, and what became of them."""
 
 
 @dataclass(frozen=True)
@@ -83,11 +85,12 @@ def build_planar_map(
     level = np.zeros(len(fitted.curves), np.int64)
     at_node = _touches_node(traced, fitted)
     places: _Faults = {}
+    mended: _Mended = {}
     for round_ in range(_ROUNDS):
         if round_ == _ROUNDS - 1:
             level[:] = _RAW
             places = {k: [] for k in range(len(level))}
-        chains = _draft_chains(traced, fitted, level, at_node, places, mm_per_px)
+        chains = _draft_chains(traced, fitted, level, at_node, places, mm_per_px, mended)
         arcs, found = _flatten_and_check(traced, chains, flatten_mm)
         areas: tuple[Polygon, ...] = ()
         if not found:
@@ -121,8 +124,12 @@ def _draft_chains(
     at_node: npt.NDArray[np.bool_],
     places: _Faults,
     scale: float,
+    mended: _Mended,
 ) -> list[tuple[FloatArray, npt.NDArray[np.bool_], npt.NDArray[np.int64]]]:
-    """For every arc its pieces in millimetres, which are straight, and the fitted piece each came from."""
+    """For every arc its pieces in millimetres, which are straight, and the fitted piece each came from.
+
+    `mended` holds what earlier rounds mended: most of it is the same in the next.
+    """
     pieces = fitted.curves.copy()
     _move_knots(traced, fitted, pieces, level, at_node)
     pieces = np.round(pieces * scale / GRID_MM) * GRID_MM
@@ -138,17 +145,29 @@ def _draft_chains(
                 parts.append(pieces[m : m + 1])
                 lines.append(fitted.straight[m : m + 1])
             else:
-                inner = _inner_points(traced, k, fitted.cracks[m], raw=bool(level[m] == _RAW)) * scale
-                p, straight = _mended(pieces[m], bool(fitted.straight[m]), inner, places.get(m, []), scale)
-                if level[m] < _RAW and not places.get(m):
-                    loose = shapely.LineString(np.vstack([pieces[m, 0], inner, pieces[m, 3]])).simplify(_LOOSE_PX * scale)
-                    p = line_pieces(np.round(shapely.get_coordinates(loose) / GRID_MM) * GRID_MM)
-                    straight = np.ones(len(p), np.bool_)
-                parts.append(p)
-                lines.append(straight)
+                state = (int(level[m]), len(places.get(m, [])), pieces[m].tobytes())
+                if m not in mended or mended[m][0] != state:
+                    inner = _inner_points(traced, k, fitted.cracks[m], raw=bool(level[m] == _RAW)) * scale
+                    own = places.get(m, [])
+                    loose = level[m] < _RAW and not own
+                    drawn = (
+                        _loose(pieces[m], inner, scale)
+                        if loose
+                        else _mended(pieces[m], bool(fitted.straight[m]), inner, own, scale)
+                    )
+                    mended[m] = state, *drawn
+                parts.append(mended[m][1])
+                lines.append(mended[m][2])
             origin.append(np.full(len(parts[-1]), m))
         out.append((np.concatenate(parts), np.concatenate(lines), np.concatenate(origin)))
     return out
+
+
+def _loose(piece: FloatArray, inner: FloatArray, scale: float) -> tuple[FloatArray, BoolArray]:
+    """Lines near a piece's `inner` points."""
+    near = shapely.LineString(np.vstack([piece[0], inner, piece[3]])).simplify(_LOOSE_PX * scale)
+    path = line_pieces(np.round(shapely.get_coordinates(near) / GRID_MM) * GRID_MM)
+    return path, np.ones(len(path), np.bool_)
 
 
 def _mended(
