@@ -9,7 +9,7 @@ piece by piece, as a coverage, and last on ever coarser grids, which move points
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 import numpy.typing as npt
@@ -20,6 +20,7 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core.base import tolerances
 
 GeometryArray = npt.NDArray[np.object_]
+Areas = float | npt.NDArray[np.float64]
 _GRIDS_MM = (1e-9, 1e-8, 1e-7, 1e-6)
 Name = Literal["union", "intersection", "difference"]
 Way = Callable[[Name, BaseGeometry, BaseGeometry], BaseGeometry]
@@ -51,13 +52,12 @@ def differences(a: GeometryArray, b: GeometryArray) -> GeometryArray:
     """`difference` for many pairs at once."""
     try:
         out: GeometryArray = np.asarray(shapely.difference(a, b))
-        other, shared = shapely.difference(b, a), shapely.area(shapely.intersection(a, b))
+        rest = (shapely.intersection(a, b), out, shapely.difference(b, a), shapely.union(a, b))
     except GEOSException:
         return np.array([difference(one, other) for one, other in zip(a, b, strict=True)], dtype=object)
-    off_a = np.abs(shapely.area(a) - shapely.area(out) - shared)
-    off_b = np.abs(shapely.area(b) - shapely.area(other) - shared)
+    off = _off(shapely.area(a), shapely.area(b), *map(shapely.area, rest))
     limit = tolerances.AREA_MM2 + tolerances.OVERLAY_MM * (shapely.length(a) + shapely.length(b))
-    for k in np.flatnonzero(np.maximum(off_a, off_b) > limit):
+    for k in np.flatnonzero(off > limit):
         out[k] = difference(a[k], b[k])
     return out
 
@@ -75,10 +75,9 @@ def both_differences(a: BaseGeometry, b: BaseGeometry) -> tuple[BaseGeometry, Ba
         return a, b
     try:
         only_a, only_b = shapely.difference(a, b), shapely.difference(b, a)
-        shared = shapely.intersection(a, b).area
+        off = _off(a.area, b.area, shapely.intersection(a, b).area, only_a.area, only_b.area, shapely.union(a, b).area)
     except GEOSException:
         return difference(a, b), difference(b, a)
-    off = max(abs(a.area - shared - only_a.area), abs(b.area - shared - only_b.area))
     return (only_a, only_b) if off <= _tolerance(a.length + b.length) else (difference(a, b), difference(b, a))
 
 
@@ -124,8 +123,14 @@ def _error(name: Name, a: BaseGeometry, b: BaseGeometry, out: BaseGeometry, way:
     shared = out.area if name == "intersection" else way("intersection", a, b).area
     only_a = out.area if name == "difference" else way("difference", a, b).area
     only_b = way("difference", b, a).area
-    off = max(abs(a.area - shared - only_a), abs(b.area - shared - only_b))
-    return float(max(off, abs(out.area - shared - only_a - only_b)) if name == "union" else off)
+    either = out.area if name == "union" else way("union", a, b).area
+    return float(_off(a.area, b.area, shared, only_a, only_b, either))
+
+
+def _off(a: Areas, b: Areas, shared: Areas, only_a: Areas, only_b: Areas, either: Areas) -> Any:
+    """How far the areas of two shapes and of all four overlays of them are from adding up."""
+    alone = np.maximum(np.abs(a - shared - only_a), np.abs(b - shared - only_b))
+    return np.maximum(alone, np.abs(either - shared - only_a - only_b))
 
 
 def _ways() -> Iterable[Way]:
