@@ -101,6 +101,7 @@ def _checked(name: Name, a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
 
     Each way works all three splits out, since one that goes wrong now and then drags another along.
     """
+    a, b = _areal(a), _areal(b)
     limit = _tolerance(a.length + b.length)
     best: tuple[float, BaseGeometry] | None = None
     for way in _ways():
@@ -116,6 +117,14 @@ def _checked(name: Name, a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     if best is None:
         raise GEOSException("no way of overlaying these shapes succeeds")
     return best[1]
+
+
+def _areal(shape: BaseGeometry) -> BaseGeometry:
+    """A shape without the lines and points that an overlay may leave beside its areas: some ways do not take these."""
+    if shape.geom_type in ("Polygon", "MultiPolygon"):
+        return shape
+    parts = [q for p in shapely.get_parts(shape) for q in shapely.get_parts(p)]
+    return MultiPolygon([p for p in parts if p.geom_type == "Polygon"])
 
 
 def _error(name: Name, a: BaseGeometry, b: BaseGeometry, out: BaseGeometry, way: Way) -> float:
@@ -136,6 +145,7 @@ def _off(a: Areas, b: Areas, shared: Areas, only_a: Areas, only_b: Areas, either
 def _ways() -> Iterable[Way]:
     yield lambda name, a, b: getattr(shapely, name)(a, b)
     yield _piece_by_piece
+    yield _face_by_face
     for grid in _GRIDS_MM:
         yield lambda name, a, b, grid=grid: getattr(shapely, name)(a, b, grid_size=grid)  # type: ignore[misc]
 
@@ -147,6 +157,16 @@ def _piece_by_piece(name: Name, a: BaseGeometry, b: BaseGeometry) -> BaseGeometr
     out = [getattr(shapely, name)(piece, b) for piece in shapely.get_parts(a)]
     polygons = [p for one in out for p in shapely.get_parts(one) if p.geom_type == "Polygon" and not p.is_empty]
     return MultiPolygon(polygons)
+
+
+def _face_by_face(name: Name, a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
+    """From all faces that the outlines of both cut the plane into, each taken or left by a point inside it."""
+    noded = shapely.union_all([a.boundary, b.boundary])
+    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(noded)))
+    x, y = shapely.get_coordinates(shapely.point_on_surface(faces)).T
+    in_a, in_b = shapely.contains_xy(a, x, y), shapely.contains_xy(b, x, y)
+    wanted = {"union": in_a | in_b, "intersection": in_a & in_b, "difference": in_a & ~in_b}[name]
+    return shapely.coverage_union_all(faces[wanted]) if wanted.any() else MultiPolygon()
 
 
 def _along_a_curve(parts: list[BaseGeometry]) -> list[BaseGeometry]:
