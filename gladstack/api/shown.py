@@ -38,6 +38,7 @@ from gladstack.api.views import (
     UnclaimedView,
 )
 from gladstack.core.base.findings import Finding
+from gladstack.core.base.plane import box_around
 from gladstack.core.films.regions import Regions
 from gladstack.core.geometry.curves import Chain, line_chain
 from gladstack.core.geometry.outlines import Outline
@@ -153,6 +154,8 @@ def _layer_view(planned: SheetPlan, held: Held, stages: Stages) -> LayerView:
 
 def _finding_view(found: Finding) -> FindingView:
     place = found.place
+    corners = [point for ring in place.outlines for point in ring] if place else []
+    box = place and (place.box or (box_around([(x, y, x, y) for x, y in corners]) if corners else None))
     return FindingView(
         code=found.code,
         text=found.text,
@@ -161,7 +164,7 @@ def _finding_view(found: Finding) -> FindingView:
         place=place
         and PlaceView(
             at=PointView(x_mm=place.at[0], y_mm=place.at[1]) if place.at else None,
-            box=_box(place.box) if place.box else None,
+            box=_box(box) if box else None,
             outline="".join("M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in ring) + "Z" for ring in place.outlines),
         ),
         measure=found.measure and MeasureView.model_validate(found.measure),

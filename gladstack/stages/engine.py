@@ -33,7 +33,7 @@ class Stages:
 
     def run(self, group: str, stage: Callable[..., T], *arguments: Any) -> Keyed[T]:
         """The value of a stage for these arguments."""
-        return self._keyed(group, stage, arguments, costly=False)
+        return self._keyed(group, stage, arguments)
 
     def costly(self, group: str, stage: Callable[..., T], *arguments: Any) -> Keyed[T]:
         """The same for a stage that takes long: its value outlives the memo, and not every memo lets it work."""
@@ -41,18 +41,15 @@ class Stages:
 
     def with_help(self, group: str, stage: Callable[..., T], help_: Callable[..., Any], *arguments: Any) -> Keyed[T]:
         """The same for a stage that also takes, last, a function to ask for more, which follows from `arguments`."""
+        return self._keyed(group, stage, arguments, help_)
+
+    def _keyed(
+        self, group: str, stage: Callable[..., T], arguments: tuple[Any, ...], *helps: Any, costly: bool = False
+    ) -> Keyed[T]:
         key = key_of(stage.__module__, stage.__qualname__, arguments)
 
         def work() -> T:
-            return self._timed(group, lambda: stage(*(_plain(a) for a in arguments), help_))
-
-        return Keyed(key, lambda: self._memo.get(key, work))
-
-    def _keyed(self, group: str, stage: Callable[..., T], arguments: tuple[Any, ...], *, costly: bool) -> Keyed[T]:
-        key = key_of(stage.__module__, stage.__qualname__, arguments)
-
-        def work() -> T:
-            return self._timed(group, lambda: stage(*(_plain(a) for a in arguments)))
+            return self._timed(group, lambda: stage(*(_plain(a) for a in arguments), *helps))
 
         return Keyed(key, lambda: self._memo.get(key, work, costly=costly))
 

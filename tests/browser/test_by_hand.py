@@ -264,6 +264,30 @@ def test_a_badge_is_stitched_and_shown_on_a_shirt(maker: Maker) -> None:
     assert cloth != (251, 250, 247)
 
 
+def test_what_is_told_is_shown_where_it_is_and_mended_at_a_click(maker: Maker) -> None:
+    maker.begin("AVOCADO")
+    spacing = maker.field("Letter spacing")
+    spacing.send_keys(Keys.CONTROL, "a")
+    spacing.send_keys("-4mm", Keys.ENTER)
+    maker.click('//label[normalize-space()="Weld"]/input')
+    maker.built_when(lambda d: {"unwelded"} == {f["code"] for f in d["built"]["findings"]}, "nothing was told")
+    maker.go_to("Cut")
+    maker.see_text("overlap and are not welded")
+    maker.click('//button[normalize-space()="Exploded"]')
+    overlay = maker.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]")
+    drawn = (
+        "const c = arguments[0], d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data; let n = 0;"
+        "for (let k = 0; k < d.length; k += 4) n += d[k] === 168 && d[k + 1] === 50 && d[k + 2] === 26; return n;"
+    )
+    assert maker.browser.execute_script(drawn, overlay) == 0
+    maker.press("Show where")
+    maker.until(lambda: maker.browser.execute_script(drawn, overlay) > 500, "it was not ringed")
+    maker.press("Weld the lettering")
+    made = maker.built_when(lambda d: not d["built"]["findings"], "it is still told")
+    assert made["recipe"]["arts"][0]["weld"]
+    maker.until(lambda: not maker.browser.find_elements(By.XPATH, '//ul[@aria-label="Findings"]'), "it is still shown")
+
+
 def test_art_is_dragged_along_guides_and_letters_show_while_they_are_typed(maker: Maker) -> None:
     maker.begin("Open late")
     maker.add_shape("Heart")

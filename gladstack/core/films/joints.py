@@ -91,7 +91,7 @@ def uppers_of(
 
 
 def cut_shape(
-    shape: MultiPolygon, above: Sequence[Upper], *, fill_holes: bool = True, cover: MultiPolygon | None = None
+    shape: MultiPolygon, above: Sequence[Upper], *, fill_holes: bool = True, cover: BaseGeometry | None = None
 ) -> MultiPolygon:
     """What the blade cuts for a layer of wanted `shape` under the layers `above`.
 
@@ -189,7 +189,7 @@ def _lapped(
     grown: BaseGeometry,
     under: list[MultiPolygon],
     distance: float,
-    cover: MultiPolygon | None,
+    cover: BaseGeometry | None,
     *,
     apart: bool,
 ) -> BaseGeometry:

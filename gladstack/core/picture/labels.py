@@ -44,6 +44,12 @@ def label_pixels(rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], *, lossy:
 
 
 @jit
+def _among(found: Any, n: int, k: int) -> bool:
+    """Whether the colour `k` is one of the first `n` found."""
+    return bool(np.any(found[:n] == k))
+
+
+@jit
 def _thin_cores(rgb: Any, colours: Any, nearest: Any, cores: Any, labels: Any, residual: float) -> None:
     """Marks in `labels` the pixels that match a colour which no mix of the cores around explains."""
     h, w, _ = rgb.shape
@@ -55,10 +61,7 @@ def _thin_cores(rgb: Any, colours: Any, nearest: Any, cores: Any, labels: Any, r
             if k < 0 or cores[y, x] >= 0:
                 continue
             n = _gather(cores, y, x, 3, found)
-            own = False
-            for i in range(n):
-                if found[i] == k:
-                    own = True
+            own = _among(found, n, k)
             for c in range(3):
                 p[c] = rgb[y, x, c]
             if own or not _explained(p, colours, found, n, residual):
@@ -70,12 +73,7 @@ def _thin_cores(rgb: Any, colours: Any, nearest: Any, cores: Any, labels: Any, r
             k = labels[y, x]
             if k < 0 or cores[y, x] >= 0:
                 continue
-            n = _gather(cores, y, x, 3, found)
-            own = False
-            for i in range(n):
-                if found[i] == k:
-                    own = True
-            if own:
+            if _among(found, _gather(cores, y, x, 3, found), k):
                 continue
             n = _gather(labels, y, x, 1, found)
             for i in range(n):

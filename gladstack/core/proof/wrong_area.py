@@ -9,9 +9,9 @@ from gladstack.core.base.findings import Finding, Measure
 from gladstack.core.base.units import Unit, format_area
 
 
-def wrong_area(wrong_mm2: float, whole_mm2: float, unit: Unit) -> Iterator[Finding]:
-    """Tells if the painted cut shapes differ from the wanted picture by more than rounding."""
-    measure = Measure(wrong_mm2 / max(1e-9, whole_mm2), tolerances.WRONG_AREA_RATIO)
+def wrong_area(wrong_mm2: float, ratio: float, unit: Unit) -> Iterator[Finding]:
+    """Tells if the painted cut shapes differ from the wanted picture by more than rounding; `ratio` is that to all films."""
+    measure = Measure(ratio, tolerances.WRONG_AREA_RATIO)
     if measure.figure > measure.limit:
         said = f"The films differ from the wanted picture in {format_area(wrong_mm2, unit)}."
         yield Finding("wrong-area", said, "stop", measure=measure, helps="Move the art a little, and look again.")

@@ -71,7 +71,7 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
     asked = claims or painting.value.waits
     claimed = stages.run("art", claim, regions, claims) if asked else stages.run("art", as_painted, painting)
     steps = tuple(m for m in art.mends if m.on and not isinstance(m, Bridge))
-    done = stages.run("art", _mended, claimed, steps, size[0])
+    done = stages.run("art", mended, part(claimed, "films", lambda c: c.by_film), steps, size[0])
     finished = stages.run("art", _finished, done, origin.curves, origin.silhouette, art.simplify_mm)
     matrix = art.place.matrix
     moved = stages.run("art", _moved, finished, claimed, matrix).value
@@ -86,23 +86,16 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
     curves = origin.curves if art.simplify_mm <= 0 else stages.run("art", _all_curves, origin.curves, finished)
     facts, findings = origin.told.value
     idle = (*idle_bridges.value, *done.value.idle)
-    scale = abs(art.place.scale_x * art.place.scale_y)
-    waiting = tuple(
-        Unclaimed(w.region, *_moved_point((w.x_mm, w.y_mm), matrix), w.area_mm2 * scale) for w in claimed.value.waiting
-    )
+    waiting = stages.run("art", _moved_waiting, part(claimed, "waiting", lambda c: c.waiting), matrix)
     return ArtPieces(
         art.id,
         tuple(pieces),
         curves if matrix == IDENTITY else stages.run("art", _moved_curves, curves, matrix),
         box_of(size, matrix),
         facts,
-        RegionFacts(regions, claimed.value.held, waiting, idle, finished.value.saving, size[0]),
+        RegionFacts(regions, claimed.value.held, waiting.value, idle, finished.value.saving, size[0]),
         about([*findings, *_findings(art, claimed.value.lost, idle, matrix)], art.id),
     )
-
-
-def _mended(claimed: Claimed, steps: Sequence[object], width_mm: float) -> Mended:
-    return mended(claimed.by_film, steps, width_mm)  # type: ignore[arg-type]
 
 
 def _finished(done: Mended, curves: tuple[Curve, ...], silhouette: str | None, simplify_mm: float) -> Finished:
@@ -168,6 +161,12 @@ def _findings(art: RegionArt, lost: Sequence[Claim], idle: Sequence[Idle], matri
         said = f"A step of mending does nothing ({kinds[one.step]}): {one.why}"
         out.append(Finding("idle-mend", said, "mind", place=where))
     return out
+
+
+def _moved_waiting(waiting: Sequence[Unclaimed], matrix: Matrix) -> tuple[Unclaimed, ...]:
+    points = transform_points(np.array([(w.x_mm, w.y_mm) for w in waiting], float).reshape(-1, 2), matrix).tolist()
+    scale = abs(matrix[0] * matrix[3] - matrix[1] * matrix[2])
+    return tuple(Unclaimed(w.region, x, y, w.area_mm2 * scale) for (x, y), w in zip(points, waiting, strict=True))
 
 
 def _moved_point(point: Point, matrix: Matrix) -> Point:

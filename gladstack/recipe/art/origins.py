@@ -64,9 +64,9 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages) -> Origin:
     options = TraceOptions(choices.detail_mm, choices.smoothing_mm, choices.speck_mm)
     merges = tuple((m.colour, m.into) for m in choices.merges)
     source = stages.costly("map", separate, picture, palette, labels, merges, art.width_mm, options)
-    chosen = (choices.dropped, choices.background)
-    painting = stages.run("art", picture_painting, source, *chosen, art.width_mm)
-    told = stages.run("art", picture_told, source, choices, art.id)
+    roles = stages.run("art", roles_of, source, choices.dropped, choices.background)
+    painting = stages.run("art", picture_painting, source, roles, art.width_mm)
+    told = stages.run("art", picture_told, source, roles, choices, art.id)
     return Origin(source, painting, part(source, "curves", _edges), told, shared=True)
 
 
@@ -110,18 +110,22 @@ def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
     return Origin(source, painting, part(source, "curves", lambda read: read.curves), given(told, source.key, art))
 
 
-def picture_painting(source: Separated, dropped: Sequence[str], background: str, width_mm: float) -> Painting:
+Roles = Sequence[tuple[Role, MultiPolygon]]
+"""What became of each colour of a picture, and its shape."""
+
+
+def picture_painting(source: Separated, roles: Roles, width_mm: float) -> Painting:
     """What every colour of a picture paints; those that are no film paint for nobody."""
     size = (width_mm, width_mm * source.size_px[1] / source.size_px[0])
     painted = [
         Paint(to_hex(rgb) if role == "film" else None, to_hex(rgb), shape)
-        for rgb, (role, shape) in zip(source.palette.colours, _roles(source, dropped, background), strict=True)
+        for rgb, (role, shape) in zip(source.palette.colours, roles, strict=True)
         if not shape.is_empty
     ]
     return Painting(size, tuple(painted), waits=False)
 
 
-def _roles(source: Separated, dropped: Sequence[str], background: str) -> list[tuple[Role, MultiPolygon]]:
+def roles_of(source: Separated, dropped: Sequence[str], background: str) -> Roles:
     """What became of each colour, and its shape."""
     colours = source.palette.colours
     gone = {nearest_colour(colours, c) for c in dropped}
@@ -143,18 +147,18 @@ def _roles(source: Separated, dropped: Sequence[str], background: str) -> list[t
     return out
 
 
-def picture_told(source: Separated, choices: Separation, art: str) -> tuple[Facts, tuple[Finding, ...]]:
+def picture_told(source: Separated, roles: Roles, choices: Separation, art: str) -> tuple[Facts, tuple[Finding, ...]]:
     """What is known and told of a picture."""
     colours = source.palette.colours
-    roles = [role for role, _ in _roles(source, choices.dropped, choices.background)]
+    became = [role for role, _ in roles]
     picked = {nearest_colour(colours, c) for c in choices.picked}
     infos = tuple(
         ColourInfo(
-            art, to_hex(rgb), float(source.shares[k]), roles[k],
-            to_hex(colours[int(source.merged[k])]) if roles[k] == "merged" else None, k in picked,
+            art, to_hex(rgb), float(source.shares[k]), became[k],
+            to_hex(colours[int(source.merged[k])]) if became[k] == "merged" else None, k in picked,
         )
         for k, rgb in enumerate(colours)
-        if not (source.transparent and k == 0) and not (roles[k] == "empty" and choices.count is None)
+        if not (source.transparent and k == 0) and not (became[k] == "empty" and choices.count is None)
     )  # fmt: skip
     findings = [
         Finding("film-empty", f"{info.colour} only occurs in specks, so it has no film.", "note")

@@ -12,7 +12,6 @@ from collections.abc import Callable, Sequence
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import RecipeError
-from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box, box_around
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.geometry.outlines import CurveIndex, Outline, outline_of
@@ -67,7 +66,11 @@ def build(
         joints=tuple(met(drafts, joints, stages)),
         wrong_area_ratio=wrong_ratio,
         max_thickness=figures.thickness,
-        findings=(*(f for a in arts for f in a.findings), *_film_findings(recipe, layers, figures.wrong_mm2)),
+        findings=(
+            *(f for a in arts for f in a.findings),
+            *(f for x in layers for f in nothing_left(x.film, x.name, x.shape, x.cut)),
+            *wrong_area(figures.wrong_mm2, wrong_ratio, recipe.unit),
+        ),
         seconds=dict(stages.seconds),
     )
 
@@ -114,8 +117,3 @@ def _slug(position: int, name: str) -> str:
 def _bounds(shape: MultiPolygon) -> Box:
     left, top, right, bottom = shape.bounds
     return left, top, right, bottom
-
-
-def _film_findings(recipe: Recipe, layers: Sequence[BuiltLayer], wrong_mm2: float) -> list[Finding]:
-    out = [found for x in layers for found in nothing_left(x.film, x.name, x.shape, x.cut)]
-    return [*out, *wrong_area(wrong_mm2, sum(layer.shape.area for layer in layers), recipe.unit)]

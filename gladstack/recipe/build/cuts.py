@@ -99,7 +99,7 @@ def cut_film(
         for upper in uppers_of(own, zones.solid, zones.open, how, shape, disjoint=disjoint, shared=shared)
     ]
     cover = overlay.union_all(above) if covered else None
-    cut = cut_shape(shape, uppers, fill_holes=mapped, cover=cover)  # type: ignore[arg-type]
+    cut = cut_shape(shape, uppers, fill_holes=mapped, cover=cover)
     return reach_under(cut, pushed, above)
 
 

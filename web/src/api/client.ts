@@ -44,8 +44,6 @@ export type Edit = Schemas["MadeEdit"]["edit"];
 export type Method = "adhesive" | "heat-transfer";
 export type JointKind = Joint["kind"];
 
-export type HistoryEntry = Schemas["HistoryView"];
-
 export const api = createClient<paths>();
 api.use({
   onRequest({ request }) {

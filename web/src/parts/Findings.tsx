@@ -28,7 +28,7 @@ export function Findings({ findings }: { findings: readonly Finding[] }) {
             <Sign role="img" aria-label={GRAVE[finding.severity]} size={17} className="mt-0.5 shrink-0" />
             <div className="min-w-0 grow">
               <p>
-                {finding.text} {finding.helps}
+                {finding.text} {finding.fixes.length === 0 && finding.helps}
               </p>
               {(finding.place || finding.fixes.length > 0) && (
                 <p className="mt-1 flex flex-wrap gap-2">

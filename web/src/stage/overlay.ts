@@ -172,16 +172,16 @@ export function paintFindings(
   for (const { place, severity } of findings) {
     if (!place || (severity === "note" && place !== shown)) continue;
     const strong = place === shown;
-    context.beginPath();
-    if (place.at) {
+    const ring = new Path2D();
+    if (place.outline)
+      ring.addPath(new Path2D(place.outline), new DOMMatrix([view.scale, 0, 0, view.scale, view.x, view.y]));
+    else if (place.at) {
       const at = toPixel(view, { x: place.at.x_mm, y: place.at.y_mm });
-      context.arc(at.x, at.y, strong ? 16 : 10, 0, 2 * Math.PI);
+      ring.arc(at.x, at.y, strong ? 16 : 10, 0, 2 * Math.PI);
     } else if (place.box && strong) {
-      const [from, to] = [
-        toPixel(view, { x: place.box.left, y: place.box.top }),
-        toPixel(view, { x: place.box.right, y: place.box.bottom }),
-      ];
-      context.roundRect(from.x - 6, from.y - 6, to.x - from.x + 12, to.y - from.y + 12, 8);
+      const from = toPixel(view, { x: place.box.left, y: place.box.top });
+      const to = toPixel(view, { x: place.box.right, y: place.box.bottom });
+      ring.roundRect(from.x - 6, from.y - 6, to.x - from.x + 12, to.y - from.y + 12, 8);
     }
     for (const [width, colour] of [
       [strong ? 6 : 4, "rgba(255, 255, 255, 0.85)"],
@@ -189,7 +189,7 @@ export function paintFindings(
     ] as const) {
       context.lineWidth = width;
       context.strokeStyle = colour;
-      context.stroke();
+      context.stroke(ring);
     }
   }
   context.restore();

@@ -102,7 +102,13 @@ export const useView = create<ViewState>()(
           hidden: now.hidden.includes(film) ? now.hidden.filter((k) => k !== film) : [...now.hidden, film],
         })),
       showAll: () => set({ hidden: [] }),
-      show: (place) => set({ shown: place && { place } }),
+      // Where it is can only be shown on the decal lying flat.
+      show: (found) =>
+        set((now) => ({
+          shown: found && { place: found },
+          place: now.place === "Sheets" ? "Stack" : now.place,
+          lens: now.lens === "Exploded" ? "Finished" : now.lens,
+        })),
       refer: (reference) => set({ reference }),
       magnify: (loupe) => set({ loupe }),
       showNodes: (nodes) => set({ nodes }),
