@@ -169,6 +169,13 @@ def test_an_opening_goes_through_what_it_names_or_down_to_the_ground() -> None:
     assert shapely.intersection(layer(one_only, RED).cut, letter).area == pytest.approx(letter.area, rel=1e-6)
 
 
+def test_films_that_lie_on_one_another_in_a_corner_count() -> None:
+    """No piece has its middle there, and solid below means that neither film is cut by the other."""
+    size = {"width_mm": 60, "height_mm": 40}
+    arts = [form("rectangle", RED, size=size), form("rectangle", NAVY, id_="b", x=50, y=30, size=size)]
+    assert built({"arts": arts, "joint": {"kind": "full"}}).max_thickness == 2
+
+
 def test_letters_of_three_films_are_nowhere_double() -> None:
     path = next(p for p in example_files() if p.stem == "nested-letters")
     made = build(read_recipe(path.read_text(), path.parent)[0], Assets(picture=no_picture), MEMO)

@@ -113,7 +113,8 @@ def figures_of(drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stage
     wrong = sum(_wrong_film(i, drafts, rules, cuts, stages) for i in range(len(drafts)))
 
     def pair(i: int, j: int) -> BaseGeometry:
-        if cuts[i].value is drafts[i].shape.value and cuts[j].value is drafts[j].shape.value:
+        apart = drafts[i].map is not None and drafts[i].map == drafts[j].map
+        if apart and cuts[i].value is drafts[i].shape.value and cuts[j].value is drafts[j].shape.value:
             return MultiPolygon()
         return stages.run("proof", overlap, cuts[i], cuts[j]).value
 
