@@ -2,8 +2,9 @@
 
 Where two shapes share long edges, an overlay may come back valid and yet wrong: a hole filled, a piece lost. Nothing but the
 areas tells. For any two shapes |A or B| = |A| + |B| - |A and B| and |A| = |A without B| + |A and B|, so every result is
-compared with another that was worked out on its own. One that does not hold is worked out again another way, until one does:
-piece by piece, as a coverage, and last on ever coarser grids, which move points by less than any cutter can tell.
+compared with another that was worked out on its own; and no union covers a place twice. One that does not hold is worked out
+again another way, until one does: piece by piece, as a coverage, and last on ever coarser grids, which move points by less
+than any cutter can tell.
 """
 
 from __future__ import annotations
@@ -21,6 +22,8 @@ from gladstack.core.base import tolerances
 
 GeometryArray = npt.NDArray[np.object_]
 Areas = float | npt.NDArray[np.float64]
+_COLLECTION = 7
+"""The type of a geometry that may hold lines beside areas; its being valid says nothing of how these lie together."""
 _GRIDS_MM = (1e-9, 1e-8, 1e-7, 1e-6)
 Name = Literal["union", "intersection", "difference"]
 Way = Callable[[Name, BaseGeometry, BaseGeometry], BaseGeometry]
@@ -55,7 +58,8 @@ def differences(a: GeometryArray, b: GeometryArray) -> GeometryArray:
         rest = (shapely.intersection(a, b), out, shapely.difference(b, a), shapely.union(a, b))
     except GEOSException:
         return np.array([difference(one, other) for one, other in zip(a, b, strict=True)], dtype=object)
-    off = _off(shapely.area(a), shapely.area(b), *map(shapely.area, rest))
+    either = np.where(_are_areas(rest[3]), shapely.area(rest[3]), np.inf)
+    off = _off(shapely.area(a), shapely.area(b), *map(shapely.area, rest[:3]), either)
     limit = tolerances.AREA_MM2 + tolerances.OVERLAY_MM * (shapely.length(a) + shapely.length(b))
     for k in np.flatnonzero(off > limit):
         out[k] = difference(a[k], b[k])
@@ -75,7 +79,7 @@ def both_differences(a: BaseGeometry, b: BaseGeometry) -> tuple[BaseGeometry, Ba
         return a, b
     try:
         only_a, only_b = shapely.difference(a, b), shapely.difference(b, a)
-        off = _off(a.area, b.area, shapely.intersection(a, b).area, only_a.area, only_b.area, shapely.union(a, b).area)
+        off = _off(a.area, b.area, shapely.intersection(a, b).area, only_a.area, only_b.area, _covered(shapely.union(a, b)))
     except GEOSException:
         return difference(a, b), difference(b, a)
     return (only_a, only_b) if off <= _tolerance(a.length + b.length) else (difference(a, b), difference(b, a))
@@ -132,8 +136,21 @@ def _error(name: Name, a: BaseGeometry, b: BaseGeometry, out: BaseGeometry, way:
     shared = out.area if name == "intersection" else way("intersection", a, b).area
     only_a = out.area if name == "difference" else way("difference", a, b).area
     only_b = way("difference", b, a).area
-    either = out.area if name == "union" else way("union", a, b).area
+    either = _covered(out if name == "union" else way("union", a, b))
     return float(_off(a.area, b.area, shared, only_a, only_b, either))
+
+
+def _covered(union: BaseGeometry) -> float:
+    """The area of a union; infinite where it covers a place twice: that was counted as either shape's alone."""
+    return float(union.area) if _areal(union).is_valid else np.inf
+
+
+def _are_areas(unions: GeometryArray) -> Any:
+    """Which of many unions cover no place twice."""
+    sound = shapely.is_valid(unions)
+    for k in np.flatnonzero(shapely.get_type_id(unions) == _COLLECTION):
+        sound[k] = _areal(unions[k]).is_valid
+    return sound
 
 
 def _off(a: Areas, b: Areas, shared: Areas, only_a: Areas, only_b: Areas, either: Areas) -> Any:

@@ -1,0 +1,184 @@
+"""Laying items on film that may hold others already, each as near to the film's beginning as it goes.
+
+Film is a grid of cells. What lies there takes every cell that it touches; an item asks for every cell within the spacing
+of it, so whatever the cells say is free is free indeed. Holes of parts are free cells like any others, and so small items
+come to lie in them. The largest item goes first (bottom-left fill; Burke et al. 2006).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely.geometry.base import BaseGeometry
+
+from gladstack.core.base.compiled import jit
+from gladstack.core.plan.laying import Item, Room, Spot, moved
+
+Cells = npt.NDArray[np.uint8]
+IndexArray = npt.NDArray[np.int64]
+
+_MOST_CELLS = 160_000
+_FINEST_MM = 0.5
+_REACH = 0.7072
+"""Half a cell's diagonal: a cell is touched by a shape only if its middle lies within this many cells of it."""
+_SHIFT = 6
+
+
+@dataclass(frozen=True)
+class Filled:
+    """Where items lie, by their place in the list; None where there is no room for one."""
+
+    spots: tuple[Spot | None, ...]
+    length_mm: float
+
+
+def fill(
+    items: Sequence[Item], room: Room, spacing_mm: float, taken: Sequence[BaseGeometry] = (), cell_mm: float | None = None
+) -> Filled:
+    """Lays items into the room beside what is `taken` already (given where it lies).
+
+    No two come nearer than the spacing, and nothing out of the room. The same items always lie the same way.
+    """
+    h = cell_mm or _cell_of(items, room, spacing_mm)
+    pad = math.ceil((spacing_mm / h) + 2)
+    grid = np.zeros((math.floor(room.length_mm / h) + 2 * pad, math.floor(room.width_mm / h) + 2 * pad), np.uint8)
+    for shape in taken:
+        _draw(grid, shape, _REACH * h, h, pad)
+    order = sorted(range(len(items)), key=lambda k: -_size(items[k]))
+    forms = _Forms(spacing_mm, h)
+    begin: dict[tuple[int, float], int] = {}
+    spots: list[Spot | None] = [None] * len(items)
+    reach = 0.0
+    for k in order:
+        best: tuple[int, int, int, float] | None = None
+        for turn in items[k].turns:
+            form = forms.of(items[k], turn)
+            # A copy fits nowhere that its like did not fit.
+            known = (items[k].form, turn)
+            first = begin.get(known, 0) if items[k].form >= 0 else 0
+            x, y = _first_fit(grid, form.cells, form.along, form.across, first, pad)
+            begin[known] = x if x >= 0 else grid.shape[0]
+            if x >= 0 and (best is None or (x + form.along, y) < (best[0], best[2])):
+                best = x + form.along, x, y, turn
+        if best is None:
+            continue
+        _, x, y, turn = best
+        form = forms.of(items[k], turn)
+        spots[k] = Spot(turn, x * h - form.left, y * h - form.top)
+        _draw(grid, moved(items[k].shape, spots[k].matrix), _REACH * h, h, pad)  # type: ignore[union-attr]
+        reach = max(reach, (x + form.along) * h)
+    return Filled(tuple(spots), reach)
+
+
+def free_spot(item: Item, room: Room, spacing_mm: float, taken: Sequence[BaseGeometry], near: Spot) -> Spot | None:
+    """The spot closest to `near`, turned as there, at which an item lies in the room and clear of what is taken."""
+    h = max(_FINEST_MM, math.sqrt(room.length_mm * room.width_mm / _MOST_CELLS))
+    pad = math.ceil((spacing_mm / h) + 2)
+    grid = np.zeros((math.floor(room.length_mm / h) + 2 * pad, math.floor(room.width_mm / h) + 2 * pad), np.uint8)
+    for shape in taken:
+        _draw(grid, shape, _REACH * h, h, pad)
+    form = _Forms(spacing_mm, h).of(item, near.turn_deg)
+    x, y = _nearest_fit(
+        grid, form.cells, form.along, form.across, (near.x_mm + form.left) / h, (near.y_mm + form.top) / h, pad
+    )
+    return None if x < 0 else Spot(near.turn_deg, x * h - form.left, y * h - form.top)
+
+
+def _cell_of(items: Sequence[Item], room: Room, spacing_mm: float) -> float:
+    """Cells as fine as a first answer has time for."""
+    area = sum((i.shape.area + i.shape.length * spacing_mm / 2) for i in items)
+    length = min(room.length_mm, 2.5 * area / max(room.width_mm, 1.0) + 100.0)
+    return max(_FINEST_MM, math.sqrt(length * room.width_mm / _MOST_CELLS))
+
+
+def _size(item: Item) -> float:
+    left, top, right, bottom = item.shape.bounds
+    return float((right - left) * (bottom - top))
+
+
+@dataclass(frozen=True)
+class _Form:
+    """An item turned one way: the cells it asks for, from its corner, how many it takes itself, and where its corner is."""
+
+    cells: IndexArray
+    along: int
+    across: int
+    left: float
+    top: float
+
+
+class _Forms:
+    """The forms of items, each made once."""
+
+    def __init__(self, spacing_mm: float, h: float) -> None:
+        self._spacing, self._h = spacing_mm, h
+        self._made: dict[tuple[int, float], _Form] = {}
+
+    def of(self, item: Item, turn: float) -> _Form:
+        """The form of an item turned."""
+        key = (item.form if item.form >= 0 else -1 - id(item), turn)
+        if key not in self._made:
+            self._made[key] = self._form(item, turn)
+        return self._made[key]
+
+    def _form(self, item: Item, turn: float) -> _Form:
+        h = self._h
+        shape = moved(item.shape, Spot(turn, 0.0, 0.0).matrix)
+        left, top, right, bottom = shape.bounds
+        along, across = math.ceil((right - left) / h - 1e-9), math.ceil((bottom - top) / h - 1e-9)
+        margin = math.ceil(self._spacing / h) + 2
+        grid = np.zeros((along + 2 * margin, across + 2 * margin), np.uint8)
+        _draw(grid, shapely.transform(shape, lambda p: p - (left, top)), self._spacing + _REACH * h, h, margin)
+        cells = np.argwhere(grid) - margin
+        # Cells far from the middle meet others first.
+        far = np.abs(cells - cells.mean(axis=0)).sum(axis=1)
+        return _Form(np.ascontiguousarray(cells[np.argsort(-far, kind="stable")]), along, across, left, top)
+
+
+def _draw(grid: Cells, shape: BaseGeometry, grown_mm: float, h: float, pad: int) -> None:
+    """Takes the cells whose middle lies in a shape grown by so much."""
+    grown = shape.buffer(grown_mm, quad_segs=4)
+    for polygon in shapely.get_parts(grown):
+        rings = [polygon.exterior, *polygon.interiors]
+        # OpenCV's pixels have their middles at whole numbers, and y first.
+        points = [
+            np.round(((np.asarray(r.coords) / h + pad - 0.5) * (1 << _SHIFT))[:, ::-1]).astype(np.int32) for r in rings
+        ]
+        cv2.fillPoly(grid, points, 1, cv2.LINE_8, _SHIFT)
+
+
+@jit
+def _first_fit(grid: Cells, cells: IndexArray, along: int, across: int, first: int, pad: int) -> tuple[int, int]:
+    for x in range(first, grid.shape[0] - 2 * pad - along + 1):
+        for y in range(grid.shape[1] - 2 * pad - across + 1):
+            if _fits(grid, cells, x + pad, y + pad):
+                return x, y
+    return -1, -1
+
+
+@jit
+def _nearest_fit(
+    grid: Cells, cells: IndexArray, along: int, across: int, near_x: float, near_y: float, pad: int
+) -> tuple[int, int]:
+    best, at_x, at_y = np.inf, -1, -1
+    for x in range(grid.shape[0] - 2 * pad - along + 1):
+        for y in range(grid.shape[1] - 2 * pad - across + 1):
+            off = (x - near_x) ** 2 + (y - near_y) ** 2
+            if off < best and _fits(grid, cells, x + pad, y + pad):
+                best, at_x, at_y = off, x, y
+    return at_x, at_y
+
+
+@jit
+def _fits(grid: Cells, cells: IndexArray, x: int, y: int) -> bool:
+    for k in range(cells.shape[0]):
+        i, j = x + cells[k, 0], y + cells[k, 1]
+        if 0 <= i < grid.shape[0] and 0 <= j < grid.shape[1] and grid[i, j]:
+            return False
+    return True
