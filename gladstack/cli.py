@@ -49,6 +49,21 @@ def _parser() -> argparse.ArgumentParser:
         "--out", type=Path, required=True, help="folder to write to, with one in it for each of several sources"
     )
     make.set_defaults(command="build")
+    lay = commands.add_parser("plan", help="lay a job, or one design, on film, and write its sheets")
+    lay.add_argument("source", type=Path, help="a job (.json), a recipe (.json), a picture or a vector file")
+    lay.add_argument("--copies", type=int, help="how many copies of each design")
+    lay.add_argument("--nest", action="store_true", help="move and turn parts to save film (else in register)")
+    lay.add_argument("--cutter", help="the cutter: table-300 or bench-600")
+    lay.add_argument("--seconds", type=int, default=None, help="how long to look for a shorter layout (10 when nested)")
+    lay.add_argument("--width", help="finished width of a picture, e.g. 120mm or 4.5in")
+    lay.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
+    lay.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
+    lay.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")
+    lay.add_argument("--out", type=Path, required=True, help="folder to write to")
+    lay.set_defaults(
+        command="plan", no_drop_background=False, detail="0.02mm", smoothing="0mm", speck="0.4mm", marks=False,
+        sheet="305x305mm", margin="6mm",
+    )  # fmt: skip
     serve = commands.add_parser("serve", help="serve the app on this machine")
     serve.add_argument("--port", type=int, default=8737)
     serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default: loopback only)")

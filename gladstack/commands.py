@@ -25,7 +25,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.model.arts import PictureArt, Separation, VectorArt
 from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
 from gladstack.shop.files import pack_files
-from gladstack.shop.plan import plan
+from gladstack.shop.sheets import plan
 from gladstack.stages.memo import Memo
 
 FULL_LAP_MM = 0.4
@@ -33,7 +33,7 @@ FULL_LAP_MM = 0.4
 
 def run(options: argparse.Namespace) -> int:
     """Runs the command of some options; returns its exit code: 0 done, 2 the input was wrong."""
-    command = {"build": _build, "serve": _serve, "warm": _warm}[options.command]
+    command = {"build": _build, "plan": _plan, "serve": _serve, "warm": _warm}[options.command]
     return _told(lambda: command(options))
 
 
@@ -104,6 +104,51 @@ def _build_one(source: Path, out: Path, options: argparse.Namespace) -> int:
         print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
     print(f"{len(built.layers)} films, {len(files)} files in {out} ({time.perf_counter() - begin:.2f} s)")
     return 0
+
+
+def _plan(options: argparse.Namespace) -> int:
+    """Lays a job, or a job of one design, on the film of the demo shelf."""
+    from gladstack.demo.shelf import demo_shop
+    from gladstack.shop.job import Job, JobDesign
+    from gladstack.shop.job_files import plan_files
+    from gladstack.shop.plan import plan as lay
+    from gladstack.shop.read_job import is_job, read_job
+
+    source: Path = options.source
+    begin = time.perf_counter()
+    if source.suffix.lower() == ".json" and is_job(text := source.read_text(encoding="utf-8")):
+        job, files = read_job(text, source.parent)
+    else:
+        key = "".join(c if c.isascii() and c.isalnum() else "-" for c in source.stem)[:60] or "design"
+        job = Job(name=source.stem[:120] or "Job", designs=(JobDesign(design=key, name=source.stem[:120] or "Design"),))
+        files = {key: source}
+    changes: dict[str, object] = {}
+    if options.copies is not None:
+        changes["designs"] = tuple(d.model_copy(update={"copies": options.copies}) for d in job.designs)
+    if options.nest:
+        changes["layout"] = "nested"
+    if options.cutter:
+        changes["cutter"] = options.cutter
+    job = Job.model_validate({**job.model_dump(), **{k: _dumped(v) for k, v in changes.items()}})
+    memo = Memo()
+    designs = {}
+    for key, path in files.items():
+        recipe, held = _from_recipe(path) if path.suffix.lower() == ".json" else _from_picture(path, options)
+        designs[key] = build(recipe, Assets(picture=held.__getitem__, file=held.__getitem__), memo)
+    nested = job.layout == "nested" or any(f.layout == "nested" for f in job.films)
+    seconds = options.seconds if options.seconds is not None else (10 if nested else 0)
+    made = lay(job, designs, demo_shop(), max(0, seconds))
+    spent = time.perf_counter() - begin
+    _write_all(options.out, plan_files(made, spent))
+    for found in made.findings:
+        print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
+    used = sum(s.length_used_mm for s in made.sheets)
+    print(f"{len(made.sheets)} sheets, {used:.0f} mm of film in {options.out} ({spent:.2f} s)")
+    return 0
+
+
+def _dumped(value: object) -> object:
+    return [v.model_dump() for v in value] if isinstance(value, tuple) else value
 
 
 def _from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dict[str, bytes]]:

@@ -17,7 +17,7 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.arts import LetteringArt, RegionArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files import pack_zip, stack_file
-from gladstack.shop.plan import plan
+from gladstack.shop.sheets import plan
 from gladstack.store.designs import Brought
 from gladstack.work import worker
 

@@ -46,7 +46,12 @@ def demo_recipes() -> dict[str, Recipe]:
 
 def example_files() -> list[Path]:
     """The recipe files of the examples."""
-    return sorted(Path(str(_FOLDER / "examples")).glob("*.json"))
+    return sorted(f for f in Path(str(_FOLDER / "examples")).glob("*.json") if not f.name.startswith("job-"))
+
+
+def job_files() -> list[Path]:
+    """The job files of the examples."""
+    return sorted(Path(str(_FOLDER / "examples")).glob("job-*.json"))
 
 
 def add_demo_designs(store: DesignBook) -> None:

@@ -12,7 +12,7 @@ from gladstack.core.base.units import format_length
 from gladstack.core.plan.placement import put_on_sheet
 from gladstack.core.write.svg import SvgLayer, sheet_svg, stack_svg
 from gladstack.recipe.build.built import Built, require_layers
-from gladstack.shop.plan import Plan, SheetPlan
+from gladstack.shop.sheets import Plan, SheetPlan
 
 _MARKS = (
     "Registration marks: three crosses, the same on every sheet. Lay each film so that its crosses cover those below; "

@@ -1,91 +1,375 @@
-"""From films to sheets: each film laid on a sheet of its own, as its design chooses it."""
+"""The plan: a job worked out. The same films, job and shop always give the same plan, but for what a solver is given time for:
+where it laid things is then told to the job."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
 
-from gladstack.core.base.findings import Finding
+import shapely
+from shapely import MultiPolygon, Polygon
+
+from gladstack.core.base.findings import Finding, Measure
 from gladstack.core.base.plane import Box
-from gladstack.core.geometry.curves import Chain, transform_chain
-from gladstack.core.geometry.outlines import Outline, Part
-from gladstack.core.plan.blade import cutting_seconds
-from gladstack.core.plan.placement import (
-    Placement,
-    Sheet,
-    place_on_sheet,
-    put_on_sheet,
-    registration_marks,
-    with_marks,
-)
-from gladstack.core.proof.off_sheet import off_sheet
-from gladstack.recipe.build.built import Built, BuiltLayer
-from gladstack.recipe.model.recipe import Recipe
-from gladstack.stages.engine import Stages
-from gladstack.stages.memo import Keyed, Memo
+from gladstack.core.geometry.curves import Matrix, transform_chain
+from gladstack.core.geometry.outlines import Part
+from gladstack.core.plan.laying import Room, Spot, moved
+from gladstack.recipe.build.built import Built
+from gladstack.shop.furnish import Furniture, furnish
+from gladstack.shop.job import Job, LaidPart, Layout
+from gladstack.shop.materials import Material
+from gladstack.shop.nested import clusters_of, lay_nested, matrix_of
+from gladstack.shop.register import Block, Register, content, lay_register, too_large
+from gladstack.shop.shelf import Shop
+from gladstack.shop.stock import Gain, Piece, Use
+from gladstack.shop.supply import TO_BUY, Supply, widest_room
+from gladstack.shop.wanted import Bit, WantedFilm, wanted_films
+
+
+@dataclass(frozen=True)
+class PlacedPart:
+    """A part where it lies on its sheet: `matrix` takes the design's mm to the sheet's; `shape` and `outline` are on the sheet."""
+
+    bit: Bit
+    cluster: str
+    matrix: Matrix
+    shape: Polygon
+    outline: Part
+    spot: Spot | None = None
 
 
 @dataclass(frozen=True)
 class SheetPlan:
-    """A film on its sheet: the sheet, where the film lies on it, the name of its file, and the seconds at the blade."""
+    """One piece of film with all that is cut from it; lengths run along the film, widths across it."""
 
-    layer: BuiltLayer
-    sheet: Sheet
-    placement: Placement
+    number: int
     file: str
-    seconds: float
+    name: str
+    material: Material
+    layout: Layout
+    piece: Piece
+    length_mm: float
+    width_mm: float
+    margin_mm: float
+    spacing_mm: float
+    length_used_mm: float
+    parts: tuple[PlacedPart, ...]
+    furniture: Furniture
+    use: Use
+    gains: tuple[Gain, ...]
 
     @property
-    def parts(self) -> tuple[Part, ...]:
-        """The film's parts where they lie on the sheet."""
-        return tuple(
-            Part(transform_chain(part.shell, self.placement.matrix), put_on_sheet(part.holes, self.placement))
-            for part in self.layer.outline.parts
-        )
+    def mirrored(self) -> bool:
+        """Whether it is cut mirrored."""
+        return self.material.mirrored
+
+    @property
+    def cost(self) -> float:
+        """What the film used costs."""
+        return self.material.cost_m2 * self.width_mm * self.length_used_mm / 1e6
+
+    @property
+    def film_used(self) -> float:
+        """The share of the film used that ends up in parts."""
+        area = sum(p.shape.area for p in self.parts)
+        return float(area / max(1e-9, self.width_mm * self.length_used_mm))
 
 
 @dataclass(frozen=True)
 class Plan:
-    """All sheets of a design, from the ground up, its registration marks on the stack, and what is told of the sheets."""
+    """All sheets of a job in the order of assembly, the seams of what was divided, and what is told."""
 
-    built: Built
+    job: Job
+    films: tuple[WantedFilm, ...]
     sheets: tuple[SheetPlan, ...]
-    marks: tuple[Chain, ...]
+    registers: Mapping[str, Register]
+    naive_length_mm: float
     findings: tuple[Finding, ...]
 
     @property
-    def cut(self) -> list[SheetPlan]:
-        """The sheets that there is something to cut on."""
-        return [s for s in self.sheets if not s.layer.cut.is_empty]
+    def laid(self) -> tuple[LaidPart, ...]:
+        """Where nested things lie, as a job tells it."""
+        pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in self.job.laid if p.pinned}
+        counts: dict[str, int] = {}
+        out = []
+        for sheet in self.sheets:
+            if sheet.layout != "nested":
+                continue
+            nth = counts[sheet.material.id] = counts.get(sheet.material.id, -1) + 1
+            seen: set[str] = set()
+            for part in sheet.parts:
+                bit, spot = part.bit, part.spot
+                if spot is None or (part.cluster and part.cluster in seen):
+                    continue
+                seen.add(part.cluster)
+                out.append(
+                    LaidPart(
+                        design=bit.film.design, film=bit.film.film, part=bit.part, copy_of=bit.copy, tile=bit.tile,
+                        key=bit.film.layer.key[:16], piece=sheet.piece.id, sheet=nth, turn_deg=spot.turn_deg,
+                        x_mm=spot.x_mm, y_mm=spot.y_mm,
+                        pinned=(bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile) in pinned,
+                    )
+                )  # fmt: skip
+        return tuple(out)
 
 
-def plan(built: Built, memo: Memo | None = None) -> Plan:
-    """Each film on a sheet of its own; the same films always give the same plan."""
-    stages = Stages(memo or Memo())
-    marked = built.recipe.marks
-    sheets = []
-    for layer in built.layers:
-        sheet = _sheet_of(built.recipe, layer.film)
-        place = place_on_sheet(with_marks(built.frame) if marked else _bounds(layer), sheet)
-        seconds = stages.run("sheets", outline_seconds, Keyed.made(layer.key, layer.outline)).value
-        sheets.append(SheetPlan(layer, sheet, place, f"sheets/{layer.slug}.svg", seconds))
-    marks = registration_marks(built.frame) if marked else ()
-    unit = built.recipe.unit
-    findings = tuple(
-        f for s in sheets for f in off_sheet(s.layer.film, s.layer.name, _bounds(s.layer), s.sheet, s.placement, unit)
+def plan(
+    job: Job, designs: Mapping[str, Built], shop: Shop, seconds: int = 0, tell: Callable[[str], None] = lambda what: None
+) -> Plan:
+    """Lays everything a job wants on the shop's stock. `seconds` are the solver's, shared among the materials.
+
+    Raises GladStackError where it cannot be laid at all.
+    """
+    films = wanted_films(job, designs, shop)
+    supply = Supply(shop, shop.cutter(job.cutter))
+    drafts: list[_Draft] = []
+    registers: dict[str, Register] = {}
+    findings: list[Finding] = []
+    for design in dict.fromkeys(f.design for f in films):
+        own = [f for f in films if f.design == design and f.layout == "register"]
+        if own:
+            tell(own[0].of)
+            registers[design], laid = _register(own, job, supply)
+            drafts += laid
+    nested = [f for f in films if f.layout == "nested"]
+    materials = list(dict.fromkeys(f.material.id for f in nested))
+    areas = {m: sum(f.layer.cut.area * f.copies for f in nested if f.material.id == m) for m in materials}
+    for id_ in materials:
+        own = [f for f in nested if f.material.id == id_]
+        tell(own[0].material.name)
+        share = max(1, round(seconds * areas[id_] / max(1e-9, sum(areas.values())))) if seconds else 0
+        drafts += _nested(own, job, supply, share)
+    sheets = tuple(_sheet(k, draft, job, len(drafts)) for k, draft in enumerate(drafts))
+    findings += _told(films, sheets, job)
+    return Plan(job, tuple(films), sheets, registers, naive_length(films, supply), tuple(findings))
+
+
+@dataclass(frozen=True)
+class _Draft:
+    """A sheet with its parts, before all else is put on it."""
+
+    name: str
+    material: Material
+    layout: Layout
+    piece: Piece
+    length_mm: float
+    width_mm: float
+    margin_mm: float
+    spacing_mm: float
+    parts: tuple[PlacedPart, ...]
+    frames: tuple[tuple[Box, Matrix], ...] = ()
+    others: tuple[MultiPolygon, ...] = ()
+    nth: int = 0
+    marks: int = 0
+    clusters: tuple[Box, ...] = ()
+
+
+def _lay_margin(job: Job, margin: float) -> float:
+    """The margin that parts keep where a weed box lies between them and the edge."""
+    return margin + (job.weeding.distance_mm if job.weeding.box in ("sheet", "copy") else 0.0)
+
+
+def spacing_of(job: Job, material: Material) -> float:
+    """How far apart parts lie."""
+    return material.spacing_mm if job.spacing_mm is None else job.spacing_mm
+
+
+def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Register, list[_Draft]]:
+    """The sheets of one design in register, film by film from the ground up."""
+    margin = max(supply.margin(f.material) for f in films)
+    inner = _lay_margin(job, margin)
+    spacing = max(spacing_of(job, f.material) for f in films)
+    if job.weeding.box == "copy":
+        spacing = max(spacing, 2 * job.weeding.distance_mm + 1.0)
+    rooms = [widest_room(f.material, supply, inner) for f in films]
+    room = Room(min(r.length_mm for r in rooms), min(r.width_mm for r in rooms))
+    register = lay_register(films, job, room, spacing)
+    drafts = []
+    shapes = {f.film: {b: content(f, register, b) for b in _distinct(register)} for f in films}
+    for nth, film in enumerate(films):
+        filled = [b.tile for b, shape in shapes[film.film].items() if not shape.is_empty and b.tile is not None]
+        all_blocks = register.blocks_of(film, filled)
+        for number in range(max(b.sheet for b in all_blocks) + 1):
+            blocks = [b for b in all_blocks if b.sheet == number]
+            parts = [p for b in blocks for p in _block_parts(film, register, b, shapes[film.film], inner)]
+            if not parts:
+                continue
+            length = max(p.shape.bounds[2] for p in parts) + inner
+            width = max(p.shape.bounds[3] for p in parts) + inner
+            frames = tuple((register.frames[film.film][b.tile or 0], register.matrix(film, b, inner)) for b in blocks)
+            if register.marks and not job.marks.inside:
+                corners = [moved(shapely.box(*frame), matrix).bounds for frame, matrix in frames]
+                length = max(length, max(c[2] for c in corners) + inner)
+                width = max(width, max(c[3] for c in corners) + inner)
+            piece = _piece_for(supply, film.material, length, width, job)
+            size = supply.size(piece)
+            supply.take(piece, length if piece.kind == "roll" else 1.0)
+            drafts.append(
+                _Draft(
+                    film.layer.name, film.material, "register", piece, size[0], size[1], margin, spacing, tuple(parts),
+                    frames if film.marked else (), tuple(f.layer.cut for f in films), nth, register.marks,
+                )
+            )  # fmt: skip
+    return register, drafts
+
+
+def _distinct(register: Register) -> list[Block]:
+    """One block for each tile."""
+    return [b for b in register.blocks if b.copy == 0]
+
+
+def _block_parts(
+    film: WantedFilm, register: Register, block: Block, shapes: Mapping[Block, MultiPolygon], margin: float
+) -> list[PlacedPart]:
+    like = next(b for b in shapes if b.tile == block.tile)
+    matrix = register.matrix(film, block, margin)
+    if block.tile is None:
+        found = [
+            (k, p, s) for k, (p, s) in enumerate(zip(film.cutting.outline.parts, film.cutting.shape.geoms, strict=True))
+        ]
+    else:
+        found = _numbered(film, shapes[like])
+    return [placed(Bit(film, k, block.copy, block.tile, part, shape), "", matrix) for k, part, shape in found]
+
+
+def _numbered(film: WantedFilm, shape: MultiPolygon) -> list[tuple[int, Part, Polygon]]:
+    """The parts of a tile, each with the number of the whole part it comes from."""
+    cut = film.divided(shape)
+    tree = shapely.STRtree(film.cutting.shape.geoms)
+    out = []
+    for part, polygon in zip(cut.outline.parts, cut.shape.geoms, strict=True):
+        inside = polygon.representative_point()
+        owner = tree.query(inside, predicate="intersects")
+        out.append((int(owner[0]) if len(owner) else int(tree.nearest(inside)), part, polygon))
+    return out
+
+
+def placed(bit: Bit, cluster: str, matrix: Matrix, spot: Spot | None = None) -> PlacedPart:
+    """A part put where a matrix takes it."""
+    outline = Part(transform_chain(bit.outline.shell, matrix), tuple(transform_chain(c, matrix) for c in bit.outline.holes))
+    shape = moved(bit.polygon, matrix)
+    assert isinstance(shape, Polygon)
+    return PlacedPart(bit, cluster, matrix, shape, outline, spot)
+
+
+def _piece_for(supply: Supply, material: Material, length: float, width: float, job: Job) -> Piece:
+    """The first piece of stock that holds so much, as the stock is gone through."""
+    chosen = next((c.piece for c in job.pieces if c.material == material.id), None)
+    for piece in supply.pieces(material, 0.0, chosen):
+        reach, across = supply.size(piece)
+        if reach + 1e-6 >= length and across + 1e-6 >= width:
+            return piece
+    return supply.pieces(material, 0.0, None)[-1]
+
+
+def _nested(films: Sequence[WantedFilm], job: Job, supply: Supply, seconds: int) -> list[_Draft]:
+    material = films[0].material
+    margin = supply.margin(material)
+    inner = _lay_margin(job, margin)
+    spacing = spacing_of(job, material)
+    room = widest_room(material, supply, inner)
+    clusters = clusters_of(films, job, room)
+    loads, left = lay_nested(clusters, material, job, supply, inner, spacing, seconds)
+    if left:
+        raise too_large(left[0].bits[0].film, room)
+    drafts = []
+    for found in loads:
+        parts = [
+            placed(bit, cluster.name, matrix_of(cluster, spot, inner), spot)
+            for cluster, spot in zip(found.clusters, found.spots, strict=True)
+            for bit in cluster.bits
+        ]
+        size = supply.size(found.load.piece)
+        boxes = tuple(
+            moved(c.item.shape, replace(s, x_mm=s.x_mm + inner, y_mm=s.y_mm + inner).matrix).bounds
+            for c, s in zip(found.clusters, found.spots, strict=True)
+        )
+        name = material.name if len({f.film for f in films}) > 1 else films[0].layer.name
+        drafts.append(
+            _Draft(
+                name, material, "nested", found.load.piece, size[0], size[1], margin, spacing, tuple(parts), clusters=boxes
+            )
+        )
+    return drafts
+
+
+def _sheet(number: int, draft: _Draft, job: Job, count: int) -> SheetPlan:
+    """A draft with boxes, lines, marks and numbers, its use of stock and what it leaves."""
+    right = max(p.shape.bounds[2] for p in draft.parts)
+    furniture = furnish(
+        [p.shape for p in draft.parts], job, number, count, draft.name, draft.margin_mm, draft.spacing_mm,
+        (draft.length_mm, draft.width_mm), draft.frames, draft.others, draft.nth, draft.marks, draft.clusters,
+        [b.bit.copy for b in draft.parts],
+        reverse=any(p.bit.film.reverse_weed for p in draft.parts),
+    )  # fmt: skip
+    used = min(draft.length_mm, max(right, furniture.right) + draft.margin_mm)
+    used = float(-(-used * 10 // 1) / 10) if draft.piece.kind == "roll" else used
+    used = min(used, draft.length_mm)
+    whole = draft.piece.kind != "roll"
+    length = draft.length_mm if whole else used
+    rects = furniture.offcuts(
+        [p.shape.bounds for p in draft.parts], length, draft.width_mm, draft.spacing_mm, job.keep_offcuts_mm
     )
-    return Plan(built, tuple(sheets), marks, findings)
+    gains = tuple(
+        Gain(material=draft.material.id, width_mm=round(b - t, 1), length_mm=round(r - left, 1)) for left, t, r, b in rects
+    )
+    use = Use(piece=draft.piece.id, amount=round(used, 1) if not whole else 1.0)
+    slug = "".join(c if c.isalnum() else "-" for c in draft.name.lower()).strip("-")[:40] or "film"
+    slug = "-".join(p for p in slug.split("-") if p)
+    return SheetPlan(
+        number + 1, f"sheets/{number + 1:02d}-{slug}.svg", draft.name, draft.material, draft.layout, draft.piece,
+        round(length, 4), draft.width_mm, draft.margin_mm, draft.spacing_mm, round(used, 4), draft.parts,
+        replace(furniture, kept=tuple(rects)), use, gains,
+    )  # fmt: skip
 
 
-def outline_seconds(outline: Outline) -> float:
-    """How long a blade takes for an outline."""
-    return cutting_seconds(outline.rings)
+def naive_length(films: Sequence[WantedFilm], supply: Supply) -> float:
+    """The film that goes if each film of each copy is laid by itself, as it lies in the decal, one after another."""
+    total = 0.0
+    for film in films:
+        margin = supply.margin(film.material)
+        w, h = film.frame[2] - film.frame[0], film.frame[3] - film.frame[1]
+        room = widest_room(film.material, supply, margin).width_mm
+        # What is wider than the film goes in strips.
+        total += film.copies * math.ceil(h / max(room, 1.0) - 1e-9) * (w + 2 * margin)
+    return round(total, 1)
 
 
-def _sheet_of(recipe: Recipe, film: str) -> Sheet:
-    choice = recipe.film(film)
-    sheet = choice.sheet or recipe.sheet
-    return Sheet(choice.method or recipe.method, sheet.width_mm, sheet.height_mm, sheet.margin_mm)
-
-
-def _bounds(layer: BuiltLayer) -> Box:
-    return (0.0, 0.0, 0.0, 0.0) if layer.cut.is_empty else layer.cut.bounds
+def _told(films: Sequence[WantedFilm], sheets: Sequence[SheetPlan], job: Job) -> list[Finding]:
+    """What is told of a plan: film that is short, colours that are far, marks and boxes without room."""
+    out: list[Finding] = []
+    for material in {s.material.id: s.material for s in sheets}.values():
+        missing = [s for s in sheets if s.piece.id == TO_BUY and s.material.id == material.id]
+        if missing and not material.id.startswith("any-"):
+            length = sum(s.length_used_mm for s in missing)
+            said = f"There is too little {material.name} on the shelf: {length:.0f} mm of a {missing[0].width_mm:.0f} mm roll are missing."
+            out.append(
+                Finding(
+                    "short-of-film",
+                    said,
+                    "stop",
+                    material.id,
+                    measure=Measure(length, 0.0, "mm"),
+                    helps="Get more of it, or choose another film.",
+                )
+            )
+    for film in films:
+        if film.near is not None and film.near > 12:
+            said = f"The nearest film on the shelf to {film.layer.name} of {film.of} is {film.material.name}, and its colour is far off."
+            out.append(
+                Finding(
+                    "far-colour",
+                    said,
+                    "mind",
+                    film.film,
+                    measure=Measure(round(film.near, 1), 12.0),
+                    helps="Choose another film, or “any film of this colour”.",
+                )
+            )
+    for sheet in sheets:
+        out += [
+            Finding("no-room", f"Sheet {sheet.number}, {sheet.name}: {said}", "note", sheet.material.id)
+            for said in sheet.furniture.notes
+        ]
+    return out

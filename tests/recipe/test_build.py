@@ -20,7 +20,7 @@ from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.arts import PictureArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files import assembly_order, pack_files, pack_zip, summary
-from gladstack.shop.plan import plan
+from gladstack.shop.sheets import plan
 from gladstack.stages.engine import GROUPS
 from gladstack.stages.memo import Memo
 from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of

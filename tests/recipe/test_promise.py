@@ -18,7 +18,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.plan import plan
+from gladstack.shop.sheets import plan
 from gladstack.stages.memo import Memo
 from tests.pictures import picture_of
 

@@ -59,7 +59,8 @@ def differences(a: GeometryArray, b: GeometryArray) -> GeometryArray:
     except GEOSException:
         return np.array([difference(one, other) for one, other in zip(a, b, strict=True)], dtype=object)
     either = np.where(_are_areas(rest[3]), shapely.area(rest[3]), np.inf)
-    off = _off(shapely.area(a), shapely.area(b), *map(shapely.area, rest[:3]), either)
+    shared, only_a, only_b = (shapely.area(r) for r in rest[:3])
+    off = _off(shapely.area(a), shapely.area(b), shared, only_a, only_b, either)
     limit = tolerances.AREA_MM2 + tolerances.OVERLAY_MM * (shapely.length(a) + shapely.length(b))
     for k in np.flatnonzero(off > limit):
         out[k] = difference(a[k], b[k])

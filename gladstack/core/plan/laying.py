@@ -22,6 +22,7 @@ FloatArray = npt.NDArray[np.float64]
 
 ANY_TURN: tuple[float, ...] = tuple(float(k) for k in range(0, 360, 15))
 """The turns of film that may lie any way round."""
+QUARTERS = (0.0, 90.0, 180.0, 270.0)
 HALF_TURNS = (0.0, 180.0)
 UNTURNED = (0.0,)
 

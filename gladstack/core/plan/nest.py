@@ -8,8 +8,8 @@ Shapes go to it grown by half the spacing, so that whatever it leaves between th
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -17,7 +17,7 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base import tolerances
 from gladstack.core.geometry.curves import compose
-from gladstack.core.plan.laying import Item, Room, Spot, length_used, moved
+from gladstack.core.plan.laying import QUARTERS, Item, Room, Spot, length_used, moved
 from gladstack.core.plan.pack import fill
 
 _SLACK_MM = 0.03
@@ -38,12 +38,10 @@ def nest(
     room: Room,
     spacing_mm: float,
     seconds: int = 0,
-    tell: Callable[[Nested], None] = lambda found: None,
+    first: Nested | None = None,
 ) -> Nested:
-    """Lays items into the room; with `seconds` the solver looks for something shorter. `tell` hears the first answer."""
-    first = fill(items, room, spacing_mm)
-    best = Nested(first.spots, _reach(items, first.spots))
-    tell(best)
+    """Lays items into the room; with `seconds` the solver looks for something shorter than the `first` answer."""
+    best = first or first_answer(items, room, spacing_mm)
     if seconds <= 0 or len(items) < 2 or any(s is None for s in best.spots):
         return best
     hosts = _in_holes(items, spacing_mm)
@@ -51,6 +49,13 @@ def nest(
     if found is not None and _is_sound(items, found.spots, room, spacing_mm) and found.length_mm < best.length_mm:
         return found
     return best
+
+
+def first_answer(items: Sequence[Item], room: Room, spacing_mm: float) -> Nested:
+    """What is found at once: by first fit, in quarter turns."""
+    quick = [replace(i, turns=QUARTERS) if len(i.turns) > len(QUARTERS) else i for i in items]
+    found = fill(quick, room, spacing_mm)
+    return Nested(found.spots, _reach(items, found.spots))
 
 
 def _reach(items: Sequence[Item], spots: Sequence[Spot | None]) -> float:
@@ -97,7 +102,8 @@ def _in_holes(items: Sequence[Item], spacing_mm: float) -> list[_Host]:
             edge = Polygon(shapely.box(*hole.bounds).buffer(spacing_mm + 2).exterior, [hole.exterior.coords])
             edge = shapely.transform(edge, lambda p, x=left, y=top: p - (x, y))
             room = Room(right - left, bottom - top)
-            laid = fill([items[j] for j in small[:200]], room, spacing_mm, [edge])
+            quick = [replace(items[j], turns=items[j].turns[:1]) for j in small[:200]]
+            laid = fill(quick, room, spacing_mm, [edge])
             for j, spot in zip(small, laid.spots, strict=False):
                 if spot is not None:
                     guests_of[k] = (*guests_of.get(k, ()), (j, Spot(spot.turn_deg, spot.x_mm + left, spot.y_mm + top)))
@@ -122,7 +128,7 @@ def _solved(hosts: Sequence[_Host], items: Sequence[Item], room: Room, spacing_m
         item = items[host.item]
         forms.setdefault((item.form, item.turns) if item.form >= 0 and not host.guests else n, []).append(n)
     known = {}
-    wanted = []
+    wanted: list[spyrrow.Item] = []
     for key, members in forms.items():
         item = items[hosts[members[0]].item]
         name = str(len(wanted))

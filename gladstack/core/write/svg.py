@@ -59,6 +59,27 @@ def sheet_svg(
     return _document(title, notes, (0.0, 0.0, width_mm, height_mm), groups)
 
 
+@dataclass(frozen=True)
+class SvgGroup:
+    """Cut lines under an id, a path each (SVG path data); filled in a colour, or drawn as hairlines."""
+
+    id: str
+    paths: tuple[str, ...]
+    fill: str | None = None
+
+
+def film_svg(title: str, notes: str, length_mm: float, width_mm: float, groups: Sequence[SvgGroup]) -> str:
+    """One piece of film, x along it and y across it, in real millimetres."""
+    drawn = []
+    for group in groups:
+        look = (
+            f'fill="{group.fill}" fill-rule="evenodd"' if group.fill else 'fill="none" stroke="#c2185b" stroke-width="0.1"'
+        )
+        paths = "\n".join(f'<path d="{d}"/>' for d in group.paths)
+        drawn.append(f"<g id={quoteattr(readable_line(group.id))} {look}>\n{paths}\n</g>")
+    return _document(title, notes, (0.0, 0.0, length_mm, width_mm), drawn)
+
+
 def _group(layer: SvgLayer) -> str:
     slug, name = quoteattr(readable_line(layer.slug)), escape(readable_line(layer.name))
     return (

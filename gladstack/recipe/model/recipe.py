@@ -21,6 +21,7 @@ from gladstack.recipe.model.values import (
     FilmKey,
     Frozen,
     Hash,
+    Id,
     JointMm,
     MarginMm,
     Method,
@@ -72,7 +73,7 @@ class FilmChoice(Frozen):
     """What the maker chose for one film; None leaves it to the design's default or to the proposal.
 
     `colour` is needed for films whose key is no colour. `thicken_mm` makes the film's shape heavier, or lighter. A film that
-    is `left_out` is not cut, but others may still be made of it.
+    is `left_out` is not cut, but others may still be made of it. `material` is the id of one of the shop's, or "any".
     """
 
     film: FilmKey
@@ -84,6 +85,7 @@ class FilmChoice(Frozen):
     thicken_mm: OffsetMm = 0.0
     left_out: bool = False
     finish: Finish = Finish()
+    material: Id | None = None
 
 
 class PairJoint(Frozen):

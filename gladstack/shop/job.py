@@ -1,0 +1,137 @@
+"""The job: what is to be cut together, on which film, laid how. A document, like a recipe: every choice, nothing computed."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from gladstack.recipe.model.values import Degrees, FilmKey, Frozen, Id, MarginMm, Name, PlaceMm, SheetMm
+
+DesignRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}$")]
+Layout = Literal["register", "nested"]
+Copies = Annotated[int, Field(ge=1, le=500)]
+
+
+class JobDesign(Frozen):
+    """A design of the job: the design and the revision of it that is cut, its name then, and how many copies."""
+
+    design: DesignRef
+    name: Name
+    revision: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    copies: Copies = 1
+
+
+class JobFilm(Frozen):
+    """What was chosen for one film of one design; None leaves it to the job's own."""
+
+    design: DesignRef
+    film: FilmKey
+    layout: Layout | None = None
+    material: Id | None = None
+    marks: bool = True
+    reverse_weed: bool = False
+
+
+class Weeding(Frozen):
+    """Boxes to weed by, at a distance from what they hold; and lines that divide the waste into strips."""
+
+    box: Literal["none", "sheet", "copy", "part"] = "sheet"
+    distance_mm: MarginMm = 3.0
+    lines: bool = False
+    strip_mm: Annotated[float, Field(ge=10.0, le=2000.0)] = 80.0
+    clearance_mm: Annotated[float, Field(ge=0.2, le=50.0)] = 1.5
+
+
+class Marks(Frozen):
+    """Registration marks: of which kind, how many of the corners, outside or inside the work."""
+
+    kind: Literal["crosses", "corners", "squares", "circles"] = "crosses"
+    count: Annotated[int, Field(ge=0, le=4)] = 0
+    inside: bool = False
+
+
+class PlacedSeam(Frozen):
+    """A seam put by hand: of which film (None: of all), along x or y, the how-manieth, and where in the design's mm."""
+
+    design: DesignRef
+    film: FilmKey | None = None
+    axis: Literal["x", "y"]
+    index: Annotated[int, Field(ge=0, le=400)]
+    at_mm: PlaceMm
+
+
+class Tiles(Frozen):
+    """How designs larger than the film or the cutter are divided."""
+
+    divide: bool = True
+    overlap_mm: MarginMm | None = None
+    each_film: bool = False
+    reach_mm: MarginMm = 40.0
+    least_mm: Annotated[float, Field(ge=0.2, le=100.0)] = 3.0
+    most_mm: SheetMm | None = None
+    placed: Annotated[tuple[PlacedSeam, ...], Field(max_length=400)] = ()
+
+
+class LaidPart(Frozen):
+    """Where something nested lies: the part (and of a tiled one the tile) of a film of a copy, on which sheet of its film.
+
+    `key` names the shape it was laid with; of another shape it says nothing. What is `pinned` stays when all is laid anew.
+    """
+
+    design: DesignRef
+    film: FilmKey
+    part: Annotated[int, Field(ge=0, le=100_000)]
+    copy_of: Annotated[int, Field(ge=0, le=500)] = 0
+    tile: Annotated[int, Field(ge=0, le=10_000)] | None = None
+    key: Annotated[str, Field(max_length=40)] = ""
+    piece: Id | None = None
+    sheet: Annotated[int, Field(ge=0, le=1000)] = 0
+    turn_deg: Degrees = 0.0
+    x_mm: PlaceMm = 0.0
+    y_mm: PlaceMm = 0.0
+    pinned: bool = False
+
+
+class PieceChoice(Frozen):
+    """The piece of stock chosen by hand for a material."""
+
+    material: Id
+    piece: Id
+
+
+class Job(Frozen):
+    """One job. `together` says what keeps its places among nested parts: nothing, or each copy of a film as a whole."""
+
+    version: Literal[1] = 1
+    name: Name
+    designs: Annotated[tuple[JobDesign, ...], Field(min_length=1, max_length=200)]
+    cutter: Id = "table-300"
+    layout: Layout = "register"
+    together: Literal["parts", "within", "copy"] = "parts"
+    films: Annotated[tuple[JobFilm, ...], Field(max_length=2000)] = ()
+    pieces: Annotated[tuple[PieceChoice, ...], Field(max_length=1000)] = ()
+    weeding: Weeding = Weeding()
+    marks: Marks = Marks()
+    tiles: Tiles = Tiles()
+    slug: bool = False
+    test_cut: bool = False
+    spacing_mm: MarginMm | None = None
+    keep_offcuts_mm: Annotated[float, Field(ge=10.0, le=2000.0)] = 40.0
+    laid: Annotated[tuple[LaidPart, ...], Field(max_length=20_000)] = ()
+
+    @model_validator(mode="after")
+    def _each_design_once(self) -> Job:
+        named = [d.design for d in self.designs]
+        if len(set(named)) < len(named):
+            raise ValueError("a job names a design twice; give it more copies instead")
+        return self
+
+    def film(self, design: str, film: str) -> JobFilm:
+        """What was chosen for a film, or nothing."""
+        found = (f for f in self.films if f.design == design and f.film == film)
+        return next(found, JobFilm(design=design, film=film))
+
+    def layout_of(self, design: str, film: str) -> Layout:
+        """How a film is laid."""
+        return self.film(design, film).layout or self.layout

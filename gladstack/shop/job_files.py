@@ -1,0 +1,116 @@
+"""The files of a plan: a sheet each as SVG, and all of it as plan.json for other programs."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from gladstack.core.base.plane import Box
+from gladstack.core.write.svg import SvgGroup, film_svg, number, path_data
+from gladstack.shop.checks import measured
+from gladstack.shop.furnish import box_chain
+from gladstack.shop.plan import PlacedPart, Plan, SheetPlan
+
+
+def sheet_svg(plan: Plan, sheet: SheetPlan) -> str:
+    """One sheet as SVG text: what is cut in groups, parts a path each."""
+    furniture = sheet.furniture
+    groups = [
+        SvgGroup("parts", tuple(path_data((p.outline.shell, *p.outline.holes)) for p in sheet.parts), sheet.material.colour),
+        SvgGroup("weed-boxes", tuple(path_data((box_chain(b),)) for b in furniture.boxes)),
+        SvgGroup(
+            "weed-lines",
+            tuple(f"M{number(a)} {number(b)}L{number(c)} {number(d)}" for (a, b), (c, d) in furniture.lines),
+        ),
+        SvgGroup("marks", tuple(path_data((c,)) for c in furniture.marks)),
+        SvgGroup("slug", tuple(path_data((c,)) for c in (*furniture.slug, *furniture.test))),
+    ]
+    notes = f"{sheet.material.name}" + (", cut from the back: mirrored" if sheet.mirrored else "")
+    return film_svg(f"{plan.job.name}: {sheet.name}", notes, sheet.length_mm, sheet.width_mm, groups)
+
+
+def plan_json(plan: Plan, seconds: float) -> dict[str, Any]:
+    """The plan for other programs; lengths in mm."""
+    return {
+        "name": plan.job.name,
+        "cutter": plan.job.cutter,
+        "sheets": [_sheet(s) for s in plan.sheets],
+        "designs": [
+            {
+                "name": d.name,
+                "design": d.design,
+                "copies": d.copies,
+                "films": len([f for f in plan.films if f.design == d.design]),
+                "parts": sum(len(f.cutting.outline.parts) for f in plan.films if f.design == d.design),
+            }
+            for d in plan.job.designs
+        ],
+        "length_used_mm": round(sum(s.length_used_mm for s in plan.sheets), 3),
+        "naive_length_mm": plan.naive_length_mm,
+        "seams": [
+            {"design": design, "film": film, "x": list(own.x), "y": list(own.y), "overlap_mm": register.overlap_mm}
+            for design, register in plan.registers.items()
+            for film, own in register.seams.items()
+        ],
+        "invariants": measured(plan),
+        "findings": [
+            {"code": f.code, "severity": f.severity, "text": f.text, "about": f.about, "helps": f.helps}
+            for f in plan.findings
+        ],
+        "seconds": round(seconds, 3),
+    }
+
+
+def _sheet(sheet: SheetPlan) -> dict[str, Any]:
+    furniture = sheet.furniture
+    return {
+        "file": sheet.file,
+        "name": sheet.name,
+        "material": sheet.material.id,
+        "material_name": sheet.material.name,
+        "colour": sheet.material.colour,
+        "kind": sheet.material.kind,
+        "mirrored": sheet.mirrored,
+        "layout": sheet.layout,
+        "width_mm": sheet.width_mm,
+        "length_mm": sheet.length_mm,
+        "margin_mm": sheet.margin_mm,
+        "spacing_mm": sheet.spacing_mm,
+        "stock": {
+            "kind": sheet.piece.kind, "id": sheet.piece.id, "width_mm": sheet.piece.width_mm,
+            "length_mm": sheet.piece.reach_mm,
+        },
+        "length_used_mm": sheet.length_used_mm,
+        "film_used": round(sheet.film_used, 6),
+        "cost": round(sheet.cost, 4),
+        "parts": [_part(p) for p in sheet.parts],
+        "weed_lines": [[[a, b], [c, d]] for (a, b), (c, d) in furniture.lines],
+        "weed_boxes": [_rect(b) for b in furniture.boxes],
+        "marks": [_rect(b) for b in furniture.mark_boxes],
+        "offcuts": [_rect(b) for b in furniture.kept],
+    }  # fmt: skip
+
+
+def _part(part: PlacedPart) -> dict[str, Any]:
+    bit = part.bit
+    return {
+        "design": bit.film.design,
+        "film": bit.film.film,
+        "part": bit.part,
+        "copy": bit.copy,
+        "tile": bit.tile,
+        "cluster": part.cluster or None,
+        "matrix": [round(v, 12) for v in part.matrix],
+    }
+
+
+def _rect(box: Box) -> list[float]:
+    left, top, right, bottom = box
+    return [round(left, 4), round(top, 4), round(right - left, 4), round(bottom - top, 4)]
+
+
+def plan_files(plan: Plan, seconds: float) -> dict[str, bytes]:
+    """Every file of a plan, by its relative path."""
+    files = {sheet.file: sheet_svg(plan, sheet) for sheet in plan.sheets}
+    files["plan.json"] = json.dumps(plan_json(plan, seconds), indent=1, ensure_ascii=False) + "\n"
+    return {path: text.encode() for path, text in files.items()}
