@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import asyncio
 import re
-from collections.abc import AsyncIterator, Coroutine
+from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from importlib import resources
 from pathlib import Path, PurePath
-from typing import Annotated, Any, TypeVar
+from typing import Annotated, TypeVar
 
 from fastapi import Depends, FastAPI, File, Form, Header, Query, Request, UploadFile
 from fastapi.middleware.gzip import GZipMiddleware
@@ -19,10 +19,13 @@ from pydantic import BaseModel, Field
 from gladstack import __version__
 from gladstack.api import problems
 from gladstack.api.guard import COOKIE, Door, Guard
+from gladstack.api.jobs import JobDesk
 from gladstack.api.problems import PROBLEMS, problem
+from gladstack.api.shop_routes import add_shop_routes
 from gladstack.api.views import BuiltView, DesignLineView, DesignView, FontView, HistoryView, RegionsView
+from gladstack.api.waiting import while_there
 from gladstack.api.workshop import Workshop
-from gladstack.core.base.errors import GladStackError, LengthError
+from gladstack.core.base.errors import LengthError
 from gladstack.core.base.text import readable_line
 from gladstack.core.base.units import parse_length
 from gladstack.core.lettering.faces import MAX_FONT_BYTES
@@ -33,6 +36,8 @@ from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, FilmKey, M
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
 from gladstack.store.fonts import FontShelf
+from gladstack.store.jobs import JobBook
+from gladstack.store.shelf import Shelf
 from gladstack.work.crew import Crew
 from gladstack.work.kept import forget_other_versions
 from gladstack.work.worker import DESIGNS, KEPT
@@ -44,13 +49,6 @@ _LOOK_HEADERS = {
     # Opened by itself, a drawing must not act as a page of this app.
     "Content-Security-Policy": "sandbox; default-src 'none'; img-src data:; style-src 'unsafe-inline'",
 }
-_LEFT_POLL_S = 0.2
-
-
-class ClientLeftError(GladStackError):
-    """The client left before the answer was there."""
-
-    code = "left"
 
 
 _MOST_HELD = 10_000
@@ -122,12 +120,14 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     store.sweep()
     forget_other_versions(data / KEPT)
     app.state.workshop = Workshop(data, store, FontShelf(database), own)
+    app.state.desk = JobDesk(data, store, JobBook(database), Shelf(database), own)
     app.state.door = door or Door()
     app.add_middleware(GZipMiddleware, minimum_size=2_000, compresslevel=2)
     app.add_middleware(Guard, door=app.state.door)
     problems.install(app)
     _add_design_routes(app)
     _add_other_routes(app)
+    add_shop_routes(app)
     if front_end is not None:
         _add_front_end(app, front_end)
     return app
@@ -137,18 +137,6 @@ def built_front_end() -> Path | None:
     """Where the front end was built to, if it was."""
     folder = Path(str(resources.files("gladstack") / "web_dist"))
     return folder if (folder / "index.html").is_file() else None
-
-
-async def while_there(request: Request, work: Coroutine[Any, Any, T]) -> T:
-    """What `work` gives; given up when the client leaves."""
-    task = asyncio.get_running_loop().create_task(work)
-    try:
-        while not (await asyncio.wait({task}, timeout=_LEFT_POLL_S))[0]:
-            if await request.is_disconnected():
-                raise ClientLeftError("Nobody waits for this any more.")
-        return await task
-    finally:
-        task.cancel()
 
 
 def _json(body: bytes, status: int = 200) -> Response:
@@ -317,7 +305,7 @@ def _add_front_end(app: FastAPI, folder: Path) -> None:
     def index() -> FileResponse:
         return FileResponse(folder / "index.html", headers={"Cache-Control": "no-cache"})
 
-    for path in ("/", "/design/{rest:path}"):
+    for path in ("/", "/shelf", "/design/{rest:path}", "/job/{rest:path}"):
         app.add_api_route(path, index, include_in_schema=False, response_class=FileResponse)
     icon = folder / "icon.svg"
     if icon.is_file():

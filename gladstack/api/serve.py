@@ -14,6 +14,7 @@ from gladstack.api.app import built_front_end, create_app
 from gladstack.api.guard import Door, is_loopback_address
 from gladstack.core.base.errors import GladStackError
 from gladstack.demo.designs import add_demo_designs
+from gladstack.demo.shelf import add_demo_shelf
 from gladstack.store.database import claim_folder
 from gladstack.work.crew import Crew, Limits
 
@@ -58,6 +59,7 @@ def serve(host: str, port: int, data: Path, *, demo: bool, token: str | None = N
     app = create_app(data, front_end=front_end, crew=crew, door=Door(None if near else token))
     if demo:
         add_demo_designs(app.state.workshop.store)
+        add_demo_shelf(app.state.desk.shelf, app.state.desk.jobs, app.state.workshop.store)
     address = f"http://{f'[{host}]' if ':' in host else host}:{listening.getsockname()[1]}/"
     told = f"Glad Stack is served at {address}" + ("" if front_end else " (no front end built; run make setup)")
     if not near:

@@ -106,7 +106,7 @@ def built_view(plan: Plan, held: Held, stages: Stages) -> BuiltView:
         marks=path_data(plan.marks),
         wrong_area_ratio=built.wrong_area_ratio,
         max_thickness=built.max_thickness,
-        findings=[_finding_view(f) for f in (*built.findings, *plan.findings)],
+        findings=[finding_view(f) for f in (*built.findings, *plan.findings)],
         seconds=built.seconds,
     )
 
@@ -152,7 +152,8 @@ def _layer_view(planned: SheetPlan, held: Held, stages: Stages) -> LayerView:
     )
 
 
-def _finding_view(found: Finding) -> FindingView:
+def finding_view(found: Finding) -> FindingView:
+    """A finding with its place and fixes."""
     place = found.place
     corners = [point for ring in place.outlines for point in ring] if place else []
     box = place and (place.box or (box_around([(x, y, x, y) for x, y in corners]) if corners else None))

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from gladstack.demo.designs import job_files
 from gladstack.recipe.model.recipe import Finish
+from gladstack.recipe.model.values import changed
 from gladstack.shop.materials import Blade, Kind, Material, Press
+from gladstack.shop.read_job import read_job
 from gladstack.shop.shelf import Shop
 from gladstack.shop.stock import Piece
+from gladstack.store.designs import DesignBook
+from gladstack.store.jobs import JobBook
+from gladstack.store.shelf import Shelf
 
 _SMOOTH = Press(celsius=150, tack_s=3, full_s=12, peel="warm")
 
@@ -29,6 +35,9 @@ MATERIALS = (
     _film("chalk", "Chalk white", "removable", "#fbfaf7", 7.0, finish=Finish(kind="matte"), least_part_mm=1.2),
     _pressed("shirt-navy", "Shirt navy", "smooth", "#1d2b53", 16.0, shrink_along=0.002, shrink_across=0.002),
     _pressed("shirt-cream", "Shirt cream", "smooth", "#fff4d6", 16.0, shrink_along=0.002, shrink_across=0.002),
+    _pressed("shirt-bark", "Shirt bark", "smooth", "#6f4a2f", 16.0),
+    _pressed("shirt-sand", "Shirt sand", "smooth", "#c08a53", 16.0),
+    _pressed("shirt-teal", "Shirt teal", "smooth", "#2f8f8b", 16.0),
     _pressed("shirt-gold", "Shirt gold", "smooth", "#f2b632", 16.0),
     _pressed(
         "star-glitter", "Star glitter", "glitter", "#e8d27a", 28.0, finish=Finish(kind="glitter"), spacing_mm=3.0,
@@ -64,6 +73,9 @@ PIECES = (
     _roll("chalk", 610, 10_000, 8_040),
     _roll("shirt-navy", 300, 5_000, 4_300),
     _roll("shirt-cream", 300, 5_000, 3_900),
+    _roll("shirt-bark", 300, 5_000, 2_950),
+    _roll("shirt-sand", 300, 5_000, 1_480),
+    _roll("shirt-teal", 300, 5_000, 3_600),
     Piece(id="shirt-gold-sheets", material="shirt-gold", kind="sheet", width_mm=300, length_mm=500, left=4),
     Piece(id="star-glitter-sheets", material="star-glitter", kind="sheet", width_mm=210, length_mm=297, left=3),
     Piece(id="owl-flock-sheets", material="owl-flock", kind="sheet", width_mm=210, length_mm=297, left=2),
@@ -76,6 +88,24 @@ PIECES = (
     _offcut(5, "shirt-navy", 200, 180),
     _offcut(6, "chalk", 300, 420),
 )
+
+
+def add_demo_shelf(shelf: Shelf, jobs: JobBook, designs: DesignBook) -> None:
+    """Fills a shelf that is empty, and adds the demo jobs whose designs are there."""
+    if not shelf.materials():
+        shelf.add(MATERIALS, PIECES)
+    for file in job_files():
+        job, files = read_job(file.read_text(encoding="utf-8"), file.parent)
+        if jobs.has(file.stem) or not all(designs.has(f"example-{path.stem}") for path in files.values()):
+            continue
+        held = {d.design: designs.get(f"example-{files[d.design].stem}") for d in job.designs}
+        taken = tuple(
+            changed(
+                d, design=held[d.design].id, name=held[d.design].revision.recipe.name, revision=held[d.design].revision.id
+            )
+            for d in job.designs
+        )
+        jobs.create(changed(job, designs=taken), id_=file.stem, label="Opened the example")
 
 
 def demo_shop() -> Shop:

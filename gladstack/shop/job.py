@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from gladstack.recipe.model.values import Degrees, FilmKey, Frozen, Id, MarginMm, Name, PlaceMm, SheetMm
+from gladstack.recipe.model.values import ClearanceMm, Degrees, FilmKey, Frozen, Id, MarginMm, Name, PlaceMm, SheetMm
 
 DesignRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}$")]
 Layout = Literal["register", "nested"]
@@ -39,8 +39,8 @@ class Weeding(Frozen):
     box: Literal["none", "sheet", "copy", "part"] = "sheet"
     distance_mm: MarginMm = 3.0
     lines: bool = False
-    strip_mm: Annotated[float, Field(ge=10.0, le=2000.0)] = 80.0
-    clearance_mm: Annotated[float, Field(ge=0.2, le=50.0)] = 1.5
+    strip_mm: SheetMm = 80.0
+    clearance_mm: ClearanceMm = 1.5
 
 
 class Marks(Frozen):
@@ -68,7 +68,7 @@ class Tiles(Frozen):
     overlap_mm: MarginMm | None = None
     each_film: bool = False
     reach_mm: MarginMm = 40.0
-    least_mm: Annotated[float, Field(ge=0.2, le=100.0)] = 3.0
+    least_mm: ClearanceMm = 3.0
     most_mm: SheetMm | None = None
     placed: Annotated[tuple[PlacedSeam, ...], Field(max_length=400)] = ()
 
@@ -117,7 +117,7 @@ class Job(Frozen):
     slug: bool = False
     test_cut: bool = False
     spacing_mm: MarginMm | None = None
-    keep_offcuts_mm: Annotated[float, Field(ge=10.0, le=2000.0)] = 40.0
+    keep_offcuts_mm: SheetMm = 40.0
     laid: Annotated[tuple[LaidPart, ...], Field(max_length=20_000)] = ()
 
     @model_validator(mode="after")

@@ -7,16 +7,19 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.findings import Finding, Measure
 from gladstack.core.base.plane import Box
-from gladstack.core.geometry.curves import Matrix, transform_chain
+from gladstack.core.geometry.curves import Matrix, line_chain, transform_chain
 from gladstack.core.geometry.outlines import Part
+from gladstack.core.plan.blade import cutting_seconds
 from gladstack.core.plan.laying import Room, Spot, moved
 from gladstack.recipe.build.built import Built
-from gladstack.shop.furnish import Furniture, furnish
+from gladstack.recipe.model.values import changed
+from gladstack.shop.furnish import Furniture, box_chain, furnish
 from gladstack.shop.job import Job, LaidPart, Layout
 from gladstack.shop.materials import Material
 from gladstack.shop.nested import clusters_of, lay_nested, matrix_of
@@ -63,6 +66,16 @@ class SheetPlan:
     def mirrored(self) -> bool:
         """Whether it is cut mirrored."""
         return self.material.mirrored
+
+    @property
+    def bought(self) -> bool:
+        """Whether the shelf has no film for it, so that it would have to be bought."""
+        return self.piece.id == TO_BUY
+
+    @property
+    def kept_on_shelf(self) -> bool:
+        """Whether it is cut from the shelf's stock; any film of a colour is not."""
+        return not self.bought
 
     @property
     def cost(self) -> float:
@@ -183,7 +196,10 @@ def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Re
     if job.weeding.box == "copy":
         spacing = max(spacing, 2 * job.weeding.distance_mm + 1.0)
     rooms = [widest_room(f.material, supply, inner) for f in films]
-    room = Room(min(r.length_mm for r in rooms), min(r.width_mm for r in rooms))
+    # A film of which the shelf has only small pieces must not hold the others back: it would have to be bought.
+    w, h = films[0].frame[2] - films[0].frame[0], films[0].frame[3] - films[0].frame[1]
+    holding = [r for r in rooms if min(w, h) <= r.width_mm and max(w, h) <= r.length_mm] or rooms
+    room = Room(min(r.length_mm for r in holding), min(r.width_mm for r in holding))
     register = lay_register(films, job, room, spacing)
     drafts = []
     shapes = {f.film: {b: content(f, register, b) for b in _distinct(register)} for f in films}
@@ -260,7 +276,9 @@ def _piece_for(supply: Supply, material: Material, length: float, width: float, 
         reach, across = supply.size(piece)
         if reach + 1e-6 >= length and across + 1e-6 >= width:
             return piece
-    return supply.pieces(material, 0.0, None)[-1]
+    # What would have to be bought is at least as wide as this.
+    buy = supply.pieces(material, 0.0, None)[-1]
+    return changed(buy, width_mm=max(buy.width_mm, min(math.ceil(width), supply.cutter.width_mm)))
 
 
 def _nested(films: Sequence[WantedFilm], job: Job, supply: Supply, seconds: int) -> list[_Draft]:
@@ -322,6 +340,13 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int) -> SheetPlan:
         round(length, 4), draft.width_mm, draft.margin_mm, draft.spacing_mm, round(used, 4), draft.parts,
         replace(furniture, kept=tuple(rects)), use, gains,
     )  # fmt: skip
+
+
+def weed_seconds(sheet: SheetPlan) -> float:
+    """What boxes and lines to weed by add at the blade."""
+    chains = [box_chain(b) for b in sheet.furniture.boxes]
+    lines = [line_chain(np.array(line)) for line in sheet.furniture.lines]
+    return cutting_seconds([*chains, *lines])
 
 
 def naive_length(films: Sequence[WantedFilm], supply: Supply) -> float:

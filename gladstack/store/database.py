@@ -13,6 +13,7 @@ import os
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import UTC, datetime
 from importlib import resources
 from pathlib import Path
 from typing import IO
@@ -160,3 +161,8 @@ def _statements(text: str) -> Iterator[str]:
         if sqlite3.complete_statement(statement):
             yield statement
             statement = ""
+
+
+def now() -> str:
+    """The time, as it is kept."""
+    return datetime.now(UTC).isoformat(timespec="milliseconds")

@@ -7,7 +7,6 @@ import secrets
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
 from typing import Literal
 
 from pydantic import TypeAdapter
@@ -15,7 +14,7 @@ from pydantic import TypeAdapter
 from gladstack.core.base.errors import GladStackError, RecipeError
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.store.database import Database
+from gladstack.store.database import Database, now
 
 _EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 
@@ -142,7 +141,7 @@ class DesignBook:
         """A new design whose first revision is `recipe`; what it uses is `brought` along, or kept already."""
         design = id_ or secrets.token_urlsafe(9)
         with self._database.write() as db:
-            db.execute("INSERT INTO designs (id, created, head) VALUES (?, ?, NULL)", (design, _now()))
+            db.execute("INSERT INTO designs (id, created, head) VALUES (?, ?, NULL)", (design, now()))
             self._append(db, design, None, recipe, None, label, brought)
         return self.get(design)
 
@@ -260,7 +259,7 @@ class DesignBook:
             _keep(db, item)
         row = db.execute(
             "INSERT INTO revisions (design, parent, recipe, edit, label, created) VALUES (?, ?, ?, ?, ?, ?)",
-            (design, parent, recipe.model_dump_json(), edit, label, _now()),
+            (design, parent, recipe.model_dump_json(), edit, label, now()),
         )
         for table, column, kept, used in (
             ("revision_pictures", "picture", "pictures", recipe.picture_hashes()),
@@ -320,7 +319,3 @@ def _revision(db: sqlite3.Connection, design: str, revision: int) -> Revision:
     if row is None:
         raise UnknownDesignError("There is no such state of this design.", "Choose one from its history.")
     return Revision(row[0], row[1], row[2], row[3], Recipe.model_validate_json(row[4]))
-
-
-def _now() -> str:
-    return datetime.now(UTC).isoformat(timespec="milliseconds")

@@ -17,6 +17,7 @@ from selenium import webdriver
 
 from gladstack.api.app import built_front_end, create_app
 from gladstack.demo.designs import add_demo_designs
+from gladstack.demo.shelf import add_demo_shelf
 from gladstack.work.crew import Crew
 from tests.browser.chrome import chromium
 
@@ -43,6 +44,7 @@ class Served:
     def start(self) -> None:
         app = create_app(self.data, front_end=built_front_end(), crew=self._crew)
         add_demo_designs(app.state.workshop.store)
+        add_demo_shelf(app.state.desk.shelf, app.state.desk.jobs, app.state.workshop.store)
 
         async def slowed(scope: Any, receive: Any, send: Any) -> None:
             """The app, as a busy machine would answer."""

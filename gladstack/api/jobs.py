@@ -1,0 +1,185 @@
+"""Jobs and the shelf together: what a route needs, in one call each. Nothing here computes geometry."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Callable
+from contextlib import suppress
+from pathlib import Path
+from typing import TypeVar
+
+from starlette.concurrency import run_in_threadpool
+
+from gladstack.api import shop_tasks
+from gladstack.api.shop_tasks import JobWork
+from gladstack.api.shop_views import (
+    CloserAnswer,
+    JobLineView,
+    JobView,
+    NewJob,
+    PutAnswer,
+    PutWanted,
+    ShelfFilmView,
+    ShelfView,
+    SpotView,
+)
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.recipe.model.values import changed
+from gladstack.shop.cutters import CUTTERS
+from gladstack.shop.edits import JobEdit, TakeLaying
+from gladstack.shop.job import Job, JobDesign, LaidPart
+from gladstack.shop.materials import Material
+from gladstack.store.database import StoreError
+from gladstack.store.designs import DesignBook, StaleRevisionError
+from gladstack.store.jobs import JobBook, KeptJob
+from gladstack.store.shelf import Shelf
+from gladstack.work.crew import Crew
+
+T = TypeVar("T")
+
+OWN = "of-"
+"""What the id of a design's own job begins with."""
+_SHOWN = 400
+
+
+class JobDesk:
+    """Jobs, the shelf, and the crew that lays them."""
+
+    def __init__(self, data: Path, designs: DesignBook, jobs: JobBook, shelf: Shelf, crew: Crew) -> None:
+        self.data = data
+        self.designs = designs
+        self.jobs = jobs
+        self.shelf = shelf
+        self.crew = crew
+
+    def shelf_view(self, search: str = "", most: int = _SHOWN) -> ShelfView:
+        """Films whose name, kind or colour holds all words that are searched for, with their pieces."""
+        words = search.lower().split()
+        held = [m for m in self.shelf.materials() if all(w in f"{m.name} {m.kind} {m.colour} {m.id}".lower() for w in words)]
+        shown = held[:most]
+        pieces: dict[str, list[object]] = {m.id: [] for m in shown}
+        for piece in self.shelf.pieces():
+            if piece.material in pieces:
+                pieces[piece.material].append(piece)
+        films = [ShelfFilmView.model_construct(material=m, pieces=pieces[m.id]) for m in shown]  # type: ignore[arg-type]
+        return ShelfView.model_construct(films=films, total=len(held), cutters=list(CUTTERS))
+
+    def copy_film(self, id_: str) -> Material:
+        """A copy of a material under a new id."""
+        held = self.shelf.material(id_)
+        new = changed(held, id=f"film-{secrets.token_hex(4)}", name=f"{held.name[:110]}, copy", retired=False)
+        self.shelf.add([new])
+        return new
+
+    def lines(self) -> list[JobLineView]:
+        """Jobs of the list."""
+        return [JobLineView.model_validate(line) for line in self.jobs.lines()]
+
+    def begin(self, wanted: NewJob) -> JobView:
+        """A new job of some designs as they stand."""
+        designs = []
+        for one in wanted.designs:
+            held = self.designs.get(one.design)
+            name = held.revision.recipe.name
+            designs.append(JobDesign(design=one.design, name=name, revision=held.revision.id, copies=one.copies))
+        return self.view_of(self.jobs.create(Job(name=wanted.name, designs=tuple(designs), layout=wanted.layout)))
+
+    def own_job(self, design: str) -> JobView:
+        """A design's own sheets: a job of one, which follows the design as it changes."""
+        held = self.designs.get(design)
+        id_ = f"{OWN}{design}"
+        if not self.jobs.has(id_):
+            recipe = held.revision.recipe
+            job = Job(name=recipe.name, designs=(JobDesign(design=design, name=recipe.name),))
+            # Two windows may open it at once.
+            with suppress(StoreError):
+                return self.view_of(self.jobs.create(job, id_=id_, label="Laid the films"))
+        return self.view_of(self.jobs.get(id_))
+
+    def view_of(self, kept: KeptJob) -> JobView:
+        """A job as it is sent."""
+        stale = [
+            d.design
+            for d in kept.job.designs
+            if d.revision is not None and self.designs.has(d.design) and self.designs.get(d.design).revision.id != d.revision
+        ]
+        return JobView(
+            id=kept.id, revision=kept.revision, job=kept.job, can_undo=kept.can_undo, can_redo=kept.can_redo, cut=kept.cut,
+            stale=stale,
+        )  # fmt: skip
+
+    def open(self, job: str) -> JobView:
+        """A job."""
+        return self.view_of(self.jobs.get(job))
+
+    def step(self, move: Callable[[], KeptJob]) -> JobView:
+        """An edit, undo or redo."""
+        return self.view_of(move())
+
+    def edit(self, job: str, base: int, edit: JobEdit) -> JobView:
+        """One edit."""
+        return self.view_of(self.jobs.edit(job, base, edit))
+
+    def work_of(self, kept: KeptJob) -> JobWork:
+        """All that a plan follows from."""
+        recipes: list[tuple[str, Recipe]] = []
+        for one in kept.job.designs:
+            held = (
+                self.designs.get(one.design).revision
+                if one.revision is None
+                else self.designs.revision(one.design, one.revision)
+            )
+            recipes.append((one.design, held.recipe))
+        return JobWork(self.data, kept.id, kept.revision, kept.job, tuple(recipes), self.shelf.shop())
+
+    async def plan(self, job: str) -> bytes:
+        """The plan of a job, drawn."""
+        work = await run_in_threadpool(lambda: self.work_of(self.jobs.get(job)))
+        return await self.crew.light_first("This job", job, shop_tasks.view, shop_tasks.prepare, work)
+
+    async def closer(self, job: str, base: int, seconds: int) -> CloserAnswer:
+        """Looks for a shorter layout, and takes it if there is one."""
+        work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
+        laid, before, after = await self.crew.run("heavy", "This job", shop_tasks.closer, work, seconds)
+        view = await run_in_threadpool(self.edit, job, base, TakeLaying(laid=laid))
+        return CloserAnswer(job=view, before_mm=before, after_mm=after)
+
+    async def put(self, job: str, wanted: PutWanted) -> PutAnswer:
+        """Puts, pins or lets go of a nested part."""
+        work = await run_in_threadpool(lambda: self.work_of(self._expect(job, wanted.base)))
+        which = LaidPart(design=wanted.design, film=wanted.film, part=wanted.part, copy_of=wanted.copy_of, tile=wanted.tile)
+        if wanted.spot is None:
+            laid = await self._light(job, shop_tasks.pin, work, which, bool(wanted.pinned))
+            said = TakeLaying(laid=laid, said="pinned" if wanted.pinned else "unpinned")
+            return PutAnswer(job=await run_in_threadpool(self.edit, job, wanted.base, said), why="", fits=None)
+        spot = (wanted.spot.turn_deg, wanted.spot.x_mm, wanted.spot.y_mm)
+        put = await self._light(job, shop_tasks.put, work, which, spot)
+        if put.laid is None:
+            fits = put.fits and SpotView(turn_deg=put.fits.turn_deg, x_mm=put.fits.x_mm, y_mm=put.fits.y_mm)
+            return PutAnswer(job=None, why=put.why, fits=fits)
+        edit = TakeLaying(laid=put.laid, said="put")
+        return PutAnswer(job=await run_in_threadpool(self.edit, job, wanted.base, edit), why="", fits=None)
+
+    async def mark_cut(self, job: str, base: int) -> JobView:
+        """Says that a job was cut."""
+        work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
+        uses, gains = await self._light(job, shop_tasks.uses, work)
+        return await run_in_threadpool(lambda: self.view_of(self.jobs.mark_cut(job, base, uses, gains)))
+
+    async def files(self, job: str) -> tuple[str, bytes]:
+        """A job's name, and its sheets as a ZIP."""
+        kept = await run_in_threadpool(self.jobs.get, job)
+        work = await run_in_threadpool(self.work_of, kept)
+        return kept.job.name, await self.crew.light_first("This job", job, shop_tasks.files, shop_tasks.prepare, work)
+
+    async def _light(self, job: str, task: Callable[..., T], *arguments: object) -> T:
+        return await self.crew.light_first("This job", job, task, shop_tasks.prepare, *arguments)
+
+    def _expect(self, job: str, base: int) -> KeptJob:
+        kept = self.jobs.get(job)
+        if kept.revision != base:
+            raise StaleRevisionError(
+                "This job was changed in another window since you last saw it.",
+                "It has been brought up to date here; make your change again.",
+            )
+        return kept

@@ -1,0 +1,185 @@
+"""What workers do for jobs: plans drawn, laid closer, put by hand, written."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from dataclasses import dataclass
+from pathlib import Path
+
+from gladstack.api import tasks
+from gladstack.api.outlines import screen_path
+from gladstack.api.shop_views import (
+    DecalFilmView,
+    DecalView,
+    NearView,
+    PartView,
+    PlannedFilmView,
+    PlanView,
+    SeamsView,
+    SheetPlanView,
+    SpotView,
+)
+from gladstack.api.shown import finding_view
+from gladstack.core.plan.laying import Spot
+from gladstack.core.write.svg import path_data
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.by_hand import Put, pin_part, put_part
+from gladstack.shop.job import Job, LaidPart
+from gladstack.shop.job_files import plan_files
+from gladstack.shop.plan import PlacedPart, Plan, SheetPlan, plan, weed_seconds
+from gladstack.shop.shelf import Shop
+from gladstack.shop.stock import Gain, Use
+from gladstack.shop.wanted import WantedFilm
+from gladstack.stages.memo import key_of
+from gladstack.work import worker
+
+_ZIP_DATE = (2000, 1, 1, 0, 0, 0)
+
+
+@dataclass(frozen=True)
+class JobWork:
+    """A job to be worked on: its designs' recipes, and the shop as it stands."""
+
+    data: Path
+    id: str
+    revision: int
+    job: Job
+    recipes: tuple[tuple[str, Recipe], ...]
+    shop: Shop
+
+
+def prepare(work: JobWork, *others: object) -> None:
+    """Works out, and keeps, what takes long in its designs."""
+    for _, recipe in work.recipes:
+        tasks.prepare(tasks.Job(work.data, recipe))
+
+
+def view(work: JobWork) -> bytes:
+    """The plan as the screen takes it."""
+    return plan_view(work, planned(work)).model_dump_json().encode()
+
+
+def closer(work: JobWork, seconds: int) -> tuple[tuple[LaidPart, ...], float, float]:
+    """Where nested parts lie after looking for so long, and the film used before and after; the shorter of both is given."""
+    loose = work.job.model_copy(update={"laid": tuple(p for p in work.job.laid if p.pinned)})
+    before = planned(work)
+    after = plan(loose, _built(work), work.shop, seconds, worker.give_up_if_unwanted)
+    old, new = (sum(s.length_used_mm for s in p.sheets) for p in (before, after))
+    return (after.laid, old, new) if new < old - 0.05 else (before.laid, old, old)
+
+
+def put(work: JobWork, which: LaidPart, spot: tuple[float, float, float]) -> Put:
+    """A part put by hand."""
+    return put_part(planned(work), which, Spot(*spot))
+
+
+def pin(work: JobWork, which: LaidPart, pinned: bool) -> tuple[LaidPart, ...]:
+    """A part pinned or let go."""
+    return pin_part(planned(work), which, pinned=pinned)
+
+
+def uses(work: JobWork) -> tuple[tuple[Use, ...], tuple[Gain, ...]]:
+    """What cutting the job takes off the shelf and leaves."""
+    made = planned(work)
+    return tuple(s.use for s in made.sheets if s.kept_on_shelf), tuple(
+        g for s in made.sheets if s.kept_on_shelf for g in s.gains
+    )
+
+
+def files(work: JobWork) -> bytes:
+    """The sheets and plan.json as a ZIP."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for path, data in sorted(plan_files(planned(work), 0.0).items()):
+            archive.writestr(zipfile.ZipInfo(path, _ZIP_DATE), data, zipfile.ZIP_DEFLATED)
+    return out.getvalue()
+
+
+def planned(work: JobWork) -> Plan:
+    """The plan, remembered for the job, designs and shop that it follows from."""
+    memo = worker.memo(work.data)
+    key = key_of("plan", work.job, work.recipes, work.shop.materials, work.shop.cutters, work.shop.pieces)
+    return memo.get(key, lambda: plan(work.job, _built(work), work.shop, 0, worker.give_up_if_unwanted))
+
+
+def _built(work: JobWork) -> dict[str, Built]:
+    memo = worker.memo(work.data)
+    assets = worker.assets(work.data, {})
+    return {design: build(recipe, assets, memo, worker.give_up_if_unwanted) for design, recipe in work.recipes}
+
+
+def plan_view(work: JobWork, made: Plan) -> PlanView:
+    """A plan drawn."""
+    pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in work.job.laid if p.pinned}
+    length = sum(s.length_used_mm for s in made.sheets)
+    area = sum(s.length_used_mm * s.width_mm for s in made.sheets)
+    return PlanView(
+        job=work.id,
+        revision=work.revision,
+        sheets=[_sheet(s, pinned) for s in made.sheets],
+        films=[_film(f, work.shop) for f in made.films],
+        seams=[
+            SeamsView(design=of, film=film, x=list(own.x), y=list(own.y))
+            for of, register in made.registers.items()
+            for film, own in register.seams.items()
+        ],
+        decals=[
+            DecalView(
+                design=d.design, name=d.name, copies=d.copies,
+                frame=next(f.frame for f in made.films if f.design == d.design),
+                films=[
+                    DecalFilmView(
+                        film=f.film,
+                        colour=f.material.colour,
+                        parts=[screen_path((p.shell, *p.holes)) for p in f.cutting.outline.parts],
+                    )
+                    for f in made.films
+                    if f.design == d.design
+                ],
+            )
+            for d in work.job.designs
+            if any(f.design == d.design for f in made.films)
+        ],
+        length_used_mm=length,
+        naive_length_mm=made.naive_length_mm,
+        film_used=sum(p.shape.area for s in made.sheets for p in s.parts) / max(area, 1e-9),
+        cost=sum(s.cost for s in made.sheets),
+        findings=[finding_view(f) for f in made.findings],
+    )  # fmt: skip
+
+
+def _film(film: WantedFilm, shop: Shop) -> PlannedFilmView:
+    near = shop.nearest(film.layer.colour, film.material.method, 4)
+    return PlannedFilmView(
+        design=film.design, film=film.film, name=film.layer.name, colour=film.layer.colour, material=film.material.id,
+        material_name=film.material.name, near=film.near, layout=film.layout, mirrored=film.material.mirrored,
+        nearest=[
+            NearView(material=n.material.id, name=n.material.name, colour=n.material.colour, delta_e=n.delta_e) for n in near
+        ],
+    )  # fmt: skip
+
+
+def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]]) -> SheetPlanView:
+    furniture = sheet.furniture
+    return SheetPlanView(
+        number=sheet.number, name=sheet.name, material=sheet.material, mirrored=sheet.mirrored, layout=sheet.layout,
+        piece=sheet.piece, bought=sheet.bought, length_mm=sheet.length_mm, width_mm=sheet.width_mm,
+        margin_mm=sheet.margin_mm, spacing_mm=sheet.spacing_mm, length_used_mm=sheet.length_used_mm,
+        film_used=sheet.film_used, cost=sheet.cost, parts=[_part(p, pinned) for p in sheet.parts],
+        boxes=list(furniture.boxes), lines=list(furniture.lines), marks=path_data(furniture.marks),
+        slug=path_data((*furniture.slug, *furniture.test)), kept=list(furniture.kept), weed_seconds=weed_seconds(sheet),
+        nodes=sum(len(c) for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
+    )  # fmt: skip
+
+
+def _part(part: PlacedPart, pinned: set[tuple[str, str, int, int, int | None]]) -> PartView:
+    bit, spot = part.bit, part.spot
+    return PartView(
+        design=bit.film.design, film=bit.film.film, part=bit.part, copy_of=bit.copy, tile=bit.tile, cluster=part.cluster,
+        key=bit.film.layer.key[:16], path=path_data((part.outline.shell, *part.outline.holes)), box=part.shape.bounds,
+        spot=SpotView(turn_deg=spot.turn_deg, x_mm=spot.x_mm, y_mm=spot.y_mm) if spot else None,
+        pinned=(bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile) in pinned,
+    )  # fmt: skip

@@ -1,0 +1,240 @@
+"""The shop as it is sent: shelf, jobs, and plans drawn."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from gladstack.api.views import FindingView
+from gladstack.shop.cutters import Cutter
+from gladstack.shop.job import Job, Layout
+from gladstack.shop.materials import Material
+from gladstack.shop.stock import Piece, PieceKind
+
+
+class ShelfFilmView(BaseModel):
+    """A material and what there is of it."""
+
+    material: Material
+    pieces: list[Piece]
+
+
+class ShelfView(BaseModel):
+    """Materials that match what is searched for, with their pieces; how many match; and all cutters."""
+
+    films: list[ShelfFilmView]
+    total: int
+    cutters: list[Cutter]
+
+
+class NearView(BaseModel):
+    """A material and how far its colour is, in delta-E."""
+
+    material: str
+    name: str
+    colour: str
+    delta_e: float
+
+
+class NewPiece(BaseModel):
+    """Film that comes in: a roll, or so many sheets or offcuts."""
+
+    material: str
+    kind: PieceKind
+    width_mm: Annotated[float, Field(ge=10, le=50_000)]
+    length_mm: Annotated[float, Field(ge=10, le=500_000)]
+    count: Annotated[float, Field(ge=1, le=100_000)] = 1
+
+
+class Counted(BaseModel):
+    """What is really left of a piece."""
+
+    left: Annotated[float, Field(ge=0, le=500_000)]
+
+
+class JobLineView(BaseModel):
+    """A job in the list."""
+
+    model_config = {"from_attributes": True}
+    id: str
+    name: str
+    changed: str
+    designs: int
+    copies: int
+    cut: bool
+
+
+class JobView(BaseModel):
+    """A job as it stands; `stale` are the designs changed since they were taken into it."""
+
+    id: str
+    revision: int
+    job: Job
+    can_undo: bool
+    can_redo: bool
+    cut: str | None
+    stale: list[str]
+
+
+class SpotView(BaseModel):
+    """Where something lies within the margins: turned, then moved."""
+
+    turn_deg: float
+    x_mm: float
+    y_mm: float
+
+
+class PartView(BaseModel):
+    """A part on its sheet: what it is, its outline there, and for nested ones its spot."""
+
+    design: str
+    film: str
+    part: int
+    copy_of: int
+    tile: int | None
+    cluster: str
+    key: str
+    path: str
+    box: tuple[float, float, float, float]
+    spot: SpotView | None
+    pinned: bool
+
+
+class SheetPlanView(BaseModel):
+    """One piece of film with all that is cut from it; x runs along it."""
+
+    number: int
+    name: str
+    material: Material
+    mirrored: bool
+    layout: Layout
+    piece: Piece
+    bought: bool
+    length_mm: float
+    width_mm: float
+    margin_mm: float
+    spacing_mm: float
+    length_used_mm: float
+    film_used: float
+    cost: float
+    parts: list[PartView]
+    boxes: list[tuple[float, float, float, float]]
+    lines: list[tuple[tuple[float, float], tuple[float, float]]]
+    marks: str
+    slug: str
+    kept: list[tuple[float, float, float, float]]
+    weed_seconds: float
+    nodes: int
+
+
+class PlannedFilmView(BaseModel):
+    """A film of a design in a plan: its material, how near its colour is, and the nearest others."""
+
+    design: str
+    film: str
+    name: str
+    colour: str
+    material: str
+    material_name: str
+    near: float | None
+    nearest: list[NearView]
+    layout: Layout
+    mirrored: bool
+
+
+class SeamsView(BaseModel):
+    """The seams of a film of a design, in the design's mm."""
+
+    design: str
+    film: str
+    x: list[float]
+    y: list[float]
+
+
+class DecalFilmView(BaseModel):
+    """A film of a small decal: the colour it is cut from, and the outline of each of its parts."""
+
+    film: str
+    colour: str
+    parts: list[str]
+
+
+class DecalView(BaseModel):
+    """A design of a plan, drawn small: its frame and its films from the ground up."""
+
+    design: str
+    name: str
+    copies: int
+    frame: tuple[float, float, float, float]
+    films: list[DecalFilmView]
+
+
+class PlanView(BaseModel):
+    """A plan as it is shown."""
+
+    job: str
+    revision: int
+    sheets: list[SheetPlanView]
+    films: list[PlannedFilmView]
+    seams: list[SeamsView]
+    decals: list[DecalView]
+    length_used_mm: float
+    naive_length_mm: float
+    film_used: float
+    cost: float
+    findings: list[FindingView]
+
+
+class NewJob(BaseModel):
+    """A job begun: its name, and designs with their copies."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    designs: Annotated[list[JobLineDesign], Field(min_length=1, max_length=200)]
+    layout: Layout = "nested"
+
+
+class JobLineDesign(BaseModel):
+    """A design to begin a job with."""
+
+    design: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}$")]
+    copies: Annotated[int, Field(ge=1, le=500)] = 1
+
+
+class PutWanted(BaseModel):
+    """A nested part, and where it is wanted."""
+
+    base: Annotated[int, Field(ge=0, le=2**53)]
+    design: str
+    film: str
+    part: int
+    copy_of: int
+    tile: int | None = None
+    spot: SpotView | None = None
+    pinned: bool | None = None
+
+
+class PutAnswer(BaseModel):
+    """The job with the part put; or why it cannot lie there, and where it would."""
+
+    job: JobView | None
+    why: str
+    fits: SpotView | None
+
+
+class CloserWanted(BaseModel):
+    """How long to look for a shorter layout."""
+
+    base: Annotated[int, Field(ge=0, le=2**53)]
+    seconds: Annotated[int, Field(ge=1, le=60)] = 5
+
+
+class CloserAnswer(BaseModel):
+    """The job as it is then, and how much film is used before and after."""
+
+    job: JobView
+    before_mm: float
+    after_mm: float
+
+
+NewJob.model_rebuild()

@@ -1,0 +1,164 @@
+"""Jobs as chains of immutable revisions, like designs; and what cutting them does to the shelf."""
+
+from __future__ import annotations
+
+import secrets
+import sqlite3
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from gladstack.core.base.errors import GladStackError
+from gladstack.shop.edits import JobEdit
+from gladstack.shop.job import Job
+from gladstack.shop.stock import Gain, Use
+from gladstack.store.database import Database, now
+from gladstack.store.designs import StaleRevisionError
+from gladstack.store.shelf import put_back, take
+
+
+class UnknownJobError(GladStackError):
+    """No job has this id."""
+
+    code = "unknown-job"
+
+
+@dataclass(frozen=True)
+class KeptJob:
+    """A job as it stands. `cut` is when it was marked as cut (None: not, or that was undone)."""
+
+    id: str
+    revision: int
+    job: Job
+    can_undo: bool
+    can_redo: bool
+    cut: str | None
+
+
+@dataclass(frozen=True)
+class JobLine:
+    """A job in a list."""
+
+    id: str
+    name: str
+    changed: str
+    designs: int
+    copies: int
+    cut: bool
+
+
+class JobBook:
+    """All jobs of one database."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    def create(self, job: Job, *, id_: str | None = None, label: str = "Began the job") -> KeptJob:
+        """A new job."""
+        name = id_ or secrets.token_urlsafe(9)
+        with self._database.write() as db:
+            db.execute("INSERT INTO jobs (id, created, head) VALUES (?, ?, NULL)", (name, now()))
+            _append(db, name, None, job, label)
+        return self.get(name)
+
+    def has(self, job: str) -> bool:
+        """Whether a job with this id exists."""
+        with self._database.read() as db:
+            return db.execute("SELECT 1 FROM jobs WHERE id = ?", (job,)).fetchone() is not None
+
+    def get(self, job: str) -> KeptJob:
+        """A job as it stands. Raises UnknownJobError."""
+        with self._database.read() as db:
+            return _kept(db, job)
+
+    def lines(self, most: int = 200) -> list[JobLine]:
+        """Jobs of several designs or copies, the last changed first; a design's own sheets are left out."""
+        with self._database.read() as db:
+            rows = db.execute(
+                "SELECT j.id, json_extract(r.body, '$.name'), r.created, json_array_length(r.body, '$.designs'),"
+                " (SELECT sum(json_extract(d.value, '$.copies')) FROM json_each(r.body, '$.designs') d),"
+                " EXISTS (SELECT 1 FROM cuts c WHERE c.job = j.id AND c.undone IS NULL)"
+                " FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id NOT LIKE 'of-%'"
+                " ORDER BY r.created DESC, j.rowid DESC LIMIT ?",
+                (most,),
+            ).fetchall()
+        return [
+            JobLine(i, name, changed, designs, copies or designs, bool(cut))
+            for i, name, changed, designs, copies, cut in rows
+        ]
+
+    def edit(self, job: str, base: int, edit: JobEdit) -> KeptJob:
+        """Applies an edit made on revision `base`. Raises StaleRevisionError, and what the edit raises."""
+        with self._database.write() as db:
+            kept = _expect(db, job, base)
+            changed = edit.apply(kept.job)
+            if changed != kept.job:
+                _append(db, job, kept.revision, changed, edit.describe(kept.job))
+        return self.get(job)
+
+    def undo(self, job: str, base: int) -> KeptJob:
+        """One step back; does nothing at the first. Raises StaleRevisionError."""
+        with self._database.write() as db:
+            _expect(db, job, base)
+            (parent,) = db.execute("SELECT parent FROM job_revisions WHERE id = ?", (base,)).fetchone()
+            if parent is not None:
+                db.execute("UPDATE job_revisions SET redo = ? WHERE id = ?", (base, parent))
+                db.execute("UPDATE jobs SET head = ? WHERE id = ?", (parent, job))
+        return self.get(job)
+
+    def redo(self, job: str, base: int) -> KeptJob:
+        """One step forward, to what was last left; does nothing if there is none. Raises StaleRevisionError."""
+        with self._database.write() as db:
+            _expect(db, job, base)
+            (child,) = db.execute("SELECT redo FROM job_revisions WHERE id = ?", (base,)).fetchone()
+            if child is not None:
+                db.execute("UPDATE jobs SET head = ? WHERE id = ?", (child, job))
+        return self.get(job)
+
+    def mark_cut(self, job: str, base: int, uses: Sequence[Use], gains: Sequence[Gain]) -> KeptJob:
+        """Says that a job was cut: the shelf is counted down, offcuts come in. Raises StaleRevisionError, StockError."""
+        with self._database.write() as db:
+            kept = _expect(db, job, base)
+            if kept.cut is None:
+                row = db.execute("INSERT INTO cuts (job, revision, created) VALUES (?, ?, ?)", (job, kept.revision, now()))
+                take(db, int(row.lastrowid or 0), uses, gains, kept.job.name)
+        return self.get(job)
+
+    def unmark_cut(self, job: str, base: int) -> KeptJob:
+        """Undoes that: the shelf is as it was before. Raises StaleRevisionError, StockError."""
+        with self._database.write() as db:
+            kept = _expect(db, job, base)
+            found = db.execute("SELECT id FROM cuts WHERE job = ? AND undone IS NULL", (job,)).fetchone()
+            if found is not None:
+                put_back(db, int(found[0]), f"{kept.job.name}, undone")
+                db.execute("UPDATE cuts SET undone = ? WHERE id = ?", (now(), found[0]))
+        return self.get(job)
+
+
+def _kept(db: sqlite3.Connection, job: str) -> KeptJob:
+    row = db.execute(
+        "SELECT r.id, r.parent, r.redo, r.body FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id = ?", (job,)
+    ).fetchone()
+    if row is None:
+        raise UnknownJobError("There is no such job.", "Open one from the list of jobs.")
+    cut = db.execute("SELECT created FROM cuts WHERE job = ? AND undone IS NULL", (job,)).fetchone()
+    return KeptJob(job, int(row[0]), Job.model_validate_json(row[3]), row[1] is not None, row[2] is not None, cut and cut[0])
+
+
+def _expect(db: sqlite3.Connection, job: str, base: int) -> KeptJob:
+    kept = _kept(db, job)
+    if kept.revision != base:
+        raise StaleRevisionError(
+            "This job was changed in another window since you last saw it.",
+            "It has been brought up to date here; make your change again.",
+        )
+    return kept
+
+
+def _append(db: sqlite3.Connection, name: str, parent: int | None, job: Job, label: str) -> None:
+    row = db.execute(
+        "INSERT INTO job_revisions (job, parent, redo, body, label, created) VALUES (?, ?, NULL, ?, ?, ?)",
+        (name, parent, job.model_dump_json(), label, now()),
+    )
+    if parent is not None:
+        db.execute("UPDATE job_revisions SET redo = NULL WHERE id = ?", (parent,))
+    db.execute("UPDATE jobs SET head = ? WHERE id = ?", (row.lastrowid, name))
