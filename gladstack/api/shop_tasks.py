@@ -20,13 +20,14 @@ from gladstack.api.shop_views import (
     SheetPlanView,
     SpotView,
 )
-from gladstack.api.shown import finding_view
+from gladstack.api.shown import box_view, finding_view
 from gladstack.core.plan.laying import Spot
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.by_hand import Put, pin_part, put_part
+from gladstack.shop.furnish import box_chain
 from gladstack.shop.job import Job, LaidPart
 from gladstack.shop.job_files import plan_files
 from gladstack.shop.plan import PlacedPart, Plan, SheetPlan, plan, weed_seconds
@@ -129,7 +130,7 @@ def plan_view(work: JobWork, made: Plan) -> PlanView:
         decals=[
             DecalView(
                 design=d.design, name=d.name, copies=d.copies,
-                frame=next(f.frame for f in made.films if f.design == d.design),
+                frame=box_view(next(f.frame for f in made.films if f.design == d.design)),
                 films=[
                     DecalFilmView(
                         film=f.film,
@@ -167,10 +168,10 @@ def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]])
     return SheetPlanView(
         number=sheet.number, name=sheet.name, material=sheet.material, mirrored=sheet.mirrored, layout=sheet.layout,
         piece=sheet.piece, bought=sheet.bought, length_mm=sheet.length_mm, width_mm=sheet.width_mm,
-        margin_mm=sheet.margin_mm, spacing_mm=sheet.spacing_mm, length_used_mm=sheet.length_used_mm,
+        margin_mm=sheet.margin_mm, origin_mm=sheet.origin_mm, spacing_mm=sheet.spacing_mm, length_used_mm=sheet.length_used_mm,
         film_used=sheet.film_used, cost=sheet.cost, parts=[_part(p, pinned) for p in sheet.parts],
-        boxes=list(furniture.boxes), lines=list(furniture.lines), marks=path_data(furniture.marks),
-        slug=path_data((*furniture.slug, *furniture.test)), kept=list(furniture.kept), weed_seconds=weed_seconds(sheet),
+        boxes=path_data([box_chain(b) for b in furniture.boxes]), lines="".join(f"M{a:.3f} {b:.3f}L{c:.3f} {d:.3f}" for (a, b), (c, d) in furniture.lines), marks=path_data(furniture.marks),
+        slug=path_data((*furniture.slug, *furniture.test)), kept=[box_view(b) for b in furniture.kept], weed_seconds=weed_seconds(sheet),
         nodes=sum(len(c) for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
     )  # fmt: skip
 
@@ -179,7 +180,7 @@ def _part(part: PlacedPart, pinned: set[tuple[str, str, int, int, int | None]]) 
     bit, spot = part.bit, part.spot
     return PartView(
         design=bit.film.design, film=bit.film.film, part=bit.part, copy_of=bit.copy, tile=bit.tile, cluster=part.cluster,
-        key=bit.film.layer.key[:16], path=path_data((part.outline.shell, *part.outline.holes)), box=part.shape.bounds,
+        key=bit.film.layer.key[:16], path=path_data((part.outline.shell, *part.outline.holes)), box=box_view(part.shape.bounds),
         spot=SpotView(turn_deg=spot.turn_deg, x_mm=spot.x_mm, y_mm=spot.y_mm) if spot else None,
         pinned=(bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile) in pinned,
     )  # fmt: skip

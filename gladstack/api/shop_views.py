@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from gladstack.api.views import FindingView
+from gladstack.api.views import BoxView, FindingView
 from gladstack.shop.cutters import Cutter
 from gladstack.shop.job import Job, Layout
 from gladstack.shop.materials import Material
@@ -96,13 +96,13 @@ class PartView(BaseModel):
     cluster: str
     key: str
     path: str
-    box: tuple[float, float, float, float]
+    box: BoxView
     spot: SpotView | None
     pinned: bool
 
 
 class SheetPlanView(BaseModel):
-    """One piece of film with all that is cut from it; x runs along it."""
+    """One piece of film with all that is cut from it; x runs along it, and spots count from `origin_mm` in both ways."""
 
     number: int
     name: str
@@ -114,16 +114,17 @@ class SheetPlanView(BaseModel):
     length_mm: float
     width_mm: float
     margin_mm: float
+    origin_mm: float
     spacing_mm: float
     length_used_mm: float
     film_used: float
     cost: float
     parts: list[PartView]
-    boxes: list[tuple[float, float, float, float]]
-    lines: list[tuple[tuple[float, float], tuple[float, float]]]
+    boxes: str
+    lines: str
     marks: str
     slug: str
-    kept: list[tuple[float, float, float, float]]
+    kept: list[BoxView]
     weed_seconds: float
     nodes: int
 
@@ -166,7 +167,7 @@ class DecalView(BaseModel):
     design: str
     name: str
     copies: int
-    frame: tuple[float, float, float, float]
+    frame: BoxView
     films: list[DecalFilmView]
 
 

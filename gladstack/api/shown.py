@@ -89,7 +89,7 @@ def built_view(plan: Plan, held: Held, stages: Stages) -> BuiltView:
     """A build as it is sent, with the sheets it is cut from; outlines that the asker holds are left out."""
     built = plan.built
     return BuiltView(
-        box=_box(built.box),
+        box=box_view(built.box),
         width_mm=built.width_mm,
         height_mm=built.height_mm,
         arts=[_art_view(built.recipe, pieces, held) for pieces in built.arts],
@@ -165,7 +165,7 @@ def finding_view(found: Finding) -> FindingView:
         place=place
         and PlaceView(
             at=PointView(x_mm=place.at[0], y_mm=place.at[1]) if place.at else None,
-            box=_box(box) if box else None,
+            box=box_view(box) if box else None,
             outline="".join("M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in ring) + "Z" for ring in place.outlines),
         ),
         measure=found.measure and MeasureView.model_validate(found.measure),
@@ -208,7 +208,8 @@ def _outline(shape: MultiPolygon) -> list[Chain]:
     return [line_chain(np.asarray(r.coords)) for p in shape.geoms for r in (p.exterior, *p.interiors)]
 
 
-def _box(box: tuple[float, float, float, float]) -> BoxView:
+def box_view(box: tuple[float, float, float, float]) -> BoxView:
+    """A box as it is sent."""
     return BoxView(left=box[0], top=box[1], right=box[2], bottom=box[3])
 
 
@@ -221,9 +222,9 @@ def _art_view(recipe: Recipe, pieces: ArtPieces, held: Held) -> ArtView:
     return ArtView(
         id=pieces.id,
         name=art_name(art) if art else pieces.id,
-        box=_box(pieces.box),
+        box=box_view(pieces.box),
         letters_key=key,
-        letters=None if key in held else [LetterView(index=i, text=t, box=_box(b)) for i, t, b in letters],
+        letters=None if key in held else [LetterView(index=i, text=t, box=box_view(b)) for i, t, b in letters],
         file_colours=list(file.colours),
         alike=[Merge(colour=colour, into=into) for colour, into in file.alike],
         open_paths=file.open_paths,

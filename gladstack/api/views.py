@@ -27,6 +27,7 @@ class DesignLineView(View):
     id: str
     name: str
     changed: str
+    revision: int
 
 
 class HistoryView(View):

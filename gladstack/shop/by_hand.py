@@ -30,7 +30,7 @@ def put_part(plan: Plan, which: LaidPart, spot: Spot) -> Put:
     """Puts a part of a sheet, with its cluster, at a spot (within the margins). Raises RecipeError if it is not there."""
     sheet, own = _found(plan, which)
     rest = [p for p in sheet.parts if p not in own]
-    inner = _margin(own[0], sheet)
+    inner = sheet.origin_mm
     shape = MultiPolygon([p for part in own for p in shapely.get_parts(moved(part.bit.polygon, part.bit.film.onto_film))])
     room = Room(_reach(sheet) - 2 * inner, sheet.width_mm - 2 * inner)
     shift = (1.0, 0.0, 0.0, 1.0, -inner, -inner)
@@ -71,15 +71,6 @@ def _is(laid: LaidPart, part: PlacedPart) -> bool:
     return (laid.design, laid.film, laid.part, laid.copy_of, laid.tile) == (
         bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile,
     )  # fmt: skip
-
-
-def _margin(part: PlacedPart, sheet: SheetPlan) -> float:
-    """The margin that spots are counted from, which a weed box may have widened."""
-    assert part.spot is not None
-    *_, x, y = part.matrix
-    del y
-    # The matrix is the spot's, moved by that margin.
-    return float(x - part.spot.x_mm) if sheet.layout == "nested" else sheet.margin_mm
 
 
 def _reach(sheet: SheetPlan) -> float:

@@ -81,7 +81,7 @@ def furnish(
     for chains, into, what in extras:
         spot = _free(chains, room, margin, max(spacing, 1.0), [*taken, *lines_of_boxes])
         if spot is None:
-            notes.append(f"there is no room for {what}.")
+            notes.append(f"No room was found for {what}.")
             continue
         into += [transform_chain(c, spot.matrix) for c in chains]
         taken += [polygon(c) for c in into]
@@ -117,7 +117,7 @@ def _marks(
             else:
                 out += on_film
     if left_out:
-        notes.append(f"{left_out} registration mark{'s have' if left_out > 1 else ' has'} no room.")
+        notes.append(f"No room was found for {left_out} registration mark{'s' if left_out > 1 else ''}.")
     return out
 
 

@@ -44,7 +44,10 @@ class PlacedPart:
 
 @dataclass(frozen=True)
 class SheetPlan:
-    """One piece of film with all that is cut from it; lengths run along the film, widths across it."""
+    """One piece of film with all that is cut from it; lengths run along the film, widths across it.
+
+    Spots count from `origin_mm` in both ways: the margin, and the room for a weed box.
+    """
 
     number: int
     file: str
@@ -55,6 +58,7 @@ class SheetPlan:
     length_mm: float
     width_mm: float
     margin_mm: float
+    origin_mm: float
     spacing_mm: float
     length_used_mm: float
     parts: tuple[PlacedPart, ...]
@@ -337,7 +341,7 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int) -> SheetPlan:
     slug = "-".join(p for p in slug.split("-") if p)
     return SheetPlan(
         number + 1, f"sheets/{number + 1:02d}-{slug}.svg", draft.name, draft.material, draft.layout, draft.piece,
-        round(length, 4), draft.width_mm, draft.margin_mm, draft.spacing_mm, round(used, 4), draft.parts,
+        round(length, 4), draft.width_mm, draft.margin_mm, _lay_margin(job, draft.margin_mm), draft.spacing_mm, round(used, 4), draft.parts,
         replace(furniture, kept=tuple(rects)), use, gains,
     )  # fmt: skip
 
@@ -392,9 +396,11 @@ def _told(films: Sequence[WantedFilm], sheets: Sequence[SheetPlan], job: Job) ->
                     helps="Choose another film, or “any film of this colour”.",
                 )
             )
+    notes: dict[str, list[SheetPlan]] = {}
     for sheet in sheets:
-        out += [
-            Finding("no-room", f"Sheet {sheet.number}, {sheet.name}: {said}", "note", sheet.material.id)
-            for said in sheet.furniture.notes
-        ]
+        for said in sheet.furniture.notes:
+            notes.setdefault(said, []).append(sheet)
+    for said, own in notes.items():
+        where = ", ".join(f"{s.number} {s.name}" for s in own[:6]) + (" and more" if len(own) > 6 else "")
+        out.append(Finding("no-room", f"{said} ({where})", "note", own[0].material.id))
     return out

@@ -92,6 +92,7 @@ class DesignLine:
     id: str
     name: str
     changed: str
+    revision: int
 
 
 class DesignBook:
@@ -160,10 +161,10 @@ class DesignBook:
         """All designs, the last changed first."""
         with self._database.read() as db:
             rows = db.execute(
-                "SELECT d.id, r.recipe, r.created FROM designs d JOIN revisions r ON r.id = d.head "
+                "SELECT d.id, r.recipe, r.created, r.id FROM designs d JOIN revisions r ON r.id = d.head "
                 "ORDER BY (SELECT max(created) FROM revisions WHERE design = d.id) DESC, d.rowid DESC"
             ).fetchall()
-        return [DesignLine(i, Recipe.model_validate_json(recipe).name, c) for i, recipe, c in rows]
+        return [DesignLine(i, Recipe.model_validate_json(recipe).name, c, head) for i, recipe, c, head in rows]
 
     def revision(self, design: str, revision: int) -> Revision:
         """One revision of a design. Raises UnknownDesignError."""

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { type ReactNode, useEffect } from "react";
 import type { Answer } from "@/api/client";
+import { DesignBench } from "@/bench/DesignBench";
 import { History } from "@/History";
 import { TextField } from "@/parts/TextField";
 import { Art } from "@/places/Art";
@@ -9,7 +10,7 @@ import { Colours } from "@/places/Colours";
 import { Cut } from "@/places/Cut";
 import { Sheets } from "@/places/Sheets";
 import { Stack } from "@/places/Stack";
-import { goToDesign } from "@/route";
+import { goTo, goToDesign } from "@/route";
 import { Stage } from "@/stage/Stage";
 import { DesignContext, designKey, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
 import { useServer } from "@/state/server";
@@ -51,7 +52,7 @@ export function Workspace({ id }: { id: string }) {
         <TopBar />
         <Away design={id} />
         <Bench />
-        <Stage />
+        <Table />
       </main>
     </DesignContext.Provider>
   );
@@ -163,18 +164,27 @@ function TopBar() {
         Redo
       </button>
       <History />
+      <button type="button" className="act" onClick={() => goTo("/shelf")}>
+        Shelf
+      </button>
     </header>
   );
+}
+
+/** The light table, or where the films are laid: the bench. */
+function Table() {
+  const place = useView((view) => view.place);
+  return place === "Sheets" ? <DesignBench /> : <Stage />;
 }
 
 /** The places of the job, strung on one thread in the order a maker works. */
 function Bench() {
   const place = useView((view) => view.place);
-  const goTo = useView((view) => view.goTo);
+  const go = useView((view) => view.goTo);
   return (
     <Tabs.Root
       value={place}
-      onValueChange={(next) => goTo(next as Place)}
+      onValueChange={(next) => go(next as Place)}
       className="grid min-h-0 grid-rows-[auto_1fr] border-r border-line bg-paper"
     >
       <Tabs.List aria-label="Places of the job" className="relative mx-4 mt-3 mb-1 flex justify-between">

@@ -1,7 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { type Method, startDesign, startLettering } from "@/api/client";
+import { JobPage } from "@/bench/JobPage";
 import { goToDesign, useRoute } from "@/route";
+import { ShelfPage } from "@/shelf/ShelfPage";
 import { Door } from "@/start/Door";
 import { Start } from "@/start/Start";
 import { keep, tell } from "@/state/design";
@@ -16,7 +18,8 @@ export interface Intake {
 
 /** The start page or an open design; a picture dropped or pasted anywhere starts a new design. */
 export function App() {
-  const id = useRoute();
+  const route = useRoute();
+  const id = route.at === "design" ? route.id : null;
   const locked = useServer((server) => server.locked);
   const client = useQueryClient();
   const [intake, setIntake] = useState<Intake>({ width: "120 mm", method: "adhesive" });
@@ -89,8 +92,12 @@ export function App() {
   if (locked) return <Door />;
   return (
     <>
-      {id ? (
-        <Workspace key={id} id={id} />
+      {route.at === "design" ? (
+        <Workspace key={route.id} id={route.id} />
+      ) : route.at === "job" ? (
+        <JobPage key={route.id} id={route.id} />
+      ) : route.at === "shelf" ? (
+        <ShelfPage />
       ) : (
         <Start
           intake={intake}

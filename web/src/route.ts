@@ -1,14 +1,22 @@
 import { useSyncExternalStore } from "react";
 
-/** The open design's id, from the address; null on the start page. */
-export function useRoute(): string | null {
+/** Where the address leads: the start page, a design, a job, or the shelf. */
+export type Route = { at: "start" } | { at: "shelf" } | { at: "design"; id: string } | { at: "job"; id: string };
+
+export function useRoute(): Route {
   const path = useSyncExternalStore(subscribe, () => window.location.pathname);
-  return /^\/design\/([\w-]+)/.exec(path)?.[1] ?? null;
+  const [, at, id] = /^\/(design|job)\/([\w-]+)/.exec(path) ?? [];
+  if (id && (at === "design" || at === "job")) return { at, id };
+  return path === "/shelf" ? { at: "shelf" } : { at: "start" };
+}
+
+export function goTo(path: string): void {
+  window.history.pushState(null, "", path);
+  window.dispatchEvent(new PopStateEvent("popstate"));
 }
 
 export function goToDesign(id: string | null): void {
-  window.history.pushState(null, "", id ? `/design/${id}` : "/");
-  window.dispatchEvent(new PopStateEvent("popstate"));
+  goTo(id ? `/design/${id}` : "/");
 }
 
 function subscribe(listener: () => void): () => void {

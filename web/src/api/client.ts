@@ -151,7 +151,7 @@ export function hasRegions(art: Art): art is RegionArt {
   return art.kind === "picture" || art.kind === "vector" || art.kind === "line-art";
 }
 
-function formOf(body: object): FormData {
+export function formOf(body: object): FormData {
   const form = new FormData();
   for (const [name, value] of Object.entries(body)) form.append(name, value instanceof Blob ? value : String(value));
   return form;

@@ -29,7 +29,7 @@ const ARROWS: Record<string, readonly [number, number]> = {
 const STEP_MM = { plain: 0.5, wide: 5 };
 const PAN_PX = 40;
 
-/** The light table: the decal through one of the lenses, or its sheets; pan, zoom, pick and probe. */
+/** The light table: the decal through one of the lenses; pan, zoom, pick and probe. */
 export function Stage() {
   const { built, recipe } = useOpenDesign();
   const unit = useUnit();
@@ -210,7 +210,7 @@ export function Stage() {
         onKeyDown={onKeyDown}
       />
       <Figures />
-      {lens !== "Sheets" && <StageBar still={lens === "Exploded" || picking || look.sources.length === 0} />}
+      <StageBar still={lens === "Exploded" || picking || look.sources.length === 0} />
       <ZoomBar scale={view?.scale ?? null} zoom={zoom} fit={fitDecal} />
       {working && tool && <ToolHint tool={tool} />}
       {picking && (

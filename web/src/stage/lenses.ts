@@ -13,7 +13,6 @@ import {
 } from "./paint";
 import { faded } from "./reference";
 import type { Scene } from "./scene";
-import { paintSheets, sheetsBox } from "./sheets";
 
 /** A way of looking at the decal: its extent, how it is painted, and whether films can be pointed at through it. */
 export interface LensOf {
@@ -29,11 +28,6 @@ export const LENS_OF: Record<Look["lens"], LensOf> = {
   Exploded: {
     box: explodedBox,
     paint: (context, look, view, ratio) => paintExploded(context, look.scene, view, ratio, look.film),
-    hit: false,
-  },
-  Sheets: {
-    box: sheetsBox,
-    paint: (context, look, view, ratio) => paintSheets(context, look.scene, view, ratio, look.film),
     hit: false,
   },
 };

@@ -11,8 +11,7 @@ import type { Scene } from "./scene";
 /** What the picture on the table is made of; as long as it is the same object, so is the picture. */
 export interface Look {
   readonly scene: Scene;
-  /** What is looked at: the decal through a lens, or its sheets. */
-  readonly lens: Lens | "Sheets";
+  readonly lens: Lens;
   readonly ground: Recipe["ground"];
   /** The film that stands out, by its key. */
   readonly film: string | null;

@@ -11,7 +11,6 @@ export interface Film {
   readonly before: Path2D | null;
   /** Its outline as path data. */
   readonly outline: string;
-  readonly sheet: Built["layers"][number]["sheet"];
 }
 
 export interface Scene {
@@ -57,7 +56,6 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
         name: layer.name,
         finish: layer.finish,
         ...drawnOf(layer),
-        sheet: layer.sheet,
       })),
     arts: built.arts.map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),
     marks: built.marks ? new Path2D(built.marks) : null,

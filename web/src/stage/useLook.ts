@@ -22,11 +22,9 @@ export function useLook() {
     nodes,
     edges: tracing,
   } = useView();
-  const sheets = place === "Sheets";
   const arranging = place === "Art" && !picking;
-  const lens: Look["lens"] = sheets ? "Sheets" : picking && chosenLens === "Exploded" ? "Finished" : chosenLens;
-  // A film that is put out of sight on the decal stays on its sheet.
-  const scene = useMemo(() => sceneOf(built, sheets ? [] : hidden), [built, hidden, sheets]);
+  const lens: Look["lens"] = picking && chosenLens === "Exploded" ? "Finished" : chosenLens;
+  const scene = useMemo(() => sceneOf(built, hidden), [built, hidden]);
   const sources = useMemo(() => recipe.arts.filter(hasRegions), [recipe.arts]);
   const referring = original > 0 || loupe || reference === "beside";
   const areas = useManyAreas(

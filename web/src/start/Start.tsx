@@ -1,7 +1,8 @@
 import type { DesignLine, Method } from "@/api/client";
 import type { Intake } from "@/app";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
-import { goToDesign } from "@/route";
+import { goTo } from "@/route";
+import { Jobs } from "@/start/Jobs";
 import { useDesigns } from "@/state/design";
 
 interface StartProps {
@@ -20,10 +21,14 @@ export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartP
       <header className="flex items-baseline gap-4">
         <h1 className="text-3xl font-semibold tracking-tight">Glad Stack</h1>
         <p className="text-soft">From a picture or words to films that stack, each on its own sheet.</p>
+        <button type="button" className="act ml-auto" onClick={() => goTo("/shelf")}>
+          Shelf of films
+        </button>
       </header>
       <div className="mt-8 grid grid-cols-[minmax(380px,5fr)_7fr] gap-10">
         <BringIn intake={intake} onIntake={onIntake} onPicture={onPicture} onLettering={onLettering} busy={busy} />
         <section aria-labelledby="designs">
+          <Jobs />
           <h2 id="designs" className="mb-3 text-lg font-semibold">
             Designs
           </h2>
@@ -104,7 +109,7 @@ function DesignCard({ line }: { line: DesignLine }) {
         onClick={(event) => {
           if (event.metaKey || event.ctrlKey) return;
           event.preventDefault();
-          goToDesign(line.id);
+          goTo(`/design/${line.id}`);
         }}
       >
         <img

@@ -13,6 +13,7 @@ import {
 } from "@/api/client";
 import type { Unit } from "@/lengths";
 import { useTries } from "@/state/tries";
+import { useBenchUnit } from "@/state/units";
 
 export const designKey = (id: string) => ["design", id] as const;
 
@@ -53,8 +54,11 @@ export function useOpenDesign(): Design {
   return design;
 }
 
+/** The unit of the open design; where none is open, the one chosen for the bench. */
 export function useUnit(): Unit {
-  return useOpenDesign().recipe.unit;
+  const design = useContext(DesignContext);
+  const own = useBenchUnit((bench) => bench.unit);
+  return design?.recipe.unit ?? own;
 }
 
 /**

@@ -1,0 +1,442 @@
+import { useEffect, useRef, useState } from "react";
+import { Decals } from "@/bench/Decal";
+import { TilesFields } from "@/bench/TilesFields";
+import { Choice } from "@/parts/Choice";
+import { Fold } from "@/parts/Fold";
+import { LengthField } from "@/parts/LengthField";
+import { NumberField } from "@/parts/NumberField";
+import { SelectField } from "@/parts/SelectField";
+import { useDesigns } from "@/state/design";
+import {
+  type JobAnswer,
+  type JobChange,
+  type JobEdit,
+  type Plan,
+  type PlannedFilm,
+  useBench,
+  useShelf,
+} from "@/state/job";
+
+export interface JobPanelProps {
+  job: JobAnswer;
+  plan: Plan | undefined;
+  change(change: JobChange): Promise<unknown>;
+}
+
+type Mark = NonNullable<JobAnswer["job"]["marks"]>;
+
+/** All that is chosen for a job: copies, film, how it is laid, what helps weeding and assembly, and that it was cut. */
+export function JobPanel({ job, plan, change }: JobPanelProps) {
+  const edit = (made: JobEdit) => change({ do: "edit", edit: made });
+  const now = job.job;
+  return (
+    <div className="flex flex-col gap-4">
+      {plan && (
+        <div className="sticky -top-3 z-10 -mx-4 border-b border-line bg-paper px-4 pt-3 pb-2">
+          <Decals plan={plan} />
+        </div>
+      )}
+      <Told plan={plan} />
+      <Designs job={job} change={change} />
+      <Choice
+        label="How the parts lie"
+        value={now.layout}
+        options={[
+          { value: "register", text: "In register" },
+          { value: "nested", text: "Nested" },
+        ]}
+        onChange={(layout) => edit({ kind: "set-job", layout })}
+      />
+      {now.layout === "nested" && <Nesting job={job} change={change} />}
+      <Films job={job} plan={plan} change={change} />
+      <Cutters job={job} change={change} />
+      <Weeding job={job} change={change} />
+      <Marking job={job} change={change} />
+      <TilesFields job={job} plan={plan} change={change} />
+      <Done job={job} plan={plan} change={change} />
+    </div>
+  );
+}
+
+function Told({ plan }: { plan: Plan | undefined }) {
+  if (!plan?.findings.length) return null;
+  return (
+    <ul aria-label="Findings" className="flex flex-col gap-1.5">
+      {plan.findings.map((found) => (
+        <li
+          key={found.code + found.text}
+          className={`rounded px-3 py-1.5 ${found.severity === "note" ? "bg-bench" : "bg-failtint text-[#6e1f0e]"}`}
+        >
+          {found.text} {found.helps}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Designs({ job, change }: Omit<JobPanelProps, "plan">) {
+  const designs = useDesigns();
+  const own = job.id.startsWith("of-");
+  const held = new Set(job.job.designs.map((one) => one.design));
+  const others = designs.data?.filter((line) => !held.has(line.id)) ?? [];
+  const edit = (made: JobEdit) => change({ do: "edit", edit: made });
+  return (
+    <section aria-label="Designs">
+      <ul>
+        {job.job.designs.map((one) => (
+          <li key={one.design} className="flex items-end gap-2 border-b border-line py-1.5">
+            <span className="min-w-0 grow">
+              <span className="block truncate font-semibold">{one.name}</span>
+              {job.stale.includes(one.design) && (
+                <button
+                  type="button"
+                  className="quiet text-sm"
+                  onClick={() => {
+                    const line = designs.data?.find((found) => found.id === one.design);
+                    if (line)
+                      void edit({ kind: "renew-design", design: one.design, revision: line.revision, name: line.name });
+                  }}
+                >
+                  Changed since: take it as it is now
+                </button>
+              )}
+            </span>
+            <NumberField
+              label="Copies"
+              value={one.copies}
+              places={0}
+              onCommit={(copies) => edit({ kind: "set-copies", design: one.design, copies: Math.round(copies) })}
+            />
+            {!own && job.job.designs.length > 1 && (
+              <button
+                type="button"
+                className="quiet text-sm"
+                aria-label={`Take ${one.name} out of the job`}
+                onClick={() => edit({ kind: "drop-from-job", design: one.design })}
+              >
+                Take out
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {others.length > 0 && (
+        <label className="mt-2 block">
+          <span className="sr-only">Cut another design along</span>
+          <select
+            className="w-full rounded border border-firm bg-table px-2 py-1"
+            value=""
+            onChange={(event) => {
+              const line = others.find((found) => found.id === event.target.value);
+              if (!line) return;
+              const design = { design: line.id, name: line.name, revision: line.revision, copies: 1 };
+              void edit({ kind: "add-to-job", design });
+            }}
+          >
+            <option value="">Cut another design along…</option>
+            {others.map((line) => (
+              <option key={line.id} value={line.id}>
+                {line.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+    </section>
+  );
+}
+
+const SECONDS = 6;
+
+function Nesting({ job, change }: Omit<JobPanelProps, "plan">) {
+  const [since, setSince] = useState<number | null>(null);
+  const [, tick] = useState(0);
+  const stop = useRef<AbortController | null>(null);
+  useEffect(() => {
+    if (since === null) return;
+    const clock = window.setInterval(() => tick((n) => n + 1), 250);
+    return () => window.clearInterval(clock);
+  }, [since]);
+  // Longer and longer looks, each kept as it comes, so that stopping keeps the best found.
+  const closer = async () => {
+    stop.current = new AbortController();
+    setSince(Date.now());
+    for (const seconds of [2, SECONDS]) {
+      const { signal } = stop.current;
+      if (signal.aborted) break;
+      if (!(await change({ do: "closer", seconds, signal }))) break;
+    }
+    setSince(null);
+  };
+  const pinned = job.job.laid.filter((part) => part.pinned).length;
+  const spent = since === null ? 0 : Math.round((Date.now() - since) / 1000);
+  return (
+    <section aria-label="Nesting" className="flex flex-col gap-2">
+      <SelectField
+        label="Together"
+        value={job.job.together}
+        options={[
+          { value: "parts", text: "Every part by itself" },
+          { value: "within", text: "What lies within a shape" },
+          { value: "copy", text: "Each copy as a whole" },
+        ]}
+        onChange={(together) => change({ do: "edit", edit: { kind: "set-job", together } })}
+      />
+      <div className="flex flex-wrap items-center gap-2">
+        {since === null ? (
+          <button type="button" className="act" onClick={closer}>
+            Lay closer
+          </button>
+        ) : (
+          <button type="button" className="act" onClick={() => stop.current?.abort()}>
+            Stop, keep the best ({spent} s)
+          </button>
+        )}
+        <button type="button" className="act" onClick={() => change({ do: "edit", edit: { kind: "lay-rest" } })}>
+          Lay the rest again
+        </button>
+        <span className="text-sm text-soft">{pinned > 0 && `${pinned} pinned`}</span>
+      </div>
+      <p className="text-sm text-soft">
+        Drag a part, or move it with the arrow keys; R turns it, P or a double click pins it.
+      </p>
+    </section>
+  );
+}
+
+function Films({ job, plan, change }: JobPanelProps) {
+  const shelf = useShelf();
+  const many = job.job.designs.length > 1;
+  return (
+    <section aria-label="Films" className="border-t border-line">
+      {plan?.films
+        .slice()
+        .reverse()
+        .map((film) => (
+          <FilmRow
+            key={`${film.design} ${film.film}`}
+            film={film}
+            of={many ? job.job.designs.find((one) => one.design === film.design)?.name : undefined}
+            job={job}
+            change={change}
+            all={shelf.data?.films.map((one) => one.material) ?? []}
+          />
+        ))}
+    </section>
+  );
+}
+
+interface FilmRowProps {
+  film: PlannedFilm;
+  of: string | undefined;
+  job: JobAnswer;
+  change(change: JobChange): Promise<unknown>;
+  all: { id: string; name: string; retired: boolean }[];
+}
+
+function FilmRow({ film, of, job, change, all }: FilmRowProps) {
+  const point = useBench((bench) => bench.point);
+  const chosen = job.job.films.find((one) => one.design === film.design && one.film === film.film);
+  const near = new Map(film.nearest.map((one) => [one.material, one.delta_e]));
+  const rest = all.filter((one) => !near.has(one.id) && !one.retired);
+  const choose = (changes: { material?: string | null; layout?: "register" | "nested" | null }) => {
+    const before = chosen ?? { design: film.design, film: film.film };
+    return change({ do: "edit", edit: { kind: "set-job-film", film: { ...before, ...changes } } });
+  };
+  return (
+    <div
+      className="grid grid-cols-[22px_1fr_auto] items-center gap-2 border-b border-line py-1.5"
+      onPointerLeave={() => point(null)}
+    >
+      <span className="h-5 w-5 rounded-sm border border-firm" style={{ background: film.colour }} />
+      <div className="min-w-0">
+        <span className="block truncate text-sm">
+          <span className="font-semibold">{film.name}</span>
+          {of && <span className="text-soft"> of {of}</span>}
+          <span className="text-soft">
+            {film.near !== null && (film.near < 1 ? ", the very colour" : `, ${film.near.toFixed(0)} off in colour`)}
+          </span>
+        </span>
+        <select
+          aria-label={`Cut ${film.name}${of ? ` of ${of}` : ""} from`}
+          className="mt-0.5 w-full min-w-0 rounded border border-firm bg-table px-1.5 py-0.5"
+          value={chosen?.material ?? (film.material.startsWith("any-") ? "any" : film.material)}
+          onChange={(event) => choose({ material: event.target.value })}
+        >
+          {film.nearest.map((one) => (
+            <option key={one.material} value={one.material}>
+              {one.name} ({one.delta_e < 1 ? "same colour" : `${one.delta_e.toFixed(0)} off`})
+            </option>
+          ))}
+          <option value="any">Any film of this colour</option>
+          {rest.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      </div>
+      <select
+        aria-label={`How ${film.name}${of ? ` of ${of}` : ""} lies`}
+        className="rounded border border-firm bg-table px-1 py-0.5 text-sm"
+        value={chosen?.layout ?? ""}
+        onChange={(event) => choose({ layout: (event.target.value || null) as "register" | "nested" | null })}
+      >
+        <option value="">as the job</option>
+        <option value="register">register</option>
+        <option value="nested">nested</option>
+      </select>
+    </div>
+  );
+}
+
+function Cutters({ job, change }: Omit<JobPanelProps, "plan">) {
+  const shelf = useShelf();
+  return (
+    <SelectField
+      label="Cutter"
+      value={job.job.cutter}
+      options={(shelf.data?.cutters ?? []).map((cutter) => ({ value: cutter.id, text: cutter.name }))}
+      onChange={(cutter) => change({ do: "edit", edit: { kind: "set-job", cutter } })}
+    />
+  );
+}
+
+function Weeding({ job, change }: Omit<JobPanelProps, "plan">) {
+  const { weeding } = job.job;
+  const set = (changes: object) =>
+    change({
+      do: "edit",
+      edit: (now) => ({ kind: "set-job", weeding: { ...now.job.weeding, ...changes } }),
+    });
+  return (
+    <Fold title="Weeding" open={weeding.box !== "none" || weeding.lines} figure={weeding.box === "none" ? "" : "boxed"}>
+      <SelectField
+        label="Weed box"
+        value={weeding.box}
+        options={[
+          { value: "none", text: "None" },
+          { value: "sheet", text: "Round all on a sheet" },
+          { value: "copy", text: "Round each copy" },
+          { value: "part", text: "Round each part" },
+        ]}
+        onChange={(box) => set({ box })}
+      />
+      <div className="flex items-end gap-4">
+        <LengthField
+          label="Distance"
+          mm={Number(weeding.distance_mm)}
+          onCommit={(distance_mm) => set({ distance_mm })}
+        />
+        <LengthField label="Strips up to" mm={Number(weeding.strip_mm)} onCommit={(strip_mm) => set({ strip_mm })} />
+        <LengthField
+          label="Clear of parts"
+          mm={Number(weeding.clearance_mm)}
+          onCommit={(clearance_mm) => set({ clearance_mm })}
+        />
+      </div>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-chosen"
+          checked={weeding.lines}
+          onChange={(event) => set({ lines: event.target.checked })}
+        />
+        Weed lines that divide the waste
+      </label>
+    </Fold>
+  );
+}
+
+function Marking({ job, change }: Omit<JobPanelProps, "plan">) {
+  const { marks, slug, test_cut } = job.job;
+  const set = (changes: Partial<Mark>) =>
+    change({ do: "edit", edit: (now) => ({ kind: "set-job", marks: { ...now.job.marks, ...changes } }) });
+  const edit = (made: JobEdit) => change({ do: "edit", edit: made });
+  return (
+    <Fold title="Marks and numbers" open={marks.count > 0} figure={marks.count ? `${marks.count} marks` : ""}>
+      <SelectField
+        label="Marks"
+        value={String(marks.count) as "0" | "2" | "3" | "4"}
+        options={[
+          { value: "0", text: "No registration marks" },
+          { value: "2", text: "Two" },
+          { value: "3", text: "Three: the free corner shows a flipped film" },
+          { value: "4", text: "Four" },
+        ]}
+        onChange={(count) => set({ count: Number(count) })}
+      />
+      {marks.count > 0 && (
+        <>
+          <SelectField
+            label="Kind"
+            value={marks.kind}
+            options={[
+              { value: "crosses", text: "Crosses" },
+              { value: "corners", text: "Corners" },
+              { value: "squares", text: "Squares that nest" },
+              { value: "circles", text: "Circles that nest" },
+            ]}
+            onChange={(kind) => set({ kind })}
+          />
+          <SelectField
+            label="Where"
+            value={marks.inside ? "inside" : "outside"}
+            options={[
+              { value: "outside", text: "Outside the work" },
+              { value: "inside", text: "In its corners" },
+            ]}
+            onChange={(where) => set({ inside: where === "inside" })}
+          />
+        </>
+      )}
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-chosen"
+          checked={slug}
+          onChange={(event) => edit({ kind: "set-job", slug: event.target.checked })}
+        />
+        Number and name on every sheet
+      </label>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="h-4 w-4 accent-chosen"
+          checked={test_cut}
+          onChange={(event) => edit({ kind: "set-job", test_cut: event.target.checked })}
+        />
+        A small test cut where there is room
+      </label>
+    </Fold>
+  );
+}
+
+function Done({ job, plan, change }: JobPanelProps) {
+  const short = plan?.findings.some((found) => found.code === "short-of-film");
+  return (
+    <section aria-label="Cutting" className="flex flex-col gap-2 border-t border-line pt-3">
+      <div className="flex flex-wrap gap-2">
+        <a className="act" href={`/api/jobs/${job.id}/sheets.zip`} download>
+          Download sheets
+        </a>
+        {job.cut ? (
+          <button type="button" className="act" onClick={() => change({ do: "uncut" })}>
+            Not cut after all
+          </button>
+        ) : (
+          <button type="button" className="act-main" disabled={!plan || short} onClick={() => change({ do: "cut" })}>
+            Mark as cut
+          </button>
+        )}
+      </div>
+      <p className="text-sm text-soft">
+        {job.cut
+          ? `Marked as cut on ${new Date(job.cut).toLocaleString()}. What it took is off the shelf; offcuts are on it.`
+          : short
+            ? "There is too little film on the shelf to mark it as cut."
+            : "Counts the shelf down, and puts what stays on it as offcuts."}
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,359 @@
+import { useMutation } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { api, expectData } from "@/api/client";
+import { readLength } from "@/lengths";
+import { tell } from "@/state/design";
+import type { Material, Stock } from "@/state/job";
+
+export const KINDS: Record<Material["kind"], string> = {
+  adhesive: "Adhesive, permanent",
+  removable: "Adhesive, removable",
+  smooth: "Heat-transfer, smooth",
+  glitter: "Heat-transfer, glitter",
+  flock: "Heat-transfer, flock",
+  foil: "Heat-transfer, foil",
+  metallic: "Heat-transfer, metallic",
+  stencil: "Stencil film",
+  card: "Card",
+};
+const PRESSED = ["smooth", "glitter", "flock", "foil", "metallic"];
+const FINISHES = ["matte", "gloss", "metallic", "glitter", "foil", "flock", "patterned"] as const;
+
+const FRESH: Material = {
+  id: "",
+  name: "",
+  kind: "adhesive",
+  colour: "#1d2b53",
+  finish: {
+    kind: "matte",
+    pattern: "stripes",
+    picture: null,
+    second: "#fbfaf7",
+    scale_mm: 6,
+    shift_x_mm: 0,
+    shift_y_mm: 0,
+  },
+  face: "front",
+  cost_m2: 0,
+  blade: { force_g: 90, speed_mm_s: 120, passes: 1, angle_deg: 45, offset_mm: 0.25 },
+  spacing_mm: 2,
+  margin_mm: 5,
+  least_part_mm: 0.8,
+  least_waste_mm: 0.8,
+  lies_over: [],
+  grain: "free",
+  press: null,
+  shrink_along: 0,
+  shrink_across: 0,
+  retired: false,
+};
+
+interface FilmFormProps {
+  film: Material | null;
+  pieces?: Stock[];
+  onDone(): void;
+  onSaved(): unknown;
+}
+
+/** All that is known of a film, changed in one go; and the pieces there are of it. */
+export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) {
+  const [draft, setDraft] = useState<Material>(film ?? FRESH);
+  const set = (changes: Partial<Material>) => setDraft({ ...draft, ...changes });
+  const save = useMutation({
+    mutationFn: (wanted: Material) => {
+      const id = film?.id ?? idOf(wanted.name);
+      return expectData(api.PUT("/api/films/{film}", { params: { path: { film: id } }, body: { ...wanted, id } }));
+    },
+    onSuccess: () => {
+      void onSaved();
+      onDone();
+    },
+    onError: tell,
+  });
+  const copy = useMutation({
+    mutationFn: (id: string) => expectData(api.POST("/api/films/{film}/copy", { params: { path: { film: id } } })),
+    onSuccess: () => {
+      void onSaved();
+      onDone();
+    },
+    onError: tell,
+  });
+  const pressed = PRESSED.includes(draft.kind);
+  const press = draft.press ?? { celsius: 150, tack_s: 4, full_s: 15, peel: "warm" as const };
+  return (
+    <form
+      aria-label={film ? film.name : "New film"}
+      className="mb-4 rounded-lg border border-line bg-paper p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate({ ...draft, press: pressed ? press : null });
+      }}
+    >
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-5 gap-y-3">
+        <Field label="Name" wide>
+          <input
+            required
+            maxLength={120}
+            className={INPUT}
+            value={draft.name}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+        </Field>
+        <Field label="Kind">
+          <select
+            className={INPUT}
+            value={draft.kind}
+            onChange={(e) => {
+              const kind = e.target.value as Material["kind"];
+              set({ kind, face: PRESSED.includes(kind) ? "back" : "front" });
+            }}
+          >
+            {Object.entries(KINDS).map(([kind, text]) => (
+              <option key={kind} value={kind}>
+                {text}
+              </option>
+            ))}
+          </select>
+        </Field>
+        <Field label="Colour">
+          <input
+            type="color"
+            className="h-8 w-full"
+            value={draft.colour}
+            onChange={(e) => set({ colour: e.target.value })}
+          />
+        </Field>
+        <Field label="Finish">
+          <select
+            className={INPUT}
+            value={draft.finish.kind}
+            onChange={(e) => set({ finish: { ...draft.finish, kind: e.target.value as (typeof FINISHES)[number] } })}
+          >
+            {FINISHES.map((kind) => (
+              <option key={kind}>{kind}</option>
+            ))}
+          </select>
+        </Field>
+        <Field label="Cut from">
+          <select
+            className={INPUT}
+            value={draft.face}
+            onChange={(e) => set({ face: e.target.value as Material["face"] })}
+          >
+            <option value="front">the front, as seen</option>
+            <option value="back">the back, mirrored</option>
+          </select>
+        </Field>
+        <Field label="Turning">
+          <select
+            className={INPUT}
+            value={draft.grain}
+            onChange={(e) => set({ grain: e.target.value as Material["grain"] })}
+          >
+            <option value="free">any way round</option>
+            <option value="half">half turns only</option>
+            <option value="none">not at all</option>
+          </select>
+        </Field>
+        <Amount label="Cost per m²" value={draft.cost_m2} onChange={(cost_m2) => set({ cost_m2 })} />
+        <Amount label="Spacing, mm" value={Number(draft.spacing_mm)} onChange={(spacing_mm) => set({ spacing_mm })} />
+        <Amount label="Margin, mm" value={Number(draft.margin_mm)} onChange={(margin_mm) => set({ margin_mm })} />
+        <Amount
+          label="Least part, mm"
+          value={draft.least_part_mm}
+          onChange={(least_part_mm) => set({ least_part_mm })}
+        />
+        <Amount
+          label="Least waste, mm"
+          value={draft.least_waste_mm}
+          onChange={(least_waste_mm) => set({ least_waste_mm })}
+        />
+        <Amount
+          label="Blade force, g"
+          value={draft.blade.force_g}
+          onChange={(force_g) => set({ blade: { ...draft.blade, force_g: Math.round(force_g) } })}
+        />
+        <Amount
+          label="Blade speed, mm/s"
+          value={draft.blade.speed_mm_s}
+          onChange={(speed_mm_s) => set({ blade: { ...draft.blade, speed_mm_s } })}
+        />
+        {pressed && (
+          <>
+            <Amount
+              label="Press, °C"
+              value={press.celsius}
+              onChange={(celsius) => set({ press: { ...press, celsius: Math.round(celsius) } })}
+            />
+            <Amount
+              label="Seconds to tack"
+              value={press.tack_s}
+              onChange={(tack_s) => set({ press: { ...press, tack_s } })}
+            />
+            <Amount
+              label="Seconds in full"
+              value={press.full_s}
+              onChange={(full_s) => set({ press: { ...press, full_s } })}
+            />
+            <Field label="Peel">
+              <select
+                className={INPUT}
+                value={press.peel}
+                onChange={(e) => set({ press: { ...press, peel: e.target.value as "hot" | "warm" | "cold" } })}
+              >
+                <option>hot</option>
+                <option>warm</option>
+                <option>cold</option>
+              </select>
+            </Field>
+            <Amount
+              label="Shrink along, %"
+              value={draft.shrink_along * 100}
+              onChange={(share) => set({ shrink_along: share / 100 })}
+            />
+            <Amount
+              label="Shrink across, %"
+              value={draft.shrink_across * 100}
+              onChange={(share) => set({ shrink_across: share / 100 })}
+            />
+          </>
+        )}
+      </div>
+      <div className="mt-4 flex flex-wrap items-center gap-2">
+        <button type="submit" className="act-main" disabled={save.isPending || !draft.name.trim()}>
+          {film ? "Save" : "Put it on the shelf"}
+        </button>
+        <button type="button" className="act" onClick={onDone}>
+          Close
+        </button>
+        {film && (
+          <>
+            <button type="button" className="act" onClick={() => copy.mutate(film.id)}>
+              Copy
+            </button>
+            <button type="button" className="act" onClick={() => save.mutate({ ...film, retired: !film.retired })}>
+              {film.retired ? "Bring back" : "Retire"}
+            </button>
+          </>
+        )}
+      </div>
+      {film && <Pieces film={film} pieces={pieces} onSaved={onSaved} />}
+    </form>
+  );
+}
+
+function Pieces({ film, pieces, onSaved }: { film: Material; pieces: Stock[]; onSaved(): unknown }) {
+  const [kind, setKind] = useState<Stock["kind"]>("roll");
+  const [size, setSize] = useState({ width: "300", length: "5000", count: "1" });
+  const bring = useMutation({
+    mutationFn: () => {
+      const width_mm = readLength(size.width, "mm") ?? 0;
+      const length_mm = readLength(size.length, "mm") ?? 0;
+      const body = { material: film.id, kind, width_mm, length_mm, count: Number(size.count) || 1 };
+      return expectData(api.POST("/api/pieces", { body }));
+    },
+    onSuccess: () => void onSaved(),
+    onError: tell,
+  });
+  const count = useMutation({
+    mutationFn: async ({ piece, left }: { piece: string; left: number }) => {
+      const params = { path: { piece } };
+      return expectData(
+        api
+          .POST("/api/pieces/{piece}/count", { params, body: { left }, parseAs: "text" })
+          .then((answer) => (answer.error ? answer : { data: true })),
+      );
+    },
+    onSuccess: () => void onSaved(),
+    onError: tell,
+  });
+  return (
+    <section aria-label="Pieces" className="mt-4 border-t border-line pt-3">
+      <ul className="flex flex-col gap-1">
+        {pieces.map((piece) => (
+          <li key={piece.id} className="flex items-center gap-3">
+            <span className="w-16 capitalize">{piece.kind}</span>
+            <span className="measure w-44 text-soft">
+              {piece.width_mm.toFixed(0)} {piece.kind === "roll" ? "mm wide" : `× ${piece.length_mm.toFixed(0)} mm`}
+            </span>
+            <label className="flex items-center gap-2">
+              <span className="heading">Left</span>
+              <input
+                key={piece.left}
+                className="measure w-24 border-b-2 border-firm bg-transparent"
+                defaultValue={piece.left}
+                aria-label={`Left of ${piece.id}`}
+                onBlur={(event) => {
+                  const left = Number.parseFloat(event.target.value);
+                  if (Number.isFinite(left) && left !== piece.left) count.mutate({ piece: piece.id, left });
+                }}
+              />
+              <span className="text-sm text-soft">{piece.kind === "roll" ? "mm" : "pieces"}</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 flex items-end gap-3">
+        <Field label="Comes in as">
+          <select className={INPUT} value={kind} onChange={(e) => setKind(e.target.value as Stock["kind"])}>
+            <option value="roll">a roll</option>
+            <option value="sheet">sheets</option>
+            <option value="offcut">an offcut</option>
+          </select>
+        </Field>
+        <Field label="Width, mm">
+          <input className={INPUT} value={size.width} onChange={(e) => setSize({ ...size, width: e.target.value })} />
+        </Field>
+        <Field label="Length, mm">
+          <input className={INPUT} value={size.length} onChange={(e) => setSize({ ...size, length: e.target.value })} />
+        </Field>
+        {kind !== "roll" && (
+          <Field label="How many">
+            <input className={INPUT} value={size.count} onChange={(e) => setSize({ ...size, count: e.target.value })} />
+          </Field>
+        )}
+        <button type="button" className="act" disabled={bring.isPending} onClick={() => bring.mutate()}>
+          Add it
+        </button>
+      </div>
+    </section>
+  );
+}
+
+const INPUT = "w-full min-w-0 rounded border border-firm bg-table px-2 py-1";
+
+function Field({ label, wide, children }: { label: string; wide?: boolean; children: ReactNode }) {
+  return (
+    // biome-ignore lint/a11y/noLabelWithoutControl: the control is the child
+    <label className={`block ${wide ? "col-span-2" : ""}`}>
+      <span className="heading block">{label}</span>
+      {children}
+    </label>
+  );
+}
+
+function Amount({ label, value, onChange }: { label: string; value: number; onChange(value: number): void }) {
+  return (
+    <Field label={label}>
+      <input
+        type="number"
+        step="any"
+        min="0"
+        className={`measure ${INPUT}`}
+        value={Number(value.toFixed(4))}
+        onChange={(event) => onChange(Number(event.target.value))}
+      />
+    </Field>
+  );
+}
+
+/** An id from a name, with a few letters of chance so that no two are the same. */
+function idOf(name: string): string {
+  const plain =
+    name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^[^a-z]+|-+$/g, "")
+      .slice(0, 28) || "film";
+  return `${plain}-${Math.random().toString(36).slice(2, 7)}`;
+}

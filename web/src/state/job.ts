@@ -1,0 +1,157 @@
+import { useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { create } from "zustand";
+import { persist } from "zustand/middleware";
+import { api, expectData, ProblemError } from "@/api/client";
+import type { components } from "@/api/schema";
+import { tell } from "@/state/design";
+
+type Schemas = components["schemas"];
+export type JobAnswer = Schemas["JobView"];
+export type Job = JobAnswer["job"];
+export type JobEdit = Schemas["JobEditMade"]["edit"];
+export type Plan = Schemas["PlanView"];
+export type Sheet = Plan["sheets"][number];
+export type SheetPart = Sheet["parts"][number];
+export type PlannedFilm = Plan["films"][number];
+export type Shelf = Schemas["ShelfView"];
+export type Material = Schemas["Material-Output"];
+export type Stock = Schemas["Piece"];
+export type JobLine = Schemas["JobLineView"];
+export type PutWanted = Omit<Schemas["PutWanted"], "base">;
+
+/** What a part is called: the design, film and number of it, on every sheet and in the decal. */
+export interface PartName {
+  design: string;
+  film: string;
+  part: number;
+}
+
+interface BenchState {
+  /** The part that is pointed at, on a strip or in the decal. */
+  pointed: PartName | null;
+  /** How much larger than fitting the strips are drawn. */
+  zoom: number;
+  grid: boolean;
+  point(part: PartName | null): void;
+  scale(zoom: number): void;
+  showGrid(grid: boolean): void;
+}
+
+/** What is looked at on the bench. */
+export const useBench = create<BenchState>()(
+  persist(
+    (set) => ({
+      pointed: null,
+      zoom: 1,
+      grid: false,
+      point: (pointed) => set({ pointed }),
+      scale: (zoom) => set({ zoom: Math.min(6, Math.max(0.5, zoom)) }),
+      showGrid: (grid) => set({ grid }),
+    }),
+    { name: "gladstack-bench", partialize: ({ grid }) => ({ grid }) },
+  ),
+);
+
+const jobKey = (id: string) => ["job", id] as const;
+
+export function useShelf(search = "") {
+  return useQuery({
+    queryKey: ["shelf", search],
+    queryFn: () => expectData(api.GET("/api/shelf", { params: { query: { search } } })),
+    placeholderData: (before) => before,
+  });
+}
+
+export function useJobs() {
+  return useQuery({ queryKey: ["jobs"], queryFn: () => expectData(api.GET("/api/jobs")) });
+}
+
+/** A job as it stands; its own job where a design's id is given. */
+export function useJob(id: string) {
+  return useQuery({
+    queryKey: jobKey(id),
+    queryFn: () =>
+      id.startsWith("of-")
+        ? expectData(api.GET("/api/designs/{design}/job", { params: { path: { design: id.slice(3) } } }))
+        : expectData(api.GET("/api/jobs/{job}", { params: { path: { job: id } } })),
+    retry: false,
+  });
+}
+
+/** The plan of a job at a revision of it, and of the design whose own job it is. */
+export function usePlan(job: JobAnswer | undefined, design: number | null) {
+  return useQuery({
+    queryKey: ["plan", job?.id, job?.revision, design],
+    queryFn: () => expectData(api.GET("/api/jobs/{job}/plan", { params: { path: { job: job?.id ?? "" } } })),
+    enabled: Boolean(job),
+    placeholderData: (before) => (before?.job === job?.id ? before : undefined),
+    retry: false,
+  });
+}
+
+export type JobChange =
+  | { do: "edit"; edit: JobEdit | ((job: JobAnswer) => JobEdit | null) }
+  | { do: "undo" | "redo" | "cut" | "uncut" }
+  | { do: "closer"; seconds: number; signal?: AbortSignal }
+  | { do: "put"; put: PutWanted; refused(why: string, fits: { x_mm: number; y_mm: number } | null): void };
+
+/** Changes a job; changes wait for each other, and each is made on the newest revision this window has seen. */
+export function useJobChange(id: string): (change: JobChange) => Promise<JobAnswer | null> {
+  const client = useQueryClient();
+  const mutation = useMutation({
+    mutationKey: ["job-change", id],
+    scope: { id: `job-${id}` },
+    mutationFn: async (change: JobChange) => {
+      const now = client.getQueryData<JobAnswer>(jobKey(id));
+      return now ? send(now, change) : null;
+    },
+    onSuccess: (answer, change) => {
+      if (!answer) return;
+      client.setQueryData(jobKey(id), answer);
+      if (change.do === "cut" || change.do === "uncut") {
+        void client.invalidateQueries({ queryKey: ["shelf"] });
+        void client.invalidateQueries({ queryKey: ["plan"] });
+      }
+      void client.invalidateQueries({ queryKey: ["jobs"] });
+    },
+    onError: (fault) => {
+      if (fault instanceof DOMException) return;
+      tell(fault);
+      if (fault instanceof ProblemError && fault.code === "stale-revision")
+        void client.invalidateQueries({ queryKey: jobKey(id) });
+    },
+  });
+  return (change) => mutation.mutateAsync(change).catch(() => null);
+}
+
+export function useJobWorking(id: string): boolean {
+  return useIsMutating({ mutationKey: ["job-change", id] }) > 0;
+}
+
+async function send(now: JobAnswer, change: JobChange): Promise<JobAnswer | null> {
+  const params = { path: { job: now.id } };
+  const base = now.revision;
+  switch (change.do) {
+    case "edit": {
+      const edit = typeof change.edit === "function" ? change.edit(now) : change.edit;
+      return edit ? expectData(api.POST("/api/jobs/{job}/edits", { params, body: { base, edit } })) : null;
+    }
+    case "undo":
+      return expectData(api.POST("/api/jobs/{job}/undo", { params, body: { base } }));
+    case "redo":
+      return expectData(api.POST("/api/jobs/{job}/redo", { params, body: { base } }));
+    case "cut":
+      return expectData(api.POST("/api/jobs/{job}/cut", { params, body: { base } }));
+    case "uncut":
+      return expectData(api.POST("/api/jobs/{job}/uncut", { params, body: { base } }));
+    case "closer": {
+      const body = { base, seconds: change.seconds };
+      return (await expectData(api.POST("/api/jobs/{job}/closer", { params, body, signal: change.signal }))).job;
+    }
+    case "put": {
+      const answer = await expectData(api.POST("/api/jobs/{job}/parts", { params, body: { base, ...change.put } }));
+      if (!answer.job) change.refused(answer.why, answer.fits);
+      return answer.job;
+    }
+  }
+}
