@@ -14,6 +14,7 @@ from collections.abc import Callable
 import numpy as np
 import shapely
 from shapely import MultiPolygon, Point
+from shapely.affinity import rotate
 
 from gladstack.core.base import tolerances
 from gladstack.core.drawing.drawing import Painted, visible
@@ -65,7 +66,7 @@ def search(count: int, seed: int) -> tuple[int, float]:
     for k in range(count):
         recipe = random_stack(rng)
         made = build(recipe, Assets(picture=lambda key: b""), memo)
-        sound = all(layer.cut.is_valid for layer in made.layers)
+        sound = all(layer.cut.is_valid and rotate(layer.cut, 31).is_valid for layer in made.layers)
         worst = max(worst, made.wrong_area_ratio)
         if made.wrong_area_ratio > tolerances.WRONG_AREA_RATIO or not sound:
             broken += 1

@@ -110,7 +110,7 @@ def _plan(options: argparse.Namespace) -> int:
     """Lays a job, or a job of one design, on the film of the demo shelf."""
     from gladstack.demo.shelf import demo_shop
     from gladstack.shop.job import Job, JobDesign
-    from gladstack.shop.job_files import plan_files
+    from gladstack.shop.job_files import decal_files, plan_files
     from gladstack.shop.plan import plan as lay
     from gladstack.shop.read_job import is_job, read_job
 
@@ -139,7 +139,7 @@ def _plan(options: argparse.Namespace) -> int:
     seconds = options.seconds if options.seconds is not None else (10 if nested else 0)
     made = lay(job, designs, demo_shop(), max(0, seconds))
     spent = time.perf_counter() - begin
-    _write_all(options.out, plan_files(made, spent))
+    _write_all(options.out, {**plan_files(made, spent), **decal_files(made, designs)})
     for found in made.findings:
         print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
     used = sum(s.length_used_mm for s in made.sheets)

@@ -248,14 +248,6 @@ def _add_design_routes(app: FastAPI) -> None:
         """The decal as it stands, as one SVG."""
         return Response(await while_there(request, shop.look(design)), media_type="image/svg+xml", headers=_LOOK_HEADERS)
 
-    @app.get("/api/designs/{design}/files.zip", operation_id="takeFiles", response_class=Response)
-    async def take_files(design: str, shop: Shop, request: Request) -> Response:
-        """Sheets, layered decal and order of assembly as a ZIP."""
-        name, packed = await while_there(request, shop.files(design))
-        plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "design"
-        headers = {"Content-Disposition": f'attachment; filename="{plain}.zip"'}
-        return Response(packed, media_type="application/zip", headers=headers)
-
 
 def _add_other_routes(app: FastAPI) -> None:
     @app.get("/api/pictures/{digest}", operation_id="originalPicture", response_class=Response)

@@ -108,9 +108,15 @@ class JobDesk:
             stale=stale,
         )  # fmt: skip
 
+    def kept(self, job: str) -> KeptJob:
+        """A job; a design's own is begun when it is first asked for."""
+        if job.startswith(OWN) and not self.jobs.has(job):
+            self.own_job(job.removeprefix(OWN))
+        return self.jobs.get(job)
+
     def open(self, job: str) -> JobView:
-        """A job."""
-        return self.view_of(self.jobs.get(job))
+        """A job as it is sent."""
+        return self.view_of(self.kept(job))
 
     def step(self, move: Callable[[], KeptJob]) -> JobView:
         """An edit, undo or redo."""
@@ -134,7 +140,7 @@ class JobDesk:
 
     async def plan(self, job: str) -> bytes:
         """The plan of a job, drawn."""
-        work = await run_in_threadpool(lambda: self.work_of(self.jobs.get(job)))
+        work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
         return await self.crew.light_first("This job", job, shop_tasks.view, shop_tasks.prepare, work)
 
     async def closer(self, job: str, base: int, seconds: int) -> CloserAnswer:
@@ -168,7 +174,7 @@ class JobDesk:
 
     async def files(self, job: str) -> tuple[str, bytes]:
         """A job's name, and its sheets as a ZIP."""
-        kept = await run_in_threadpool(self.jobs.get, job)
+        kept = await run_in_threadpool(self.kept, job)
         work = await run_in_threadpool(self.work_of, kept)
         return kept.job.name, await self.crew.light_first("This job", job, shop_tasks.files, shop_tasks.prepare, work)
 

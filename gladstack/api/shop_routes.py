@@ -174,8 +174,8 @@ def _add_job_routes(app: FastAPI) -> None:
 
     @app.get("/api/jobs/{job}/sheets.zip", operation_id="takeSheets", response_class=Response)
     async def take_sheets(job: str, desk: Desk, request: Request) -> Response:
-        """The sheets of a job as a ZIP."""
+        """Sheets, layered decals and the order of assembly as a ZIP."""
         name, packed = await while_there(request, desk.files(job))
         plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "job"
-        headers = {"Content-Disposition": f'attachment; filename="{plain}-sheets.zip"'}
+        headers = {"Content-Disposition": f'attachment; filename="{plain}.zip"'}
         return Response(packed, media_type="application/zip", headers=headers)

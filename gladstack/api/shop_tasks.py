@@ -29,8 +29,9 @@ from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.by_hand import Put, pin_part, put_part
 from gladstack.shop.furnish import box_chain
 from gladstack.shop.job import Job, LaidPart
-from gladstack.shop.job_files import plan_files
-from gladstack.shop.plan import PlacedPart, Plan, SheetPlan, plan, weed_seconds
+from gladstack.shop.job_files import decal_files, plan_files
+from gladstack.shop.plan import plan
+from gladstack.shop.planned import PlacedPart, Plan, SheetPlan, weed_seconds
 from gladstack.shop.shelf import Shop
 from gladstack.shop.stock import Gain, Use
 from gladstack.shop.wanted import WantedFilm
@@ -91,10 +92,12 @@ def uses(work: JobWork) -> tuple[tuple[Use, ...], tuple[Gain, ...]]:
 
 
 def files(work: JobWork) -> bytes:
-    """The sheets and plan.json as a ZIP."""
+    """Sheets, plan.json, the layered decals and the order of assembly as a ZIP."""
+    built = _built(work)
+    made = {**plan_files(planned(work), 0.0), **decal_files(planned(work), built)}
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for path, data in sorted(plan_files(planned(work), 0.0).items()):
+        for path, data in sorted(made.items()):
             archive.writestr(zipfile.ZipInfo(path, _ZIP_DATE), data, zipfile.ZIP_DEFLATED)
     return out.getvalue()
 
@@ -129,7 +132,9 @@ def plan_view(work: JobWork, made: Plan) -> PlanView:
         ],
         decals=[
             DecalView(
-                design=d.design, name=d.name, copies=d.copies,
+                design=d.design,
+                name=d.name,
+                copies=d.copies,
                 frame=box_view(next(f.frame for f in made.films if f.design == d.design)),
                 films=[
                     DecalFilmView(
@@ -149,38 +154,68 @@ def plan_view(work: JobWork, made: Plan) -> PlanView:
         film_used=sum(p.shape.area for s in made.sheets for p in s.parts) / max(area, 1e-9),
         cost=sum(s.cost for s in made.sheets),
         findings=[finding_view(f) for f in made.findings],
-    )  # fmt: skip
+    )
 
 
 def _film(film: WantedFilm, shop: Shop) -> PlannedFilmView:
     near = shop.nearest(film.layer.colour, film.material.method, 4)
     return PlannedFilmView(
-        design=film.design, film=film.film, name=film.layer.name, colour=film.layer.colour, material=film.material.id,
-        material_name=film.material.name, near=film.near, layout=film.layout, mirrored=film.material.mirrored,
+        design=film.design,
+        film=film.film,
+        name=film.layer.name,
+        colour=film.layer.colour,
+        material=film.material.id,
+        material_name=film.material.name,
+        near=film.near,
+        layout=film.layout,
+        mirrored=film.material.mirrored,
         nearest=[
             NearView(material=n.material.id, name=n.material.name, colour=n.material.colour, delta_e=n.delta_e) for n in near
         ],
-    )  # fmt: skip
+    )
 
 
 def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]]) -> SheetPlanView:
     furniture = sheet.furniture
     return SheetPlanView(
-        number=sheet.number, name=sheet.name, material=sheet.material, mirrored=sheet.mirrored, layout=sheet.layout,
-        piece=sheet.piece, bought=sheet.bought, length_mm=sheet.length_mm, width_mm=sheet.width_mm,
-        margin_mm=sheet.margin_mm, origin_mm=sheet.origin_mm, spacing_mm=sheet.spacing_mm, length_used_mm=sheet.length_used_mm,
-        film_used=sheet.film_used, cost=sheet.cost, parts=[_part(p, pinned) for p in sheet.parts],
-        boxes=path_data([box_chain(b) for b in furniture.boxes]), lines="".join(f"M{a:.3f} {b:.3f}L{c:.3f} {d:.3f}" for (a, b), (c, d) in furniture.lines), marks=path_data(furniture.marks),
-        slug=path_data((*furniture.slug, *furniture.test)), kept=[box_view(b) for b in furniture.kept], weed_seconds=weed_seconds(sheet),
+        number=sheet.number,
+        name=sheet.name,
+        material=sheet.material,
+        mirrored=sheet.mirrored,
+        layout=sheet.layout,
+        piece=sheet.piece,
+        bought=sheet.bought,
+        length_mm=sheet.length_mm,
+        width_mm=sheet.width_mm,
+        margin_mm=sheet.margin_mm,
+        origin_mm=sheet.origin_mm,
+        spacing_mm=sheet.spacing_mm,
+        length_used_mm=sheet.length_used_mm,
+        film_used=sheet.film_used,
+        cost=sheet.cost,
+        parts=[_part(p, pinned) for p in sheet.parts],
+        boxes=path_data([box_chain(b) for b in furniture.boxes]),
+        lines="".join(f"M{a:.3f} {b:.3f}L{c:.3f} {d:.3f}" for (a, b), (c, d) in furniture.lines),
+        marks=path_data(furniture.marks),
+        slug=path_data((*furniture.slug, *furniture.test)),
+        kept=[box_view(b) for b in furniture.kept],
+        weed_seconds=weed_seconds(sheet),
         nodes=sum(len(c) for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
-    )  # fmt: skip
+    )
 
 
 def _part(part: PlacedPart, pinned: set[tuple[str, str, int, int, int | None]]) -> PartView:
     bit, spot = part.bit, part.spot
     return PartView(
-        design=bit.film.design, film=bit.film.film, part=bit.part, copy_of=bit.copy, tile=bit.tile, cluster=part.cluster,
-        key=bit.film.layer.key[:16], path=path_data((part.outline.shell, *part.outline.holes)), box=box_view(part.shape.bounds),
+        design=bit.film.design,
+        film=bit.film.film,
+        part=bit.part,
+        copy_of=bit.copy,
+        tile=bit.tile,
+        cluster=part.cluster,
+        key=bit.film.layer.key[:16],
+        path=path_data((part.outline.shell, *part.outline.holes)),
+        box=box_view(part.shape.bounds),
         spot=SpotView(turn_deg=spot.turn_deg, x_mm=spot.x_mm, y_mm=spot.y_mm) if spot else None,
         pinned=(bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile) in pinned,
-    )  # fmt: skip
+    )

@@ -33,7 +33,6 @@ from gladstack.api.views import (
     RegionView,
     SavingView,
     SentRecipe,
-    SheetView,
     ThresholdView,
     UnclaimedView,
 )
@@ -42,13 +41,14 @@ from gladstack.core.base.plane import box_around
 from gladstack.core.films.regions import Regions
 from gladstack.core.geometry.curves import Chain, line_chain
 from gladstack.core.geometry.outlines import Outline
+from gladstack.core.plan.blade import cutting_seconds
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts
+from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.recipe.edit.base import art_name
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.sheets import Plan, SheetPlan
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, key_of
 from gladstack.store.designs import Design, DesignLine, HistoryEntry
@@ -85,9 +85,8 @@ def design_view(design: Design, held: Held, trouble: Problem | None) -> DesignVi
     )
 
 
-def built_view(plan: Plan, held: Held, stages: Stages) -> BuiltView:
-    """A build as it is sent, with the sheets it is cut from; outlines that the asker holds are left out."""
-    built = plan.built
+def built_view(built: Built, held: Held, stages: Stages) -> BuiltView:
+    """A build as it is sent; outlines that the asker holds are left out."""
     return BuiltView(
         box=box_view(built.box),
         width_mm=built.width_mm,
@@ -97,16 +96,15 @@ def built_view(plan: Plan, held: Held, stages: Stages) -> BuiltView:
         lossy=built.lossy,
         colours=[ColourView.model_validate(c) for c in built.colours],
         proposed_order=list(built.proposed_order),
-        layers=[_layer_view(sheet, held, stages) for sheet in plan.sheets],
+        layers=[_layer_view(built.recipe, layer, held, stages) for layer in built.layers],
         left_out=[LeftOutView(film=film, colour=colour) for film, colour in built.left_out],
         joints=[
             JointView(lower=j.lower, upper=j.upper, kind=j.joint.kind.value, mm=j.joint.mm, source=j.source)
             for j in built.joints
         ],
-        marks=path_data(plan.marks),
         wrong_area_ratio=built.wrong_area_ratio,
         max_thickness=built.max_thickness,
-        findings=[finding_view(f) for f in (*built.findings, *plan.findings)],
+        findings=[finding_view(f) for f in built.findings],
         seconds=built.seconds,
     )
 
@@ -116,8 +114,12 @@ def outline_text(outline: Outline) -> str:
     return screen_path(outline.rings)
 
 
-def _layer_view(planned: SheetPlan, held: Held, stages: Stages) -> LayerView:
-    layer, sheet, placement = planned.layer, planned.sheet, planned.placement
+def outline_seconds(outline: Outline) -> float:
+    """How long a blade takes for an outline."""
+    return cutting_seconds(outline.rings)
+
+
+def _layer_view(recipe: Recipe, layer: BuiltLayer, held: Held, stages: Stages) -> LayerView:
     key = key_of(layer.key, layer.before)[:KEY_LENGTH]
     known = key in held
     path = stages.run("sheets", outline_text, Keyed.made(layer.key, layer.outline))
@@ -133,22 +135,8 @@ def _layer_view(planned: SheetPlan, held: Held, stages: Stages) -> LayerView:
         area_mm2=layer.cut.area,
         cut_length_mm=layer.outline.length_mm,
         nodes=layer.outline.nodes,
-        seconds=planned.seconds,
-        sheet=SheetView(
-            file=planned.file,
-            method=sheet.method,
-            mirrored=sheet.mirrored,
-            width_mm=sheet.width_mm,
-            height_mm=sheet.height_mm,
-            margin_mm=sheet.margin_mm,
-            dx_mm=placement.matrix[4],
-            dy_mm=placement.matrix[5],
-            used_width_mm=placement.width_mm,
-            used_height_mm=placement.height_mm,
-            fits=placement.fits,
-            over_width_mm=placement.over_width_mm,
-            over_height_mm=placement.over_height_mm,
-        ),
+        seconds=stages.run("sheets", outline_seconds, Keyed.made(layer.key, layer.outline)).value,
+        mirrored=(recipe.film(layer.film).method or recipe.method) == "heat-transfer",
     )
 
 

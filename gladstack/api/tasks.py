@@ -16,8 +16,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.arts import LetteringArt, RegionArt
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.files import pack_zip, stack_file
-from gladstack.shop.sheets import plan
+from gladstack.shop.files import stack_file
 from gladstack.store.designs import Brought
 from gladstack.work import worker
 
@@ -45,18 +44,12 @@ def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
     built = _built(job)
     if new_mend is not None:
         _require_use(built, *new_mend)
-    planned = plan(built, worker.memo(job.data))
-    return built_view(planned, job.held, worker.stages(job.data)).model_dump_json().encode()
+    return built_view(built, job.held, worker.stages(job.data)).model_dump_json().encode()
 
 
 def look(job: Job) -> bytes:
     """The decal as one SVG."""
     return stack_file(_built(job)).encode()
-
-
-def files(job: Job) -> bytes:
-    """Sheets, layered decal and order of assembly as a ZIP."""
-    return pack_zip(plan(_built(job), worker.memo(job.data)))
 
 
 def regions(job: Job, art: str) -> bytes:

@@ -12,7 +12,6 @@ from gladstack.core.films.regions import Becomes, Under
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Art, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
-from gladstack.recipe.model.values import Method
 
 
 class View(BaseModel):
@@ -60,24 +59,6 @@ class FontView(View):
     sample: str
 
 
-class SheetView(BaseModel):
-    """A layer's sheet of film: sizes in mm, `mirrored`, then moved by `dx_mm` and `dy_mm`, the design comes to lie on it."""
-
-    file: str
-    method: Method
-    mirrored: bool
-    width_mm: float
-    height_mm: float
-    margin_mm: float
-    dx_mm: float
-    dy_mm: float
-    used_width_mm: float
-    used_height_mm: float
-    fits: bool
-    over_width_mm: float
-    over_height_mm: float
-
-
 class LayerView(BaseModel):
     """A film of the stack; `path` is its cut shape in thousandths of a millimetre, `before` that before it was heavier.
 
@@ -96,7 +77,7 @@ class LayerView(BaseModel):
     cut_length_mm: float
     nodes: int
     seconds: float
-    sheet: SheetView
+    mirrored: bool
 
 
 class LeftOutView(BaseModel):
@@ -278,7 +259,6 @@ class BuiltView(BaseModel):
     layers: list[LayerView]
     left_out: list[LeftOutView]
     joints: list[JointView]
-    marks: str
     wrong_area_ratio: float
     max_thickness: int
     findings: list[FindingView]

@@ -174,14 +174,6 @@ class Workshop:
         job = Job(self.data, found.revision.recipe)
         return await self.crew.light_first("This design", design, tasks.look, tasks.prepare, job)
 
-    async def files(self, design: str) -> tuple[str, bytes]:
-        """A design's name, and its files as a ZIP."""
-        found = await run_in_threadpool(self.store.get, design)
-        job = Job(self.data, found.revision.recipe)
-        return found.revision.recipe.name, await self.crew.light_first(
-            "This design", design, tasks.files, tasks.prepare, job
-        )
-
     async def font_views(self) -> list[FontView]:
         """All fonts of the shelf, the maker's own first."""
         return await self._drawn(await run_in_threadpool(self.fonts.fonts))

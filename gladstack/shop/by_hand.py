@@ -14,7 +14,7 @@ from gladstack.core.plan.laying import Item, Room, Spot, lies_in, moved
 from gladstack.core.plan.pack import free_spot
 from gladstack.recipe.model.values import changed
 from gladstack.shop.job import LaidPart
-from gladstack.shop.plan import PlacedPart, Plan, SheetPlan
+from gladstack.shop.planned import PlacedPart, Plan, SheetPlan
 
 
 @dataclass(frozen=True)

@@ -15,7 +15,7 @@ from gladstack.core.geometry.curves import Matrix
 from gladstack.core.plan.laying import moved
 from gladstack.core.plan.tiles import given_back
 from gladstack.shop.furnish import polygon
-from gladstack.shop.plan import Plan, SheetPlan
+from gladstack.shop.planned import Plan, SheetPlan
 from gladstack.shop.supply import TO_BUY
 
 
@@ -25,7 +25,7 @@ def measured(plan: Plan) -> dict[str, Any]:
         "missing_parts": missing_parts(plan),
         "tiles_wrong_mm2": round(tiles_wrong(plan), 9),
         "least_distance_mm": _rounded(min((least_distance(s) for s in plan.sheets), default=None)),
-        "spacing_short_mm": _rounded(max((s.spacing_mm - least_distance(s) for s in plan.sheets), default=0.0)),
+        "spacing_short_mm": _rounded(max([0.0, *(s.spacing_mm - least_distance(s) for s in plan.sheets)])),
         "outside_mm": _rounded(max((outside(s) for s in plan.sheets), default=0.0)),
         "weed_line_nearest_mm": _rounded(min((d for s in plan.sheets for d in line_distances(s)), default=None)),
         "origins_differ_mm": origins_differ(plan),

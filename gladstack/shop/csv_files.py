@@ -35,8 +35,9 @@ def written(materials: Sequence[Material]) -> str:
         press = m.press
         writer.writerow(
             {
-                "id": m.id, "name": _plain(m.name), "kind": m.kind, "colour": m.colour, "finish": m.finish.kind, "face": m.face,
-                "cost_m2": m.cost_m2, "force_g": m.blade.force_g, "speed_mm_s": m.blade.speed_mm_s, "passes": m.blade.passes,
+                "id": m.id, "name": _plain(m.name), "kind": m.kind, "colour": m.colour, "finish": m.finish.kind,
+                "face": m.face, "cost_m2": m.cost_m2, "force_g": m.blade.force_g,
+                "speed_mm_s": m.blade.speed_mm_s, "passes": m.blade.passes,
                 "blade_deg": m.blade.angle_deg, "blade_offset_mm": m.blade.offset_mm, "spacing_mm": m.spacing_mm,
                 "margin_mm": m.margin_mm, "least_part_mm": m.least_part_mm, "least_waste_mm": m.least_waste_mm,
                 "lies_over": " ".join(m.lies_over), "grain": m.grain, "press_celsius": press.celsius if press else "",

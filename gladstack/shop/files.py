@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import io
 import json
 import textwrap
-import zipfile
 from typing import Any
 
 from gladstack.core.base.units import format_length
@@ -18,7 +16,6 @@ _MARKS = (
     "Registration marks: three crosses, the same on every sheet. Lay each film so that its crosses cover those below; "
     "the corner without a cross is the lower right of the decal."
 )
-_ZIP_DATE = (2000, 1, 1, 0, 0, 0)
 
 
 def sheet_file(plan: Plan, sheet: SheetPlan) -> str:
@@ -97,10 +94,10 @@ def assembly_order(plan: Plan) -> str:
         rows.append(f"  {one.file}: {layer.name} {layer.colour}, {one.sheet.method} film{flags}, sheet {size}")
     rows += ["", *_steps(sheets)]
     if recipe.marks:
-        rows += ["", *_wrapped(_MARKS)]
+        rows += ["", *wrapped(_MARKS)]
     findings = (*built.findings, *plan.findings)
     if findings:
-        rows += ["", "Mind", "----", *(line for f in findings for line in _wrapped(f"- {f.text} {f.helps}".rstrip()))]
+        rows += ["", "Mind", "----", *(line for f in findings for line in wrapped(f"- {f.text} {f.helps}".rstrip()))]
     return "\n".join(rows) + "\n"
 
 
@@ -110,20 +107,21 @@ def _steps(sheets: list[SheetPlan]) -> list[str]:
     rows: list[str] = []
     if pressed:
         rows += ["Press, bottom first", "-------------------"]
-        rows += _wrapped("The sheets are cut mirrored, carrier side down; weed, turn over, press short, peel the carrier.")
+        rows += wrapped("The sheets are cut mirrored, carrier side down; weed, turn over, press short, peel the carrier.")
         rows += [f"  {k}. {layer.name} {layer.colour}" for k, layer in enumerate(pressed, 1)]
-        rows += _wrapped("Press the last one for the full time, not the first: a base pressed too long shrinks.")
+        rows += wrapped("Press the last one for the full time, not the first: a base pressed too long shrinks.")
     if pressed and taped:
         rows += [""]
     if taped:
         rows += ["Gather on transfer tape, top first", "----------------------------------"]
-        rows += _wrapped("Lift the top film onto the tape, then with the same tape each film below it, in register.")
+        rows += wrapped("Lift the top film onto the tape, then with the same tape each film below it, in register.")
         rows += [f"  {k}. {layer.name} {layer.colour}" for k, layer in enumerate(reversed(taped), 1)]
-        rows += _wrapped("The last one lies on the ground: lay the gathered stack down and peel off the tape.")
+        rows += wrapped("The last one lies on the ground: lay the gathered stack down and peel off the tape.")
     return rows
 
 
-def _wrapped(text: str) -> list[str]:
+def wrapped(text: str) -> list[str]:
+    """A paragraph in lines of a page."""
     return textwrap.wrap(text, 78, subsequent_indent="  ")
 
 
@@ -135,12 +133,3 @@ def pack_files(plan: Plan, *, with_summary: bool = False) -> dict[str, bytes]:
     if with_summary:
         files["stack.json"] = json.dumps(summary(plan), indent=1, ensure_ascii=False) + "\n"
     return {path: text.encode() for path, text in files.items()}
-
-
-def pack_zip(plan: Plan) -> bytes:
-    """The files as a ZIP; the same design always gives the same bytes."""
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for path, data in sorted(pack_files(plan).items()):
-            archive.writestr(zipfile.ZipInfo(path, _ZIP_DATE), data, zipfile.ZIP_DEFLATED)
-    return out.getvalue()

@@ -1,4 +1,4 @@
-"""The job: what is to be cut together, on which film, laid how. A document, like a recipe: every choice, nothing computed."""
+"""The job: what is to be cut together, on which film, laid how. A document, as a recipe is: choices, nothing computed."""
 
 from __future__ import annotations
 

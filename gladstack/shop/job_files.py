@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from gladstack.core.base.plane import Box
+from gladstack.core.base.units import format_length
 from gladstack.core.write.svg import SvgGroup, film_svg, number, path_data
+from gladstack.recipe.build.built import Built
 from gladstack.shop.checks import measured
+from gladstack.shop.files import stack_file, wrapped
 from gladstack.shop.furnish import box_chain
-from gladstack.shop.plan import PlacedPart, Plan, SheetPlan
+from gladstack.shop.planned import PlacedPart, Plan, SheetPlan
+from gladstack.shop.wanted import WantedFilm
 
 
 def sheet_svg(plan: Plan, sheet: SheetPlan) -> str:
@@ -114,3 +119,54 @@ def plan_files(plan: Plan, seconds: float) -> dict[str, bytes]:
     files = {sheet.file: sheet_svg(plan, sheet) for sheet in plan.sheets}
     files["plan.json"] = json.dumps(plan_json(plan, seconds), indent=1, ensure_ascii=False) + "\n"
     return {path: text.encode() for path, text in files.items()}
+
+
+def decal_files(plan: Plan, designs: Mapping[str, Built]) -> dict[str, bytes]:
+    """The layered decal of every design, and one page of text: what to cut, and in which order the films go together."""
+    one = len(plan.job.designs) == 1
+    files = {("stack.svg" if one else f"stack-{d.design}.svg"): stack_file(designs[d.design]) for d in plan.job.designs}
+    files["assembly.txt"] = assembly(plan, designs)
+    return {path: text.encode() for path, text in files.items()}
+
+
+def assembly(plan: Plan, designs: Mapping[str, Built]) -> str:
+    """What to cut, and in which order the films go together."""
+    unit = next(iter(designs.values())).recipe.unit
+    rows = [plan.job.name, "=" * min(78, len(plan.job.name)), "", "Cut", "---"]
+    for s in plan.sheets:
+        size = f"{format_length(s.length_used_mm, unit)} of film {format_length(s.width_mm, unit)} wide"
+        mirrored = ", mirrored" if s.mirrored else ""
+        rows.append(f"  {s.file}: {s.name}, {s.material.name} ({s.piece.kind}{mirrored}), {size}")
+    for d in plan.job.designs:
+        films = [f for f in plan.films if f.design == d.design]
+        built = designs[d.design]
+        size = f"{format_length(built.width_mm, unit)} × {format_length(built.height_mm, unit)}"
+        copies = f"{d.copies} copies" if d.copies > 1 else "one copy"
+        rows += ["", f"{d.name}: {copies}, {size}, at most {built.max_thickness} films on one another"]
+        rows += ["", *_steps(films)]
+    if plan.findings:
+        rows += ["", "Mind", "----", *(line for f in plan.findings for line in wrapped(f"- {f.text} {f.helps}".rstrip()))]
+    return "\n".join(rows) + "\n"
+
+
+def _steps(films: Sequence[WantedFilm]) -> list[str]:
+    """The films of one design in the order they go together."""
+    pressed = [f for f in films if f.material.method == "heat-transfer"]
+    taped = [f for f in films if f.material.method != "heat-transfer"]
+    rows: list[str] = []
+    if pressed:
+        rows += ["Press, bottom first", "-------------------"]
+        rows += [f"  {k}. {f.layer.name}, {f.material.name}{_press(f)}" for k, f in enumerate(pressed, 1)]
+        rows += wrapped("Press the last one for the full time, not the first: a base pressed too long shrinks.")
+    if taped:
+        rows += ["Gather on transfer tape, top first", "----------------------------------"]
+        rows += [f"  {k}. {f.layer.name}, {f.material.name}" for k, f in enumerate(reversed(taped), 1)]
+        rows += wrapped("The last one lies on the ground: lay the gathered stack down and peel off the tape.")
+    return rows
+
+
+def _press(film: WantedFilm) -> str:
+    press = film.material.press
+    if press is None:
+        return ""
+    return f": {press.celsius} °C, {press.tack_s:g} s to tack, {press.full_s:g} s in full, peel {press.peel}"

@@ -51,7 +51,7 @@ def matrix_of(cluster: Cluster, spot: Spot, margin_mm: float) -> Matrix:
 
 
 def clusters_of(films: Sequence[WantedFilm], job: Job, room: Room) -> list[Cluster]:
-    """The clusters of all copies of some films of one material; what is larger than the room is divided. Raises TileError."""
+    """The clusters of all copies of films of one material; what is larger than the room is divided. Raises TileError."""
     out: list[Cluster] = []
     forms: dict[tuple[object, ...], int] = {}
     for film in films:
@@ -104,14 +104,14 @@ def _groups(bits: Sequence[Bit], job: Job) -> list[list[Bit]]:
 
 def _item(bits: Sequence[Bit], turns: tuple[float, ...], form: int, job: Job) -> Item:
     shape = MultiPolygon([p for b in bits for p in shapely.get_parts(moved(b.polygon, b.film.onto_film))])
-    if _boxed(job):
+    if boxed_apart(job):
         left, top, right, bottom = shape.bounds
         d = job.weeding.distance_mm
         shape = MultiPolygon([shapely.box(left - d, top - d, right + d, bottom + d)])
     return Item(shape, turns, form)
 
 
-def _boxed(job: Job) -> bool:
+def boxed_apart(job: Job) -> bool:
     """Whether each cluster has a weed box of its own, which needs its room."""
     return job.weeding.box == "part" or (job.weeding.box == "copy" and job.together == "copy")
 
@@ -130,7 +130,7 @@ def _fitting(bits: Sequence[Bit], turns: tuple[float, ...], room: Room, job: Job
     overlap = job.tiles.overlap_mm
     if overlap is None:
         overlap = 0.0 if bit.film.material.method == "heat-transfer" else 4.0
-    around = 2 * job.weeding.distance_mm if _boxed(job) else 0.0
+    around = 2 * job.weeding.distance_mm if boxed_apart(job) else 0.0
     most = ((room.length_mm - around) / abs(sx), (room.width_mm - around) / sy)
     tiling = Tiling(most[0], most[1], overlap, job.tiles.reach_mm, job.tiles.least_mm)
     shape = MultiPolygon([bit.polygon])

@@ -1,5 +1,7 @@
-"""The plan: a job worked out. The same films, job and shop always give the same plan, but for what a solver is given time for:
-where it laid things is then told to the job."""
+"""The plan: a job worked out. The same films, job and shop always give the same plan.
+
+Only what a solver is given time for differs from run to run; where it laid things is then told to the job.
+"""
 
 from __future__ import annotations
 
@@ -7,128 +9,27 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from gladstack.core.base.findings import Finding, Measure
+from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box
-from gladstack.core.geometry.curves import Matrix, line_chain, transform_chain
+from gladstack.core.geometry.curves import Matrix
 from gladstack.core.geometry.outlines import Part
-from gladstack.core.plan.blade import cutting_seconds
-from gladstack.core.plan.laying import Room, Spot, moved
+from gladstack.core.plan.laying import Room, moved
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.values import changed
-from gladstack.shop.furnish import Furniture, box_chain, furnish
-from gladstack.shop.job import Job, LaidPart, Layout
+from gladstack.shop.furnish import furnish
+from gladstack.shop.job import Job, Layout
 from gladstack.shop.materials import Material
-from gladstack.shop.nested import clusters_of, lay_nested, matrix_of
+from gladstack.shop.nested import boxed_apart, clusters_of, lay_nested, matrix_of
+from gladstack.shop.planned import PlacedPart, Plan, SheetPlan, placed
 from gladstack.shop.register import Block, Register, content, lay_register, too_large
 from gladstack.shop.shelf import Shop
 from gladstack.shop.stock import Gain, Piece, Use
-from gladstack.shop.supply import TO_BUY, Supply, widest_room
+from gladstack.shop.supply import Supply, widest_room
+from gladstack.shop.told import naive_length, told_of
 from gladstack.shop.wanted import Bit, WantedFilm, wanted_films
-
-
-@dataclass(frozen=True)
-class PlacedPart:
-    """A part where it lies on its sheet: `matrix` takes the design's mm to the sheet's; `shape` and `outline` are on the sheet."""
-
-    bit: Bit
-    cluster: str
-    matrix: Matrix
-    shape: Polygon
-    outline: Part
-    spot: Spot | None = None
-
-
-@dataclass(frozen=True)
-class SheetPlan:
-    """One piece of film with all that is cut from it; lengths run along the film, widths across it.
-
-    Spots count from `origin_mm` in both ways: the margin, and the room for a weed box.
-    """
-
-    number: int
-    file: str
-    name: str
-    material: Material
-    layout: Layout
-    piece: Piece
-    length_mm: float
-    width_mm: float
-    margin_mm: float
-    origin_mm: float
-    spacing_mm: float
-    length_used_mm: float
-    parts: tuple[PlacedPart, ...]
-    furniture: Furniture
-    use: Use
-    gains: tuple[Gain, ...]
-
-    @property
-    def mirrored(self) -> bool:
-        """Whether it is cut mirrored."""
-        return self.material.mirrored
-
-    @property
-    def bought(self) -> bool:
-        """Whether the shelf has no film for it, so that it would have to be bought."""
-        return self.piece.id == TO_BUY
-
-    @property
-    def kept_on_shelf(self) -> bool:
-        """Whether it is cut from the shelf's stock; any film of a colour is not."""
-        return not self.bought
-
-    @property
-    def cost(self) -> float:
-        """What the film used costs."""
-        return self.material.cost_m2 * self.width_mm * self.length_used_mm / 1e6
-
-    @property
-    def film_used(self) -> float:
-        """The share of the film used that ends up in parts."""
-        area = sum(p.shape.area for p in self.parts)
-        return float(area / max(1e-9, self.width_mm * self.length_used_mm))
-
-
-@dataclass(frozen=True)
-class Plan:
-    """All sheets of a job in the order of assembly, the seams of what was divided, and what is told."""
-
-    job: Job
-    films: tuple[WantedFilm, ...]
-    sheets: tuple[SheetPlan, ...]
-    registers: Mapping[str, Register]
-    naive_length_mm: float
-    findings: tuple[Finding, ...]
-
-    @property
-    def laid(self) -> tuple[LaidPart, ...]:
-        """Where nested things lie, as a job tells it."""
-        pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in self.job.laid if p.pinned}
-        counts: dict[str, int] = {}
-        out = []
-        for sheet in self.sheets:
-            if sheet.layout != "nested":
-                continue
-            nth = counts[sheet.material.id] = counts.get(sheet.material.id, -1) + 1
-            seen: set[str] = set()
-            for part in sheet.parts:
-                bit, spot = part.bit, part.spot
-                if spot is None or (part.cluster and part.cluster in seen):
-                    continue
-                seen.add(part.cluster)
-                out.append(
-                    LaidPart(
-                        design=bit.film.design, film=bit.film.film, part=bit.part, copy_of=bit.copy, tile=bit.tile,
-                        key=bit.film.layer.key[:16], piece=sheet.piece.id, sheet=nth, turn_deg=spot.turn_deg,
-                        x_mm=spot.x_mm, y_mm=spot.y_mm,
-                        pinned=(bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile) in pinned,
-                    )
-                )  # fmt: skip
-        return tuple(out)
 
 
 def plan(
@@ -158,7 +59,7 @@ def plan(
         share = max(1, round(seconds * areas[id_] / max(1e-9, sum(areas.values())))) if seconds else 0
         drafts += _nested(own, job, supply, share)
     sheets = tuple(_sheet(k, draft, job, len(drafts)) for k, draft in enumerate(drafts))
-    findings += _told(films, sheets, job)
+    findings += told_of(films, sheets)
     return Plan(job, tuple(films), sheets, registers, naive_length(films, supply), tuple(findings))
 
 
@@ -182,9 +83,10 @@ class _Draft:
     clusters: tuple[Box, ...] = ()
 
 
-def _lay_margin(job: Job, margin: float) -> float:
-    """The margin that parts keep where a weed box lies between them and the edge."""
-    return margin + (job.weeding.distance_mm if job.weeding.box in ("sheet", "copy") else 0.0)
+def _lay_margin(job: Job, margin: float, layout: Layout) -> float:
+    """The margin that parts keep where a weed box lies between them and the edge; boxes of their own are part of them."""
+    boxed = job.weeding.box != "none" and not (layout == "nested" and boxed_apart(job))
+    return margin + (job.weeding.distance_mm if boxed else 0.0)
 
 
 def spacing_of(job: Job, material: Material) -> float:
@@ -195,7 +97,7 @@ def spacing_of(job: Job, material: Material) -> float:
 def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Register, list[_Draft]]:
     """The sheets of one design in register, film by film from the ground up."""
     margin = max(supply.margin(f.material) for f in films)
-    inner = _lay_margin(job, margin)
+    inner = _lay_margin(job, margin, "register")
     spacing = max(spacing_of(job, f.material) for f in films)
     if job.weeding.box == "copy":
         spacing = max(spacing, 2 * job.weeding.distance_mm + 1.0)
@@ -265,14 +167,6 @@ def _numbered(film: WantedFilm, shape: MultiPolygon) -> list[tuple[int, Part, Po
     return out
 
 
-def placed(bit: Bit, cluster: str, matrix: Matrix, spot: Spot | None = None) -> PlacedPart:
-    """A part put where a matrix takes it."""
-    outline = Part(transform_chain(bit.outline.shell, matrix), tuple(transform_chain(c, matrix) for c in bit.outline.holes))
-    shape = moved(bit.polygon, matrix)
-    assert isinstance(shape, Polygon)
-    return PlacedPart(bit, cluster, matrix, shape, outline, spot)
-
-
 def _piece_for(supply: Supply, material: Material, length: float, width: float, job: Job) -> Piece:
     """The first piece of stock that holds so much, as the stock is gone through."""
     chosen = next((c.piece for c in job.pieces if c.material == material.id), None)
@@ -288,7 +182,7 @@ def _piece_for(supply: Supply, material: Material, length: float, width: float, 
 def _nested(films: Sequence[WantedFilm], job: Job, supply: Supply, seconds: int) -> list[_Draft]:
     material = films[0].material
     margin = supply.margin(material)
-    inner = _lay_margin(job, margin)
+    inner = _lay_margin(job, margin, "nested")
     spacing = spacing_of(job, material)
     room = widest_room(material, supply, inner)
     clusters = clusters_of(films, job, room)
@@ -341,66 +235,6 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int) -> SheetPlan:
     slug = "-".join(p for p in slug.split("-") if p)
     return SheetPlan(
         number + 1, f"sheets/{number + 1:02d}-{slug}.svg", draft.name, draft.material, draft.layout, draft.piece,
-        round(length, 4), draft.width_mm, draft.margin_mm, _lay_margin(job, draft.margin_mm), draft.spacing_mm, round(used, 4), draft.parts,
-        replace(furniture, kept=tuple(rects)), use, gains,
+        round(length, 4), draft.width_mm, draft.margin_mm, _lay_margin(job, draft.margin_mm, draft.layout),
+        draft.spacing_mm, round(used, 4), draft.parts, replace(furniture, kept=tuple(rects)), use, gains,
     )  # fmt: skip
-
-
-def weed_seconds(sheet: SheetPlan) -> float:
-    """What boxes and lines to weed by add at the blade."""
-    chains = [box_chain(b) for b in sheet.furniture.boxes]
-    lines = [line_chain(np.array(line)) for line in sheet.furniture.lines]
-    return cutting_seconds([*chains, *lines])
-
-
-def naive_length(films: Sequence[WantedFilm], supply: Supply) -> float:
-    """The film that goes if each film of each copy is laid by itself, as it lies in the decal, one after another."""
-    total = 0.0
-    for film in films:
-        margin = supply.margin(film.material)
-        w, h = film.frame[2] - film.frame[0], film.frame[3] - film.frame[1]
-        room = widest_room(film.material, supply, margin).width_mm
-        # What is wider than the film goes in strips.
-        total += film.copies * math.ceil(h / max(room, 1.0) - 1e-9) * (w + 2 * margin)
-    return round(total, 1)
-
-
-def _told(films: Sequence[WantedFilm], sheets: Sequence[SheetPlan], job: Job) -> list[Finding]:
-    """What is told of a plan: film that is short, colours that are far, marks and boxes without room."""
-    out: list[Finding] = []
-    for material in {s.material.id: s.material for s in sheets}.values():
-        missing = [s for s in sheets if s.piece.id == TO_BUY and s.material.id == material.id]
-        if missing and not material.id.startswith("any-"):
-            length = sum(s.length_used_mm for s in missing)
-            said = f"There is too little {material.name} on the shelf: {length:.0f} mm of a {missing[0].width_mm:.0f} mm roll are missing."
-            out.append(
-                Finding(
-                    "short-of-film",
-                    said,
-                    "stop",
-                    material.id,
-                    measure=Measure(length, 0.0, "mm"),
-                    helps="Get more of it, or choose another film.",
-                )
-            )
-    for film in films:
-        if film.near is not None and film.near > 12:
-            said = f"The nearest film on the shelf to {film.layer.name} of {film.of} is {film.material.name}, and its colour is far off."
-            out.append(
-                Finding(
-                    "far-colour",
-                    said,
-                    "mind",
-                    film.film,
-                    measure=Measure(round(film.near, 1), 12.0),
-                    helps="Choose another film, or “any film of this colour”.",
-                )
-            )
-    notes: dict[str, list[SheetPlan]] = {}
-    for sheet in sheets:
-        for said in sheet.furniture.notes:
-            notes.setdefault(said, []).append(sheet)
-    for said, own in notes.items():
-        where = ", ".join(f"{s.number} {s.name}" for s in own[:6]) + (" and more" if len(own) > 6 else "")
-        out.append(Finding("no-room", f"{said} ({where})", "note", own[0].material.id))
-    return out

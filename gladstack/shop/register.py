@@ -1,4 +1,4 @@
-"""Films in register: blocks, each a copy of a design or a tile of it, lie at the same places on the sheets of all its films."""
+"""Films in register: blocks, each a copy of a design or a tile, lie at the same places on the sheets of all its films."""
 
 from __future__ import annotations
 

@@ -57,7 +57,7 @@ def test_hostile_edits(client: TestClient) -> None:
         now = client.get(f"/api/designs/{made['id']}")
         if now.json()["revision"] != made["revision"]:
             made = client.post(f"/api/designs/{made['id']}/undo", json={"base": now.json()["revision"]}).json()
-    zipped = client.get(f"/api/designs/{made['id']}/files.zip")
+    zipped = client.get(f"/api/jobs/of-{made['id']}/sheets.zip")
     assert zipped.status_code == 200
 
 

@@ -10,7 +10,7 @@ from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
-from selenium.webdriver.support.ui import WebDriverWait
+from selenium.webdriver.support.ui import Select, WebDriverWait
 
 WAIT_S = 20
 
@@ -73,6 +73,11 @@ class Hands:
             element.send_keys(text, Keys.ENTER)
 
         self.patiently(typed, f"never could type into {label}")
+
+    def choose(self, label: str, option: str) -> None:
+        """Chooses one of a list by its name."""
+        xpath = f'//label[span[normalize-space()="{label}"]]//select | //select[@aria-label="{label}"]'
+        self.patiently(lambda: Select(self.see(xpath)).select_by_visible_text(option), f"never could choose {option}")
 
     def choose_picture(self, path: str) -> None:
         self.browser.find_element(By.CSS_SELECTOR, 'input[type="file"]').send_keys(path)

@@ -77,19 +77,19 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
     hands.press("History")
     hands.see('//li[button[@aria-current="step"]]')
     ActionChains(hands.browser).send_keys(Keys.ESCAPE).perform()
-    hands.type_into("Sheet width", "60mm")
-    hands.see_text("mm too wide")
-    hands.press("Undo")
-    hands.see_text("Registration marks, the same on every sheet").click()
+    hands.see_text("Marks and numbers").click()
+    hands.choose("Marks", "Three: the free corner shows a flipped film")
+    hands.see_text("3 marks")
     hands.go_to("Cut")
-    hands.press("Take the files away")
+    hands.press("Download files")
     archive = hands.browser.downloads / "hill-dome.zip"
     hands.until(archive.exists, "nothing was downloaded")
     with zipfile.ZipFile(archive) as files:
         names = files.namelist()
         assert len([n for n in names if n.startswith("sheets/")]) == 6
         assert 'width="127mm"' in files.read("stack.svg").decode()
-        assert "registration-marks" in files.read(next(n for n in names if n.startswith("sheets/"))).decode()
+        sheet = files.read(next(n for n in names if n.startswith("sheets/"))).decode()
+        assert sheet.split('id="marks"')[1].split("</g>")[0].count("<path") == 3
         assert "Gather on transfer tape, top first" in files.read("assembly.txt").decode()
     assert hands.complaints() == []
 

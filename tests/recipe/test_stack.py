@@ -11,6 +11,7 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely.affinity import rotate
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.films.joints import JointKind
@@ -53,7 +54,9 @@ def check_invariants(made: Built) -> None:
     """Painting gives the wanted picture; butts do not overlap; laps do not show; cuts are valid, welded and whole."""
     assert made.wrong_area_ratio <= 1e-6
     for item in made.layers:
+        # Hairs of no width are valid, but not if they are turned ever so little.
         assert item.cut.is_valid
+        assert rotate(item.cut, 31).is_valid
         assert all(p.area > 0 for p in item.cut.geoms)
         # Welded: no two pieces of one film share an edge or overlap.
         if len(item.cut.geoms) > 1:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 import numpy as np
+import numpy.typing as npt
 import shapely
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
@@ -14,6 +15,7 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core.base import tolerances
 from gladstack.core.geometry import overlay
 
+FloatArray = npt.NDArray[np.float64]
 CornerStyle = Literal["round", "mitre", "bevel"]
 
 _MITRE_LIMIT = 4.0
@@ -35,7 +37,55 @@ def clean(shape: BaseGeometry) -> MultiPolygon:
     parts = [p for p in shapely.get_parts(shape, return_index=False) if isinstance(p, Polygon)]
     nested = [q for p in shapely.get_parts(shape) if not isinstance(p, Polygon) for q in shapely.get_parts(p)]
     polygons = [p for p in [*parts, *nested] if isinstance(p, Polygon) and p.area > tolerances.AREA_MM2]
-    return MultiPolygon([_without_crumbs(p) for p in polygons])
+    return MultiPolygon(_without_hairs([_without_crumbs(p) for p in polygons]))
+
+
+def _without_hairs(polygons: list[Polygon]) -> list[Polygon]:
+    """Polygons without needles of no width, outwards or inwards, which overlays leave along edges that nearly coincide.
+
+    The blade would cut along them, there and back.
+    """
+    if not polygons:
+        return polygons
+    rings, owner = shapely.get_rings(np.array(polygons, dtype=object), return_index=True)
+    points, ring = shapely.get_coordinates(rings, return_index=True)
+    # Each ring is closed: its last point is its first again, and is passed over.
+    last = np.append(ring[1:] != ring[:-1], True)
+    points, ring = points[~last], ring[~last]
+    begin = np.concatenate([[0], np.flatnonzero(ring[1:] != ring[:-1]) + 1])
+    end = np.append(begin[1:], len(ring))
+    before, after = np.arange(-1, len(ring) - 1), np.arange(1, len(ring) + 1)
+    before[begin], after[end - 1] = end - 1, begin
+    haired = set(owner[ring[_reverses(points[before], points, points[after])]].tolist())
+    if not haired:
+        return polygons
+    out = []
+    for k, polygon in enumerate(polygons):
+        if k not in haired:
+            out.append(polygon)
+            continue
+        shell, *holes = (_shorn(np.asarray(r.coords)[:-1]) for r in (polygon.exterior, *polygon.interiors))
+        shorn = Polygon(shell, [h for h in holes if len(h) > 2]) if len(shell) > 2 else polygon
+        out += [shorn if shorn.is_valid else polygon]
+    return out
+
+
+def _shorn(ring: FloatArray) -> FloatArray:
+    while len(ring) > 3:
+        hairs = _reverses(np.roll(ring, 1, axis=0), ring, np.roll(ring, -1, axis=0))
+        if not hairs.any():
+            break
+        # One at a time: where one is gone, its neighbours see others.
+        ring = np.delete(ring, int(np.flatnonzero(hairs)[0]), axis=0)
+    return ring
+
+
+def _reverses(a: FloatArray, b: FloatArray, c: FloatArray) -> npt.NDArray[np.bool_]:
+    """Where the way from a to b goes back along itself to c, to within the rounding of overlays."""
+    u, v = b - a, c - b
+    cross = np.abs(u[:, 0] * v[:, 1] - u[:, 1] * v[:, 0])
+    longer = np.maximum(np.hypot(u[:, 0], u[:, 1]), np.hypot(v[:, 0], v[:, 1]))
+    return np.asarray(((u * v).sum(axis=1) < 0) & (cross <= tolerances.TOUCH_MM * longer))
 
 
 def _without_crumbs(polygon: Polygon) -> Polygon:

@@ -1,7 +1,7 @@
 """Weed boxes round what is cut, and weed lines that divide the waste into strips a hand can pull.
 
-Lines run through waste only, stop short of parts by a clearance and short of each other, so that the waste hangs together and
-comes off in one pull. They run where they cross the least of the parts.
+Lines run through waste only, stop short of parts by a clearance and short of each other, so that the waste hangs together
+and comes off in one pull. They run where they cross the least of the parts.
 """
 
 from __future__ import annotations

@@ -7,19 +7,18 @@ import { useOpenDesign, useUnit } from "@/state/design";
 export function Cut() {
   const { id, built } = useOpenDesign();
   const cut = built.layers.filter((layer) => layer.nodes > 0);
-  const pressed = cut.filter((layer) => layer.sheet.mirrored);
-  const taped = cut.filter((layer) => !layer.sheet.mirrored).reverse();
+  const pressed = cut.filter((layer) => layer.mirrored);
+  const taped = cut.filter((layer) => !layer.mirrored).reverse();
   return (
     <div className="flex flex-col gap-5">
       <Findings findings={built.findings} />
       {cut.length > 0 ? (
         <div>
-          <a className="act-main inline-block" href={`/api/designs/${id}/files.zip`} download>
-            Take the files away
+          <a className="act-main inline-block" href={`/api/jobs/of-${id}/sheets.zip`} download>
+            Download files
           </a>
           <p className="mt-2 text-sm text-soft">
-            A ZIP with {cut.length === 1 ? "one sheet" : `${cut.length} sheets`} as SVG, the whole decal layer by layer,
-            and the order of assembly.
+            A ZIP with the sheets as they lie under Sheets, the whole decal layer by layer, and the order of assembly.
           </p>
         </div>
       ) : (

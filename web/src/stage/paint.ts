@@ -67,10 +67,6 @@ export function paintCutLines(context: Context, scene: Scene, view: View, ratio:
       context.strokeStyle = film.key === chosen ? CHOSEN : "#1b1812";
       context.stroke(film.path);
     }
-    if (scene.marks) {
-      context.fillStyle = INK;
-      context.fill(scene.marks);
-    }
   });
 }
 

@@ -20,7 +20,6 @@ export interface Scene {
   readonly height: number;
   readonly films: readonly Film[];
   readonly arts: readonly (ArtBox & { openingPath: Path2D | null })[];
-  readonly marks: Path2D | null;
 }
 
 type Drawn = Pick<Film, "path" | "before" | "outline">;
@@ -58,7 +57,6 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
         ...drawnOf(layer),
       })),
     arts: built.arts.map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),
-    marks: built.marks ? new Path2D(built.marks) : null,
   };
 }
 

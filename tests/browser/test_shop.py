@@ -1,0 +1,112 @@
+"""The shop by hand: a film on the shelf, a job laid and marked as cut, parts put and pinned."""
+
+from __future__ import annotations
+
+import json
+import urllib.request
+from typing import Any
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.conftest import Served
+from tests.browser.hands import Hands
+
+
+class ShopHand(Hands):
+    """Somebody at the bench."""
+
+    def asked(self, path: str) -> Any:
+        with urllib.request.urlopen(f"{self.address}/api{path}") as answer:
+            return json.load(answer)
+
+    def piece(self, film: str, piece: str) -> float:
+        films = self.asked("/shelf")["films"]
+        pieces = next(f["pieces"] for f in films if f["material"]["id"] == film)
+        return next((p["left"] for p in pieces if p["id"] == piece), 0.0)
+
+
+@pytest.fixture
+def hand(browser: webdriver.Chrome, served: Served) -> ShopHand:
+    return ShopHand(browser, served.address)
+
+
+def test_a_film_is_put_on_the_shelf_and_counted(hand: ShopHand) -> None:
+    hand.open("/shelf")
+    hand.press("New film")
+    hand.type_into("Name", "Dusk violet")
+    hand.click('//button[.//*[normalize-space()="Dusk violet"]]')
+    hand.see('//form[@aria-label="Dusk violet"]')
+    hand.press("Add it")
+    hand.until(lambda: hand.asked("/shelf?search=dusk")["films"][0]["pieces"], "no roll came in")
+    hand.press("Retire")
+    hand.until(lambda: hand.asked("/shelf?search=dusk")["films"][0]["material"]["retired"], "it was not retired")
+    assert hand.complaints() == []
+
+
+def test_mugs_are_laid_pinned_cut_and_put_back(hand: ShopHand) -> None:
+    hand.open("/")
+    hand.click('//a[.//*[normalize-space()="Mugs for the twelve helpers"]]')
+    hand.see_text("cut off")
+    before = hand.asked("/jobs/job-mugs/plan")["length_used_mm"]
+    hand.press("Lay closer")
+    hand.see('//button[starts-with(normalize-space(), "Stop, keep the best")]').click()
+    hand.until(lambda: hand.asked("/jobs/job-mugs")["job"]["laid"], "nothing was kept")
+    assert hand.asked("/jobs/job-mugs/plan")["length_used_mm"] <= before
+    hand.see('//button[normalize-space()="Lay closer"]')
+
+    part = hand.see('//*[name()="path"][starts-with(@aria-label, "Part 1, copy 1")]')
+    part.send_keys("p")
+    hand.see_text("1 pinned")
+    hand.see('//*[name()="path"][starts-with(@aria-label, "Part 1, copy 1, pinned")]').send_keys(
+        Keys.SHIFT, Keys.ARROW_RIGHT
+    )
+    hand.see_text("lies")
+    hand.press("Undo")
+    hand.until(lambda: not any(p["pinned"] for p in hand.asked("/jobs/job-mugs")["job"]["laid"]), "undo left the pin")
+
+    roll = hand.piece("night-navy", "night-navy-roll")
+    hand.press("Mark as cut")
+    hand.see_text("Marked as cut on")
+    assert hand.piece("night-navy", "night-navy-roll") < roll
+    hand.press("Not cut after all")
+    hand.see('//button[normalize-space()="Mark as cut"]')
+    assert hand.piece("night-navy", "night-navy-roll") == roll
+    assert hand.complaints() == []
+
+
+def test_a_banner_is_tiled_its_seam_moved_and_its_film_chosen(hand: ShopHand) -> None:
+    hand.open("/job/job-banner")
+    hand.see_text("tiles")
+    first = hand.asked("/jobs/job-banner/plan")["seams"][0]
+    at = (first["y"] or first["x"])[0]
+    label = hand.see('//label[span[starts-with(normalize-space(), "Seam 1 from")]]/span').text
+    hand.type_into(label, f"{at - 2:.1f}mm")
+    hand.until(
+        lambda: (
+            [s["at_mm"] for s in hand.asked("/jobs/job-banner")["job"]["tiles"]["placed"]]
+            == [pytest.approx(at - 2, abs=0.06)]
+        ),
+        "the seam was not moved",
+    )
+    hand.press("Find its place")
+    hand.until(lambda: not hand.asked("/jobs/job-banner")["job"]["tiles"]["placed"], "the seam stayed")
+    hand.choose("Cut Red from", "Any film of this colour")
+    hand.see_text("film to get")
+    hand.choose("Weed box", "Round each copy")
+    hand.see_text("boxed")
+    assert hand.complaints() == []
+
+
+def test_a_designs_own_sheets_point_both_ways(hand: ShopHand) -> None:
+    hand.open("/design/example-helper-mug")
+    hand.go_to("Sheets")
+    hand.see_text("Night navy")
+    hand.type_into("Copies", "3")
+    hand.until(lambda: hand.asked("/jobs/of-example-helper-mug")["job"]["designs"][0]["copies"] == 3, "still one copy")
+    hand.click('//label[span[normalize-space()="Nested"]]')
+    part = hand.see('//*[name()="path"][starts-with(@aria-label, "Part 1, copy 2")]')
+    hand.browser.execute_script("arguments[0].focus()", part)
+    hand.see('//*[@aria-label="Helper\'s mug, as it will look"]//*[name()="path"][@stroke="#6d3468"]')
+    assert hand.complaints() == []

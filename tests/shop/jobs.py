@@ -1,0 +1,104 @@
+"""Random jobs for tests: designs of lettering and shapes, on shelves with rolls, sheets and offcuts."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.job import Job
+from gladstack.shop.materials import Material
+from gladstack.shop.shelf import Shop
+from gladstack.shop.stock import Piece
+from gladstack.stages.memo import Memo
+
+RED, NAVY, GOLD = "#c0392b", "#1d2b53", "#f2b632"
+MEMO = Memo()
+
+
+def no_picture(digest: str) -> bytes:
+    raise AssertionError(digest)
+
+
+def built(recipe: dict[str, Any]) -> Built:
+    return build(Recipe.model_validate({"name": "Design", **recipe}), Assets(picture=no_picture), MEMO)
+
+
+def random_design(rng: random.Random) -> Built:
+    """Two to four pieces of art of up to three films."""
+    arts: list[dict[str, Any]] = []
+    for k in range(rng.randint(2, 4)):
+        place = {"x_mm": rng.uniform(-30, 30), "y_mm": rng.uniform(-20, 20), "turn_deg": rng.choice([0, 17, 90])}
+        art: dict[str, Any] = {"id": f"art{k}", "film": (RED, NAVY, GOLD)[k % 3], "place": place}
+        if rng.random() < 0.5:
+            art |= {
+                "kind": "lettering",
+                "text": rng.choice(["OWL", "8", "Rad"]),
+                "font": "inter-black",
+                "height_mm": rng.choice([8, 20]),
+            }
+        else:
+            size = {"width_mm": rng.uniform(20, 90), "height_mm": rng.uniform(10, 60)}
+            forms = [{"form": "star"}, {"form": "ring"}, {"form": "rectangle", **size}]
+            art |= {"kind": "shape", "form": rng.choice(forms)}
+        arts.append(art)
+    joint = {"kind": rng.choice(["butt", "lap", "full"]), "mm": 0.4}
+    return built({"arts": arts, "joint": joint, "method": rng.choice(["adhesive", "heat-transfer"])})
+
+
+def random_shop(rng: random.Random) -> Shop:
+    """A film of each colour for either method, with a roll, sheets, and perhaps an offcut."""
+    materials, pieces = [], []
+    for k, colour in enumerate((RED, NAVY, GOLD)):
+        for pressed in (False, True):
+            id_ = f"film-{k}{'p' if pressed else ''}"
+            shrink = rng.choice([0.0, 0.004]) if pressed else 0.0
+            materials.append(
+                Material.model_validate(
+                    {
+                        "id": id_, "name": id_, "colour": colour, "kind": "smooth" if pressed else "adhesive",
+                        "face": "back" if pressed else "front", "grain": rng.choice(["free", "half", "none"]),
+                        "spacing_mm": rng.choice([1.0, 2.0, 4.0]), "margin_mm": rng.choice([3.0, 9.0]),
+                        "shrink_along": shrink, "shrink_across": rng.choice([shrink, 0.0]), "cost_m2": 10.0,
+                    }
+                )
+            )  # fmt: skip
+            pieces.append(
+                Piece(
+                    id=f"{id_}-roll", material=id_, kind="roll", width_mm=rng.choice([210, 310]), length_mm=9000, left=9000
+                )
+            )
+            if rng.random() < 0.4:
+                pieces.append(Piece(id=f"{id_}-sheets", material=id_, kind="sheet", width_mm=300, length_mm=400, left=3))
+            if rng.random() < 0.5:
+                width, length = rng.uniform(60, 200), rng.uniform(60, 300)
+                pieces.append(
+                    Piece(id=f"{id_}-offcut", material=id_, kind="offcut", width_mm=width, length_mm=length, left=1)
+                )
+    return Shop(materials=tuple(materials), pieces=tuple(pieces))
+
+
+def random_job(rng: random.Random) -> tuple[Job, dict[str, Built], Shop]:
+    designs = {f"d{k}": random_design(rng) for k in range(rng.randint(1, 2))}
+    boxes, kinds = ["none", "sheet", "copy", "part"], ["crosses", "circles", "squares", "corners"]
+    job = Job.model_validate(
+        {
+            "name": "Job",
+            "designs": [{"design": k, "name": k, "copies": rng.randint(1, 4)} for k in designs],
+            "layout": rng.choice(["register", "nested"]),
+            "together": rng.choice(["parts", "within", "copy"]),
+            "weeding": {"box": rng.choice(boxes), "lines": rng.random() < 0.6, "strip_mm": rng.choice([30, 80])},
+            "marks": {"kind": rng.choice(kinds), "count": rng.choice([0, 3, 4]), "inside": rng.random() < 0.5},
+            "tiles": {
+                "most_mm": rng.choice([None, 60.0]),
+                "each_film": rng.random() < 0.5,
+                "overlap_mm": rng.choice([None, 0.0, 3.0]),
+            },
+            "slug": rng.random() < 0.5,
+            "test_cut": rng.random() < 0.5,
+        }
+    )
+    return job, designs, random_shop(rng)

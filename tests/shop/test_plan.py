@@ -1,0 +1,272 @@
+"""The plan: what must hold of it over random jobs, and what a maker asks of it."""
+
+from __future__ import annotations
+
+import random
+import re
+from typing import Any
+
+import numpy as np
+import pytest
+import shapely
+import svgelements
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely import Polygon
+
+from gladstack.core.base.errors import GladStackError
+from gladstack.demo.shelf import demo_shop
+from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.values import changed
+from gladstack.shop import checks
+from gladstack.shop.by_hand import pin_part, put_part
+from gladstack.shop.job import Job, LaidPart
+from gladstack.shop.job_files import plan_json, sheet_svg
+from gladstack.shop.plan import plan
+from gladstack.shop.planned import Plan
+from gladstack.shop.shelf import Shop
+from gladstack.shop.stock import Piece
+from tests.shop.jobs import GOLD, NAVY, RED, built, random_job
+
+SEEDS = st.integers(0, 10**6)
+
+
+def paths_of(svg: str, group: str) -> list[str]:
+    """The paths of a group of a written sheet."""
+    held = re.search(rf'<g id="{group}"[^>]*>(.*?)</g>', svg, re.S)
+    return re.findall(r'<path d="([^"]*)"', held[1]) if held else []
+
+
+def flattened(path: str) -> Polygon:
+    """A path as another reader draws it (svgelements), each subpath in 0.01 mm steps; evenodd."""
+    shape: Any = Polygon()
+    for sub in svgelements.Path(path).as_subpaths():
+        points: list[tuple[float, float]] = []
+        for piece in svgelements.Path(sub):
+            if isinstance(piece, svgelements.Move):
+                continue
+            count = 1 if isinstance(piece, svgelements.Line | svgelements.Close) else 24
+            points += [(float(p.x), float(p.y)) for p in (piece.point(t) for t in np.linspace(0, 1, count + 1))]
+        shape = shapely.symmetric_difference(shape, Polygon(points).buffer(0))
+    return shape
+
+
+@settings(max_examples=14)
+@given(SEEDS)
+def test_what_must_hold_of_a_plan(seed: int) -> None:
+    """Every part as often as wanted, apart, within the margins, in register, on stock that is there; tiles put together."""
+    job, designs, shop = random_job(random.Random(seed))
+    made = plan(job, designs, shop)
+    told = checks.measured(made)
+    assert told["missing_parts"] == []
+    assert told["stock_overdrawn"] == []
+    assert told["tiles_wrong_mm2"] <= 1e-6 * max(1.0, sum(f.layer.cut.area for f in made.films))
+    assert told["spacing_short_mm"] <= 0.01
+    assert told["outside_mm"] <= 1e-3
+    assert told["origins_differ_mm"] == 0
+    if told["weed_line_nearest_mm"] is not None:
+        assert told["weed_line_nearest_mm"] >= job.weeding.clearance_mm - 1e-3
+    for sheet in made.sheets:
+        shapes = [p.shape for p in sheet.parts]
+        assert shapely.union_all(shapes).area == pytest.approx(sum(s.area for s in shapes), rel=1e-9)
+        boxes = [shapely.box(*b).exterior for b in sheet.furniture.boxes]
+        assert all(not shapely.crosses(b, s) for b in boxes for s in shapes)
+        taken = shapely.union_all([*shapes, *boxes])
+        assert all(shapely.box(*kept).intersection(taken).area < 1e-9 for kept in sheet.furniture.kept)
+
+
+@settings(max_examples=6)
+@given(SEEDS)
+def test_a_written_sheet_read_by_another_gives_the_cut_shapes_back(seed: int) -> None:
+    job, designs, shop = random_job(random.Random(seed))
+    made = plan(job, designs, shop)
+    for sheet in made.sheets:
+        paths = paths_of(sheet_svg(made, sheet), "parts")
+        assert len(paths) == len(sheet.parts)
+        for path, part in zip(paths, sheet.parts, strict=True):
+            back = checks.read_back(flattened(path), part.matrix)
+            assert shapely.hausdorff_distance(back.boundary, part.bit.polygon.boundary) < 0.03
+
+
+@settings(max_examples=6)
+@given(SEEDS)
+def test_the_same_job_gives_the_same_plan(seed: int) -> None:
+    job, designs, shop = random_job(random.Random(seed))
+    first, second = (plan_json(plan(job, designs, shop), 0) for _ in range(2))
+    assert first == second
+    # Where things lie can be told to the job, and they lie there again.
+    made = plan(job, designs, shop)
+    again = plan(changed(job, laid=made.laid), designs, shop)
+    assert sorted(p.model_dump_json() for p in again.laid) == sorted(p.model_dump_json() for p in made.laid)
+
+
+@pytest.fixture(scope="module")
+def badge() -> Built:
+    arts = [
+        {"kind": "shape", "id": "ring", "film": NAVY, "form": {"form": "ring", "across_mm": 80, "band_mm": 8}},
+        {"kind": "shape", "id": "star", "film": GOLD, "form": {"form": "star", "points": 5, "across_mm": 30}},
+    ]
+    words = {"kind": "lettering", "id": "w", "text": "OWL", "font": "inter-black", "height_mm": 12, "film": NAVY}
+    return built({"arts": [*arts, {**words, "place": {"x_mm": 0, "y_mm": 70}}]})
+
+
+def job_of(**more: Any) -> Job:
+    return Job.model_validate({"name": "Badges", "designs": [{"design": "badge", "name": "Badge", "copies": 6}], **more})
+
+
+def laid(job: Job, badge: Built, shop: Shop | None = None, seconds: int = 0) -> Plan:
+    return plan(job, {"badge": badge}, shop or demo_shop(), seconds)
+
+
+def test_small_parts_come_to_lie_in_the_holes_of_big_ones(badge: Built) -> None:
+    made = laid(job_of(layout="nested", weeding={"box": "none"}), badge)
+    navy = next(s for s in made.sheets if s.material.id == "night-navy")
+    rings = [Polygon(r) for p in navy.parts for r in p.shape.interiors if Polygon(r).area > 1000]
+    inside = [p for p in navy.parts if any(r.contains(p.shape) for r in rings)]
+    assert len(rings) == 6
+    assert inside
+    assert navy.film_used > laid(job_of(), badge).sheets[0].film_used
+
+
+def test_looking_longer_never_takes_more_film(badge: Built) -> None:
+    job = job_of(layout="nested")
+    quick, closer = (sum(s.length_used_mm for s in laid(job, badge, seconds=k).sheets) for k in (0, 2))
+    assert closer <= quick + 0.1
+    assert closer < laid(job, badge).naive_length_mm / 2
+
+
+def test_offcuts_are_used_first_and_stock_is_never_overdrawn(badge: Built) -> None:
+    made = laid(job_of(designs=[{"design": "badge", "name": "Badge"}], layout="nested"), badge)
+    assert {s.piece.kind for s in made.sheets} == {"offcut"}
+    shop = demo_shop()
+    scarce = tuple(changed(p, left=150.0) if p.id == "night-navy-roll" else p for p in shop.pieces)
+    short = laid(job_of(layout="nested"), badge, Shop(shop.materials, shop.cutters, scarce))
+    assert checks.overdrawn(short) == []
+    assert any(f.code == "short-of-film" for f in short.findings)
+
+
+def test_film_cut_from_the_back_is_mirrored_and_shrink_is_made_up_for() -> None:
+    arts = [{"kind": "lettering", "id": "w", "text": "R", "font": "inter-black", "height_mm": 40, "film": NAVY}]
+    one = built({"arts": arts, "method": "heat-transfer"})
+    made = plan(Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]}), {"d": one}, demo_shop())
+    (sheet,) = made.sheets
+    (part,) = sheet.parts
+    assert sheet.mirrored
+    assert part.matrix[0] * part.matrix[3] - part.matrix[1] * part.matrix[2] < 0
+    lost = (1 - sheet.material.shrink_along) * (1 - sheet.material.shrink_across)
+    assert part.shape.area * lost == pytest.approx(part.bit.polygon.area, rel=1e-9)
+
+
+def test_what_is_put_by_hand_stays_and_never_lies_on_another(badge: Built) -> None:
+    job = job_of(layout="nested")
+    made = laid(job, badge)
+    sheet = next(s for s in made.sheets if s.material.id == "lamp-gold")
+    first, second = sheet.parts[0], sheet.parts[1]
+    which = LaidPart(design="badge", film=GOLD, part=first.bit.part, copy_of=first.bit.copy)
+    assert second.spot is not None
+    put = put_part(made, which, second.spot)
+    assert put.laid is None
+    assert "another part" in put.why
+    assert put.fits is not None
+    there = put_part(made, which, put.fits)
+    assert there.laid is not None
+    again = laid(changed(job, laid=there.laid), badge)
+    moved = next(p for s in again.sheets for p in s.parts if p.bit.name == first.bit.name)
+    assert (moved.spot.x_mm, moved.spot.y_mm) == pytest.approx((put.fits.x_mm, put.fits.y_mm))  # type: ignore[union-attr]
+    assert sum(p.pinned for p in again.laid) == 1
+    rest = tuple(p for p in again.laid if p.pinned)
+    anew = laid(changed(job, laid=rest), badge)
+    still = next(p for s in anew.sheets for p in s.parts if p.bit.name == first.bit.name)
+    assert still.matrix == moved.matrix
+    assert not any(p.pinned for p in pin_part(again, which, pinned=False))
+
+
+def banner(width: float, **more: Any) -> tuple[Job, dict[str, Built]]:
+    words = {"kind": "lettering", "id": "w", "text": "OPEN", "font": "inter-black", "height_mm": 90, "film": RED}
+    arts = [
+        {"kind": "shape", "id": "bar", "film": NAVY, "form": {"form": "rectangle", "width_mm": width, "height_mm": 500}},
+        {**words, "place": {"x_mm": 300, "y_mm": 200}},
+    ]  # fmt: skip
+    job = Job.model_validate({"name": "Banner", "designs": [{"design": "b", "name": "Banner"}], "tiles": more})
+    return job, {"b": built({"arts": arts})}
+
+
+def test_what_is_too_large_is_divided_or_told(badge: Built) -> None:
+    job, designs = banner(900, each_film=True)
+    made = plan(job, designs, demo_shop())
+    seams = made.registers["b"].seams
+    assert checks.tiles_wrong(made) <= 1e-6 * 900 * 500
+    assert all(own.x or own.y for own in seams.values())
+    # No seam of an upper film lies over one of a film below.
+    low, high = (own.y or own.x for own in seams.values())
+    assert min(abs(a - b) for a in low for b in high) >= 5
+    job, designs = banner(900, divide=False)
+    with pytest.raises(GladStackError, match="× 500 mm"):
+        plan(job, designs, demo_shop())
+
+
+def test_a_seam_put_by_hand_stays_there() -> None:
+    job, designs = banner(900)
+    own = next(iter(plan(job, designs, demo_shop()).registers["b"].seams.values()))
+    axis, at = ("x", own.x[0]) if own.x else ("y", own.y[0])
+    placed = {"design": "b", "axis": axis, "index": 0, "at_mm": at - 3}
+    moved = plan(changed(job, tiles=changed(job.tiles, placed=(placed,))), designs, demo_shop())
+    for seams in moved.registers["b"].seams.values():
+        assert (seams.x if axis == "x" else seams.y)[0] == pytest.approx(at - 3)
+
+
+def test_a_cutter_smaller_than_a_part_is_told_with_figures(badge: Built) -> None:
+    shop = demo_shop()
+    tiny = changed(shop.cutters[0], id="tiny", width_mm=40.0)
+    job = job_of(layout="nested", cutter="tiny", tiles={"divide": False})
+    with pytest.raises(GladStackError, match="room for"):
+        laid(job, badge, Shop(shop.materials, (*shop.cutters, tiny), shop.pieces))
+
+
+def test_an_empty_shelf_lays_on_any_film_of_the_colour(badge: Built) -> None:
+    made = laid(job_of(), badge, Shop())
+    assert all(s.bought for s in made.sheets)
+    assert made.findings == ()
+
+
+def test_nearest_films_come_first_and_retired_ones_never() -> None:
+    shop = demo_shop()
+    near = shop.nearest("#f0b52f", "adhesive")
+    assert near[0].material.id == "lamp-gold"
+    assert [n.delta_e for n in near] == sorted(n.delta_e for n in near)
+    gone = Shop(tuple(changed(m, retired=m.id == "lamp-gold") for m in shop.materials))
+    assert all(n.material.id != "lamp-gold" for n in gone.nearest("#f0b52f", "adhesive"))
+
+
+def test_copies_are_each_boxed_apart() -> None:
+    arts = [{"kind": "shape", "id": "s", "film": RED, "form": {"form": "star"}}]
+    job = Job.model_validate(
+        {"name": "J", "designs": [{"design": "d", "name": "D", "copies": 5}], "weeding": {"box": "copy", "distance_mm": 4}}
+    )
+    (sheet,) = plan(job, {"d": built({"arts": arts})}, demo_shop()).sheets
+    boxes = [shapely.box(*b) for b in sheet.furniture.boxes]
+    assert len(boxes) == 5
+    assert shapely.union_all(boxes).area == pytest.approx(sum(b.area for b in boxes))
+    assert all(sum(b.contains(p.shape) for b in boxes) == 1 for p in sheet.parts)
+
+
+def test_a_roll_shows_what_stays_beside_the_work() -> None:
+    arts = [{"kind": "shape", "id": "s", "film": RED, "form": {"form": "rectangle", "width_mm": 200, "height_mm": 60}}]
+    shop = demo_shop()
+    roll = Shop(shop.materials, shop.cutters, tuple(p for p in shop.pieces if p.kind == "roll"))
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
+    (sheet,) = plan(job, {"d": built({"arts": arts})}, roll).sheets
+    assert sheet.gains
+    assert all(min(g.width_mm, g.length_mm) >= job.keep_offcuts_mm for g in sheet.gains)
+    assert sheet.use.amount == pytest.approx(sheet.length_used_mm, abs=0.1)
+
+
+def test_pieces_chosen_by_hand_are_taken_first() -> None:
+    shop = demo_shop()
+    extra = Piece(id="own", material="barn-red", kind="sheet", width_mm=300, length_mm=300, left=2)
+    arts = [{"kind": "shape", "id": "s", "film": RED, "form": {"form": "star"}}]
+    job = Job.model_validate(
+        {"name": "J", "designs": [{"design": "d", "name": "D"}], "pieces": [{"material": "barn-red", "piece": "own"}]}
+    )
+    (sheet,) = plan(job, {"d": built({"arts": arts})}, Shop(shop.materials, shop.cutters, (*shop.pieces, extra))).sheets
+    assert sheet.piece.id == "own"

@@ -1,0 +1,166 @@
+"""The shelf and jobs on disk: a ledger that never loses a millimetre, and jobs that nobody overwrites unseen."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from gladstack.demo.shelf import MATERIALS, PIECES
+from gladstack.shop.csv_files import CsvError, read, written
+from gladstack.shop.edits import AddToJob, DropFromJob, SetCopies, SetJob
+from gladstack.shop.job import Job, JobDesign
+from gladstack.shop.stock import Gain, Use
+from gladstack.store.database import Database
+from gladstack.store.designs import StaleRevisionError
+from gladstack.store.jobs import JobBook, UnknownJobError
+from gladstack.store.shelf import Shelf, StockError, UnknownFilmError
+
+JOB = Job(name="Mugs", designs=(JobDesign(design="mug", name="Mug", copies=12),))
+ROLL = "night-navy-roll"
+
+
+@pytest.fixture
+def database(tmp_path: Path) -> Database:
+    return Database(tmp_path / "shop.sqlite3")
+
+
+@pytest.fixture
+def shelf(database: Database) -> Shelf:
+    held = Shelf(database)
+    held.add(MATERIALS, PIECES)
+    return held
+
+
+@pytest.fixture
+def jobs(database: Database) -> JobBook:
+    return JobBook(database)
+
+
+def left(shelf: Shelf) -> dict[str, float]:
+    return {p.id: p.left for p in shelf.pieces(spent=True)}
+
+
+def test_the_shelf_holds_what_was_put_on_it(shelf: Shelf) -> None:
+    assert {m.id for m in shelf.materials()} == {m.id for m in MATERIALS}
+    assert left(shelf) == {p.id: p.left for p in PIECES}
+    with pytest.raises(StockError):
+        shelf.add(MATERIALS[:1])
+    with pytest.raises(UnknownFilmError):
+        shelf.bring("no-such-film", "roll", 300, 5000, 1)
+
+
+def test_counting_goes_into_the_ledger(shelf: Shelf) -> None:
+    shelf.correct(ROLL, 5000)
+    shelf.correct(ROLL, 5000)
+    assert left(shelf)[ROLL] == 5000
+    changes = [change for change, _, _ in shelf.ledger(ROLL)]
+    assert changes == [7420, -2420]
+
+
+def test_cutting_counts_the_shelf_down_and_undoing_puts_all_back(shelf: Shelf, jobs: JobBook) -> None:
+    job = jobs.create(JOB)
+    before = left(shelf)
+    cut = jobs.mark_cut(job.id, job.revision, [Use(piece=ROLL, amount=190), Use(piece="offcut-1", amount=1)], [
+        Gain(material="night-navy", width_mm=96, length_mm=300)])  # fmt: skip
+    assert cut.cut
+    after = left(shelf)
+    assert after[ROLL] == before[ROLL] - 190
+    assert after["offcut-1"] == 0
+    assert len(after) == len(before) + 1
+    # Marked twice, it is cut once.
+    jobs.mark_cut(job.id, job.revision, [Use(piece=ROLL, amount=190)], [])
+    assert left(shelf) == after
+    undone = jobs.unmark_cut(job.id, job.revision)
+    assert undone.cut is None
+    assert {k: v for k, v in left(shelf).items() if v or k in before} == before
+
+
+def test_no_job_takes_more_than_there_is(shelf: Shelf, jobs: JobBook) -> None:
+    job = jobs.create(JOB)
+    before = left(shelf)
+    with pytest.raises(StockError, match="too little"):
+        jobs.mark_cut(job.id, job.revision, [Use(piece=ROLL, amount=100), Use(piece="offcut-2", amount=2)], [])
+    assert left(shelf) == before
+    assert jobs.get(job.id).cut is None
+
+
+def test_an_offcut_used_since_keeps_its_job_cut(shelf: Shelf, jobs: JobBook) -> None:
+    first, second = jobs.create(JOB), jobs.create(JOB)
+    known = set(left(shelf))
+    jobs.mark_cut(first.id, first.revision, [], [Gain(material="slate", width_mm=100, length_mm=100)])
+    (offcut,) = set(left(shelf)) - known
+    jobs.mark_cut(second.id, second.revision, [Use(piece=offcut, amount=1)], [])
+    with pytest.raises(StockError, match="used since"):
+        jobs.unmark_cut(first.id, first.revision)
+    jobs.unmark_cut(second.id, second.revision)
+    assert jobs.unmark_cut(first.id, first.revision).cut is None
+
+
+@settings(max_examples=20)
+@given(steps=st.lists(st.tuples(st.booleans(), st.integers(0, 3), st.floats(1, 4000)), max_size=12))
+def test_stock_never_goes_below_nothing(
+    tmp_path_factory: pytest.TempPathFactory, steps: list[tuple[bool, int, float]]
+) -> None:
+    database = Database(tmp_path_factory.mktemp("stock") / "shop.sqlite3")
+    shelf, jobs = Shelf(database), JobBook(database)
+    shelf.add(MATERIALS, PIECES)
+    before = left(shelf)
+    ours = [jobs.create(JOB) for _ in range(4)]
+    for mark, k, amount in steps:
+        job = ours[k]
+        try:
+            if mark:
+                jobs.mark_cut(job.id, job.revision, [Use(piece=ROLL, amount=amount)], [])
+            else:
+                jobs.unmark_cut(job.id, job.revision)
+        except StockError:
+            assert amount > left(shelf)[ROLL]
+        assert min(left(shelf).values()) >= 0
+    for job in ours:
+        jobs.unmark_cut(job.id, job.revision)
+    assert left(shelf) == pytest.approx(before)
+
+
+def test_jobs_are_edited_undone_and_redone(jobs: JobBook) -> None:
+    job = jobs.create(JOB)
+    more = jobs.edit(job.id, job.revision, SetCopies(design="mug", copies=24))
+    assert more.job.designs[0].copies == 24
+    with pytest.raises(StaleRevisionError):
+        jobs.edit(job.id, job.revision, SetJob(name="Late"))
+    back = jobs.undo(job.id, more.revision)
+    assert (back.job, back.can_redo) == (JOB, True)
+    assert jobs.redo(job.id, back.revision).job == more.job
+    with pytest.raises(UnknownJobError):
+        jobs.get("no-such-job")
+
+
+def test_a_job_keeps_a_design(jobs: JobBook) -> None:
+    job = jobs.create(JOB)
+    with pytest.raises(Exception, match="needs a design"):
+        jobs.edit(job.id, job.revision, DropFromJob(design="mug"))
+    with pytest.raises(Exception, match="already"):
+        jobs.edit(job.id, job.revision, AddToJob(design=JobDesign(design="mug", name="Mug")))
+
+
+def test_the_shelf_goes_out_as_csv_and_comes_back_the_same() -> None:
+    back = {m.id: m for m in read(written(MATERIALS))}
+    for material in MATERIALS:
+        assert back[material.id] == material
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("name,colour\nA,#ffffff\n", "no column"),
+        ("id,name,colour\na,A,white\n", "Row 2"),
+        ("id,name,colour,kind\na,A,#ffffff,wool\n", "Row 2"),
+        ("id,name,colour\na,A,#ffffff\na,B,#ffffff\n", "same id"),
+        ("id,name,colour,cost_m2\na,A,#ffffff,1e999\n", "Row 2"),
+    ],
+)
+def test_a_csv_that_is_no_shelf_is_told_with_its_row(text: str, said: str) -> None:
+    with pytest.raises(CsvError, match=said):
+        read(text)
