@@ -39,7 +39,7 @@ T = TypeVar("T")
 
 OWN = "of-"
 """What the id of a design's own job begins with."""
-_SHOWN = 400
+_SHOWN = 120
 
 
 class JobDesk:
@@ -58,9 +58,8 @@ class JobDesk:
         held = [m for m in self.shelf.materials() if all(w in f"{m.name} {m.kind} {m.colour} {m.id}".lower() for w in words)]
         shown = held[:most]
         pieces: dict[str, list[object]] = {m.id: [] for m in shown}
-        for piece in self.shelf.pieces():
-            if piece.material in pieces:
-                pieces[piece.material].append(piece)
+        for piece in self.shelf.pieces(*pieces) if pieces else ():
+            pieces[piece.material].append(piece)
         films = [ShelfFilmView.model_construct(material=m, pieces=pieces[m.id]) for m in shown]  # type: ignore[arg-type]
         return ShelfView.model_construct(films=films, total=len(held), cutters=list(CUTTERS))
 

@@ -64,15 +64,15 @@ class Shelf:
             for material in materials:
                 _save(db, material)
 
-    def pieces(self, material: str | None = None, *, spent: bool = False) -> list[Piece]:
-        """The pieces there are of a material, or of all; those used up too if they are wanted."""
-        where = "WHERE p.material = ?" if material else ""
+    def pieces(self, *materials: str, spent: bool = False) -> list[Piece]:
+        """The pieces there are of some materials, or of all; those used up too if they are wanted."""
+        where = f"WHERE p.material IN ({','.join('?' * len(materials))})" if materials else ""
         with self._database.read() as db:
             rows = db.execute(
                 "SELECT p.id, p.material, p.kind, p.width_mm, p.length_mm, coalesce(sum(l.change), 0) FROM pieces p"
                 f" LEFT JOIN ledger l ON l.piece = p.id {where} GROUP BY p.id"
                 + ("" if spent else " HAVING coalesce(sum(l.change), 0) > 1e-6"),
-                (material,) if material else (),
+                materials,
             ).fetchall()
         return [_piece(*row) for row in rows]
 

@@ -19,13 +19,14 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.plane import Box
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.shapes import clean
-from gladstack.core.plan.sections import Edges, edges_of, sections_at
+from gladstack.core.plan.sections import Edges, edges_of, narrowness
 
 FloatArray = npt.NDArray[np.float64]
 
 _STEP_MM = 0.5
 _MOST_STEPS = 240
 _LOOKED_AT = 8
+_BEYOND_MM = 1e5
 _MOST_TILES = 400
 _A_SEAM_MORE = 6.0
 """What a seam costs by itself, in parts crossed."""
@@ -120,8 +121,7 @@ def _best(lines: _Lines, first: float, last: float, even: float) -> tuple[float,
     tiling = lines.tiling
     steps = int(min(_MOST_STEPS, max(1, math.floor((last - first) / _STEP_MM)))) + 1
     places = np.round(np.linspace(first, last, steps), 2)
-    costs = np.array([_cost(lines, c) for c in places])
-    costs += np.abs(places - even) / max(1.0, last - first)
+    costs = _costs(lines, places) + np.abs(places - even) / max(1.0, last - first)
     if len(lines.used):
         apart = tiling.overlap_mm + max(5.0, 2 * tiling.least_mm)
         nearest = np.abs(places[:, None] - np.array(lines.used)[None, :]).min(axis=1)
@@ -136,29 +136,31 @@ def _best(lines: _Lines, first: float, last: float, even: float) -> tuple[float,
     return float(places[k]), float(costs[k]) + 50.0 * min(crumbs)
 
 
-def _cost(lines: _Lines, c: float) -> float:
-    """What a seam costs: each part crossed, more the narrower it is there, most where it leaves a narrow piece."""
-    total = 0.0
+def _costs(lines: _Lines, places: FloatArray) -> FloatArray:
+    """What seams cost: each part crossed, more the narrower it is there, most where one leaves a narrow piece."""
     least = lines.tiling.least_mm
-    for own in lines.edges:
-        wide = np.diff(sections_at(own, c), axis=1).ravel()
-        total += float((1.0 + np.minimum(50.0, (least * 2 / np.maximum(wide, 1e-6)) ** 2)).sum())
-    near = np.minimum(c - lines.boxes[:, 0], lines.boxes[:, 1] - c)
-    return total + 200.0 * float(((near > 1e-9) & (near < least)).sum())
+    crossed = narrowness(lines.edges, places, 2 * least, 50.0)
+    near = np.minimum(places[:, None] - lines.boxes[:, 0], lines.boxes[:, 1] - places[:, None])
+    return np.asarray(crossed + 200.0 * ((near > 1e-9) & (near < least)).sum(axis=1))
 
 
 def crumbs_at(films: Sequence[MultiPolygon], axis: int, c: float, least_mm: float) -> int:
     """How many pieces narrower than `least_mm` a seam at c would leave on either side of it."""
     count = 0
     for film in films:
-        left, top, right, bottom = film.bounds if not film.is_empty else (0.0, 0.0, 0.0, 0.0)
+        parts = shapely.get_parts(film)
+        bounds = shapely.bounds(parts)
+        met = parts[(bounds[:, axis] < c) & (bounds[:, axis + 2] > c)]
+        if not len(met):
+            continue
+        left, top, right, bottom = shapely.total_bounds(met)
         for low, high in ((c - 2 * least_mm, c), (c, c + 2 * least_mm)):
-            strip = box(left - 1, low, right + 1, high) if axis else box(low, top - 1, high, bottom + 1)
-            for piece in clean(shapely.intersection(film, strip)).geoms:
-                near, far = piece.bounds[axis], piece.bounds[axis + 2]
-                at_seam = abs((far if high == c else near) - c) < 1e-6
-                count += at_seam and far - near < least_mm
-    return int(count)
+            strip = (left, low, right, high) if axis else (low, top, high, bottom)
+            ends = shapely.bounds(shapely.get_parts(shapely.clip_by_rect(met, *strip)))
+            near, far = ends[:, axis], ends[:, axis + 2]
+            at_seam = np.abs((far if high == c else near) - c) < 1e-6
+            count += int(np.count_nonzero(at_seam & (far - near < least_mm)))
+    return count
 
 
 def tile_boxes(frame: Box, seams: Seams, overlap_mm: float) -> list[Box]:
@@ -181,7 +183,8 @@ def tile_of(shape: MultiPolygon, tile: Box, frame: Box) -> MultiPolygon:
     """What of a shape lies on a tile; at the frame's edge all that reaches beyond it too."""
     # Where a tile ends with the frame, nothing is cut off, not even by rounding.
     sides = [
-        t if abs(t - f) > 1e-9 else f + (1.0 if k > 1 else -1.0) for k, (t, f) in enumerate(zip(tile, frame, strict=True))
+        t if abs(t - f) > 1e-9 else f + (_BEYOND_MM if k > 1 else -_BEYOND_MM)
+        for k, (t, f) in enumerate(zip(tile, frame, strict=True))
     ]
     area = box(*sides)
     inside, met = shapely.contains_properly(area, shape.geoms), shapely.intersects(area, shape.geoms)

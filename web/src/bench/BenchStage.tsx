@@ -67,7 +67,8 @@ export function BenchStage({ job, plan, fault, working, change }: BenchStageProp
           +
         </button>
       </div>
-      <div ref={frame} className="min-h-0 overflow-auto px-4 pt-3">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard */}
+      <div ref={frame} tabIndex={0} className="min-h-0 overflow-auto px-4 pt-3">
         {fault && !plan && <p className="mt-10 text-center text-fail">{fault.message}</p>}
         {!plan && !fault && <p className="mt-10 text-center text-soft">Laying the films…</p>}
         <ol>
