@@ -12,10 +12,13 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.model.arts import LetteringArt, PictureArt, Separation
 from gladstack.recipe.model.recipe import JointRule, Recipe
+from gladstack.shop.job import Job
+from gladstack.shop.plan import plan
+from gladstack.shop.shelf import Shop
 
 
 def warm() -> float:
-    """Builds a small clean and a small lossy picture; returns the seconds it took."""
+    """Builds a small clean and a small lossy picture, and lays their films; returns the seconds it took."""
     begin = time.perf_counter()
     picture = Image.new("RGB", (96, 96), "#f4f0e4")
     draw = ImageDraw.Draw(picture)
@@ -37,4 +40,13 @@ def warm() -> float:
                 joint=JointRule(kind=joint, mm=0.4),
             )
             build(recipe, Assets(picture=lambda key, held=data: held.getvalue()))  # type: ignore[misc]
+    made = build(recipe, Assets(picture=lambda key, held=data: held.getvalue()))  # type: ignore[misc]
+    for layout in ("register", "nested"):
+        job = Job.model_validate(
+            {
+                "name": "Warm", "designs": [{"design": "d", "name": "Warm", "copies": 2}], "layout": layout, "slug": True,
+                "weeding": {"box": "sheet", "lines": True, "strip_mm": 20}, "tiles": {"most_mm": 40},
+            }
+        )  # fmt: skip
+        plan(job, {"d": made}, Shop())
     return time.perf_counter() - begin

@@ -28,6 +28,7 @@ from gladstack.recipe.edit.films import (
     SetFinish,
     SetJoint,
     SetPairJoint,
+    TakeMaterial,
     ThickenFilm,
 )
 from gladstack.recipe.edit.makings import AddMaking, ChangeMaking, RemoveMaking
@@ -53,7 +54,8 @@ OneEdit = Annotated[
     | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint | SetFilmJoint | SetPairJoint
     | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt | ScaleArt | TreatPicture | AddMaking
     | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut | SetFinish | SetGround | TurnDesign
-    | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend | OrderMends | ReplaceFilm,
+    | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend | OrderMends | ReplaceFilm
+    | TakeMaterial,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

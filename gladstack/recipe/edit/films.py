@@ -9,7 +9,7 @@ from pydantic import Field
 from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.base import AnEdit, film_name, with_film
 from gladstack.recipe.model.recipe import Finish, JointRule, PairJoint, Recipe
-from gladstack.recipe.model.values import Colour, FilmKey, Name, OffsetMm, changed
+from gladstack.recipe.model.values import Colour, FilmKey, Id, Method, Name, OffsetMm, changed
 
 
 class RenameFilm(AnEdit):
@@ -167,3 +167,33 @@ class SetFinish(AnEdit):
     def describe(self, recipe: Recipe) -> str:
         """Tells the look."""
         return f"{film_name(recipe, self.film)} looks {self.finish.kind}"
+
+
+class TakeMaterial(AnEdit):
+    """Cut a film from a material of the shop: it is shown and laid as that is, and its shape stays.
+
+    None leaves it to the shelf again; "any" is any film of its colour, and keeps how it is shown.
+    """
+
+    plain: ClassVar[bool] = True
+    kind: Literal["take-material"] = "take-material"
+    film: FilmKey
+    material: Id | None
+    name: Name | None = None
+    colour: Colour | None = None
+    finish: Finish | None = None
+    method: Method | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the material, and the look of it."""
+        look = {
+            k: v for k, v in {"colour": self.colour, "finish": self.finish, "method": self.method}.items() if v is not None
+        }
+        return with_film(recipe, self.film, material=self.material, **look)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the material."""
+        named = {None: "the nearest of the shelf", "any": "any film of its colour"}.get(
+            self.material, self.name or self.material
+        )
+        return f"{film_name(recipe, self.film)} is cut from {named}"

@@ -1,14 +1,24 @@
+import { type PointerEvent, useState } from "react";
 import { type PartName, type Plan, useBench } from "@/state/job";
 
 type DecalOf = Plan["decals"][number];
 
+/** A seam put somewhere by hand: of which design and film, along which axis, the how-manieth, and where. */
+export interface SeamPut {
+  design: string;
+  film: string;
+  axis: "x" | "y";
+  index: number;
+  at: number;
+}
+
 /** The decals of a job, small and always in sight; pointing at a part lights it up on the strips, and the other way round. */
-export function Decals({ plan }: { plan: Plan }) {
+export function Decals({ plan, onSeam }: { plan: Plan; onSeam?(seam: SeamPut): unknown }) {
   return (
     <ul aria-label="Designs of this job" className="flex gap-3 overflow-x-auto">
       {plan.decals.map((decal) => (
         <li key={decal.design}>
-          <Decal decal={decal} seams={plan.seams.filter((own) => own.design === decal.design)} />
+          <Decal decal={decal} seams={plan.seams.filter((own) => own.design === decal.design)} onSeam={onSeam} />
           <span className="block max-w-40 truncate text-sm text-soft">
             {decal.copies > 1 && `${decal.copies} × `}
             {decal.name}
@@ -22,7 +32,7 @@ export function Decals({ plan }: { plan: Plan }) {
 const WIDE = 170;
 const HIGH = 104;
 
-function Decal({ decal, seams }: { decal: DecalOf; seams: Plan["seams"] }) {
+function Decal({ decal, seams, onSeam }: { decal: DecalOf; seams: Plan["seams"]; onSeam?(seam: SeamPut): unknown }) {
   const point = useBench((bench) => bench.point);
   const pointed = useBench((bench) => bench.pointed);
   const { left, top, right, bottom } = decal.frame;
@@ -55,18 +65,68 @@ function Decal({ decal, seams }: { decal: DecalOf; seams: Plan["seams"] }) {
           ))}
         </g>
       ))}
+      {seams.flatMap((own) =>
+        (["x", "y"] as const).flatMap((axis) =>
+          own[axis].map((at, index) => (
+            <Seam
+              // biome-ignore lint/suspicious/noArrayIndexKey: a seam has no other name than its number
+              key={`${own.film} ${axis} ${index}`}
+              axis={axis}
+              at={at}
+              ends={axis === "x" ? [top, bottom] : [left, right]}
+              px={px}
+              onPut={onSeam && ((put) => onSeam({ design: decal.design, film: own.film, axis, index, at: put }))}
+            />
+          )),
+        ),
+      )}
+    </svg>
+  );
+}
+
+interface SeamProps {
+  axis: "x" | "y";
+  at: number;
+  ends: [number, number];
+  px: number;
+  onPut?(at: number): unknown;
+}
+
+/** A seam on the decal; it can be dragged. */
+function Seam({ axis, at, ends, px, onPut }: SeamProps) {
+  const [held, setHeld] = useState<{ from: number; by: number } | null>(null);
+  const shown = at + (held?.by ?? 0);
+  const [a, b] = ends;
+  const line = axis === "x" ? `M${shown} ${a}V${b}` : `M${a} ${shown}H${b}`;
+  const where = (event: PointerEvent) => (axis === "x" ? event.clientX : event.clientY);
+  return (
+    <g>
       <path
-        d={seams
-          .flatMap((own) => [
-            ...own.x.map((x) => `M${x} ${top}V${bottom}`),
-            ...own.y.map((y) => `M${left} ${y}H${right}`),
-          ])
-          .join("")}
+        d={line}
         stroke="#a8321a"
         strokeWidth={1.2 / px}
         strokeDasharray={`${4 / px} ${3 / px}`}
         pointerEvents="none"
       />
-    </svg>
+      <path
+        d={line}
+        stroke="transparent"
+        strokeWidth={9 / px}
+        className={onPut && (axis === "x" ? "cursor-ew-resize" : "cursor-ns-resize")}
+        onPointerDown={(event) => {
+          if (!onPut) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          setHeld({ from: where(event), by: 0 });
+        }}
+        onPointerMove={(event) => held && setHeld({ ...held, by: (where(event) - held.from) / px })}
+        onPointerUp={() => {
+          if (held && Math.abs(held.by) * px > 2) onPut?.(Number((at + held.by).toFixed(2)));
+          setHeld(null);
+        }}
+        onPointerCancel={() => setHeld(null)}
+      >
+        <title>Seam: drag it to where it is to run</title>
+      </path>
+    </g>
   );
 }

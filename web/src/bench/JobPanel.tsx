@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { Decals } from "@/bench/Decal";
+import { Films } from "@/bench/FilmRows";
 import { TilesFields } from "@/bench/TilesFields";
 import { Choice } from "@/parts/Choice";
 import { Fold } from "@/parts/Fold";
@@ -7,15 +8,7 @@ import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { SelectField } from "@/parts/SelectField";
 import { useDesigns } from "@/state/design";
-import {
-  type JobAnswer,
-  type JobChange,
-  type JobEdit,
-  type Plan,
-  type PlannedFilm,
-  useBench,
-  useShelf,
-} from "@/state/job";
+import { type JobAnswer, type JobChange, type JobEdit, type Plan, useShelf } from "@/state/job";
 
 export interface JobPanelProps {
   job: JobAnswer;
@@ -33,7 +26,12 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
     <div className="flex flex-col gap-4">
       {plan && (
         <div className="sticky -top-3 z-10 -mx-4 border-b border-line bg-paper px-4 pt-3 pb-2">
-          <Decals plan={plan} />
+          <Decals
+            plan={plan}
+            onSeam={({ design, film, axis, index, at }) =>
+              edit({ kind: "place-seam", design, film: now.tiles.each_film ? film : null, axis, index, at_mm: at })
+            }
+          />
         </div>
       )}
       <Told plan={plan} />
@@ -201,92 +199,6 @@ function Nesting({ job, change }: Omit<JobPanelProps, "plan">) {
         Drag a part, or move it with the arrow keys; R turns it, P or a double click pins it.
       </p>
     </section>
-  );
-}
-
-function Films({ job, plan, change }: JobPanelProps) {
-  const shelf = useShelf();
-  const many = job.job.designs.length > 1;
-  return (
-    <section aria-label="Films" className="border-t border-line">
-      {plan?.films
-        .slice()
-        .reverse()
-        .map((film) => (
-          <FilmRow
-            key={`${film.design} ${film.film}`}
-            film={film}
-            of={many ? job.job.designs.find((one) => one.design === film.design)?.name : undefined}
-            job={job}
-            change={change}
-            all={shelf.data?.films.map((one) => one.material) ?? []}
-          />
-        ))}
-    </section>
-  );
-}
-
-interface FilmRowProps {
-  film: PlannedFilm;
-  of: string | undefined;
-  job: JobAnswer;
-  change(change: JobChange): Promise<unknown>;
-  all: { id: string; name: string; retired: boolean }[];
-}
-
-function FilmRow({ film, of, job, change, all }: FilmRowProps) {
-  const point = useBench((bench) => bench.point);
-  const chosen = job.job.films.find((one) => one.design === film.design && one.film === film.film);
-  const near = new Map(film.nearest.map((one) => [one.material, one.delta_e]));
-  const rest = all.filter((one) => !near.has(one.id) && !one.retired);
-  const choose = (changes: { material?: string | null; layout?: "register" | "nested" | null }) => {
-    const before = chosen ?? { design: film.design, film: film.film };
-    return change({ do: "edit", edit: { kind: "set-job-film", film: { ...before, ...changes } } });
-  };
-  return (
-    <div
-      className="grid grid-cols-[22px_1fr_auto] items-center gap-2 border-b border-line py-1.5"
-      onPointerLeave={() => point(null)}
-    >
-      <span className="h-5 w-5 rounded-sm border border-firm" style={{ background: film.colour }} />
-      <div className="min-w-0">
-        <span className="block truncate text-sm">
-          <span className="font-semibold">{film.name}</span>
-          {of && <span className="text-soft"> of {of}</span>}
-          <span className="text-soft">
-            {film.near !== null && (film.near < 1 ? ", the very colour" : `, ${film.near.toFixed(0)} off in colour`)}
-          </span>
-        </span>
-        <select
-          aria-label={`Cut ${film.name}${of ? ` of ${of}` : ""} from`}
-          className="mt-0.5 w-full min-w-0 rounded border border-firm bg-table px-1.5 py-0.5"
-          value={chosen?.material ?? (film.material.startsWith("any-") ? "any" : film.material)}
-          onChange={(event) => choose({ material: event.target.value })}
-        >
-          {film.nearest.map((one) => (
-            <option key={one.material} value={one.material}>
-              {one.name} ({one.delta_e < 1 ? "same colour" : `${one.delta_e.toFixed(0)} off`})
-            </option>
-          ))}
-          <option value="any">Any film of this colour</option>
-          {rest.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </select>
-      </div>
-      <select
-        aria-label={`How ${film.name}${of ? ` of ${of}` : ""} lies`}
-        className="rounded border border-firm bg-table px-1 py-0.5 text-sm"
-        value={chosen?.layout ?? ""}
-        onChange={(event) => choose({ layout: (event.target.value || null) as "register" | "nested" | null })}
-      >
-        <option value="">as the job</option>
-        <option value="register">register</option>
-        <option value="nested">nested</option>
-      </select>
-    </div>
   );
 }
 

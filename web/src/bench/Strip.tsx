@@ -48,6 +48,7 @@ export function Strip({ sheet, pxPerMm, change, locked }: StripProps) {
           {sheet.parts.length} {sheet.parts.length === 1 ? "part" : "parts"} on {showLength(end, unit)} ×{" "}
           {showLength(sheet.width_mm, unit)}, {Math.round(sheet.film_used * 100)} % used
           {sheet.cost > 0 && `, ${sheet.cost.toFixed(2)}`}
+          {sheet.weed_seconds > 0.5 && `, boxes and lines add ${Math.round(sheet.weed_seconds)} s`}
         </span>
       </p>
       <svg

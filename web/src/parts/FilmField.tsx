@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Panel, PanelItem } from "@/parts/Panel";
+import { ShelfColours } from "@/parts/ShelfColours";
 import { useOpenDesign } from "@/state/design";
 
 interface FilmFieldProps {
@@ -60,15 +61,18 @@ export function NewColour({
 }) {
   const [colour, setColour] = useState("#c0392b");
   return (
-    <div className="mt-2 flex items-center gap-2 border-t border-line pt-2">
-      <input
-        type="color"
-        aria-label="Colour of film"
-        value={colour}
-        className="h-7 w-9 shrink-0 cursor-pointer border border-firm bg-transparent"
-        onChange={(event) => setColour(event.target.value)}
-      />
-      <PanelItem onSelect={() => onColour(colour)}>{text}</PanelItem>
+    <div className="mt-2 border-t border-line pt-2">
+      <div className="flex items-center gap-2">
+        <input
+          type="color"
+          aria-label="Colour of film"
+          value={colour}
+          className="h-7 w-9 shrink-0 cursor-pointer border border-firm bg-transparent"
+          onChange={(event) => setColour(event.target.value)}
+        />
+        <PanelItem onSelect={() => onColour(colour)}>{text}</PanelItem>
+      </div>
+      <ShelfColours onFilm={(film) => setColour(film.colour)} />
     </div>
   );
 }

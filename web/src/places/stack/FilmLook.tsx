@@ -4,7 +4,8 @@ import { readLength } from "@/lengths";
 import { ColourInput } from "@/parts/ColourInput";
 import { FilePicker, PICTURES } from "@/parts/FilePicker";
 import { LengthField } from "@/parts/LengthField";
-import { Panel } from "@/parts/Panel";
+import { Panel, PanelItem } from "@/parts/Panel";
+import { ShelfColours } from "@/parts/ShelfColours";
 import { unread, useChange, useEdit, useOpenDesign, useUnit } from "@/state/design";
 
 const FINISHES: { kind: Finish["kind"]; text: string }[] = [
@@ -43,6 +44,34 @@ export function FilmLook({ layer }: { layer: Layer }) {
           colour={layer.colour}
           onColour={(colour) => edit({ kind: "set-film-colour", film, colour })}
         />
+      </div>
+      <div>
+        <span className="heading block">Cut from</span>
+        <Panel
+          label={`Film that ${layer.name} is cut from`}
+          trigger={own?.material ? (own.material === "any" ? "any" : "chosen") : "nearest"}
+          triggerClass="act text-sm"
+        >
+          <p className="font-semibold">Cut {layer.name} from</p>
+          <ShelfColours
+            method={layer.mirrored ? "heat-transfer" : "adhesive"}
+            chosen={own?.material}
+            onFilm={({ id, name, colour, finish }) =>
+              edit({ kind: "take-material", film, material: id, name, colour, finish })
+            }
+          />
+          <div className="mt-2 flex flex-col gap-1 border-t border-line pt-2">
+            <PanelItem current={!own?.material} onSelect={() => edit({ kind: "take-material", film, material: null })}>
+              The nearest of the shelf
+            </PanelItem>
+            <PanelItem
+              current={own?.material === "any"}
+              onSelect={() => edit({ kind: "take-material", film, material: "any" })}
+            >
+              Any film of this colour
+            </PanelItem>
+          </div>
+        </Panel>
       </div>
       <div>
         <span className="heading block">Finish</span>

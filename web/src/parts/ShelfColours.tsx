@@ -1,0 +1,39 @@
+import { type Material, useShelf } from "@/state/job";
+
+interface ShelfColoursProps {
+  /** Only films of this method, where one is given. */
+  method?: "adhesive" | "heat-transfer";
+  chosen?: string | null;
+  onFilm(material: Material): unknown;
+}
+
+const PRESSED = ["smooth", "glitter", "flock", "foil", "metallic"];
+
+/** The colours one has: the films of the shelf, to choose from. */
+export function ShelfColours({ method, chosen, onFilm }: ShelfColoursProps) {
+  const shelf = useShelf();
+  const films = (shelf.data?.films ?? [])
+    .map((one) => one.material)
+    .filter((film) => !film.retired)
+    .filter((film) => !method || PRESSED.includes(film.kind) === (method === "heat-transfer"));
+  if (films.length === 0) return null;
+  return (
+    <fieldset className="mt-2 border-t border-line pt-2">
+      <legend className="heading float-left mb-1 w-full">Colours I have</legend>
+      <div className="flex clear-both flex-wrap gap-1">
+        {films.map((film) => (
+          <button
+            key={film.id}
+            type="button"
+            title={film.name}
+            aria-label={`Film ${film.name}`}
+            aria-pressed={chosen === film.id}
+            className="h-6 w-6 rounded-sm border border-firm aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-chosen"
+            style={{ background: film.colour }}
+            onClick={() => onFilm(film)}
+          />
+        ))}
+      </div>
+    </fieldset>
+  );
+}
