@@ -10,7 +10,7 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base import tolerances
-from gladstack.core.base.plane import Box
+from gladstack.core.base.plane import Box, Point
 from gladstack.core.geometry.curves import Chain, Matrix, flatten_chain, line_chain, transform_chain
 from gladstack.core.lettering.faces import open_face
 from gladstack.core.lettering.setting import Lettering, lay_out, letter_curves
@@ -63,9 +63,12 @@ def polygon(chain: Chain) -> Polygon:
 def furnish(
     parts: Sequence[Polygon], job: Job, number: int, count: int, name: str, margin: float, spacing: float,
     size: tuple[float, float], frames: Sequence[tuple[Box, Matrix]], others: Sequence[MultiPolygon], nth: int, marks: int,
-    clusters: Sequence[Box], copies: Sequence[int], *, reverse: bool,
+    clusters: Sequence[Box], copies: Sequence[int], *, reverse: bool, labels: Sequence[tuple[str, Box]] = (),
 ) -> Furniture:  # fmt: skip
-    """What a sheet bears beside its parts, none of it nearer to them than its clearance."""
+    """What a sheet bears beside its parts, none of it nearer to them than its clearance.
+
+    `labels` are the numbers of tiles, each with the box of the tile on the sheet.
+    """
     notes: list[str] = []
     inside = (margin, margin, size[0] - margin, size[1] - margin)
     marked = _marks(frames, others, job, nth, marks, inside, spacing, notes) if frames and job.marks.count else []
@@ -76,15 +79,19 @@ def furnish(
     room = Room(right - margin, size[1] - 2 * margin)
     slug: list[Chain] = []
     test: list[Chain] = []
-    extras = [(slug_text(f"{number + 1}/{count} {name}"), slug, "the sheet's number")] if job.slug else []
-    extras += [(list(trial_cut((0.0, 0.0), 10.0)), test, "the test cut")] if job.test_cut else []
-    for chains, into, what in extras:
-        spot = _free(chains, room, margin, max(spacing, 1.0), [*taken, *lines_of_boxes])
+    origin = (0.0, room.width_mm)
+    extras = [(slug_text(f"{number + 1}/{count} {name}"), slug, "the sheet's number", origin)] if job.slug else []
+    for label, box in labels if job.slug else ():
+        extras.append((slug_text(label), slug, f"the number of tile {label}", (box[0] - margin, box[3] - margin)))
+    extras += [(list(trial_cut((0.0, 0.0), 10.0)), test, "the test cut", origin)] if job.test_cut else []
+    for chains, into, what, near in extras:
+        spot = _free(chains, room, margin, max(spacing, 1.0), [*taken, *lines_of_boxes], near)
         if spot is None:
             notes.append(f"No room was found for {what}.")
             continue
-        into += [transform_chain(c, spot.matrix) for c in chains]
-        taken += [polygon(c) for c in into]
+        placed = [transform_chain(c, spot.matrix) for c in chains]
+        into += placed
+        taken += [polygon(c) for c in placed]
     lines: list[Line] = []
     if job.weeding.lines and not reverse:
         whole = weed_box([*taken], 0.0 if boxes else job.weeding.distance_mm, inside)
@@ -146,14 +153,16 @@ def _boxes(
     return [around] if around else []
 
 
-def _free(chains: Sequence[Chain], room: Room, margin: float, spacing: float, taken: Sequence[Polygon]) -> Spot | None:
-    """A place for something small beside all else, near the sheet's beginning."""
+def _free(
+    chains: Sequence[Chain], room: Room, margin: float, spacing: float, taken: Sequence[Polygon], near: Point
+) -> Spot | None:
+    """A place for something small beside all else, as near to a point within the margins as it goes."""
     shape = MultiPolygon([polygon(c).envelope for c in chains]).envelope
     item = Item(MultiPolygon([shape]), UNTURNED)
     here = [moved(t, (1.0, 0.0, 0.0, 1.0, -margin, -margin)) for t in taken]
     if room.length_mm <= 0 or room.width_mm <= 0:
         return None
-    found = free_spot(item, room, spacing, here, Spot(0.0, 0.0, room.width_mm))
+    found = free_spot(item, room, spacing, here, Spot(0.0, *near))
     return Spot(0.0, found.x_mm + margin, found.y_mm + margin) if found else None
 
 

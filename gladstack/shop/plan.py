@@ -81,6 +81,7 @@ class _Draft:
     nth: int = 0
     marks: int = 0
     clusters: tuple[Box, ...] = ()
+    labels: tuple[tuple[str, Box], ...] = ()
 
 
 def _lay_margin(job: Job, margin: float, layout: Layout) -> float:
@@ -124,13 +125,19 @@ def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Re
                 corners = [moved(shapely.box(*frame), matrix).bounds for frame, matrix in frames]
                 length = max(length, max(c[2] for c in corners) + inner)
                 width = max(width, max(c[3] for c in corners) + inner)
+            count = len(register.frames[film.film])
+            labels = tuple(
+                (f"tile {b.tile + 1}/{count}", moved(shapely.box(*frame), matrix).bounds)
+                for b, (frame, matrix) in zip(blocks, frames, strict=True)
+                if b.tile is not None
+            )
             piece = _piece_for(supply, film.material, length, width, job)
             size = supply.size(piece)
             supply.take(piece, length if piece.kind == "roll" else 1.0)
             drafts.append(
                 _Draft(
                     film.layer.name, film.material, "register", piece, size[0], size[1], margin, spacing, tuple(parts),
-                    frames if film.marked else (), tuple(f.layer.cut for f in films), nth, register.marks,
+                    frames if film.marked else (), tuple(f.layer.cut for f in films), nth, register.marks, labels=labels,
                 )
             )  # fmt: skip
     return register, drafts
@@ -217,7 +224,7 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int) -> SheetPlan:
         [p.shape for p in draft.parts], job, number, count, draft.name, draft.margin_mm, draft.spacing_mm,
         (draft.length_mm, draft.width_mm), draft.frames, draft.others, draft.nth, draft.marks, draft.clusters,
         [b.bit.copy for b in draft.parts],
-        reverse=any(p.bit.film.reverse_weed for p in draft.parts),
+        reverse=any(p.bit.film.reverse_weed for p in draft.parts), labels=draft.labels,
     )  # fmt: skip
     used = min(draft.length_mm, max(right, furniture.right) + draft.margin_mm)
     used = float(-(-used * 10 // 1) / 10) if draft.piece.kind == "roll" else used
