@@ -23,6 +23,7 @@ from gladstack.core.plan.pack import fill
 _SLACK_MM = 0.03
 """How much outlines are made simpler for the solver, outwards; also what it may be off by itself, at most."""
 _SEED = 7
+_ALONG_DEG = 5.0
 
 
 @dataclass(frozen=True)
@@ -133,7 +134,7 @@ def _solved(hosts: Sequence[_Host], items: Sequence[Item], room: Room, spacing_m
         item = items[hosts[members[0]].item]
         name = str(len(wanted))
         points = [(float(x), float(y)) for x, y in outer_edge(item.shape, half)]
-        wanted.append(spyrrow.Item(name, points, len(members), list(item.turns)))
+        wanted.append(spyrrow.Item(name, points, len(members), list(solver_turns(item))))
         known[name] = list(members)
         del key
     try:
@@ -163,6 +164,18 @@ def _solved(hosts: Sequence[_Host], items: Sequence[Item], room: Room, spacing_m
     dy = min(0.0, min(s.bounds[1] for s in drawn)) + max(0.0, max(s.bounds[3] for s in drawn) - room.width_mm)
     shifted = [Spot(s.turn_deg, s.x_mm - dx, s.y_mm - dy) if s is not None else None for s in spots]
     return Nested(tuple(shifted), length_used(drawn) - dx)
+
+
+def solver_turns(item: Item) -> tuple[float, ...]:
+    """The turns that are worth the solver's time: what has most of its edge along two directions packs by quarter turns."""
+    quarters = tuple(t for t in item.turns if t % 90.0 == 0.0)
+    if len(item.turns) <= len(QUARTERS) or not quarters:
+        return item.turns
+    edges = np.concatenate([np.diff(np.asarray(p.exterior.coords), axis=0) for p in item.shape.geoms])
+    lengths = np.hypot(edges[:, 0], edges[:, 1])
+    aside = np.degrees(np.arctan2(edges[:, 1], edges[:, 0])) % 90.0
+    along = np.minimum(aside, 90.0 - aside) <= _ALONG_DEG
+    return quarters if lengths[along].sum() > lengths.sum() / 2 else item.turns
 
 
 def _within(host: Spot, guest: Spot) -> Spot:
