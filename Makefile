@@ -20,8 +20,8 @@ BOUNDS := NUMBA_BOUNDSCHECK=1 NUMBA_CACHE_DIR=$(CURDIR)/$(STAMPS)/bounds
 
 test: setup $(STAMPS)/browser
 	cd web && npm test --silent
-	$(BOUNDS) $(BIN)/pytest tests/core tests/recipe & core=$$!; \
-	  $(BIN)/pytest --ignore=tests/core --ignore=tests/recipe; rest=$$?; wait $$core && exit $$rest
+	$(BOUNDS) $(BIN)/pytest tests/core tests/recipe tests/shop & core=$$!; \
+	  $(BIN)/pytest --ignore=tests/core --ignore=tests/recipe --ignore=tests/shop; rest=$$?; wait $$core && exit $$rest
 
 check: setup
 	$(BIN)/ruff check .
