@@ -59,7 +59,7 @@ def plan(
         share = max(1, round(seconds * areas[id_] / max(1e-9, sum(areas.values())))) if seconds else 0
         drafts += _nested(own, job, supply, share)
     sheets = tuple(_sheet(k, draft, job, len(drafts)) for k, draft in enumerate(drafts))
-    findings += told_of(films, sheets)
+    findings += told_of(films, sheets, designs)
     return Plan(job, tuple(films), sheets, registers, naive_length(films, supply), tuple(findings))
 
 

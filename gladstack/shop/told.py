@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from gladstack.core.base.findings import Finding, Measure
+from gladstack.recipe.build.built import Built
 from gladstack.shop.planned import SheetPlan
 from gladstack.shop.supply import TO_BUY, Supply, widest_room
 from gladstack.shop.wanted import WantedFilm
@@ -14,7 +15,7 @@ FAR_COLOUR = 12.0
 """A film whose colour is farther off, in delta-E, is another colour to anybody."""
 
 
-def told_of(films: Sequence[WantedFilm], sheets: Sequence[SheetPlan]) -> list[Finding]:
+def told_of(films: Sequence[WantedFilm], sheets: Sequence[SheetPlan], designs: Mapping[str, Built]) -> list[Finding]:
     """What is told of a plan: film that is short, colours that are far, marks and boxes without room."""
     out: list[Finding] = []
     for material in {s.material.id: s.material for s in sheets}.values():
@@ -47,6 +48,14 @@ def told_of(films: Sequence[WantedFilm], sheets: Sequence[SheetPlan]) -> list[Fi
                     helps="Choose another film, or “any film of this colour”.",
                 )
             )
+    for design, built in designs.items():
+        by_film = {f.film: f for f in films if f.design == design}
+        for joint in built.joints:
+            lower, upper = (by_film.get(built.layers[k].film) for k in (joint.lower, joint.upper))
+            if lower and upper and upper.material.lies_over and lower.material.kind not in upper.material.lies_over:
+                said = f"{upper.material.name} is not meant to lie over {lower.material.name}, as it does in {upper.of}."
+                helps = "Choose another film for one of them, or another order."
+                out.append(Finding("lies-over", said, "mind", upper.film, helps=helps))
     notes: dict[str, list[SheetPlan]] = {}
     for sheet in sheets:
         for said in sheet.furniture.notes:

@@ -270,3 +270,16 @@ def test_pieces_chosen_by_hand_are_taken_first() -> None:
     )
     (sheet,) = plan(job, {"d": built({"arts": arts})}, Shop(shop.materials, shop.cutters, (*shop.pieces, extra))).sheets
     assert sheet.piece.id == "own"
+
+
+def test_a_film_that_is_not_meant_to_lie_over_another_is_told(badge: Built) -> None:
+    shop = demo_shop()
+    fussy = tuple(changed(m, lies_over=("card",)) if m.id == "lamp-gold" else m for m in shop.materials)
+    arts = [
+        {"kind": "shape", "id": "a", "film": NAVY, "form": {"form": "rectangle", "width_mm": 60, "height_mm": 40}},
+        {"kind": "shape", "id": "b", "film": GOLD, "form": {"form": "star"}},
+    ]
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
+    made = plan(job, {"d": built({"arts": arts})}, Shop(fussy, shop.cutters, shop.pieces))
+    assert "lies-over" in {f.code for f in made.findings}
+    assert "lies-over" not in {f.code for f in laid(job_of(), badge).findings}

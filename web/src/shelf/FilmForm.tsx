@@ -178,6 +178,27 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
           value={draft.blade.speed_mm_s}
           onChange={(speed_mm_s) => set({ blade: { ...draft.blade, speed_mm_s } })}
         />
+        <Amount
+          label="Passes"
+          value={draft.blade.passes}
+          onChange={(passes) => set({ blade: { ...draft.blade, passes: Math.max(1, Math.round(passes)) } })}
+        />
+        <Field label="Blade">
+          <select
+            className={INPUT}
+            value={draft.blade.angle_deg}
+            onChange={(e) => set({ blade: { ...draft.blade, angle_deg: Number(e.target.value) as 30 | 45 | 60 } })}
+          >
+            <option value={30}>30°</option>
+            <option value={45}>45°</option>
+            <option value={60}>60°</option>
+          </select>
+        </Field>
+        <Amount
+          label="Tip trails by, mm"
+          value={draft.blade.offset_mm}
+          onChange={(offset_mm) => set({ blade: { ...draft.blade, offset_mm } })}
+        />
         {pressed && (
           <>
             <Amount
@@ -219,6 +240,28 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
           </>
         )}
       </div>
+      <fieldset className="mt-3">
+        <legend className="heading">May lie over (none ticked: over anything)</legend>
+        <div className="flex flex-wrap gap-x-4 gap-y-1">
+          {Object.entries(KINDS).map(([kind, text]) => (
+            <label key={kind} className="flex items-center gap-1.5 text-sm">
+              <input
+                type="checkbox"
+                className="accent-chosen"
+                checked={draft.lies_over.includes(kind as Material["kind"])}
+                onChange={(event) =>
+                  set({
+                    lies_over: event.target.checked
+                      ? [...draft.lies_over, kind as Material["kind"]]
+                      : draft.lies_over.filter((one) => one !== kind),
+                  })
+                }
+              />
+              {text}
+            </label>
+          ))}
+        </div>
+      </fieldset>
       <div className="mt-4 flex flex-wrap items-center gap-2">
         <button type="submit" className="act-main" disabled={save.isPending || !draft.name.trim()}>
           {film ? "Save" : "Put it on the shelf"}

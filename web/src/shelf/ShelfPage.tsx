@@ -85,8 +85,34 @@ export function ShelfPage() {
             />
           ))}
         </ul>
+        {shelf.data && <Cutters cutters={shelf.data.cutters} />}
       </div>
     </main>
+  );
+}
+
+/** The cutters that jobs can be laid for. */
+function Cutters({ cutters }: { cutters: Shelf["cutters"] }) {
+  const unit = useUnit();
+  return (
+    <section aria-labelledby="cutters" className="mt-8">
+      <h2 id="cutters" className="text-lg font-semibold">
+        Cutters
+      </h2>
+      <ul className="mt-1 border-t border-line">
+        {cutters.map((cutter) => (
+          <li key={cutter.id} className="flex flex-wrap items-baseline gap-x-4 border-b border-line py-1.5">
+            <span className="w-56 font-semibold">{cutter.name}</span>
+            <span className="measure text-soft">
+              cuts {showLength(Number(cutter.width_mm), unit)} wide and {showLength(Number(cutter.length_mm), unit)}{" "}
+              long, margins {showLength(Number(cutter.side_margin_mm), unit)} and{" "}
+              {showLength(Number(cutter.end_margin_mm), unit)}, {cutter.speed_mm_s} mm/s, {cutter.force_from_g} to{" "}
+              {cutter.force_to_g} g, files up to {cutter.most_nodes.toLocaleString()} nodes
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
