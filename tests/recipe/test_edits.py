@@ -71,6 +71,7 @@ EDITS = [
     {"kind": "set-sheet", "sheet": {"width_mm": 500, "height_mm": 300, "margin_mm": 8}},
     {"kind": "set-sheet", "film": RED, "sheet": {"width_mm": "12in", "height_mm": 300, "margin_mm": 8}},
     {"kind": "set-marks", "marks": True},
+    {"kind": "take-material", "film": RED, "material": "barn-red", "name": "Barn red", "colour": "#c0392b"},
     {"kind": "add-art", "art": STAR},
     {"kind": "add-art", "art": {"kind": "lettering", "text": "Dome", "film": None, "opens": [RED]}},
     {"kind": "change-arts", "arts": [{**WORDS.model_dump(), "text": "Open later"}]},
