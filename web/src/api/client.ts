@@ -96,12 +96,16 @@ export async function expectBuilt(answer: Promise<Got<Schemas["BuiltView"]>>): P
   return wholeBuilt(await expectData(answer));
 }
 
+/** A file as the generated types want it: they take what is uploaded for text. */
+export function sent(file: File): string {
+  return file as unknown as string;
+}
+
 /** Starts a design from a picture file. */
 export function startDesign(picture: File, width: string, method: Method): Promise<Answer> {
   return expectDesign(
     api.POST("/api/designs", {
-      // The generated type takes an uploaded file for text.
-      body: { picture: picture as unknown as string, width, method },
+      body: { picture: sent(picture), width, method },
       bodySerializer: formOf,
     }),
   );
@@ -124,7 +128,7 @@ export function addPicture(design: string, base: number, picture: File, width: s
   return expectDesign(
     api.POST("/api/designs/{design}/pictures", {
       params: { path: { design } },
-      body: { picture: picture as unknown as string, base, width },
+      body: { picture: sent(picture), base, width },
       bodySerializer: formOf,
     }),
   );
@@ -135,7 +139,7 @@ export function addPattern(design: string, base: number, film: string, picture: 
   return expectDesign(
     api.POST("/api/designs/{design}/patterns", {
       params: { path: { design } },
-      body: { picture: picture as unknown as string, base, film },
+      body: { picture: sent(picture), base, film },
       bodySerializer: formOf,
     }),
   );
@@ -143,7 +147,7 @@ export function addPattern(design: string, base: number, film: string, picture: 
 
 /** Puts a font file on the shelf. */
 export function addFont(font: File): Promise<Font> {
-  return expectData(api.POST("/api/fonts", { body: { font: font as unknown as string }, bodySerializer: formOf }));
+  return expectData(api.POST("/api/fonts", { body: { font: sent(font) }, bodySerializer: formOf }));
 }
 
 /** Whether an art comes as regions. */

@@ -2,9 +2,9 @@ import type { JobPanelProps } from "@/bench/JobPanel";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { SelectField } from "@/parts/SelectField";
-import type { JobAnswer } from "@/state/job";
+import type { JobEdit } from "@/state/job";
 
-type Tiles = NonNullable<JobAnswer["job"]["tiles"]>;
+type Tiles = NonNullable<Extract<JobEdit, { kind: "set-job" }>["tiles"]>;
 
 /** How what is larger than the film is divided, and where its seams run. */
 export function TilesFields({ job, plan, change }: JobPanelProps) {
@@ -39,13 +39,9 @@ export function TilesFields({ job, plan, change }: JobPanelProps) {
         <LengthField
           label="Overlap"
           mm={Number(tiles.overlap_mm ?? 4)}
-          onCommit={(overlap_mm) => set({ overlap_mm: overlap_mm as unknown as number })}
+          onCommit={(overlap_mm) => set({ overlap_mm })}
         />
-        <LengthField
-          label="Seams move up to"
-          mm={Number(tiles.reach_mm)}
-          onCommit={(reach_mm) => set({ reach_mm: reach_mm as unknown as number })}
-        />
+        <LengthField label="Seams move up to" mm={Number(tiles.reach_mm)} onCommit={(reach_mm) => set({ reach_mm })} />
       </div>
       {shown.flatMap((own) =>
         (["x", "y"] as const).flatMap((axis) =>

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { toast } from "sonner";
-import { api, expectData, formOf } from "@/api/client";
+import { api, expectData, formOf, sent } from "@/api/client";
 import { showLength } from "@/lengths";
 import { FilePicker } from "@/parts/FilePicker";
 import { goTo } from "@/route";
@@ -21,7 +21,7 @@ export function ShelfPage() {
   const renew = () => client.invalidateQueries({ queryKey: ["shelf"] });
   const bring = useMutation({
     mutationFn: (file: File) =>
-      expectData(api.POST("/api/shelf.csv", { body: { file: file as unknown as string }, bodySerializer: formOf })),
+      expectData(api.POST("/api/shelf.csv", { body: { file: sent(file) }, bodySerializer: formOf })),
     onSuccess: (answer) => {
       toast.success(`The shelf has ${answer.total} films now.`);
       void renew();
