@@ -7,6 +7,7 @@ import { type JobChange, type Sheet, type SheetPart, useBench } from "@/state/jo
 /** How much of the screen the film that stays on its roll takes. */
 export const TAIL_PX = 58;
 const RULE_PX = 16;
+const EDGE_PX = 34;
 
 /** How long a strip is, in mm: a whole sheet or offcut, or what comes off the roll. */
 export function shownLength(sheet: Sheet): number {
@@ -47,16 +48,16 @@ export function Strip({ sheet, pxPerMm, change, locked }: StripProps) {
         <span className="measure ml-auto text-sm text-soft">
           {sheet.parts.length} {sheet.parts.length === 1 ? "part" : "parts"} on {showLength(end, unit)} ×{" "}
           {showLength(sheet.width_mm, unit)}, {Math.round(sheet.film_used * 100)} % used
-          {sheet.cost > 0 && `, ${sheet.cost.toFixed(2)}`}
+          {sheet.cost > 0 && `, costs ${sheet.cost.toFixed(2)}`}
           {sheet.weed_seconds > 0.5 && `, boxes and lines add ${Math.round(sheet.weed_seconds)} s`}
         </span>
       </p>
       <svg
         role="img"
         aria-label={`${sheet.name} on its film`}
-        width={long * pxPerMm + 14}
+        width={long * pxPerMm + EDGE_PX}
         height={sheet.width_mm * pxPerMm + RULE_PX}
-        viewBox={`${-10 / pxPerMm} 0 ${long + 14 / pxPerMm} ${sheet.width_mm + RULE_PX / pxPerMm}`}
+        viewBox={`${-10 / pxPerMm} 0 ${long + EDGE_PX / pxPerMm} ${sheet.width_mm + RULE_PX / pxPerMm}`}
         className="block max-w-none touch-none"
       >
         <defs>
