@@ -144,6 +144,8 @@ def size_of(value: Any) -> int:
             left += [*here.keys(), *here.values()]
         elif isinstance(here, tuple | list | set | frozenset):
             left += here
+        elif hasattr(here, "__dict__") and not isinstance(here, type | Enum) and not callable(here):
+            left += vars(here).values()
     return total
 
 

@@ -7,10 +7,10 @@ fitted within `tolerances.CURVE_FIT_MM`.
 
 from __future__ import annotations
 
+import hashlib
 import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 import numpy as np
 import numpy.typing as npt
@@ -70,10 +70,13 @@ class CurveIndex:
     def __init__(self, curves: Sequence[Curve]) -> None:
         self.arcs = curves
         self.drawn: dict[bytes, Part | None] = {}
-        """Parts drawn along these curves before, by the polygon they are of: an edit leaves most of them as they are."""
+        """Parts drawn along these curves before, by a hash of their polygon: an edit leaves most of them as they are."""
+        # Made at once, not when first asked for: what remembers an index counts what it holds.
+        self._first = np.concatenate([[0], np.cumsum([len(a.points) for a in curves] or [1])]).astype(np.int64)
+        self._table = self._sorted_points()
+        self._lone_edges = self._edges_alone()
 
-    @cached_property
-    def _table(self) -> tuple[FloatArray, IndexArray, IndexArray, IndexArray]:
+    def _sorted_points(self) -> tuple[FloatArray, IndexArray, IndexArray, IndexArray]:
         """All arc points, the arc of each, and their hashes in sorted order with the points they belong to."""
         points = np.concatenate([a.points for a in self.arcs] or [np.zeros((1, 2))])
         owner = np.repeat(np.arange(max(1, len(self.arcs))), [len(a.points) for a in self.arcs] or [1])
@@ -81,13 +84,7 @@ class CurveIndex:
         order = np.argsort(keys, kind="stable")
         return points, owner, keys[order], order
 
-    @cached_property
-    def _first(self) -> IndexArray:
-        """Where each arc's points begin."""
-        return np.concatenate([[0], np.cumsum([len(a.points) for a in self.arcs] or [1])]).astype(np.int64)
-
-    @cached_property
-    def _lone_edges(self) -> dict[bytes, tuple[int, int]]:
+    def _edges_alone(self) -> dict[bytes, tuple[int, int]]:
         """Edges both of whose ends are ends of an arc: (position, direction) by their coordinates."""
         out = {}
         for k, arc in enumerate(self.arcs):
@@ -179,7 +176,7 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
     """
     if shape.is_empty:
         return Outline((), 0, 0.0)
-    keys = shapely.to_wkb(shape.geoms)
+    keys = [hashlib.blake2b(wkb, digest_size=16).digest() for wkb in shapely.to_wkb(shape.geoms)]
     fresh = [k for k, key in enumerate(keys) if key not in index.drawn]
     if len(index.drawn) + len(fresh) > _MOST_DRAWN:
         index.drawn.clear()
