@@ -81,7 +81,7 @@ def least_distance(sheet: SheetPlan) -> float:
     """The least distance between two parts of a sheet; those of one block or cluster keep the places they have."""
     groups: dict[object, list[BaseGeometry]] = {}
     for n, p in enumerate(sheet.parts):
-        together = (p.bit.copy, p.bit.tile) if sheet.layout == "register" else (p.cluster or n)
+        together = (p.bit.film.film, p.bit.copy, p.bit.tile) if sheet.layout == "register" else (p.cluster or n)
         groups.setdefault(together, []).append(p.shape)
     shapes = np.array([shapely.geometrycollections(g) if len(g) > 1 else g[0] for g in groups.values()], dtype=object)
     return least_between(shapes)

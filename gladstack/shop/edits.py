@@ -15,6 +15,7 @@ from gladstack.shop.job import (
     Job,
     JobDesign,
     JobFilm,
+    KeptTogether,
     LaidPart,
     Layout,
     Marks,
@@ -48,6 +49,7 @@ class SetJob(AJobEdit):
     weeding: Weeding | None = None
     marks: Marks | None = None
     tiles: Tiles | None = None
+    share: bool | None = None
     slug: bool | None = None
     test_cut: bool | None = None
     spacing_mm: MarginMm | None = None
@@ -156,6 +158,25 @@ class SetJobFilm(AJobEdit):
         return f"Changed a film of {_named(job, self.film.design)}"
 
 
+class KeepTogether(AJobEdit):
+    """Let parts of a film keep their places to each other, or each go by itself again."""
+
+    kind: Literal["keep-together"] = "keep-together"
+    kept: KeptTogether
+    on: bool = True
+
+    def apply(self, job: Job) -> Job:
+        """Keeps them together; parts belong to one group at most."""
+        mine, parts = (self.kept.design, self.kept.film), set(self.kept.parts)
+        rest = tuple(k for k in job.kept if (k.design, k.film) != mine or not parts & set(k.parts))
+        laid = tuple(p for p in job.laid if (p.design, p.film) != mine)
+        return changed(job, kept=(*rest, self.kept) if self.on else rest, laid=laid)
+
+    def describe(self, job: Job) -> str:
+        """Tells which."""
+        return f"{len(self.kept.parts)} parts {'keep together' if self.on else 'go each by itself'}"
+
+
 class ChoosePiece(AJobEdit):
     """Lay a material on a piece of stock; None leaves it to the shelf again."""
 
@@ -233,7 +254,8 @@ class LayRest(AJobEdit):
 
 
 JobEdit = (
-    SetJob | SetCopies | AddToJob | DropFromJob | RenewDesign | SetJobFilm | ChoosePiece | PlaceSeam | TakeLaying | LayRest
+    SetJob | SetCopies | AddToJob | DropFromJob | RenewDesign | SetJobFilm | ChoosePiece | PlaceSeam | TakeLaying
+    | KeepTogether | LayRest
 )  # fmt: skip
 AnyJobEdit = Annotated[JobEdit, Field(discriminator="kind")]
 

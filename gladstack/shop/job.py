@@ -93,6 +93,14 @@ class LaidPart(Frozen):
     pinned: bool = False
 
 
+class KeptTogether(Frozen):
+    """Parts of one film of a design that keep their places to each other, in every copy."""
+
+    design: DesignRef
+    film: FilmKey
+    parts: Annotated[tuple[Annotated[int, Field(ge=0, le=100_000)], ...], Field(min_length=2, max_length=2000)]
+
+
 class PieceChoice(Frozen):
     """The piece of stock chosen by hand for a material."""
 
@@ -101,7 +109,11 @@ class PieceChoice(Frozen):
 
 
 class Job(Frozen):
-    """One job. `together` says what keeps its places among nested parts: nothing, or each copy of a film as a whole."""
+    """One job.
+
+    `together` says what keeps its places among nested parts: nothing, what lies within another part, or each copy of a film
+    as a whole; `kept` are parts chosen by hand. `share` lays films in register that are of one material on one sheet.
+    """
 
     version: Literal[1] = 1
     name: Name
@@ -110,6 +122,8 @@ class Job(Frozen):
     layout: Layout = "register"
     together: Literal["parts", "within", "copy"] = "parts"
     films: Annotated[tuple[JobFilm, ...], Field(max_length=2000)] = ()
+    kept: Annotated[tuple[KeptTogether, ...], Field(max_length=1000)] = ()
+    share: bool = False
     pieces: Annotated[tuple[PieceChoice, ...], Field(max_length=1000)] = ()
     weeding: Weeding = Weeding()
     marks: Marks = Marks()

@@ -84,9 +84,20 @@ def turns_of(material: Material) -> tuple[float, ...]:
 
 
 def _groups(bits: Sequence[Bit], job: Job) -> list[list[Bit]]:
-    """Bits of one copy of a film by what keeps together."""
+    """Bits of one copy of a film by what keeps together: what was chosen by hand, then what the job says."""
     if job.together == "copy":
         return [list(bits)]
+    groups: list[list[Bit]] = []
+    for kept in job.kept:
+        own = [b for b in bits if (b.film.design, b.film.film) == (kept.design, kept.film) and b.part in kept.parts]
+        groups += [own] if own else []
+    held = {b.part for group in groups for b in group}
+    rest = [b for b in bits if b.part not in held]
+    return [*groups, *_within(rest, job)]
+
+
+def _within(bits: Sequence[Bit], job: Job) -> list[list[Bit]]:
+    """Bits each by itself, or with what lies within it."""
     if job.together == "parts" or len(bits) < 2:
         return [[b] for b in bits]
     # What lies within another's outer edge moves with it.

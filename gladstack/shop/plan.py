@@ -14,7 +14,7 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box
-from gladstack.core.geometry.curves import Matrix
+from gladstack.core.geometry.curves import Matrix, compose
 from gladstack.core.geometry.outlines import Part
 from gladstack.core.plan.laying import Room, moved
 from gladstack.recipe.build.built import Built
@@ -108,8 +108,8 @@ def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Re
     holding = [r for r in rooms if min(w, h) <= r.width_mm and max(w, h) <= r.length_mm] or rooms
     room = Room(min(r.length_mm for r in holding), min(r.width_mm for r in holding))
     register = lay_register(films, job, room, spacing)
-    drafts = []
     shapes = {f.film: {b: content(f, register, b) for b in _distinct(register)} for f in films}
+    lays: list[_Lay] = []
     for nth, film in enumerate(films):
         filled = [b.tile for b, shape in shapes[film.film].items() if not shape.is_empty and b.tile is not None]
         all_blocks = register.blocks_of(film, filled)
@@ -118,29 +118,67 @@ def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Re
             parts = [p for b in blocks for p in _block_parts(film, register, b, shapes[film.film], inner)]
             if not parts:
                 continue
-            length = max(p.shape.bounds[2] for p in parts) + inner
-            width = max(p.shape.bounds[3] for p in parts) + inner
             frames = tuple((register.frames[film.film][b.tile or 0], register.matrix(film, b, inner)) for b in blocks)
+            boxes = [p.shape.bounds for p in parts]
             if register.marks and not job.marks.inside:
-                corners = [moved(shapely.box(*frame), matrix).bounds for frame, matrix in frames]
-                length = max(length, max(c[2] for c in corners) + inner)
-                width = max(width, max(c[3] for c in corners) + inner)
+                boxes += [moved(shapely.box(*frame), matrix).bounds for frame, matrix in frames]
             count = len(register.frames[film.film])
             labels = tuple(
                 (f"tile {b.tile + 1}/{count}", moved(shapely.box(*frame), matrix).bounds)
                 for b, (frame, matrix) in zip(blocks, frames, strict=True)
                 if b.tile is not None
             )
-            piece = _piece_for(supply, film.material, length, width, job)
-            size = supply.size(piece)
-            supply.take(piece, length if piece.kind == "roll" else 1.0)
-            drafts.append(
-                _Draft(
-                    film.layer.name, film.material, "register", piece, size[0], size[1], margin, spacing, tuple(parts),
-                    frames if film.marked else (), tuple(f.layer.cut for f in films), nth, register.marks, labels=labels,
-                )
-            )  # fmt: skip
+            length, width = max(b[2] for b in boxes) + inner, max(b[3] for b in boxes) + inner
+            lay = _Lay(
+                film.layer.name, film.material, tuple(parts), frames if film.marked else (), labels, length, width, nth
+            )
+            _add(lays, lay, supply, inner, spacing, share=job.share)
+    others = tuple(f.layer.cut for f in films)
+    drafts = []
+    for lay in lays:
+        piece = _piece_for(supply, lay.material, lay.length_mm, lay.width_mm, job)
+        size = supply.size(piece)
+        supply.take(piece, lay.length_mm if piece.kind == "roll" else 1.0)
+        drafts.append(
+            _Draft(
+                lay.name, lay.material, "register", piece, size[0], size[1], margin, spacing, lay.parts, lay.frames, others,
+                lay.nth, register.marks, labels=lay.labels,
+            )
+        )  # fmt: skip
     return register, drafts
+
+
+@dataclass(frozen=True)
+class _Lay:
+    """What of one film, or of several that share a sheet, lies on one piece, and how much film that takes."""
+
+    name: str
+    material: Material
+    parts: tuple[PlacedPart, ...]
+    frames: tuple[tuple[Box, Matrix], ...]
+    labels: tuple[tuple[str, Box], ...]
+    length_mm: float
+    width_mm: float
+    nth: int
+
+
+def _add(lays: list[_Lay], lay: _Lay, supply: Supply, inner: float, spacing: float, *, share: bool) -> None:
+    """Adds a film to the lays; where films share sheets, after one of the same material if there is film enough."""
+    longest = max((supply.size(p)[0] for p in supply.pieces(lay.material, inner, None)), default=0.0)
+    for k, other in enumerate(lays) if share else ():
+        dx = other.length_mm - 2 * inner + spacing
+        length = lay.length_mm + dx
+        if other.material.id == lay.material.id and length <= longest:
+            shift = (1.0, 0.0, 0.0, 1.0, dx, 0.0)
+            parts = tuple(placed(p.bit, p.cluster, compose(shift, p.matrix)) for p in lay.parts)
+            frames = tuple((frame, compose(shift, matrix)) for frame, matrix in lay.frames)
+            labels = tuple((text, (x0 + dx, y0, x1 + dx, y1)) for text, (x0, y0, x1, y1) in lay.labels)
+            lays[k] = replace(
+                other, name=f"{other.name}, {lay.name}", parts=(*other.parts, *parts), frames=(*other.frames, *frames),
+                labels=(*other.labels, *labels), length_mm=length, width_mm=max(other.width_mm, lay.width_mm),
+            )  # fmt: skip
+            return
+    lays.append(lay)
 
 
 def _distinct(register: Register) -> list[Block]:

@@ -68,6 +68,15 @@ def test_mugs_are_laid_pinned_cut_and_put_back(hand: ShopHand) -> None:
     hand.press("Undo")
     hand.until(lambda: not any(p["pinned"] for p in hand.asked("/jobs/job-mugs")["job"]["laid"]), "undo left the pin")
 
+    for part in ("Part 1, copy 1", "Part 2, copy 1"):
+        found = hand.see(f'//*[name()="path"][starts-with(@aria-label, "{part}")]')
+        hand.browser.execute_script("arguments[0].focus()", found)
+        found.send_keys(" ")
+    hand.press("Keep 2 parts together")
+    hand.see_text("2 parts keep together")
+    hand.press("each by itself")
+    hand.until(lambda: not hand.asked("/jobs/job-mugs")["job"]["kept"], "they still keep together")
+
     roll = hand.piece("night-navy", "night-navy-roll")
     hand.press("Mark as cut")
     hand.see_text("Marked as cut on")

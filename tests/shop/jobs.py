@@ -97,6 +97,7 @@ def random_job(rng: random.Random) -> tuple[Job, dict[str, Built], Shop]:
                 "each_film": rng.random() < 0.5,
                 "overlap_mm": rng.choice([None, 0.0, 3.0]),
             },
+            "share": rng.random() < 0.3,
             "slug": rng.random() < 0.5,
             "test_cut": rng.random() < 0.5,
         }

@@ -283,3 +283,31 @@ def test_a_film_that_is_not_meant_to_lie_over_another_is_told(badge: Built) -> N
     made = plan(job, {"d": built({"arts": arts})}, Shop(fussy, shop.cutters, shop.pieces))
     assert "lies-over" in {f.code for f in made.findings}
     assert "lies-over" not in {f.code for f in laid(job_of(), badge).findings}
+
+
+def test_parts_chosen_by_hand_keep_together_in_every_copy(badge: Built) -> None:
+    plain = laid(job_of(layout="nested"), badge)
+    kept = {"design": "badge", "film": NAVY, "parts": [1, 2]}
+    made = laid(job_of(layout="nested", kept=[kept]), badge)
+    assert checks.missing_parts(made) == []
+    for copy in range(6):
+        own = {p.bit.part: p for s in made.sheets for p in s.parts if p.bit.film.film == NAVY and p.bit.copy == copy}
+        assert own[1].matrix == own[2].matrix
+        assert own[1].cluster == own[2].cluster != ""
+    loose = {p.bit.part: p for s in plain.sheets for p in s.parts if p.bit.film.film == NAVY and p.bit.copy == 0}
+    assert loose[1].matrix != loose[2].matrix
+
+
+def test_films_of_one_material_share_a_sheet_if_wanted() -> None:
+    arts = [
+        {"kind": "shape", "id": "a", "film": NAVY, "form": {"form": "star"}},
+        {"kind": "shape", "id": "b", "film": RED, "form": {"form": "star"}, "place": {"x_mm": 60, "y_mm": 0}},
+    ]
+    films = [{"design": "d", "film": f, "material": "slate"} for f in (NAVY, RED)]
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}], "films": films, "share": True})
+    designs = {"d": built({"arts": arts})}
+    (sheet,) = plan(job, designs, demo_shop()).sheets
+    assert {p.bit.film.film for p in sheet.parts} == {NAVY, RED}
+    assert len(plan(changed(job, share=False), designs, demo_shop()).sheets) == 2
+    told = checks.measured(plan(job, designs, demo_shop()))
+    assert (told["spacing_short_mm"], told["outside_mm"]) == (0, 0)

@@ -8,7 +8,7 @@ import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { SelectField } from "@/parts/SelectField";
 import { useDesigns } from "@/state/design";
-import { type JobAnswer, type JobChange, type JobEdit, type Plan, useShelf } from "@/state/job";
+import { type JobAnswer, type JobChange, type JobEdit, type Plan, useBench, useShelf } from "@/state/job";
 
 export interface JobPanelProps {
   job: JobAnswer;
@@ -45,6 +45,17 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
         ]}
         onChange={(layout) => edit({ kind: "set-job", layout })}
       />
+      {now.layout === "register" && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="h-4 w-4 accent-chosen"
+            checked={now.share}
+            onChange={(event) => edit({ kind: "set-job", share: event.target.checked })}
+          />
+          Films of the same material share a sheet
+        </label>
+      )}
       {now.layout === "nested" && <Nesting job={job} change={change} />}
       <Films job={job} plan={plan} change={change} />
       <Cutters job={job} change={change} />
@@ -195,10 +206,55 @@ function Nesting({ job, change }: Omit<JobPanelProps, "plan">) {
         </button>
         <span className="text-sm text-soft">{pinned > 0 && `${pinned} pinned`}</span>
       </div>
+      <Kept job={job} change={change} />
       <p className="text-sm text-soft">
-        Drag a part, or move it with the arrow keys; R turns it, P or a double click pins it.
+        Drag a part, or move it with the arrow keys; R turns it, P or a double click pins it. Shift-click chooses parts
+        to keep together.
       </p>
     </section>
+  );
+}
+
+/** Parts that keep their places to each other: chosen ones, and those that do already. */
+function Kept({ job, change }: Omit<JobPanelProps, "plan">) {
+  const { chosen, letGo } = useBench();
+  const first = chosen[0];
+  const keep = async (parts: number[], of: { design: string; film: string }, on: boolean) => {
+    const kept = { design: of.design, film: of.film, parts };
+    if (await change({ do: "edit", edit: { kind: "keep-together", kept, on } })) letGo();
+  };
+  return (
+    <>
+      {first && (
+        <p className="flex flex-wrap items-center gap-2">
+          <button
+            type="button"
+            className="act"
+            disabled={chosen.length < 2}
+            onClick={() =>
+              keep(
+                chosen.map((one) => one.part),
+                first,
+                true,
+              )
+            }
+          >
+            Keep {chosen.length} parts together
+          </button>
+          <button type="button" className="quiet text-sm" onClick={letGo}>
+            Let go
+          </button>
+        </p>
+      )}
+      {job.job.kept.map((kept) => (
+        <p key={`${kept.design} ${kept.film} ${kept.parts.join()}`} className="flex items-baseline gap-2 text-sm">
+          {kept.parts.length} parts keep together
+          <button type="button" className="quiet" onClick={() => keep(kept.parts, kept, false)}>
+            each by itself
+          </button>
+        </p>
+      ))}
+    </>
   );
 }
 

@@ -227,6 +227,8 @@ interface Drag {
 function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
   const point = useBench((bench) => bench.point);
   const pointed = useBench((bench) => bench.pointed);
+  const chosen = useBench((bench) => bench.chosen);
+  const choose = useBench((bench) => bench.choose);
   const [drag, setDrag] = useState<Drag | null>(null);
   const movable = sheet.layout === "nested" && !locked;
   const put = (part: SheetPart, dx: number, dy: number, turn = 0) => {
@@ -271,7 +273,8 @@ function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
   const onMove = (event: PointerEvent<SVGPathElement>) => {
     if (drag) setDrag({ ...drag, dx: (event.clientX - drag.x) / pxPerMm, dy: (event.clientY - drag.y) / pxPerMm });
   };
-  const onUp = () => {
+  const onUp = (event: PointerEvent<SVGPathElement>) => {
+    if (drag && event.shiftKey && Math.hypot(drag.dx, drag.dy) * pxPerMm <= 3) choose(drag.part);
     if (drag && Math.hypot(drag.dx, drag.dy) * pxPerMm > 3) put(drag.part, drag.dx, drag.dy);
     setDrag(null);
   };
@@ -279,6 +282,9 @@ function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
     <g>
       {sheet.parts.map((part, k) => {
         const held = drag && (drag.part === part || (part.cluster && part.cluster === drag.part.cluster));
+        const picked = chosen.some(
+          (one) => one.design === part.design && one.film === part.film && one.part === part.part,
+        );
         const lit =
           pointed && pointed.design === part.design && pointed.film === part.film && pointed.part === part.part;
         return (
@@ -288,9 +294,10 @@ function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
               d={part.path}
               fill={sheet.material.colour}
               fillRule="evenodd"
-              stroke={lit ? "#6d3468" : "#25231e"}
-              strokeOpacity={lit ? 1 : 0.45}
-              strokeWidth={(lit ? 3 : 0.7) / pxPerMm}
+              stroke={lit || picked ? "#6d3468" : "#25231e"}
+              strokeDasharray={picked ? `${4 / pxPerMm} ${3 / pxPerMm}` : undefined}
+              strokeOpacity={lit || picked ? 1 : 0.45}
+              strokeWidth={(lit || picked ? 3 : 0.7) / pxPerMm}
               transform={held ? `translate(${drag.dx} ${drag.dy})` : undefined}
               tabIndex={movable ? 0 : undefined}
               role={movable ? "button" : undefined}
@@ -325,6 +332,7 @@ function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
                 const move = moves[event.key];
                 if (move) put(part, ...move);
                 else if (event.key === "p") pin(part);
+                else if (event.key === " ") choose(part);
                 else return;
                 event.preventDefault();
               }}

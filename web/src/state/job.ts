@@ -29,10 +29,15 @@ export interface PartName {
 interface BenchState {
   /** The part that is pointed at, on a strip or in the decal. */
   pointed: PartName | null;
+  /** Parts chosen on the strips, of one film. */
+  chosen: PartName[];
   /** How much larger than fitting the strips are drawn. */
   zoom: number;
   grid: boolean;
   point(part: PartName | null): void;
+  /** Chooses a part, or lets go of it; parts of another film are let go of. */
+  choose(part: PartName): void;
+  letGo(): void;
   scale(zoom: number): void;
   showGrid(grid: boolean): void;
 }
@@ -42,9 +47,17 @@ export const useBench = create<BenchState>()(
   persist(
     (set) => ({
       pointed: null,
+      chosen: [],
       zoom: 1,
       grid: false,
       point: (pointed) => set({ pointed }),
+      choose: ({ design, film, part }) =>
+        set(({ chosen }) => {
+          const own = chosen.filter((one) => one.design === design && one.film === film);
+          const rest = own.filter((one) => one.part !== part);
+          return { chosen: rest.length < own.length ? rest : [...own, { design, film, part }] };
+        }),
+      letGo: () => set({ chosen: [] }),
       scale: (zoom) => set({ zoom: Math.min(6, Math.max(0.5, zoom)) }),
       showGrid: (grid) => set({ grid }),
     }),
