@@ -145,7 +145,7 @@ class JobDesk:
     async def closer(self, job: str, base: int, seconds: int) -> CloserAnswer:
         """Looks for a shorter layout, and takes it if there is one."""
         work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
-        laid, before, after = await self.crew.run("heavy", "This job", shop_tasks.closer, work, seconds)
+        laid, before, after = await self.crew.run("heavy", "This job", shop_tasks.closer, work, seconds, more_s=3 * seconds)
         view = await run_in_threadpool(self.edit, job, base, TakeLaying(laid=laid))
         return CloserAnswer(job=view, before_mm=before, after_mm=after)
 

@@ -90,14 +90,16 @@ class Crew:
             pool.join(timeout=2)
         self._folder.cleanup()
 
-    async def run(self, lane: Lane, subject: str, work: Callable[..., T], *arguments: Any) -> T:
+    async def run(self, lane: Lane, subject: str, work: Callable[..., T], *arguments: Any, more_s: float = 0.0) -> T:
         """Does `work` in a lane and gives its result; `subject` ("this file") begins the problem if it asks for too much.
+
+        `more_s` is added to the deadline where the work is asked to take its time.
 
         Raises what the work raises if that is a GladStackError or CostlyStageError; TooMuchError; WorkFailedError. If the
         waiting task is cancelled, the work is given up.
         """
         slot = self._take_slot()
-        deadline = self.limits.deadline_s if lane == "heavy" else min(self.limits.light_s, self.limits.deadline_s)
+        deadline = self.limits.deadline_s + more_s if lane == "heavy" else min(self.limits.light_s, self.limits.deadline_s)
         future = self._pool(lane).schedule(worker.call, args=[slot, work, *arguments], timeout=deadline)
         answer = asyncio.wrap_future(future)
         # Nobody may be left to hear of an error of work that was given up.
