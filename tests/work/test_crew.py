@@ -61,18 +61,16 @@ def test_what_is_too_long_for_the_light_worker_is_done_by_the_heavy_one(crew: Cr
 
 
 def test_light_work_does_not_wait_for_heavy(crew: Crew) -> None:
-    async def both() -> float:
+    async def both() -> bool:
         heavy = asyncio.ensure_future(crew.run("heavy", "This", jobs.wait, 1.2))
         await asyncio.sleep(0.2)
-        begin = time.perf_counter()
         await crew.run("light", "This", jobs.add, 1, 1)
-        spent = time.perf_counter() - begin
-        assert not heavy.done()
+        waited = heavy.done()
         await heavy
-        return spent
+        return waited
 
     asyncio.run(crew.run("light", "This", jobs.nothing))
-    assert asyncio.run(both()) < 1.0
+    assert not asyncio.run(both())
 
 
 def test_unwanted_work_gives_itself_up_between_stages_and_keeps_its_process(crew: Crew, tmp_path: Path) -> None:
@@ -91,19 +89,24 @@ def test_unwanted_work_gives_itself_up_between_stages_and_keeps_its_process(crew
     assert note.read_text() == str(before) == str(asyncio.run(crew.run("heavy", "This", jobs.who)))
 
 
-def test_unwanted_work_that_does_not_listen_is_ended(crew: Crew) -> None:
+def test_unwanted_work_that_does_not_listen_is_ended() -> None:
+    patient = Crew(Limits(deadline_s=120.0))
+
     async def leave() -> float:
-        task = asyncio.ensure_future(crew.run("heavy", "This", jobs.wait, 1.4))
-        await asyncio.sleep(0.2)
+        task = asyncio.ensure_future(patient.run("heavy", "This", jobs.wait, 100))
+        await asyncio.sleep(0.5)
         task.cancel()
         with pytest.raises(asyncio.CancelledError):
             await task
         begin = time.perf_counter()
-        await asyncio.sleep(0.4)
-        await crew.run("heavy", "This", jobs.nothing)
+        await patient.run("heavy", "This", jobs.nothing)
         return time.perf_counter() - begin
 
-    assert asyncio.run(leave()) < 1.2
+    # Had it not been ended, the next would have waited behind it for a hundred seconds.
+    try:
+        assert asyncio.run(leave()) < 60
+    finally:
+        patient.close()
 
 
 def test_closing_ends_everything_at_once() -> None:
