@@ -5,6 +5,7 @@ import type { Answer } from "@/api/client";
 import { DesignBench } from "@/bench/DesignBench";
 import { History } from "@/History";
 import { TextField } from "@/parts/TextField";
+import { Home, UnitSwitch, useUndoKeys } from "@/parts/TopBar";
 import { Art } from "@/places/Art";
 import { Colours } from "@/places/Colours";
 import { Cut } from "@/places/Cut";
@@ -115,26 +116,11 @@ function TopBar() {
   const edit = useEdit();
   const working = useIsWorking();
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing =
-        (event.target instanceof HTMLInputElement && event.target.type === "text") ||
-        event.target instanceof HTMLTextAreaElement;
-      if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      event.preventDefault();
-      void change({ do: event.shiftKey ? "redo" : "undo" });
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [change]);
+  useUndoKeys((which) => change({ do: which }));
 
   return (
     <header className="col-span-2 flex items-center gap-3 border-b border-line bg-paper px-4">
-      <button type="button" className="flex items-center gap-2 font-semibold" onClick={() => goToDesign(null)}>
-        <img src="/icon.svg" alt="" className="h-5 w-5" />
-        All designs
-      </button>
-      <span aria-hidden className="h-5 border-l border-line" />
+      <Home />
       <TextField
         label="Name of the design"
         value={recipe.name}
@@ -144,19 +130,7 @@ function TopBar() {
       <span aria-live="polite" className="w-20 text-right text-sm text-soft">
         {working ? "Building…" : ""}
       </span>
-      <fieldset className="flex items-center text-sm" aria-label="Unit of lengths">
-        {(["mm", "in"] as const).map((unit) => (
-          <button
-            key={unit}
-            type="button"
-            aria-pressed={recipe.unit === unit}
-            className="px-2 py-1 text-soft aria-pressed:font-semibold aria-pressed:text-chosen aria-pressed:underline aria-pressed:decoration-2 aria-pressed:underline-offset-4"
-            onClick={() => edit({ kind: "show-unit", unit })}
-          >
-            {unit}
-          </button>
-        ))}
-      </fieldset>
+      <UnitSwitch unit={recipe.unit} onUnit={(unit) => edit({ kind: "show-unit", unit })} />
       <button type="button" className="act" disabled={!can_undo} onClick={() => change({ do: "undo" })}>
         Undo
       </button>

@@ -4,7 +4,7 @@ import { toast } from "sonner";
 import { api, expectData, formOf, sent } from "@/api/client";
 import { showLength } from "@/lengths";
 import { FilePicker } from "@/parts/FilePicker";
-import { goTo } from "@/route";
+import { Home } from "@/parts/TopBar";
 import { FilmForm, KINDS } from "@/shelf/FilmForm";
 import { tell, useUnit } from "@/state/design";
 import { type Material, type Shelf, type Stock, useShelf } from "@/state/job";
@@ -32,11 +32,7 @@ export function ShelfPage() {
   return (
     <main className="grid h-full grid-rows-[48px_1fr]">
       <header className="flex items-center gap-3 border-b border-line bg-paper px-4">
-        <button type="button" className="flex items-center gap-2 font-semibold" onClick={() => goTo("/")}>
-          <img src="/icon.svg" alt="" className="h-5 w-5" />
-          All designs
-        </button>
-        <span aria-hidden className="h-5 border-l border-line" />
+        <Home />
         <h1 className="text-[17px] font-semibold">Shelf of films</h1>
         <input
           type="search"
