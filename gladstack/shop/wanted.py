@@ -20,6 +20,8 @@ from gladstack.shop.job import Job, JobDesign, Layout
 from gladstack.shop.materials import ANY, Material, any_film
 from gladstack.shop.shelf import Shop
 
+MOST_PARTS: dict[Layout, int] = {"nested": 5_000, "register": 50_000}
+
 
 @dataclass(frozen=True)
 class Cutting:
@@ -90,6 +92,13 @@ def wanted_films(job: Job, designs: Mapping[str, Built], shop: Shop) -> list[Wan
     out = [film for one in job.designs for film in _films_of(job, one, designs[one.design], shop)]
     if not out:
         raise RecipeError("There is nothing to cut in this job.", "Add a design that has films.")
+    for layout, most in MOST_PARTS.items():
+        count = sum(f.copies * len(f.layer.outline.parts) for f in out if f.layout == layout)
+        if count > most:
+            how = "nested" if layout == "nested" else "laid in register"
+            raise RecipeError(
+                f"This job has {count} parts to be {how}; at most {most} can be.", "Take fewer copies, or part the job."
+            )
     return out
 
 

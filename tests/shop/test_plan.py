@@ -311,3 +311,11 @@ def test_films_of_one_material_share_a_sheet_if_wanted() -> None:
     assert len(plan(changed(job, share=False), designs, demo_shop()).sheets) == 2
     told = checks.measured(plan(job, designs, demo_shop()))
     assert (told["spacing_short_mm"], told["outside_mm"]) == (0, 0)
+
+
+def test_a_job_of_too_many_parts_is_told_with_figures() -> None:
+    words = {"kind": "lettering", "id": "w", "text": "ABCDEFGHIJKLMNOP", "font": "inter-black", "height_mm": 8, "film": NAVY}
+    designs = [{"design": "d", "name": "D", "copies": 500}]
+    job = Job.model_validate({"name": "J", "designs": designs, "layout": "nested"})
+    with pytest.raises(GladStackError, match="8000 parts"):
+        plan(job, {"d": built({"arts": [words]})}, demo_shop())
