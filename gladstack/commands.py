@@ -203,9 +203,8 @@ def _write_all(folder: Path, files: dict[str, bytes]) -> None:
             target = Path(draft) / path
             target.parent.mkdir(parents=True, exist_ok=True)
             target.write_bytes(data)
-        old = folder / "sheets"
-        if old.is_dir():
-            for stale in old.glob("[0-9][0-9]-*.svg"):
+        for kind in ("sheets/[0-9][0-9]-*.svg", "dxf/[0-9][0-9]-*.dxf", "hpgl/[0-9][0-9]-*.plt"):
+            for stale in folder.glob(kind):
                 stale.unlink()
         for path in files:
             target = folder / path

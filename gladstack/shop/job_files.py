@@ -8,6 +8,8 @@ from typing import Any
 
 from gladstack.core.base.plane import Box
 from gladstack.core.base.units import format_length
+from gladstack.core.write.dxf import DxfLayer, dxf
+from gladstack.core.write.hpgl import hpgl
 from gladstack.core.write.svg import SvgGroup, film_svg, number, path_data
 from gladstack.recipe.build.built import Built
 from gladstack.shop.checks import measured
@@ -89,6 +91,12 @@ def _sheet(sheet: SheetPlan) -> dict[str, Any]:
         "film_used": round(sheet.film_used, 6),
         "cost": round(sheet.cost, 4),
         "parts": [_part(p) for p in sheet.parts],
+        "path": {
+            "lifts": sheet.path.lifts,
+            "cut_mm": round(sheet.path.cut_mm, 3),
+            "travel_mm": round(sheet.path.travel_mm, 3),
+            "travel_before_mm": round(sheet.path.travel_before_mm, 3),
+        },
         "weed_lines": [[[a, b], [c, d]] for (a, b), (c, d) in furniture.lines],
         "weed_boxes": [_rect(b) for b in furniture.boxes],
         "marks": [_rect(b) for b in furniture.mark_boxes],
@@ -114,9 +122,29 @@ def _rect(box: Box) -> list[float]:
     return [round(left, 4), round(top, 4), round(right - left, 4), round(bottom - top, 4)]
 
 
+def sheet_hpgl(sheet: SheetPlan) -> str:
+    """One sheet as HPGL, in the order of the blade's path."""
+    blade = sheet.material.blade
+    return hpgl(sheet.path.contours, sheet.width_mm, blade.speed_mm_s, blade.force_g, blade.passes)
+
+
+def sheet_dxf(sheet: SheetPlan) -> str:
+    """One sheet as DXF: a layer for the film, and one each for what helps weeding and for marks and numbers."""
+    furniture = sheet.furniture
+    parts = tuple(c for p in sheet.parts for c in (p.outline.shell, *p.outline.holes))
+    layers = [
+        DxfLayer(sheet.name, sheet.material.colour, parts),
+        DxfLayer("weeding", "#6d3468", tuple(box_chain(b) for b in furniture.boxes), furniture.lines),
+        DxfLayer("marks", "#25231e", (*furniture.marks, *furniture.slug, *furniture.test)),
+    ]
+    return dxf([layer for layer in layers if layer.contours or layer.lines], sheet.width_mm)
+
+
 def plan_files(plan: Plan, seconds: float) -> dict[str, bytes]:
     """Every file of a plan, by its relative path."""
     files = {sheet.file: sheet_svg(plan, sheet) for sheet in plan.sheets}
+    files |= {sheet.file.replace("sheets/", "dxf/").replace(".svg", ".dxf"): sheet_dxf(sheet) for sheet in plan.sheets}
+    files |= {sheet.file.replace("sheets/", "hpgl/").replace(".svg", ".plt"): sheet_hpgl(sheet) for sheet in plan.sheets}
     files["plan.json"] = json.dumps(plan_json(plan, seconds), indent=1, ensure_ascii=False) + "\n"
     return {path: text.encode() for path, text in files.items()}
 

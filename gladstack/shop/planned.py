@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from shapely import Polygon
@@ -13,6 +14,7 @@ from gladstack.core.geometry.curves import Matrix, line_chain, transform_chain
 from gladstack.core.geometry.outlines import Part
 from gladstack.core.plan.blade import cutting_seconds
 from gladstack.core.plan.laying import Spot, moved
+from gladstack.core.plan.path import BladePath, blade_path
 from gladstack.shop.furnish import Furniture, box_chain
 from gladstack.shop.job import Job, LaidPart, Layout
 from gladstack.shop.materials import Material
@@ -77,6 +79,14 @@ class SheetPlan:
     def cost(self) -> float:
         """What the film used costs."""
         return self.material.cost_m2 * self.width_mm * self.length_used_mm / 1e6
+
+    @cached_property
+    def path(self) -> BladePath:
+        """The blade's path: parts and marks, then what helps weeding."""
+        chains = [c for p in self.parts for c in (p.outline.shell, *p.outline.holes)]
+        furniture = self.furniture
+        helps = [*(box_chain(b) for b in furniture.boxes), *(line_chain(np.array(line)) for line in furniture.lines)]
+        return blade_path([*chains, *furniture.marks, *furniture.slug, *furniture.test], helps)
 
     @property
     def film_used(self) -> float:

@@ -1,0 +1,120 @@
+"""The blade's path, and the formats it is written in, read back by another reader."""
+
+from __future__ import annotations
+
+import io
+import itertools
+import re
+
+import ezdxf
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import MultiPolygon, Polygon, box
+
+from gladstack.core.geometry.curves import Chain, flatten_chain, line_chain
+from gladstack.core.plan.path import begun_at_corner, blade_path
+from gladstack.core.write.dxf import DxfLayer, dxf
+from gladstack.core.write.hpgl import hpgl
+from tests.core.shapes import shapes
+
+
+def rings_of(shape: MultiPolygon) -> list[Chain]:
+    return [line_chain(np.asarray(r.coords)) for p in shape.geoms for r in (p.exterior, *p.interiors)]
+
+
+def squares(places: list[tuple[int, int]], size: float = 5.0) -> list[Chain]:
+    return [line_chain(np.asarray(box(12 * x, 12 * y, 12 * x + size, 12 * y + size).exterior.coords)) for x, y in places]
+
+
+@given(st.lists(shapes(), min_size=1, max_size=4))
+def test_every_contour_is_cut_once_and_holes_first(found: list[MultiPolygon]) -> None:
+    rings = [c for k, s in enumerate(found) for c in rings_of(shapely.transform(s, lambda p, k=k: p + 60 * k))]
+    if not rings:
+        return
+    path = blade_path(rings)
+    assert sorted(path.order) == list(range(len(rings)))
+    filled = [Polygon(flatten_chain(c, 0.01)) for c in path.contours]
+    for before, after in itertools.combinations(filled, 2):
+        assert not (before.contains(after) and before.area > after.area)
+    total = sum(Polygon(flatten_chain(c, 0.01)).length for c in rings)
+    assert path.cut_mm == pytest.approx(total)
+
+
+PLACES = st.lists(st.tuples(st.integers(0, 20), st.integers(0, 20)), min_size=3, max_size=40, unique=True)
+
+
+@given(PLACES)
+def test_the_way_between_is_no_longer_than_from_one_to_the_nearest(places: list[tuple[int, int]]) -> None:
+    path = blade_path(squares(places))
+    left, here, way = [np.array([12.0 * x, 12.0 * y]) for x, y in places], np.zeros(2), 0.0
+    starts = [c.pieces[0, 0] for c in path.contours]
+    left = [np.array(s) for s in starts]
+    while left:
+        k = int(np.argmin([np.hypot(*(p - here)) for p in left]))
+        way += float(np.hypot(*(left[k] - here)))
+        here = left.pop(k)
+    assert path.travel_mm <= way + 1e-6
+
+
+def test_a_long_sheet_is_cut_zone_by_zone() -> None:
+    path = blade_path(squares([(x, y) for y in range(3) for x in range(0, 80, 2)]))
+    zones = [int(c.pieces[:, 0, 0].min() // 300) for c in path.contours]
+    assert zones == sorted(zones)
+    assert path.travel_mm < path.travel_before_mm
+
+
+def test_what_helps_weeding_is_cut_last() -> None:
+    around = line_chain(np.asarray(box(-5, -5, 60, 60).exterior.coords))
+    path = blade_path(squares([(0, 0), (3, 3)]), [around])
+    assert path.order[-1] == 2
+    assert path.lifts == 3
+
+
+def test_contours_begin_at_a_corner() -> None:
+    turns = np.linspace(0, np.pi, 40)
+    drop = np.array([*np.stack([np.cos(turns), np.sin(turns)], axis=1), (0.0, -3.0), (1.0, 0.0)])
+    begun = begun_at_corner(line_chain(drop))
+    assert tuple(begun.pieces[0, 0]) == (0.0, -3.0)
+    assert Polygon(flatten_chain(begun, 0.01)).equals(Polygon(drop))
+
+
+@given(shapes())
+def test_hpgl_gives_the_contours_back(shape: MultiPolygon) -> None:
+    if shape.is_empty:
+        return
+    path = blade_path(rings_of(shape))
+    text = hpgl(path.contours, 300.0, 100, 90)
+    assert text.startswith("IN;")
+    drawn: list[list[tuple[float, float]]] = []
+    for command, told in re.findall(r"(PU|PD)([-\d,]*);", text):
+        numbers = [int(n) for n in told.split(",")] if told else []
+        points = [(x / 40, 300 - y / 40) for x, y in zip(numbers[::2], numbers[1::2], strict=True)]
+        if command == "PU":
+            drawn.append(points)
+        else:
+            drawn[-1] += points
+    back = [Polygon(ring) for ring in drawn if len(ring) > 2]
+    assert len(back) == len(path.contours)
+    for ring, contour in zip(back, path.contours, strict=True):
+        assert shapely.hausdorff_distance(ring.exterior, Polygon(flatten_chain(contour, 0.01)).exterior) <= 0.03
+
+
+def test_passes_are_cut_again_and_again() -> None:
+    assert hpgl(squares([(0, 0)]), 100.0, passes=3).count("PD") == 3 * hpgl(squares([(0, 0)]), 100.0).count("PD")
+
+
+@given(shapes())
+def test_dxf_gives_the_contours_back_in_millimetres(shape: MultiPolygon) -> None:
+    layer = DxfLayer("Night, navy*", "#1d2b53", tuple(rings_of(shape)), (((0.0, 0.0), (10.0, 5.0)),))
+    read = ezdxf.read(io.StringIO(dxf([layer], 300.0)))  # type: ignore[attr-defined]
+    assert not read.audit().errors
+    assert (read.dxfversion, read.units) == ("AC1024", 4)
+    space = read.modelspace()
+    found = [Polygon([(x, 300 - y) for x, y in p.get_points("xy")]) for p in space.query("LWPOLYLINE")]
+    assert sum(p.area for p in found) == pytest.approx(sum(Polygon(flatten_chain(c, 0.01)).area for c in layer.contours))
+    assert {e.dxf.layer for e in space} == {"01 Night  navy"}
+    assert len(space.query("LINE")) == 1
+    assert dxf([layer], 300.0) == dxf([layer], 300.0)
