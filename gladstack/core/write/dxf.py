@@ -6,7 +6,8 @@ import io
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ezdxf import options, units
+from ezdxf import units
+from ezdxf._options import options
 from ezdxf.document import Drawing
 from ezdxf.math import Vec2
 
