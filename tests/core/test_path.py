@@ -10,7 +10,7 @@ import ezdxf
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Polygon, box
 
@@ -106,6 +106,7 @@ def test_passes_are_cut_again_and_again() -> None:
     assert hpgl(squares([(0, 0)]), 100.0, passes=3).count("PD") == 3 * hpgl(squares([(0, 0)]), 100.0).count("PD")
 
 
+@settings(max_examples=15)
 @given(shapes())
 def test_dxf_gives_the_contours_back_in_millimetres(shape: MultiPolygon) -> None:
     layer = DxfLayer("Night, navy*", "#1d2b53", tuple(rings_of(shape)), (((0.0, 0.0), (10.0, 5.0)),))

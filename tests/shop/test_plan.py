@@ -88,7 +88,7 @@ def test_a_written_sheet_read_by_another_gives_the_cut_shapes_back(seed: int) ->
             assert shapely.hausdorff_distance(back.boundary, part.bit.polygon.boundary) < 0.03
 
 
-@settings(max_examples=6)
+@settings(max_examples=3)
 @given(SEEDS)
 def test_the_same_job_gives_the_same_plan(seed: int) -> None:
     job, designs, shop = random_job(random.Random(seed))
