@@ -135,7 +135,7 @@ class JobDesk:
                 else self.designs.revision(one.design, one.revision)
             )
             recipes.append((one.design, held.recipe))
-        return JobWork(self.data, kept.id, kept.revision, kept.job, tuple(recipes), self.shelf.shop())
+        return JobWork(self.data, kept.id, kept.revision, kept.job, tuple(recipes), self.shelf.shop(kept.cut_id))
 
     async def plan(self, job: str) -> bytes:
         """The plan of a job, drawn."""

@@ -14,6 +14,7 @@ from gladstack.core.plan.laying import Item, Room, Spot, lies_in, moved
 from gladstack.core.plan.pack import free_spot
 from gladstack.recipe.model.values import changed
 from gladstack.shop.job import LaidPart
+from gladstack.shop.nested import boxed_apart
 from gladstack.shop.planned import PlacedPart, Plan, SheetPlan
 
 
@@ -35,6 +36,13 @@ def put_part(plan: Plan, which: LaidPart, spot: Spot) -> Put:
     room = Room(_reach(sheet) - 2 * inner, sheet.width_mm - 2 * inner)
     shift = (1.0, 0.0, 0.0, 1.0, -inner, -inner)
     taken = [moved(p.shape, shift) for p in rest]
+    if boxed_apart(plan.job):
+        # Its weed box moves along, and is kept clear of the others' boxes.
+        left, top, right, bottom = shape.bounds
+        d = plan.job.weeding.distance_mm
+        shape = MultiPolygon([shapely.box(left - d, top - d, right + d, bottom + d)])
+        boxes = [shapely.box(*b) for b in sheet.furniture.boxes]
+        taken = [moved(b, shift) for b in boxes if not b.contains(own[0].shape)]
     there = moved(shape, spot.matrix)
     why = ""
     if not lies_in(there.bounds, room, tolerances.TOUCH_MM):

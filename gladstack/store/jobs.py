@@ -24,7 +24,7 @@ class UnknownJobError(GladStackError):
 
 @dataclass(frozen=True)
 class KeptJob:
-    """A job as it stands. `cut` is when it was marked as cut (None: not, or that was undone)."""
+    """A job as it stands. `cut` is when it was marked as cut, under the number `cut_id` (None: not, or that was undone)."""
 
     id: str
     revision: int
@@ -32,6 +32,7 @@ class KeptJob:
     can_undo: bool
     can_redo: bool
     cut: str | None
+    cut_id: int | None
 
 
 @dataclass(frozen=True)
@@ -140,8 +141,9 @@ def _kept(db: sqlite3.Connection, job: str) -> KeptJob:
     ).fetchone()
     if row is None:
         raise UnknownJobError("There is no such job.", "Open one from the list of jobs.")
-    cut = db.execute("SELECT created FROM cuts WHERE job = ? AND undone IS NULL", (job,)).fetchone()
-    return KeptJob(job, int(row[0]), Job.model_validate_json(row[3]), row[1] is not None, row[2] is not None, cut and cut[0])
+    cut = db.execute("SELECT created, id FROM cuts WHERE job = ? AND undone IS NULL", (job,)).fetchone()
+    when, number = cut or (None, None)
+    return KeptJob(job, int(row[0]), Job.model_validate_json(row[3]), row[1] is not None, row[2] is not None, when, number)
 
 
 def _expect(db: sqlite3.Connection, job: str, base: int) -> KeptJob:

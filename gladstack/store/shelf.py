@@ -64,21 +64,25 @@ class Shelf:
             for material in materials:
                 _save(db, material)
 
-    def pieces(self, *materials: str, spent: bool = False) -> list[Piece]:
-        """The pieces there are of some materials, or of all; those used up too if they are wanted."""
+    def pieces(self, *materials: str, spent: bool = False, before_cut: int | None = None) -> list[Piece]:
+        """The pieces there are of some materials, or of all; those used up too if they are wanted.
+
+        With `before_cut`, as they stood before a job was marked as cut.
+        """
         where = f"WHERE p.material IN ({','.join('?' * len(materials))})" if materials else ""
         with self._database.read() as db:
             rows = db.execute(
                 "SELECT p.id, p.material, p.kind, p.width_mm, p.length_mm, coalesce(sum(l.change), 0) FROM pieces p"
-                f" LEFT JOIN ledger l ON l.piece = p.id {where} GROUP BY p.id"
-                + ("" if spent else " HAVING coalesce(sum(l.change), 0) > 1e-6"),
-                materials,
+                " LEFT JOIN ledger l ON l.piece = p.id"
+                " AND (? IS NULL OR l.id < coalesce((SELECT min(id) FROM ledger WHERE cut = ?), 9e18))"
+                f" {where} GROUP BY p.id" + ("" if spent else " HAVING coalesce(sum(l.change), 0) > 1e-6"),
+                (before_cut, before_cut, *materials),
             ).fetchall()
         return [_piece(*row) for row in rows]
 
-    def shop(self) -> Shop:
-        """The shop as it stands."""
-        return Shop(tuple(self.materials()), CUTTERS, tuple(self.pieces()))
+    def shop(self, before_cut: int | None = None) -> Shop:
+        """The shop as it stands; for a job that is cut already, with the stock as it was before that."""
+        return Shop(tuple(self.materials()), CUTTERS, tuple(self.pieces(before_cut=before_cut)))
 
     def bring(self, material: str, kind: PieceKind, width_mm: float, length_mm: float, count: float) -> Piece:
         """Puts film on the shelf: a roll, or so many sheets or offcuts. Raises UnknownFilmError."""

@@ -43,6 +43,8 @@ def test_a_job_from_the_shelf_to_cut_and_back(shop: TestClient) -> None:
     assert left(shop, "navy")["night-navy-roll"] == pytest.approx(
         before["night-navy-roll"] - navy["length_used_mm"], abs=0.1
     )
+    # What was cut stays as it was cut, though its film is off the shelf.
+    assert shop.get("/api/jobs/job-mugs/plan").json()["sheets"] == plan["sheets"]
     assert shop.post("/api/jobs/job-mugs/uncut", json={"base": job["revision"]}).json()["cut"] is None
     assert left(shop, "navy") == before
 

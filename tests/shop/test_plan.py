@@ -319,3 +319,18 @@ def test_a_job_of_too_many_parts_is_told_with_figures() -> None:
     job = Job.model_validate({"name": "J", "designs": designs, "layout": "nested"})
     with pytest.raises(GladStackError, match="8000 parts"):
         plan(job, {"d": built({"arts": [words]})}, demo_shop())
+
+
+def test_a_part_put_by_hand_keeps_its_weed_box_clear(badge: Built) -> None:
+    made = laid(job_of(layout="nested", weeding={"box": "part", "distance_mm": 4}), badge)
+    sheet = next(s for s in made.sheets if s.material.id == "lamp-gold")
+    first, second = sheet.parts[0], sheet.parts[1]
+    which = LaidPart(design="badge", film=GOLD, part=first.bit.part, copy_of=first.bit.copy)
+    assert second.spot is not None
+    put = put_part(made, which, second.spot)
+    assert put.laid is None
+    assert put.fits is not None
+    again = laid(changed(made.job, laid=put_part(made, which, put.fits).laid), badge)
+    for one in again.sheets:
+        boxes = [shapely.box(*b) for b in one.furniture.boxes]
+        assert checks.least_between(np.array(boxes, dtype=object)) > 0
