@@ -55,6 +55,10 @@ def _parser() -> argparse.ArgumentParser:
     lay.add_argument("--nest", action="store_true", help="move and turn parts to save film (else in register)")
     lay.add_argument("--cutter", help="the cutter: table-300 or bench-600")
     lay.add_argument("--seconds", type=int, default=None, help="how long to look for a shorter layout (10 when nested)")
+    lay.add_argument(
+        "--formats", default="svg,dxf,hpgl", help="svg, svg-lines, dxf, pdf, hpgl, hpgl-blade, png, with commas between"
+    )
+    lay.add_argument("--paper", choices=("film", "A4", "Letter"), default="film", help="pages of PDF (film: as large as it)")
     lay.add_argument("--width", help="finished width of a picture, e.g. 120mm or 4.5in")
     lay.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
     lay.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")

@@ -12,11 +12,12 @@ import time
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import shapely
 from pydantic import ValidationError
 
-from gladstack.core.base.errors import GladStackError, LengthError
+from gladstack.core.base.errors import GladStackError, LengthError, RecipeError
 from gladstack.core.base.units import parse_length, parse_size
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.vectors import is_vector, picture_within
@@ -27,6 +28,9 @@ from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
 from gladstack.shop.files import pack_files
 from gladstack.shop.sheets import plan
 from gladstack.stages.memo import Memo
+
+if TYPE_CHECKING:
+    from gladstack.shop.formats import Format
 
 FULL_LAP_MM = 0.4
 
@@ -139,12 +143,24 @@ def _plan(options: argparse.Namespace) -> int:
     seconds = options.seconds if options.seconds is not None else (10 if nested else 0)
     made = lay(job, designs, demo_shop(), max(0, seconds))
     spent = time.perf_counter() - begin
-    _write_all(options.out, {**plan_files(made, spent), **decal_files(made, designs)})
+    formats = _formats(options.formats)
+    _write_all(options.out, {**plan_files(made, spent, formats, options.paper), **decal_files(made, designs, formats)})
     for found in made.findings:
         print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
     used = sum(s.length_used_mm for s in made.sheets)
     print(f"{len(made.sheets)} sheets, {used:.0f} mm of film in {options.out} ({spent:.2f} s)")
     return 0
+
+
+def _formats(text: str) -> list[Format]:
+    """The formats that a list of names means. Raises GladStackError."""
+    from gladstack.shop.formats import FORMATS
+
+    named = [name.strip().lower() for name in text.split(",") if name.strip()]
+    known: dict[str, Format] = {name: name for name in FORMATS}
+    if wrong := [name for name in named if name not in known]:
+        raise RecipeError(f"“{wrong[0]}” is not a format.", f"Choose from {', '.join(FORMATS)}.")
+    return [known[name] for name in dict.fromkeys(named)]
 
 
 def _dumped(value: object) -> object:
@@ -203,7 +219,7 @@ def _write_all(folder: Path, files: dict[str, bytes]) -> None:
             target = Path(draft) / path
             target.parent.mkdir(parents=True, exist_ok=True)
             target.write_bytes(data)
-        for kind in ("sheets/[0-9][0-9]-*.svg", "dxf/[0-9][0-9]-*.dxf", "hpgl/[0-9][0-9]-*.plt"):
+        for kind in [f"sheets/[0-9][0-9]-*.{ending}" for ending in ("svg", "dxf", "pdf", "hpgl", "png")]:
             for stale in folder.glob(kind):
                 stale.unlink()
         for path in files:

@@ -6,13 +6,19 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from gladstack.core.plan.blade import Blade as Profile
 from gladstack.recipe.model.values import Frozen, Id, MarginMm, Name, SheetMm
+from gladstack.shop.materials import Material
 
 Speed = Annotated[float, Field(ge=1.0, le=2000.0, allow_inf_nan=False)]
 
 
 class Cutter(Frozen):
-    """A cutter's profile: how wide and how far it cuts, the margins its rollers need, and what its files and blade bear."""
+    """A cutter's profile: how wide and how far it cuts, the margins its rollers need, and what its files and blade bear.
+
+    One that `makes_up` for the blade's offset and overcut itself is sent plain contours; no file of it has more than
+    `most_nodes` nodes.
+    """
 
     id: Id
     name: Name
@@ -27,8 +33,13 @@ class Cutter(Frozen):
     force_from_g: Annotated[int, Field(ge=1, le=2000)] = 20
     force_to_g: Annotated[int, Field(ge=1, le=2000)] = 350
     most_nodes: Annotated[int, Field(ge=100, le=10_000_000)] = 120_000
-    blade_offset_mm: Annotated[float, Field(ge=0.0, le=2.0)] = 0.25
+    overcut_mm: Annotated[float, Field(ge=0.0, le=5.0)] = 0.6
+    makes_up: bool = False
     simulated: bool = False
+
+    def blade(self, material: Material) -> Profile:
+        """How it moves with a material's blade: no faster than either bears."""
+        return Profile(min(self.speed_mm_s, material.blade.speed_mm_s), self.acceleration_mm_s2, self.lift_s)
 
 
 NARROW = Cutter(id="table-300", name="Table cutter, 300 mm", simulated=True)

@@ -3,37 +3,24 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 from typing import Any
 
 from gladstack.core.base.plane import Box
 from gladstack.core.base.units import format_length
+from gladstack.core.geometry.curves import transform_chain
 from gladstack.core.write.dxf import DxfLayer, dxf
-from gladstack.core.write.hpgl import hpgl
-from gladstack.core.write.svg import SvgGroup, film_svg, number, path_data
+from gladstack.core.write.pages import Drawn
+from gladstack.core.write.pdf import Paper, cut_pages, pdf
+from gladstack.core.write.png import png
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.fonts import page_type
 from gladstack.shop.checks import measured
 from gladstack.shop.files import stack_file, wrapped
-from gladstack.shop.furnish import box_chain
+from gladstack.shop.formats import PLAIN, Format, sheet_files
 from gladstack.shop.planned import PlacedPart, Plan, SheetPlan
 from gladstack.shop.wanted import WantedFilm
-
-
-def sheet_svg(plan: Plan, sheet: SheetPlan) -> str:
-    """One sheet as SVG text: what is cut in groups, parts a path each."""
-    furniture = sheet.furniture
-    groups = [
-        SvgGroup("parts", tuple(path_data((p.outline.shell, *p.outline.holes)) for p in sheet.parts), sheet.material.colour),
-        SvgGroup("weed-boxes", tuple(path_data((box_chain(b),)) for b in furniture.boxes)),
-        SvgGroup(
-            "weed-lines",
-            tuple(f"M{number(a)} {number(b)}L{number(c)} {number(d)}" for (a, b), (c, d) in furniture.lines),
-        ),
-        SvgGroup("marks", tuple(path_data((c,)) for c in furniture.marks)),
-        SvgGroup("slug", tuple(path_data((c,)) for c in (*furniture.slug, *furniture.test))),
-    ]
-    notes = f"{sheet.material.name}" + (", cut from the back: mirrored" if sheet.mirrored else "")
-    return film_svg(f"{plan.job.name}: {sheet.name}", notes, sheet.length_mm, sheet.width_mm, groups)
 
 
 def plan_json(plan: Plan, seconds: float) -> dict[str, Any]:
@@ -96,6 +83,8 @@ def _sheet(sheet: SheetPlan) -> dict[str, Any]:
             "cut_mm": round(sheet.path.cut_mm, 3),
             "travel_mm": round(sheet.path.travel_mm, 3),
             "travel_before_mm": round(sheet.path.travel_before_mm, 3),
+            "seconds": round(sheet.times.whole_s, 2),
+            "seconds_before": round(sheet.times.before_s, 2),
         },
         "weed_lines": [[[a, b], [c, d]] for (a, b), (c, d) in furniture.lines],
         "weed_boxes": [_rect(b) for b in furniture.boxes],
@@ -122,39 +111,45 @@ def _rect(box: Box) -> list[float]:
     return [round(left, 4), round(top, 4), round(right - left, 4), round(bottom - top, 4)]
 
 
-def sheet_hpgl(sheet: SheetPlan) -> str:
-    """One sheet as HPGL, in the order of the blade's path."""
-    blade = sheet.material.blade
-    return hpgl(sheet.path.contours, sheet.width_mm, blade.speed_mm_s, blade.force_g, blade.passes)
+def plan_files(plan: Plan, seconds: float, formats: Sequence[Format] = PLAIN, paper: Paper = "film") -> dict[str, bytes]:
+    """Every file of a plan, by its relative path: its sheets in some formats, and plan.json."""
+    files = sheet_files(plan, formats, paper)
+    text = json.dumps(plan_json(plan, seconds), indent=1, ensure_ascii=False) + "\n"
+    return {**files, "plan.json": text.encode()}
 
 
-def sheet_dxf(sheet: SheetPlan) -> str:
-    """One sheet as DXF: a layer for the film, and one each for what helps weeding and for marks and numbers."""
-    furniture = sheet.furniture
-    parts = tuple(c for p in sheet.parts for c in (p.outline.shell, *p.outline.holes))
-    layers = [
-        DxfLayer(sheet.name, sheet.material.colour, parts),
-        DxfLayer("weeding", "#6d3468", tuple(box_chain(b) for b in furniture.boxes), furniture.lines),
-        DxfLayer("marks", "#25231e", (*furniture.marks, *furniture.slug, *furniture.test)),
+def decal_files(plan: Plan, designs: Mapping[str, Built], formats: Sequence[Format] = PLAIN) -> dict[str, bytes]:
+    """The decal of every design layer by layer, and a page of text: what to cut, in which order the films go together."""
+    files: dict[str, bytes] = {"assembly.txt": assembly(plan, designs).encode()}
+    for d in plan.job.designs:
+        stem = "stack" if len(plan.job.designs) == 1 else f"stack-{d.design}"
+        built = designs[d.design]
+        files[f"{stem}.svg"] = stack_file(built).encode()
+        for kind in formats:
+            if kind in _WHOLE:
+                files[f"{stem}.{kind}"] = _WHOLE[kind](built)
+    return files
+
+
+def _whole_dxf(built: Built) -> bytes:
+    layers = [DxfLayer(layer.name, layer.colour, layer.outline.rings) for layer in built.layers]
+    return dxf(layers, built.frame[3]).encode()
+
+
+def _whole_pdf(built: Built) -> bytes:
+    left, top, right, bottom = built.frame
+    drawn = [Drawn(layer.outline.rings, layer.colour) for layer in built.layers]
+    moved = [
+        replace(d, chains=tuple(transform_chain(c, (1.0, 0.0, 0.0, 1.0, -left, -top)) for c in d.chains)) for d in drawn
     ]
-    return dxf([layer for layer in layers if layer.contours or layer.lines], sheet.width_mm)
+    return pdf(cut_pages(built.recipe.name, right - left, bottom - top, moved), page_type(), built.recipe.name)
 
 
-def plan_files(plan: Plan, seconds: float) -> dict[str, bytes]:
-    """Every file of a plan, by its relative path."""
-    files = {sheet.file: sheet_svg(plan, sheet) for sheet in plan.sheets}
-    files |= {sheet.file.replace("sheets/", "dxf/").replace(".svg", ".dxf"): sheet_dxf(sheet) for sheet in plan.sheets}
-    files |= {sheet.file.replace("sheets/", "hpgl/").replace(".svg", ".plt"): sheet_hpgl(sheet) for sheet in plan.sheets}
-    files["plan.json"] = json.dumps(plan_json(plan, seconds), indent=1, ensure_ascii=False) + "\n"
-    return {path: text.encode() for path, text in files.items()}
+def _whole_png(built: Built) -> bytes:
+    return png(built.frame, [(layer.colour, layer.outline.rings) for layer in built.layers])
 
 
-def decal_files(plan: Plan, designs: Mapping[str, Built]) -> dict[str, bytes]:
-    """The layered decal of every design, and one page of text: what to cut, and in which order the films go together."""
-    one = len(plan.job.designs) == 1
-    files = {("stack.svg" if one else f"stack-{d.design}.svg"): stack_file(designs[d.design]) for d in plan.job.designs}
-    files["assembly.txt"] = assembly(plan, designs)
-    return {path: text.encode() for path, text in files.items()}
+_WHOLE: dict[str, Callable[[Built], bytes]] = {"dxf": _whole_dxf, "pdf": _whole_pdf, "png": _whole_png}
 
 
 def assembly(plan: Plan, designs: Mapping[str, Built]) -> str:

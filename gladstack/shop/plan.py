@@ -19,6 +19,7 @@ from gladstack.core.geometry.outlines import Part
 from gladstack.core.plan.laying import Room, moved
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.values import changed
+from gladstack.shop.cutters import Cutter
 from gladstack.shop.furnish import furnish
 from gladstack.shop.job import Job, Layout
 from gladstack.shop.materials import Material
@@ -58,7 +59,7 @@ def plan(
         tell(own[0].material.name)
         share = max(1, round(seconds * areas[id_] / max(1e-9, sum(areas.values())))) if seconds else 0
         drafts += _nested(own, job, supply, share)
-    sheets = tuple(_sheet(k, draft, job, len(drafts)) for k, draft in enumerate(drafts))
+    sheets = tuple(_sheet(k, draft, job, len(drafts), supply.cutter) for k, draft in enumerate(drafts))
     findings += told_of(films, sheets, designs)
     return Plan(job, tuple(films), sheets, registers, naive_length(films, supply), tuple(findings))
 
@@ -255,7 +256,7 @@ def _nested(films: Sequence[WantedFilm], job: Job, supply: Supply, seconds: int)
     return drafts
 
 
-def _sheet(number: int, draft: _Draft, job: Job, count: int) -> SheetPlan:
+def _sheet(number: int, draft: _Draft, job: Job, count: int, cutter: Cutter) -> SheetPlan:
     """A draft with boxes, lines, marks and numbers, its use of stock and what it leaves."""
     right = max(p.shape.bounds[2] for p in draft.parts)
     furniture = furnish(
@@ -276,10 +277,18 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int) -> SheetPlan:
         Gain(material=draft.material.id, width_mm=round(b - t, 1), length_mm=round(r - left, 1)) for left, t, r, b in rects
     )
     use = Use(piece=draft.piece.id, amount=round(used, 1) if not whole else 1.0)
-    slug = "".join(c if c.isalnum() else "-" for c in draft.name.lower()).strip("-")[:40] or "film"
-    slug = "-".join(p for p in slug.split("-") if p)
     return SheetPlan(
-        number + 1, f"sheets/{number + 1:02d}-{slug}.svg", draft.name, draft.material, draft.layout, draft.piece,
+        number + 1, f"sheets/{number + 1:02d}-{_stem(draft)}.svg", draft.name, draft.material, draft.layout, draft.piece,
         round(length, 4), draft.width_mm, draft.margin_mm, _lay_margin(job, draft.margin_mm, draft.layout),
-        draft.spacing_mm, round(used, 4), draft.parts, replace(furniture, kept=tuple(rects)), use, gains,
+        draft.spacing_mm, round(used, 4), draft.parts, replace(furniture, kept=tuple(rects)), use, gains, cutter,
     )  # fmt: skip
+
+
+def _stem(draft: _Draft) -> str:
+    """What a sheet's files are called: its film, the tile it holds, and whether it is mirrored."""
+    plain = "".join(c if c.isascii() and c.isalnum() else "-" for c in draft.name.lower())[:40]
+    words = [w for w in plain.split("-") if w] or ["film"]
+    tiles = {p.bit.tile for p in draft.parts}
+    if draft.layout == "register" and len(tiles) == 1 and (tile := tiles.pop()) is not None:
+        words += ["tile", str(tile + 1)]
+    return "-".join([*words, "mirrored"] if draft.material.mirrored else words)

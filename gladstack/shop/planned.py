@@ -10,11 +10,12 @@ import numpy as np
 from shapely import Polygon
 
 from gladstack.core.base.findings import Finding
-from gladstack.core.geometry.curves import Matrix, line_chain, transform_chain
+from gladstack.core.geometry.curves import Chain, Matrix, line_chain, transform_chain
 from gladstack.core.geometry.outlines import Part
-from gladstack.core.plan.blade import cutting_seconds
+from gladstack.core.plan.blade import Blade, cutting_seconds, moving_seconds
 from gladstack.core.plan.laying import Spot, moved
 from gladstack.core.plan.path import BladePath, blade_path
+from gladstack.shop.cutters import Cutter
 from gladstack.shop.furnish import Furniture, box_chain
 from gladstack.shop.job import Job, LaidPart, Layout
 from gladstack.shop.materials import Material
@@ -34,6 +35,26 @@ class PlacedPart:
     shape: Polygon
     outline: Part
     spot: Spot | None = None
+
+
+@dataclass(frozen=True)
+class PathTimes:
+    """Seconds with the blade down, travelling lifted (and as it would be without an order), and lifting."""
+
+    cut_s: float
+    travel_s: float
+    travel_before_s: float
+    lift_s: float
+
+    @property
+    def whole_s(self) -> float:
+        """All of it."""
+        return self.cut_s + self.travel_s + self.lift_s
+
+    @property
+    def before_s(self) -> float:
+        """All of it, without an order."""
+        return self.cut_s + self.travel_before_s + self.lift_s
 
 
 @dataclass(frozen=True)
@@ -59,6 +80,13 @@ class SheetPlan:
     furniture: Furniture
     use: Use
     gains: tuple[Gain, ...]
+    cutter: Cutter
+    pen: tuple[Chain, ...] = ()
+
+    @property
+    def stem(self) -> str:
+        """What its files are called, without their ending."""
+        return self.file.removeprefix("sheets/").removesuffix(".svg")
 
     @property
     def mirrored(self) -> bool:
@@ -87,6 +115,18 @@ class SheetPlan:
         furniture = self.furniture
         helps = [*(box_chain(b) for b in furniture.boxes), *(line_chain(np.array(line)) for line in furniture.lines)]
         return blade_path([*chains, *furniture.marks, *furniture.slug, *furniture.test], helps)
+
+    @cached_property
+    def times(self) -> PathTimes:
+        """What the path takes, by the cutter's and the material's profile."""
+        path, blade = self.path, self.cutter.blade(self.material)
+        still = Blade(blade.speed, blade.acceleration, 0.0)
+        return PathTimes(
+            cutting_seconds(path.contours, still) * self.material.blade.passes,
+            moving_seconds(path.moves_mm, blade),
+            moving_seconds(path.moves_before_mm, blade),
+            blade.lift * path.lifts * self.material.blade.passes,
+        )
 
     @property
     def film_used(self) -> float:

@@ -57,6 +57,14 @@ def cutting_seconds(rings: Sequence[Chain], blade: Blade | None = None) -> float
     return float(_run(length, cruise, node, blade.acceleration)) + blade.lift * len(closed)
 
 
+def moving_seconds(lengths_mm: Sequence[float], blade: Blade) -> float:
+    """Seconds for straight moves from rest to rest, the blade lifted."""
+    lengths = np.asarray(lengths_mm, dtype=np.float64)
+    gaining = blade.speed**2 / blade.acceleration
+    short = 2 * np.sqrt(lengths / blade.acceleration)
+    return float(np.where(lengths < gaining, short, lengths / blade.speed + blade.speed / blade.acceleration).sum())
+
+
 def _ends(pieces: FloatArray) -> tuple[FloatArray, FloatArray]:
     """Unit directions (n, 2) in which pieces begin and end; a control point on its end passes the question on."""
 

@@ -34,15 +34,25 @@ _CORNER_DEG = 25.0
 class BladePath:
     """Contours in the order they are cut, each turned to begin where a corner hides the start; what it comes to in mm.
 
-    `order` tells for each the place it had in the list that was given. `travel_before_mm` is the way between them in that
-    list's own order.
+    `order` tells for each the place it had in the list that was given. `moves_mm` are the ways between them, lifted, from
+    the sheet's corner on; `moves_before_mm` those in the list's own order.
     """
 
     contours: tuple[Chain, ...]
     order: tuple[int, ...]
     cut_mm: float
-    travel_mm: float
-    travel_before_mm: float
+    moves_mm: tuple[float, ...]
+    moves_before_mm: tuple[float, ...]
+
+    @property
+    def travel_mm(self) -> float:
+        """How far the blade travels lifted."""
+        return sum(self.moves_mm)
+
+    @property
+    def travel_before_mm(self) -> float:
+        """How far it would in the order that was given."""
+        return sum(self.moves_before_mm)
 
     @property
     def lifts(self) -> int:
@@ -62,7 +72,7 @@ def blade_path(contours: Sequence[Chain], last: Sequence[Chain] = ()) -> BladePa
     full = [*order, *(len(flat) + k for k in after)]
     cut = sum(float(np.hypot(*np.diff(p, axis=0).T).sum()) for p in points)
     given = list(range(len(points)))
-    return BladePath(tuple(whole[k] for k in full), tuple(full), cut, _travel(points, full), _travel(points, given))
+    return BladePath(tuple(whole[k] for k in full), tuple(full), cut, _moves(points, full), _moves(points, given))
 
 
 def begun_at_corner(chain: Chain) -> Chain:
@@ -131,12 +141,12 @@ def _nearest_first(points: FloatArray, here: FloatArray) -> IndexArray:
     return _neighbours(np.ascontiguousarray(points, dtype=np.float64), float(here[0]), float(here[1]))
 
 
-def _travel(points: Sequence[FloatArray], order: Sequence[int]) -> float:
-    here, total = np.zeros(2), 0.0
+def _moves(points: Sequence[FloatArray], order: Sequence[int]) -> tuple[float, ...]:
+    here, out = np.zeros(2), []
     for k in order:
-        total += float(np.hypot(*(points[k][0] - here)))
+        out.append(float(np.hypot(*(points[k][0] - here))))
         here = points[k][-1]
-    return total
+    return tuple(out)
 
 
 @jit

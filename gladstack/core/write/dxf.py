@@ -18,12 +18,13 @@ _TOLERANCE_MM = 0.01
 
 @dataclass(frozen=True)
 class DxfLayer:
-    """What is cut of one film: the layer's name, its colour (#rrggbb), closed contours, and open lines."""
+    """What is cut of one film: the layer's name, its colour (#rrggbb), closed contours, lines, and what a pen draws."""
 
     name: str
     colour: str
     contours: tuple[Chain, ...]
     lines: tuple[tuple[tuple[float, float], tuple[float, float]], ...] = ()
+    drawn: tuple[Chain, ...] = ()
 
 
 def dxf(layers: Sequence[DxfLayer], height_mm: float) -> str:
@@ -42,6 +43,9 @@ def dxf(layers: Sequence[DxfLayer], height_mm: float) -> str:
             corners = [Vec2(x, height_mm - y) for x, y in points.tolist()]
             if len(corners) > 1:
                 space.add_lwpolyline(corners, close=True, dxfattribs={"layer": name})
+        for chain in layer.drawn:
+            way = [Vec2(x, height_mm - y) for x, y in flatten_chain(chain, _TOLERANCE_MM).tolist()]
+            space.add_lwpolyline(way, dxfattribs={"layer": name})
         for (ax, ay), (bx, by) in layer.lines:
             space.add_line((ax, height_mm - ay), (bx, height_mm - by), dxfattribs={"layer": name})
     out = io.StringIO()

@@ -7,36 +7,47 @@ from collections.abc import Sequence
 import numpy as np
 import numpy.typing as npt
 
-from gladstack.core.geometry.curves import Chain, flatten_chain
+FloatArray = npt.NDArray[np.float64]
 
 UNITS_PER_MM = 40
-_TOLERANCE_MM = 0.0125
-"""Half a unit: finer than a cutter resolves."""
+TOLERANCE_MM = 0.0125
+"""Half a unit, finer than a cutter resolves: what curves are flattened within."""
 _POINTS_A_LINE = 40
 
 
 def hpgl(
-    contours: Sequence[Chain], width_mm: float, speed_mm_s: float | None = None, force_g: int | None = None, passes: int = 1
-) -> str:
-    """Contours in the order they are cut, as HPGL. Film runs along x; y counts from the far edge, as plotters count it."""
-    out = ["IN;", "PA;", "SP1;"]
+    strokes: Sequence[FloatArray], width_mm: float, speed_mm_s: float | None = None, force_g: int | None = None,
+    pen: Sequence[FloatArray] = (),
+) -> str:  # fmt: skip
+    """Polylines in the order they are cut, as HPGL; what is drawn by a `pen` (tool 2) comes before the blade (tool 1).
+
+    Film runs along x; y counts from the far edge, as plotters count it.
+    """
+    out = ["IN;", "PA;"]
+    if pen:
+        out += ["SP2;", *_moves(pen, width_mm)]
+    out.append("SP1;")
     if speed_mm_s:
         out.append(f"VS{max(1, round(speed_mm_s / 10))};")
     if force_g:
         out.append(f"FS{force_g};")
-    for chain in contours:
-        points = _units(flatten_chain(chain, _TOLERANCE_MM), width_mm)
+    return "\n".join([*out, *_moves(strokes, width_mm), "PU0,0;", "SP0;"]) + "\n"
+
+
+def _moves(strokes: Sequence[FloatArray], width_mm: float) -> list[str]:
+    out = []
+    for stroke in strokes:
+        points = _units(stroke, width_mm)
         if len(points) < 2:
             continue
-        for _ in range(max(1, passes)):
-            out.append(f"PU{points[0, 0]},{points[0, 1]};")
-            rest = points[1:].tolist()
-            for k in range(0, len(rest), _POINTS_A_LINE):
-                out.append("PD" + ",".join(f"{x},{y}" for x, y in rest[k : k + _POINTS_A_LINE]) + ";")
-    return "\n".join([*out, "PU0,0;", "SP0;"]) + "\n"
+        out.append(f"PU{points[0, 0]},{points[0, 1]};")
+        rest = points[1:].tolist()
+        for k in range(0, len(rest), _POINTS_A_LINE):
+            out.append("PD" + ",".join(f"{x},{y}" for x, y in rest[k : k + _POINTS_A_LINE]) + ";")
+    return out
 
 
-def _units(points: npt.NDArray[np.float64], width_mm: float) -> npt.NDArray[np.int64]:
+def _units(points: FloatArray, width_mm: float) -> npt.NDArray[np.int64]:
     """Points in units, those that fall on the one before left out."""
     turned = np.stack([points[:, 0], width_mm - points[:, 1]], axis=1)
     units = np.round(turned * UNITS_PER_MM).astype(np.int64)

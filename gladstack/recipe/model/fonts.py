@@ -8,6 +8,7 @@ from importlib import resources
 from typing import Literal
 
 from gladstack.core.base.errors import FontError
+from gladstack.core.write.pages import Type
 
 Manner = Literal[
     "heavy sans", "hairline sans", "slab", "rounded", "stencil", "connected script", "condensed", "handwritten", "serif",
@@ -52,3 +53,10 @@ def shipped_font(key: str) -> bytes:
     if font is None:
         raise FontError(f"There is no font “{key}” on the shelf.", "Choose another, or add it to the shelf.")
     return (resources.files("gladstack") / "fonts" / font.file).read_bytes()
+
+
+@cache
+def page_type() -> Type:
+    """The font of printed pages: the screen's own."""
+    folder = resources.files("gladstack") / "fonts"
+    return Type((folder / "glad-sheet-regular.ttf").read_bytes(), (folder / "glad-sheet-semibold.ttf").read_bytes())
