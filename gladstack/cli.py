@@ -49,25 +49,9 @@ def _parser() -> argparse.ArgumentParser:
         "--out", type=Path, required=True, help="folder to write to, with one in it for each of several sources"
     )
     make.set_defaults(command="build")
-    lay = commands.add_parser("plan", help="lay a job, or one design, on film, and write its sheets")
-    lay.add_argument("source", type=Path, help="a job (.json), a recipe (.json), a picture or a vector file")
-    lay.add_argument("--copies", type=int, help="how many copies of each design")
-    lay.add_argument("--nest", action="store_true", help="move and turn parts to save film (else in register)")
-    lay.add_argument("--cutter", help="the cutter: table-300 or bench-600")
-    lay.add_argument("--seconds", type=int, default=None, help="how long to look for a shorter layout (10 when nested)")
-    lay.add_argument(
-        "--formats", default="svg,dxf,hpgl", help="svg, svg-lines, dxf, pdf, hpgl, hpgl-blade, png, with commas between"
-    )
-    lay.add_argument("--paper", choices=("film", "A4", "Letter"), default="film", help="pages of PDF (film: as large as it)")
-    lay.add_argument("--width", help="finished width of a picture, e.g. 120mm or 4.5in")
-    lay.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
-    lay.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
-    lay.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")
-    lay.add_argument("--out", type=Path, required=True, help="folder to write to")
-    lay.set_defaults(
-        command="plan", no_drop_background=False, detail="0.02mm", smoothing="0mm", speck="0.4mm", marks=False,
-        sheet="305x305mm", margin="6mm",
-    )  # fmt: skip
+    _add_plan(commands)
+    _add_cut(commands)
+    _add_cutter(commands)
     serve = commands.add_parser("serve", help="serve the app on this machine")
     serve.add_argument("--port", type=int, default=8737)
     serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default: loopback only)")
@@ -80,6 +64,52 @@ def _parser() -> argparse.ArgumentParser:
     warm = commands.add_parser("warm", help="compile the inner loops ahead of the first picture")
     warm.set_defaults(command="warm")
     return parser
+
+
+def _add_source(lay: argparse.ArgumentParser) -> None:
+    """What is laid, and how."""
+    lay.add_argument("source", type=Path, help="a job (.json), a recipe (.json), a picture or a vector file")
+    lay.add_argument("--copies", type=int, help="how many copies of each design")
+    lay.add_argument("--nest", action="store_true", help="move and turn parts to save film (else in register)")
+    lay.add_argument("--cutter", help="the cutter: table-300 or bench-600")
+    lay.add_argument("--seconds", type=int, default=None, help="how long to look for a shorter layout (10 when nested)")
+    lay.add_argument("--width", help="finished width of a picture, e.g. 120mm or 4.5in")
+    lay.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
+    lay.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
+    lay.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")
+    lay.set_defaults(
+        no_drop_background=False, detail="0.02mm", smoothing="0mm", speck="0.4mm", marks=False, sheet="305x305mm",
+        margin="6mm",
+    )  # fmt: skip
+
+
+def _add_plan(commands: argparse._SubParsersAction[_Parser]) -> None:
+    lay = commands.add_parser("plan", help="lay a job, or one design, on film, and write its sheets")
+    _add_source(lay)
+    lay.add_argument(
+        "--formats", default="svg,dxf,hpgl", help="svg, svg-lines, dxf, pdf, hpgl, hpgl-blade, png, with commas between"
+    )
+    lay.add_argument("--paper", choices=("film", "A4", "Letter"), default="film", help="pages of PDF (film: as large as it)")
+    lay.add_argument("--out", type=Path, required=True, help="folder to write to")
+    lay.set_defaults(command="plan")
+
+
+def _add_cut(commands: argparse._SubParsersAction[_Parser]) -> None:
+    cut = commands.add_parser("cut", help="cut a job on the simulated cutter, and compare what was cut with the plan")
+    _add_source(cut)
+    cut.add_argument("--simulate", action="store_true", required=True, help="on the cutter that ships with the app")
+    cut.add_argument("--faults", type=int, default=None, metavar="SEED", help="let things go wrong, by this seed")
+    cut.add_argument("--rate", type=float, default=0.0, help="times faster than in truth (0: as fast as it can)")
+    cut.add_argument("--out", type=Path, required=True, help="folder to write to")
+    cut.set_defaults(command="cut")
+
+
+def _add_cutter(commands: argparse._SubParsersAction[_Parser]) -> None:
+    from gladstack.cutter.__main__ import add_options
+
+    cutter = commands.add_parser("cutter", help="serve a simulated cutter on this machine")
+    add_options(cutter)
+    cutter.set_defaults(command="cutter")
 
 
 if __name__ == "__main__":

@@ -33,6 +33,7 @@ class Cutter(Frozen):
     force_from_g: Annotated[int, Field(ge=1, le=2000)] = 20
     force_to_g: Annotated[int, Field(ge=1, le=2000)] = 350
     most_nodes: Annotated[int, Field(ge=100, le=10_000_000)] = 120_000
+    blade_offset_mm: Annotated[float, Field(ge=0.0, le=2.0)] = 0.25
     overcut_mm: Annotated[float, Field(ge=0.0, le=5.0)] = 0.6
     makes_up: bool = False
     simulated: bool = False

@@ -11,7 +11,7 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.shop.edits import JobEdit
 from gladstack.shop.job import Job
 from gladstack.shop.stock import Gain, Use
-from gladstack.store.database import Database, now
+from gladstack.store.database import Database, StoreError, now
 from gladstack.store.designs import StaleRevisionError
 from gladstack.store.shelf import put_back, take
 
@@ -24,7 +24,10 @@ class UnknownJobError(GladStackError):
 
 @dataclass(frozen=True)
 class KeptJob:
-    """A job as it stands. `cut` is when it was marked as cut, under the number `cut_id` (None: not, or that was undone)."""
+    """A job as it stands. `cut` is when it was cut, under the number `cut_id` (None: not, or that was undone).
+
+    A job at the cutter has a `cut_id` and is not yet `cut`.
+    """
 
     id: str
     revision: int
@@ -77,7 +80,7 @@ class JobBook:
             rows = db.execute(
                 "SELECT j.id, json_extract(r.body, '$.name'), r.created, json_array_length(r.body, '$.designs'),"
                 " (SELECT sum(json_extract(d.value, '$.copies')) FROM json_each(r.body, '$.designs') d),"
-                " EXISTS (SELECT 1 FROM cuts c WHERE c.job = j.id AND c.undone IS NULL)"
+                " EXISTS (SELECT 1 FROM cuts c WHERE c.job = j.id AND c.undone IS NULL AND c.finished IS NOT NULL)"
                 " FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id NOT LIKE 'of-%'"
                 " ORDER BY r.created DESC, j.rowid DESC LIMIT ?",
                 (most,),
@@ -91,6 +94,7 @@ class JobBook:
         """Applies an edit made on revision `base`. Raises StaleRevisionError, and what the edit raises."""
         with self._database.write() as db:
             kept = _expect(db, job, base)
+            _not_at_the_cutter(kept)
             changed = edit.apply(kept.job)
             if changed != kept.job:
                 _append(db, job, kept.revision, changed, edit.describe(kept.job))
@@ -99,7 +103,7 @@ class JobBook:
     def undo(self, job: str, base: int) -> KeptJob:
         """One step back; does nothing at the first. Raises StaleRevisionError."""
         with self._database.write() as db:
-            _expect(db, job, base)
+            _not_at_the_cutter(_expect(db, job, base))
             (parent,) = db.execute("SELECT parent FROM job_revisions WHERE id = ?", (base,)).fetchone()
             if parent is not None:
                 db.execute("UPDATE job_revisions SET redo = ? WHERE id = ?", (base, parent))
@@ -109,7 +113,7 @@ class JobBook:
     def redo(self, job: str, base: int) -> KeptJob:
         """One step forward, to what was last left; does nothing if there is none. Raises StaleRevisionError."""
         with self._database.write() as db:
-            _expect(db, job, base)
+            _not_at_the_cutter(_expect(db, job, base))
             (child,) = db.execute("SELECT redo FROM job_revisions WHERE id = ?", (base,)).fetchone()
             if child is not None:
                 db.execute("UPDATE jobs SET head = ? WHERE id = ?", (child, job))
@@ -119,8 +123,12 @@ class JobBook:
         """Says that a job was cut: the shelf is counted down, offcuts come in. Raises StaleRevisionError, StockError."""
         with self._database.write() as db:
             kept = _expect(db, job, base)
+            _not_at_the_cutter(kept)
             if kept.cut is None:
-                row = db.execute("INSERT INTO cuts (job, revision, created) VALUES (?, ?, ?)", (job, kept.revision, now()))
+                row = db.execute(
+                    "INSERT INTO cuts (job, revision, created, finished) VALUES (?, ?, ?, ?)",
+                    (job, kept.revision, now(), now()),
+                )
                 take(db, int(row.lastrowid or 0), uses, gains, kept.job.name)
         return self.get(job)
 
@@ -128,7 +136,8 @@ class JobBook:
         """Undoes that: the shelf is as it was before. Raises StaleRevisionError, StockError."""
         with self._database.write() as db:
             kept = _expect(db, job, base)
-            found = db.execute("SELECT id FROM cuts WHERE job = ? AND undone IS NULL", (job,)).fetchone()
+            _not_at_the_cutter(kept)
+            found = db.execute("SELECT id FROM cuts WHERE job = ? AND undone IS NULL AND ended IS NULL", (job,)).fetchone()
             if found is not None:
                 put_back(db, int(found[0]), f"{kept.job.name}, undone")
                 db.execute("UPDATE cuts SET undone = ? WHERE id = ?", (now(), found[0]))
@@ -141,9 +150,16 @@ def _kept(db: sqlite3.Connection, job: str) -> KeptJob:
     ).fetchone()
     if row is None:
         raise UnknownJobError("There is no such job.", "Open one from the list of jobs.")
-    cut = db.execute("SELECT created, id FROM cuts WHERE job = ? AND undone IS NULL", (job,)).fetchone()
+    cut = db.execute("SELECT finished, id FROM cuts WHERE job = ? AND undone IS NULL AND ended IS NULL", (job,)).fetchone()
     when, number = cut or (None, None)
     return KeptJob(job, int(row[0]), Job.model_validate_json(row[3]), row[1] is not None, row[2] is not None, when, number)
+
+
+def _not_at_the_cutter(kept: KeptJob) -> None:
+    if kept.cut_id is not None and kept.cut is None:
+        raise StoreError(
+            "This job is at the cutter, and stays as it is until then.", "Finish cutting it, or end that first."
+        )
 
 
 def _expect(db: sqlite3.Connection, job: str, base: int) -> KeptJob:

@@ -1,7 +1,8 @@
 """What was cut, laid on what was planned: what is missing, cut twice or not closed, how far off, and how round its corners.
 
 Both are polylines on the same sheet. Every stroke of the plot is taken for a stroke along the contour that it follows; what
-of a contour lies within `NEAR_MM` of such a stroke counts as cut by it.
+of a contour lies within `NEAR_MM` of such a stroke counts as cut by it. Distances are taken to the pieces next to the
+nearest of many points along a line.
 """
 
 from __future__ import annotations
@@ -11,7 +12,6 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
-import shapely
 from scipy.spatial import cKDTree  # type: ignore[import-untyped]
 
 from gladstack.core.base.plane import Point
@@ -21,7 +21,7 @@ IndexArray = npt.NDArray[np.int64]
 
 ALLOWED_MM = 0.05
 """How far a cut may be off before it is told."""
-NEAR_MM = 0.5
+NEAR_MM = 0.2
 """How near a stroke must lie to a contour to count as cutting it."""
 _STEP_MM = 0.1
 _CORNER_DEG = 30.0
@@ -118,35 +118,62 @@ def _figures(
     if not plot:
         length = float(np.hypot(*np.diff(contour, axis=0).T).sum())
         return ContourFigures(0.0, 0.0, 0.0, _point(contour[0]), length, 0.0)
-    line = shapely.LineString(contour)
-    cut = shapely.MultiLineString([shapely.LineString(p) for p in plot])
-    wanted = shapely.points(sample)
-    to_cut = shapely.distance(wanted, cut)
+    to_cut = _distances(sample, dense)
     done = to_cut <= NEAR_MM
     points = np.vstack(dense)
-    off = shapely.distance(shapely.points(points), line)
+    off = _distances(points, [sample])
     worst = int(np.argmax(off))
     missed = float(to_cut[done].max()) if done.any() else 0.0
     largest, at = float(off[worst]), points[worst]
     if missed > largest:
         largest, at = missed, sample[int(np.flatnonzero(done)[np.argmax(to_cut[done])])]
-    length = max(1e-9, line.length)
+    length = max(1e-9, float(np.hypot(*np.diff(contour, axis=0).T).sum()))
     drawn = sum(float(np.hypot(*np.diff(p, axis=0).T).sum()) for p in plot)
     over = max(0.0, drawn / passes - length)
     # What is cut again where a cut begins or was taken up is not a second cut.
     times = drawn / passes / length if over > max(_ALONG_MM * len(plot), 0.1 * length) else min(1.0, drawn / length)
     corners = _corners(contour)
-    away = float(shapely.distance(shapely.points(corners), cut).max()) if len(corners) else 0.0
-    return ContourFigures(float(done.mean()), times, largest, _point(at), _longest(~done), away)
+    away = float(_distances(corners, dense).max()) if len(corners) else 0.0
+    return ContourFigures(float(done.mean()), times, largest, _point(at), _longest(sample, ~done), away)
 
 
-def _longest(missing: npt.NDArray[np.bool_]) -> float:
+def _distances(points: FloatArray, lines: Sequence[FloatArray]) -> FloatArray:
+    """How far points are from densely sampled lines."""
+    starts = np.vstack(lines)
+    # The piece after the last point of a line is no piece.
+    ends = np.vstack([np.vstack([line[1:], line[-1:]]) for line in lines])
+    before = np.vstack([np.vstack([line[:1], line[:-1]]) for line in lines])
+    _, near = cKDTree(starts).query(points, k=min(2, len(starts)))
+    near = near.reshape(len(points), -1)
+    best = np.full(len(points), np.inf)
+    for k in range(near.shape[1]):
+        at = near[:, k]
+        for other in (ends, before):
+            best = np.minimum(best, _to_piece(points, starts[at], other[at]))
+    return best
+
+
+def _to_piece(p: FloatArray, a: FloatArray, b: FloatArray) -> FloatArray:
+    way = b - a
+    t = ((p - a) * way).sum(axis=1) / np.maximum((way * way).sum(axis=1), 1e-18)
+    foot = a + np.clip(t, 0.0, 1.0)[:, None] * way
+    return np.asarray(np.hypot(*(p - foot).T))
+
+
+def _longest(sample: FloatArray, missing: npt.NDArray[np.bool_]) -> float:
     """The longest run of samples left out, in mm, round a closed contour."""
+    if not missing.any():
+        return 0.0
+    steps = np.hypot(*np.diff(sample, axis=0).T)
     if missing.all():
-        return len(missing) * _STEP_MM
-    around = np.roll(missing, -int(np.argmin(missing)))
-    edges = np.flatnonzero(np.diff(np.concatenate([[False], around, [False]]).astype(np.int8)))
-    return float(np.diff(edges.reshape(-1, 2), axis=1).max(initial=0) * _STEP_MM)
+        return float(steps.sum())
+    around = int(np.argmin(missing))
+    steps, missing = np.roll(np.append(steps, 0.0), -around), np.roll(missing, -around)
+    longest = run = 0.0
+    for gone, step in zip(missing.tolist(), steps.tolist(), strict=True):
+        run = run + step if gone else 0.0
+        longest = max(longest, run)
+    return longest
 
 
 def _corners(contour: FloatArray) -> FloatArray:
@@ -162,10 +189,14 @@ def _corners(contour: FloatArray) -> FloatArray:
 
 
 def _sampled(points: FloatArray) -> FloatArray:
-    """Points along a polyline, no further apart than the step."""
-    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
-    at = np.linspace(0.0, along[-1], max(2, int(np.ceil(along[-1] / _STEP_MM)) + 1))
-    return np.stack([np.interp(at, along, points[:, 0]), np.interp(at, along, points[:, 1])], axis=1)
+    """The points of a polyline and as many between them as no two are further apart than the step."""
+    steps = np.hypot(*np.diff(points, axis=0).T)
+    counts = np.maximum(1, np.ceil(steps / _STEP_MM).astype(np.int64))
+    piece = np.repeat(np.arange(len(steps)), counts)
+    first = np.cumsum(counts) - counts
+    t = (np.arange(len(piece)) - first[piece]) / counts[piece]
+    between = points[piece] + t[:, None] * (points[piece + 1] - points[piece])
+    return np.vstack([between, points[-1:]])
 
 
 def _point(at: FloatArray) -> Point:

@@ -99,13 +99,15 @@ def _held(points: FloatArray, offset: float, heading: Heading) -> tuple[HolderSt
     along = lengths_along(points)
     counts = np.maximum(1, np.ceil(np.abs(turns) / math.radians(_SWING_DEG)).astype(np.int64))
     # At each corner the holder swings from where it stands to ahead of the next side; then it runs along that side.
-    rows, tips = [points[:1] + offset * np.array([[math.cos(before[0]), math.sin(before[0])]])], [np.zeros(1)]
-    for k in range(len(steps)):
-        swing = before[k] + turns[k] * np.arange(1, counts[k] + 1) / counts[k]
-        rows.append(points[k] + offset * np.stack([np.cos(swing), np.sin(swing)], axis=1))
-        rows.append(points[k + 1 : k + 2] + offset * ways[k])
-        tips.append(np.append(np.full(int(counts[k]), along[k]), along[k + 1]))
-    return HolderStroke(np.vstack(rows), np.concatenate(tips)), (float(ways[-1, 0]), float(ways[-1, 1]))
+    side = np.repeat(np.arange(len(steps)), counts + 1)
+    first = np.cumsum(counts + 1) - (counts + 1)
+    nth = np.arange(len(side)) - first[side] + 1
+    swing = before[side] + turns[side] * np.minimum(nth, counts[side]) / counts[side]
+    ends = nth > counts[side]
+    rows = points[side + ends] + offset * np.stack([np.cos(swing), np.sin(swing)], axis=1)
+    begin = points[:1] + offset * np.array([[math.cos(before[0]), math.sin(before[0])]])
+    tips = np.concatenate([[0.0], along[side + ends]])
+    return HolderStroke(np.vstack([begin, rows]), tips), (float(ways[-1, 0]), float(ways[-1, 1]))
 
 
 def _beginning(points: FloatArray, length: float) -> FloatArray:

@@ -1,0 +1,134 @@
+"""Building designs from pictures, vector files and recipes."""
+
+from __future__ import annotations
+
+import argparse
+import hashlib
+import shutil
+import sys
+import tempfile
+import time
+from functools import partial
+from pathlib import Path
+
+from gladstack.commands import told
+from gladstack.core.base.errors import LengthError
+from gladstack.core.base.units import parse_length, parse_size
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.vectors import is_vector, picture_within
+from gladstack.recipe.art.written import read_recipe
+from gladstack.recipe.build.build import build
+from gladstack.recipe.model.arts import PictureArt, Separation, VectorArt
+from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
+from gladstack.shop.files import pack_files
+from gladstack.shop.sheets import plan
+from gladstack.stages.memo import Memo
+
+FULL_LAP_MM = 0.4
+
+
+def parse_joint(text: str) -> JointRule:
+    """The joint that `butt`, `full`, `lap:0.4mm` or `gap:1mm` means. Raises LengthError."""
+    kind, _, length = text.strip().lower().partition(":")
+    if kind == "butt" and not length:
+        return JointRule(kind="butt", mm=0.0)
+    if kind == "full":
+        return JointRule(kind="full", mm=parse_length(length) if length else FULL_LAP_MM)
+    if kind == "lap" and length:
+        return JointRule(kind="lap", mm=parse_length(length))
+    if kind == "gap" and length:
+        return JointRule(kind="gap", mm=parse_length(length))
+    raise LengthError(f"“{text}” is not a joint.", "Write butt, full, lap:0.4mm or gap:1mm.")
+
+
+def _count(text: str) -> int | None:
+    if text.strip().lower() == "auto":
+        return None
+    if not text.strip().isdigit() or int(text) < 1:
+        raise LengthError(f"“{text}” is not a number of colours.", "Write a whole number from 1, or auto.")
+    return int(text)
+
+
+def build_all(options: argparse.Namespace) -> int:
+    """Builds every source; one that cannot be built is told of, and the others are built all the same."""
+    sources: list[Path] = options.source
+    if len(sources) == 1:
+        return _build_one(sources[0], options.out, options)
+    stems = [source.stem for source in sources]
+    if len(set(stems)) < len(stems):
+        raise LengthError("Two of these files have the same name.", "Build them by themselves, each to a folder of its own.")
+    return max(told(partial(_build_one, source, options.out / source.stem, options)) for source in sources)
+
+
+def _build_one(source: Path, out: Path, options: argparse.Namespace) -> int:
+    recipe, pictures = from_recipe(source) if source.suffix.lower() == ".json" else from_picture(source, options)
+    begin = time.perf_counter()
+    built = build(recipe, Assets(picture=pictures.__getitem__, file=pictures.__getitem__), Memo())
+    planned = plan(built)
+    files = pack_files(planned, with_summary=True)
+    write_all(out, files)
+    for found in (*built.findings, *planned.findings):
+        print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
+    print(f"{len(built.layers)} films, {len(files)} files in {out} ({time.perf_counter() - begin:.2f} s)")
+    return 0
+
+
+def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dict[str, bytes]]:
+    """The recipe that the options ask for, and its picture or vector file by hash.
+
+    A vector file keeps its own size, unless it merely wraps a picture: then that is taken.
+    """
+    data = source.read_bytes()
+    held = picture_within(data) if is_vector(data) else data
+    digest = hashlib.sha256(held or data).hexdigest()
+    if held is None:
+        art: PictureArt | VectorArt = VectorArt(id="vector", file=digest, filename=source.name)
+    elif options.width is None:
+        raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm.")
+    else:
+        separation = Separation(
+            count=_count(options.colors),
+            background="keep" if options.no_drop_background else "drop",
+            detail_mm=parse_length(options.detail),
+            smoothing_mm=parse_length(options.smoothing),
+            speck_mm=parse_length(options.speck),
+        )
+        art = PictureArt(
+            id="picture",
+            picture=digest,
+            filename=source.name,
+            width_mm=parse_length(options.width),
+            separation=separation,
+        )
+    width_mm, height_mm = parse_size(options.sheet)
+    recipe = Recipe(
+        name=source.stem[:120].strip() or "Design",
+        arts=(art,),
+        method=options.method,
+        joint=parse_joint(options.joint),
+        sheet=SheetChoice(width_mm=width_mm, height_mm=height_mm, margin_mm=parse_length(options.margin)),
+        marks=options.marks,
+    )
+    return recipe, {digest: held or data}
+
+
+def from_recipe(source: Path) -> tuple[Recipe, dict[str, bytes]]:
+    """A recipe file, and the pictures it names, which lie beside it."""
+    return read_recipe(source.read_text(encoding="utf-8"), source.parent)
+
+
+def write_all(folder: Path, files: dict[str, bytes]) -> None:
+    """Writes all files or none: they are made beside the folder first, then moved in."""
+    folder.parent.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(dir=folder.parent, prefix=".gladstack-") as draft:
+        for path, data in files.items():
+            target = Path(draft) / path
+            target.parent.mkdir(parents=True, exist_ok=True)
+            target.write_bytes(data)
+        for kind in [f"sheets/[0-9][0-9]-*.{ending}" for ending in ("svg", "dxf", "pdf", "hpgl", "png")]:
+            for stale in folder.glob(kind):
+                stale.unlink()
+        for path in files:
+            target = folder / path
+            target.parent.mkdir(parents=True, exist_ok=True)
+            shutil.move(Path(draft) / path, target)

@@ -1,0 +1,77 @@
+"""Laying jobs and writing their files."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+import time
+from collections.abc import Mapping
+from pathlib import Path
+
+from gladstack.commands.build import from_picture, from_recipe, write_all
+from gladstack.core.base.errors import RecipeError
+from gladstack.demo.shelf import demo_shop
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
+from gladstack.shop.formats import FORMATS, Format
+from gladstack.shop.job import Job, JobDesign
+from gladstack.shop.job_files import decal_files, plan_files
+from gladstack.shop.plan import plan as lay
+from gladstack.shop.planned import Plan
+from gladstack.shop.read_job import is_job, read_job
+from gladstack.stages.memo import Memo
+
+
+def plan(options: argparse.Namespace) -> int:
+    """Lays a job, or a job of one design, on the film of the demo shelf, and writes its files."""
+    begin = time.perf_counter()
+    made, designs = laid(options)
+    spent = time.perf_counter() - begin
+    formats = _formats(options.formats)
+    write_all(options.out, {**plan_files(made, spent, formats, options.paper), **decal_files(made, designs, formats)})
+    for found in made.findings:
+        print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
+    used = sum(s.length_used_mm for s in made.sheets)
+    print(f"{len(made.sheets)} sheets, {used:.0f} mm of film in {options.out} ({spent:.2f} s)")
+    return 0
+
+
+def laid(options: argparse.Namespace) -> tuple[Plan, Mapping[str, Built]]:
+    """The plan of a source as the options want it, and its designs."""
+    source: Path = options.source
+    if source.suffix.lower() == ".json" and is_job(text := source.read_text(encoding="utf-8")):
+        job, files = read_job(text, source.parent)
+    else:
+        key = "".join(c if c.isascii() and c.isalnum() else "-" for c in source.stem)[:60] or "design"
+        job = Job(name=source.stem[:120] or "Job", designs=(JobDesign(design=key, name=source.stem[:120] or "Design"),))
+        files = {key: source}
+    changes: dict[str, object] = {}
+    if options.copies is not None:
+        changes["designs"] = tuple(d.model_copy(update={"copies": options.copies}) for d in job.designs)
+    if options.nest:
+        changes["layout"] = "nested"
+    if options.cutter:
+        changes["cutter"] = options.cutter
+    job = Job.model_validate({**job.model_dump(), **{k: _dumped(v) for k, v in changes.items()}})
+    memo = Memo()
+    designs = {}
+    for key, path in files.items():
+        recipe, held = from_recipe(path) if path.suffix.lower() == ".json" else from_picture(path, options)
+        designs[key] = build(recipe, Assets(picture=held.__getitem__, file=held.__getitem__), memo)
+    nested = job.layout == "nested" or any(f.layout == "nested" for f in job.films)
+    seconds = options.seconds if options.seconds is not None else (10 if nested else 0)
+    return lay(job, designs, demo_shop(), max(0, seconds)), designs
+
+
+def _formats(text: str) -> list[Format]:
+    """The formats that a list of names means. Raises GladStackError."""
+    named = [name.strip().lower() for name in text.split(",") if name.strip()]
+    known: dict[str, Format] = {name: name for name in FORMATS}
+    if wrong := [name for name in named if name not in known]:
+        raise RecipeError(f"“{wrong[0]}” is not a format.", f"Choose from {', '.join(FORMATS)}.")
+    return [known[name] for name in dict.fromkeys(named)]
+
+
+def _dumped(value: object) -> object:
+    return [v.model_dump() for v in value] if isinstance(value, tuple) else value

@@ -1,0 +1,1 @@
+"""A simulated cutter: a process of its own that shares no code with what writes for cutters."""
