@@ -50,6 +50,8 @@ def _parser() -> argparse.ArgumentParser:
     )
     make.set_defaults(command="build")
     _add_plan(commands)
+    _add_job_sheet(commands)
+    _add_names(commands)
     _add_cut(commands)
     _add_cutter(commands)
     serve = commands.add_parser("serve", help="serve the app on this machine")
@@ -92,6 +94,31 @@ def _add_plan(commands: argparse._SubParsersAction[_Parser]) -> None:
     lay.add_argument("--paper", choices=("film", "A4", "Letter"), default="film", help="pages of PDF (film: as large as it)")
     lay.add_argument("--out", type=Path, required=True, help="folder to write to")
     lay.set_defaults(command="plan")
+
+
+def _add_job_sheet(commands: argparse._SubParsersAction[_Parser]) -> None:
+    sheet = commands.add_parser("job-sheet", help="the page to pin over the press, as PDF")
+    _add_source(sheet)
+    sheet.add_argument("--paper", choices=("A4", "Letter"), default="A4")
+    sheet.add_argument("--out", type=Path, required=True, help="the PDF to write")
+    sheet.set_defaults(command="job-sheet")
+
+
+def _add_names(commands: argparse._SubParsersAction[_Parser]) -> None:
+    names = commands.add_parser("names", help="cut a design once for each name of a list")
+    names.add_argument("source", type=Path, help="a recipe (.json) with fields in its lettering, such as {name=Ada}")
+    names.add_argument("--csv", type=Path, required=True, help="the list: any delimiter, with a header or without")
+    names.add_argument(
+        "--fit",
+        choices=("as-is", "narrower", "smaller", "two-lines"),
+        default="narrower",
+        help="what becomes of long names",
+    )
+    names.add_argument("--formats", default="svg,dxf,hpgl", help="formats of the sheets, as for plan")
+    names.add_argument("--seconds", type=int, default=0, help="how long to look for a shorter layout")
+    names.add_argument("--processes", type=int, default=None, help="how many names are built at once (one for each core)")
+    names.add_argument("--out", type=Path, required=True, help="folder to write to")
+    names.set_defaults(command="names")
 
 
 def _add_cut(commands: argparse._SubParsersAction[_Parser]) -> None:

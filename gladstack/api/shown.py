@@ -27,6 +27,7 @@ from gladstack.api.views import (
     LeftOutView,
     LetterView,
     MeasureView,
+    PenView,
     PlaceView,
     PointView,
     RegionsView,
@@ -98,6 +99,10 @@ def built_view(built: Built, held: Held, stages: Stages) -> BuiltView:
         proposed_order=list(built.proposed_order),
         layers=[_layer_view(built.recipe, layer, held, stages) for layer in built.layers],
         left_out=[LeftOutView(film=film, colour=colour) for film, colour in built.left_out],
+        pens=[
+            PenView(film=p.film, colour=p.colour, on=p.on, name=p.name, how=p.how, path=screen_path(p.lines))
+            for p in built.pens
+        ],
         joints=[
             JointView(lower=j.lower, upper=j.upper, kind=j.joint.kind.value, mm=j.joint.mm, source=j.source)
             for j in built.joints

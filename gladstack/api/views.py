@@ -80,6 +80,17 @@ class LayerView(BaseModel):
     mirrored: bool
 
 
+class PenView(BaseModel):
+    """What a pen draws on a film, in thousandths of a millimetre."""
+
+    film: str
+    colour: str
+    on: str
+    name: str
+    how: Literal["outlines", "filled"]
+    path: str
+
+
 class LeftOutView(BaseModel):
     """A film that is not cut."""
 
@@ -258,6 +269,7 @@ class BuiltView(BaseModel):
     proposed_order: list[str]
     layers: list[LayerView]
     left_out: list[LeftOutView]
+    pens: list[PenView]
     joints: list[JointView]
     wrong_area_ratio: float
     max_thickness: int

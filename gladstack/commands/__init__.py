@@ -53,6 +53,18 @@ def _plan(options: argparse.Namespace) -> int:
     return plan(options)
 
 
+def _job_sheet(options: argparse.Namespace) -> int:
+    from gladstack.commands.jobs import job_sheet
+
+    return job_sheet(options)
+
+
+def _names(options: argparse.Namespace) -> int:
+    from gladstack.commands.names import names
+
+    return names(options)
+
+
 def _cut(options: argparse.Namespace) -> int:
     from gladstack.commands.cut import cut
 
@@ -82,5 +94,6 @@ def _serve(options: argparse.Namespace) -> int:
 
 
 _COMMANDS: dict[str, Callable[[argparse.Namespace], int]] = {
-    "build": _build, "plan": _plan, "cut": _cut, "cutter": _cutter, "serve": _serve, "warm": _warm,
+    "build": _build, "plan": _plan, "cut": _cut, "job-sheet": _job_sheet, "names": _names,
+    "cutter": _cutter, "serve": _serve, "warm": _warm,
 }  # fmt: skip

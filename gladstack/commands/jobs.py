@@ -10,13 +10,17 @@ from pathlib import Path
 
 from gladstack.commands.build import from_picture, from_recipe, write_all
 from gladstack.core.base.errors import RecipeError
+from gladstack.core.write.pdf import pdf
 from gladstack.demo.shelf import demo_shop
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.fonts import page_type
 from gladstack.shop.formats import FORMATS, Format
 from gladstack.shop.job import Job, JobDesign
 from gladstack.shop.job_files import decal_files, plan_files
+from gladstack.shop.job_pages import job_pages
+from gladstack.shop.job_sheet import job_sheet as sheet_of
 from gladstack.shop.plan import plan as lay
 from gladstack.shop.planned import Plan
 from gladstack.shop.read_job import is_job, read_job
@@ -28,12 +32,22 @@ def plan(options: argparse.Namespace) -> int:
     begin = time.perf_counter()
     made, designs = laid(options)
     spent = time.perf_counter() - begin
-    formats = _formats(options.formats)
+    formats = formats_of(options.formats)
     write_all(options.out, {**plan_files(made, spent, formats, options.paper), **decal_files(made, designs, formats)})
     for found in made.findings:
         print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
     used = sum(s.length_used_mm for s in made.sheets)
     print(f"{len(made.sheets)} sheets, {used:.0f} mm of film in {options.out} ({spent:.2f} s)")
+    return 0
+
+
+def job_sheet(options: argparse.Namespace) -> int:
+    """Lays a job and writes its job sheet as PDF."""
+    made, designs = laid(options)
+    pages = job_pages(sheet_of(made, designs), page_type(), options.paper)
+    options.out.parent.mkdir(parents=True, exist_ok=True)
+    options.out.write_bytes(pdf(pages, page_type(), f"{made.job.name}: job sheet"))
+    print(f"{len(pages)} pages in {options.out}")
     return 0
 
 
@@ -64,7 +78,7 @@ def laid(options: argparse.Namespace) -> tuple[Plan, Mapping[str, Built]]:
     return lay(job, designs, demo_shop(), max(0, seconds)), designs
 
 
-def _formats(text: str) -> list[Format]:
+def formats_of(text: str) -> list[Format]:
     """The formats that a list of names means. Raises GladStackError."""
     named = [name.strip().lower() for name in text.split(",") if name.strip()]
     known: dict[str, Format] = {name: name for name in FORMATS}

@@ -45,7 +45,7 @@ MATERIALS = (
     ),
     _pressed(
         "owl-flock", "Owl flock", "flock", "#8b6b4a", 24.0, finish=Finish(kind="flock"), grain="none", spacing_mm=3.0,
-        least_part_mm=1.5, press=Press(celsius=160, tack_s=4, full_s=17, peel="cold"),
+        least_part_mm=1.5, press=Press(celsius=160, tack_s=4, full_s=17, peel="cold", behind_s=8),
     ),
     _pressed("comet-foil", "Comet foil", "foil", "#b9c4d0", 31.0, finish=Finish(kind="foil"), grain="half"),
     _film("stencil", "Stencil film", "stencil", "#9fb8c9", 6.0, least_part_mm=2.0, spacing_mm=4.0),

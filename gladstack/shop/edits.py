@@ -52,6 +52,9 @@ class SetJob(AJobEdit):
     share: bool | None = None
     slug: bool | None = None
     test_cut: bool | None = None
+    laying_down: Literal["dry", "wet"] | None = None
+    hinge: bool | None = None
+    place_mm: Annotated[float, Field(ge=0.0, le=2000.0)] | None = None
     spacing_mm: MarginMm | None = None
     keep_offcuts_mm: SheetMm | None = None
 
@@ -65,7 +68,15 @@ class SetJob(AJobEdit):
 
     def describe(self, job: Job) -> str:
         """Names what was changed."""
-        words = {"test_cut": "test cut", "keep_offcuts_mm": "offcuts to keep", "spacing_mm": "spacing", "slug": "numbers"}
+        words = {
+            "test_cut": "test cut",
+            "keep_offcuts_mm": "offcuts to keep",
+            "spacing_mm": "spacing",
+            "slug": "numbers",
+        } | {
+            "laying_down": "how films are laid down",
+            "place_mm": "where it goes",
+        }
         return "Changed " + ", ".join(words.get(k, k) for k in self._changes()) if self._changes() else "Changed nothing"
 
 

@@ -13,13 +13,32 @@ Layout = Literal["register", "nested"]
 Copies = Annotated[int, Field(ge=1, le=500)]
 
 
+class Words(Frozen):
+    """What stands in one field of a design, and how it is made to fit."""
+
+    field: Annotated[str, Field(min_length=1, max_length=60)]
+    text: Annotated[str, Field(min_length=1, max_length=200)]
+    fit: Literal["as-is", "narrower", "smaller", "two-lines"] = "as-is"
+
+
 class JobDesign(Frozen):
-    """A design of the job: the design and the revision of it that is cut, its name then, and how many copies."""
+    """A design of the job: the design and the revision of it that is cut, its name then, and how many copies.
+
+    Where a list of names is cut, each has its own entry of the same design, with the words that stand in its fields:
+    `design` is the entry's own key then, and `of` the design's.
+    """
 
     design: DesignRef
     name: Name
     revision: Annotated[int, Field(ge=0, le=2**53)] | None = None
     copies: Copies = 1
+    of: DesignRef | None = None
+    words: Annotated[tuple[Words, ...], Field(max_length=40)] = ()
+
+    @property
+    def source(self) -> str:
+        """The design it is made from."""
+        return self.of or self.design
 
 
 class JobFilm(Frozen):
@@ -113,11 +132,12 @@ class Job(Frozen):
 
     `together` says what keeps its places among nested parts: nothing, what lies within another part, or each copy of a film
     as a whole; `kept` are parts chosen by hand. `share` lays films in register that are of one material on one sheet.
+    `laying_down` and `hinge` say how adhesive films go onto their ground, `place_mm` how far from collar, handle or edge.
     """
 
     version: Literal[1] = 1
     name: Name
-    designs: Annotated[tuple[JobDesign, ...], Field(min_length=1, max_length=200)]
+    designs: Annotated[tuple[JobDesign, ...], Field(min_length=1, max_length=500)]
     cutter: Id = "table-300"
     layout: Layout = "register"
     together: Literal["parts", "within", "copy"] = "parts"
@@ -130,6 +150,9 @@ class Job(Frozen):
     tiles: Tiles = Tiles()
     slug: bool = False
     test_cut: bool = False
+    laying_down: Literal["dry", "wet"] = "dry"
+    hinge: bool = True
+    place_mm: Annotated[float, Field(ge=0.0, le=2000.0)] | None = None
     spacing_mm: MarginMm | None = None
     keep_offcuts_mm: SheetMm = 40.0
     laid: Annotated[tuple[LaidPart, ...], Field(max_length=20_000)] = ()
@@ -142,9 +165,10 @@ class Job(Frozen):
         return self
 
     def film(self, design: str, film: str) -> JobFilm:
-        """What was chosen for a film, or nothing."""
-        found = (f for f in self.films if f.design == design and f.film == film)
-        return next(found, JobFilm(design=design, film=film))
+        """What was chosen for a film, or for that of the design it is made from; or nothing."""
+        source = next((d.source for d in self.designs if d.design == design), design)
+        found = [f for key in dict.fromkeys((design, source)) for f in self.films if f.design == key and f.film == film]
+        return found[0] if found else JobFilm(design=design, film=film)
 
     def layout_of(self, design: str, film: str) -> Layout:
         """How a film is laid."""

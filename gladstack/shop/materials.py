@@ -33,12 +33,29 @@ class Blade(Frozen):
 
 
 class Press(Frozen):
-    """How a film is pressed: degrees Celsius, seconds to tack and in full, and how its carrier comes off."""
+    """How a film is pressed: degrees Celsius, seconds to tack and in full, and how its carrier comes off.
+
+    `bears_celsius` and `bears_s` are the most it takes, in all its presses (None: 10 degrees more, twice its full time).
+    With `behind_s` it is pressed from behind at last.
+    """
 
     celsius: Annotated[int, Field(ge=60, le=250)] = 150
+    bears_celsius: Annotated[int, Field(ge=60, le=260)] | None = None
     tack_s: Seconds = 4.0
     full_s: Seconds = 15.0
+    bears_s: Seconds | None = None
     peel: Literal["hot", "warm", "cold"] = "warm"
+    behind_s: Seconds = 0.0
+
+    @property
+    def most_celsius(self) -> int:
+        """The hottest it bears."""
+        return self.celsius + 10 if self.bears_celsius is None else max(self.celsius, self.bears_celsius)
+
+    @property
+    def most_s(self) -> float:
+        """The longest it bears, in all."""
+        return 2 * self.full_s if self.bears_s is None else max(self.full_s, self.bears_s)
 
 
 class Material(Frozen):

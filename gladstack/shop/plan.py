@@ -20,6 +20,7 @@ from gladstack.core.plan.laying import Room, moved
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.values import changed
 from gladstack.shop.cutters import Cutter
+from gladstack.shop.drawn import drawn_on
 from gladstack.shop.furnish import furnish
 from gladstack.shop.job import Job, Layout
 from gladstack.shop.materials import Material
@@ -62,6 +63,9 @@ def plan(
     sheets = tuple(_sheet(k, draft, job, len(drafts), supply.cutter) for k, draft in enumerate(drafts))
     findings += told_of(films, sheets, designs)
     return Plan(job, tuple(films), sheets, registers, naive_length(films, supply), tuple(findings))
+
+
+_BESIDE = "{} of the lines to be drawn lie beside every part, and are left out where parts are nested or there is no film."
 
 
 @dataclass(frozen=True)
@@ -265,6 +269,10 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int, cutter: Cutter) -> 
         [b.bit.copy for b in draft.parts],
         reverse=any(p.bit.film.reverse_weed for p in draft.parts), labels=draft.labels,
     )  # fmt: skip
+    pen, beside = drawn_on(draft.parts, (draft.length_mm, draft.width_mm), draft.margin_mm)
+    if beside:
+        furniture = replace(furniture, notes=(*furniture.notes, _BESIDE.format(beside)))
+    right = max([right, *(float(c.pieces[..., 0].max()) for c in pen)])
     used = min(draft.length_mm, max(right, furniture.right) + draft.margin_mm)
     used = float(-(-used * 10 // 1) / 10) if draft.piece.kind == "roll" else used
     used = min(used, draft.length_mm)
@@ -280,7 +288,7 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int, cutter: Cutter) -> 
     return SheetPlan(
         number + 1, f"sheets/{number + 1:02d}-{_stem(draft)}.svg", draft.name, draft.material, draft.layout, draft.piece,
         round(length, 4), draft.width_mm, draft.margin_mm, _lay_margin(job, draft.margin_mm, draft.layout),
-        draft.spacing_mm, round(used, 4), draft.parts, replace(furniture, kept=tuple(rects)), use, gains, cutter,
+        draft.spacing_mm, round(used, 4), draft.parts, replace(furniture, kept=tuple(rects)), use, gains, cutter, pen,
     )  # fmt: skip
 
 

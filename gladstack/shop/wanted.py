@@ -13,7 +13,7 @@ from shapely import MultiPolygon, Polygon
 from gladstack.core.base import tolerances
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.plane import Box
-from gladstack.core.geometry.curves import Matrix, flatten_chain
+from gladstack.core.geometry.curves import Chain, Matrix, flatten_chain
 from gladstack.core.geometry.outlines import CurveIndex, Outline, Part, outline_of
 from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.shop.job import Job, JobDesign, Layout
@@ -36,7 +36,7 @@ class WantedFilm:
     """One film of one design: what to cut it from, how it is laid, and how often.
 
     `near` is how far the material's colour is from the film's, in delta-E; None where the maker chose it. `presses` says
-    how often the film goes through the press. `frame` is the design's.
+    how often the film goes through the press. `frame` is the design's; `pen` what a pen draws on the film.
     """
 
     design: str
@@ -51,6 +51,7 @@ class WantedFilm:
     presses: int
     frame: Box
     curves: CurveIndex
+    pen: tuple[Chain, ...] = ()
 
     @property
     def film(self) -> str:
@@ -117,6 +118,7 @@ def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[Wanted
             WantedFilm(
                 one.design, one.name, one.copies, layer, material, near, job.layout_of(one.design, layer.film),
                 chosen.marks, chosen.reverse_weed, max(1, pressed), built.frame, index,
+                tuple(c for p in built.pens if p.on == layer.film for c in p.lines),
             )
         )  # fmt: skip
     return out[::-1]

@@ -89,3 +89,10 @@ def test_a_difference_that_lost_a_hole_is_made_another_way(monkeypatch: pytest.M
 def test_a_coverage_that_lost_a_hole_is_made_another_way(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(shapely, "coverage_union_all", spoilt(shapely.coverage_union_all, 1))
     assert overlay.coverage_union_all([RING, PLAQUE]).area == pytest.approx(RING.area + PLAQUE.area)
+
+
+def test_lines_beside_areas_are_no_trouble_to_what_lies_apart() -> None:
+    left = shapely.GeometryCollection([shapely.box(0, 0, 1, 1), shapely.LineString([(1, 1), (2, 2)])])
+    joined = overlay.union(left, shapely.box(5, 5, 6, 6))
+    assert joined.area == pytest.approx(2.0)
+    assert shapely.get_type_id(joined) == 6

@@ -15,7 +15,7 @@ from typing import Any, Literal
 import numpy as np
 import numpy.typing as npt
 import shapely
-from shapely import GEOSException, MultiPolygon
+from shapely import GEOSException, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base import tolerances
@@ -34,7 +34,9 @@ def union(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     if a.is_empty or b.is_empty:
         return b if a.is_empty else a
     if not shapely.intersects(a, b):
-        return MultiPolygon([*shapely.get_parts(a), *shapely.get_parts(b)])
+        # Beside areas there may be lines where areas met in no more than an edge: they cover nothing.
+        parts = [p for shape in (a, b) for p in shapely.get_parts(shapely.get_parts(shape))]
+        return MultiPolygon([p for p in parts if isinstance(p, Polygon)])
     return _checked("union", a, b)
 
 

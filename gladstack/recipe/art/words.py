@@ -27,6 +27,7 @@ from gladstack.core.lettering.setting import (
 from gladstack.recipe.art.given import ArtPieces, Assets, LetterFacts, Piece
 from gladstack.recipe.art.origins import about
 from gladstack.recipe.model.arts import LetteringArt
+from gladstack.recipe.model.fields import shown
 from gladstack.stages.engine import Stages, given, part
 from gladstack.stages.memo import Keyed
 
@@ -72,7 +73,7 @@ def faces_of(art: LetteringArt, assets: Assets, stages: Stages) -> dict[str, Key
 
 def lettering_of(art: LetteringArt, faces: Mapping[str, Face]) -> Lettering:
     """The core's lettering for an art's choices."""
-    rows = art.text.split("\n")
+    rows = shown(art.text).split("\n")
     styles = [art.lines[k] if k < len(art.lines) else None for k in range(len(rows))]
     lines = tuple(
         Line(

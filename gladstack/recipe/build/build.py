@@ -9,17 +9,19 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 
+import numpy as np
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.plane import Box, box_around
-from gladstack.core.geometry.curves import Curve
+from gladstack.core.geometry.curves import Chain, Curve, line_chain
 from gladstack.core.geometry.outlines import CurveIndex, Outline, outline_of
+from gladstack.core.geometry.rings import as_multi
 from gladstack.core.proof.nothing_left import nothing_left
 from gladstack.core.proof.wrong_area import wrong_area
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import pieces_of
-from gladstack.recipe.build.built import Built, BuiltLayer
+from gladstack.recipe.build.built import Built, BuiltLayer, BuiltPen
 from gladstack.recipe.build.cuts import Cut, cuts_of, figures_of, joints_of, met
 from gladstack.recipe.build.stack import Draft, Stack, ordered
 from gladstack.recipe.model.recipe import Recipe
@@ -27,6 +29,9 @@ from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, Memo
 
 MAX_FILMS = 100
+PEN_MM = 0.5
+"""How wide a pen draws."""
+_MOST_LINES = 20_000
 
 
 def build(
@@ -52,6 +57,7 @@ def build(
     outlines = [stages.run("curves", outline_of, cut, index) for cut in cuts]
     figures = figures_of(drafts, rules, cuts, stages)
     layers = _layers(stack, found, drafts, cuts, outlines)
+    pens = _pens(stack, layers, index, stages)
     bounds = [_bounds(layer.cut) for layer in layers if not layer.cut.is_empty]
     box = box_around([*(a.box for a in arts if a.framed), *bounds]) or (0.0, 0.0, 1.0, 1.0)
     wrong_ratio = figures.wrong_mm2 / max(1e-9, sum(d.shape.value.area for d in drafts))
@@ -63,6 +69,7 @@ def build(
         arts=arts,
         proposed_order=tuple(proposed),
         layers=layers,
+        pens=pens,
         joints=tuple(met(drafts, joints, stages)),
         wrong_area_ratio=wrong_ratio,
         max_thickness=figures.thickness,
@@ -106,6 +113,36 @@ def _layers(
                 cut.value, outline.value,
             )
         )  # fmt: skip
+    return tuple(out)
+
+
+def _pens(stack: Stack, layers: Sequence[BuiltLayer], index: Keyed[CurveIndex], stages: Stages) -> tuple[BuiltPen, ...]:
+    """What is drawn by a pen, each on the film that is named for it, or on the lowest."""
+    on_film = [layer.film for layer in layers if not layer.cut.is_empty]
+    out = []
+    for film in stack.films():
+        choice = stack.choice(film)
+        if choice.drawn == "no" or not on_film:
+            continue
+        host = stack.canonical(choice.drawn_on) if choice.drawn_on else on_film[0]
+        lines = stages.run("curves", pen_lines, stack.shape(film), index, choice.drawn)
+        name = choice.name or f"Pen on {next((x.name for x in layers if x.film == host), 'film')}"
+        found = host if host in on_film else on_film[0]
+        out.append(BuiltPen(film, stack.colour(film), found, name, choice.drawn, lines.value))
+    return tuple(out)
+
+
+def pen_lines(shape: MultiPolygon, index: CurveIndex, how: str) -> tuple[Chain, ...]:
+    """The lines of a pen for a shape: its outlines, and where it is filled lines within them, a pen's width apart."""
+    rings = outline_of(shape, index).rings
+    if how == "outlines":
+        return tuple(rings)
+    out = list(rings)
+    left = shape.buffer(-PEN_MM)
+    while not left.is_empty and len(out) < _MOST_LINES:
+        parts = as_multi(left)
+        out += [line_chain(np.asarray(r.coords)) for p in parts.geoms for r in (p.exterior, *p.interiors)]
+        left = left.buffer(-PEN_MM)
     return tuple(out)
 
 

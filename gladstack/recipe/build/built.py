@@ -11,6 +11,7 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box
 from gladstack.core.films.joints import Joint
+from gladstack.core.geometry.curves import Chain
 from gladstack.core.geometry.outlines import Outline
 from gladstack.recipe.art.given import ArtPieces, ColourInfo, PictureFacts
 from gladstack.recipe.model.recipe import Finish, Recipe
@@ -34,6 +35,18 @@ class BuiltLayer:
     before: MultiPolygon | None
     cut: MultiPolygon
     outline: Outline
+
+
+@dataclass(frozen=True)
+class BuiltPen:
+    """What a pen draws on a film: lines in the stack's millimetres, and the film it has instead of one of its own."""
+
+    film: str
+    colour: str
+    on: str
+    name: str
+    how: Literal["outlines", "filled"]
+    lines: tuple[Chain, ...]
 
 
 @dataclass(frozen=True)
@@ -61,6 +74,7 @@ class Built:
     arts: tuple[ArtPieces, ...]
     proposed_order: tuple[str, ...]
     layers: tuple[BuiltLayer, ...]
+    pens: tuple[BuiltPen, ...]
     joints: tuple[BuiltJoint, ...]
     wrong_area_ratio: float
     max_thickness: int

@@ -216,7 +216,7 @@ class Stack:
         """All films that have a shape."""
         out = []
         for film in self.films():
-            if self.choice(film).left_out or (found := self.shape(film)).value.is_empty:
+            if self.choice(film).left_out or self.choice(film).drawn != "no" or (found := self.shape(film)).value.is_empty:
                 continue
             own = [p for _, p in self.pieces if p.film == film]
             alone = len(own) == 1 and found is own[0].shape

@@ -12,6 +12,7 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.base import AnEdit, art_name, free_id, ids_of, known_art, named, with_art
 from gladstack.recipe.edit.scale import resized, scaled_art
 from gladstack.recipe.model.arts import AnyArt, Art, LetterFilm, LetteringArt, LetterTweak, OneFilmArt
+from gladstack.recipe.model.fields import shown
 from gladstack.recipe.model.makings import Making
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import Factor, Id, PlaceMm, changed
@@ -172,12 +173,13 @@ def _followed(old: LetteringArt, new: LetteringArt) -> LetteringArt:
     if old.text == new.text or (new.letters, new.films) != (old.letters, old.films):
         return new
     moved: dict[int, int] = {}
-    for block in difflib.SequenceMatcher(None, old.text, new.text, autojunk=False).get_matching_blocks():
+    before, after = shown(old.text), shown(new.text)
+    for block in difflib.SequenceMatcher(None, before, after, autojunk=False).get_matching_blocks():
         moved |= {block.a + k: block.b + k for k in range(block.size)}
     letters = tuple(LetterTweak(**{**t.model_dump(), "index": moved[t.index]}) for t in old.letters if t.index in moved)
     films = []
     for span in old.films:
-        kept = [moved[k] for k in range(span.start, min(span.end, len(old.text))) if k in moved]
+        kept = [moved[k] for k in range(span.start, min(span.end, len(before))) if k in moved]
         if kept:
             films.append(LetterFilm(start=min(kept), end=max(kept) + 1, film=span.film))
     return changed(new, letters=letters, films=tuple(films))

@@ -7,6 +7,7 @@ from typing import ClassVar
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.model.arts import AnyArt, LetteringArt, LineArt, OneFilmArt, PictureArt, ShapeArt, VectorArt
+from gladstack.recipe.model.fields import shown
 from gladstack.recipe.model.recipe import FilmChoice, Recipe
 from gladstack.recipe.model.values import Frozen, changed
 
@@ -28,7 +29,7 @@ class AnEdit(Frozen):
 def art_name(art: AnyArt) -> str:
     """An art in a few words."""
     if isinstance(art, LetteringArt):
-        words = " ".join(art.text.split())
+        words = " ".join(shown(art.text).split())
         return f"“{words[:30]}{'…' if len(words) > 30 else ''}”"
     if isinstance(art, ShapeArt):
         return art.form.form

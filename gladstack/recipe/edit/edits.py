@@ -20,6 +20,7 @@ from gladstack.recipe.edit.designs import (
     TurnDesign,
 )
 from gladstack.recipe.edit.films import (
+    DrawFilm,
     LeaveOut,
     OrderFilms,
     RenameFilm,
@@ -53,7 +54,7 @@ OneEdit = Annotated[
     RenameDesign | Resize | ShowUnit | CountColours | PickColour | UnpickColour | MergeColours | PartColours | DropColour
     | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint | SetFilmJoint | SetPairJoint
     | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt | ScaleArt | TreatPicture | AddMaking
-    | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut | SetFinish | SetGround | TurnDesign
+    | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut | DrawFilm | SetFinish | SetGround | TurnDesign
     | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend | OrderMends | ReplaceFilm
     | TakeMaterial,
     Field(discriminator="kind"),

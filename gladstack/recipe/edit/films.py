@@ -152,6 +152,23 @@ class LeaveOut(AnEdit):
         return f"{'Left out' if self.left_out else 'Took in again'} {film_name(recipe, self.film)}"
 
 
+class DrawFilm(AnEdit):
+    """Have a film drawn by a pen on another, or cut again."""
+
+    kind: Literal["draw-film"] = "draw-film"
+    film: FilmKey
+    drawn: Literal["no", "outlines", "filled"]
+    on: FilmKey | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Has it drawn or cut."""
+        return with_film(recipe, self.film, drawn=self.drawn, drawn_on=None if self.drawn == "no" else self.on)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells which."""
+        return f"{film_name(recipe, self.film)} is {'cut' if self.drawn == 'no' else 'drawn by a pen'}"
+
+
 class SetFinish(AnEdit):
     """Choose how a film looks; nothing of it is cut."""
 

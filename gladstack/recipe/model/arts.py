@@ -157,7 +157,8 @@ class LetteringArt(OneFilmArt):
     """Lines of text in a font. Its origin is on the first baseline, where the lines are aligned.
 
     `height_mm` is that of the capitals; `leading` is from baseline to baseline in such heights. `fit_width_mm` or
-    `fit_height_mm` scale the whole to that extent of ink.
+    `fit_height_mm` scale the whole to that extent of ink. Words in braces are fields that a list of names fills:
+    "{name=Ada}" shows Ada until then; what is filled in may be `room_mm` wide (None: as wide as what is shown).
     """
 
     kind: Literal["lettering"] = "lettering"
@@ -174,6 +175,7 @@ class LetteringArt(OneFilmArt):
     letters: Annotated[tuple[LetterTweak, ...], Field(max_length=2000)] = ()
     films: Annotated[tuple[LetterFilm, ...], Field(max_length=2000)] = ()
     weld: bool = True
+    room_mm: SizeMm | None = None
 
     @model_validator(mode="after")
     def _one_fit(self) -> LetteringArt:

@@ -73,7 +73,8 @@ class FilmChoice(Frozen):
     """What the maker chose for one film; None leaves it to the design's default or to the proposal.
 
     `colour` is needed for films whose key is no colour. `thicken_mm` makes the film's shape heavier, or lighter. A film that
-    is `left_out` is not cut, but others may still be made of it. `material` is the id of one of the shop's, or "any".
+    is `left_out` is not cut, but others may still be made of it; one that is `drawn` is no film of its own: a pen draws its
+    outlines, or fills them, on the film `drawn_on` (None: the lowest). `material` is the id of one of the shop's, or "any".
     """
 
     film: FilmKey
@@ -84,6 +85,8 @@ class FilmChoice(Frozen):
     sheet: SheetChoice | None = None
     thicken_mm: OffsetMm = 0.0
     left_out: bool = False
+    drawn: Literal["no", "outlines", "filled"] = "no"
+    drawn_on: FilmKey | None = None
     finish: Finish = Finish()
     material: Id | None = None
 

@@ -1,0 +1,116 @@
+"""A list of names for a design: every row built, laid as a job, and written."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import multiprocessing
+import os
+import sys
+import time
+from collections.abc import Iterator, Mapping, Sequence
+from pathlib import Path
+
+from gladstack.commands.build import from_recipe, write_all
+from gladstack.commands.jobs import formats_of
+from gladstack.core.write.pdf import pdf
+from gladstack.demo.shelf import demo_shop
+from gladstack.recipe.art.fields import fields_of
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.fonts import page_type
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.files import stack_file
+from gladstack.shop.job_files import plan_files
+from gladstack.shop.job_pages import job_pages
+from gladstack.shop.job_sheet import job_sheet
+from gladstack.shop.names import CheckedRow, checked, decoded, names_job, read_rows
+from gladstack.shop.plan import plan
+from gladstack.stages.engine import Stages
+from gladstack.stages.memo import Memo
+
+_MEMO: Memo | None = None
+
+
+def names(options: argparse.Namespace) -> int:
+    """Reads a list, builds every row of it, lays all names on film, and writes sheets, job sheet and names.json."""
+    recipe, held = from_recipe(options.source)
+    rows = read_rows(decoded(options.csv.read_bytes()), list(fields_of(recipe)))
+    assets = Assets(picture=held.__getitem__, file=held.__getitem__)
+    begin = time.perf_counter()
+    found = checked(recipe, rows, [options.fit] * len(rows), assets, Stages(Memo()))
+    good = [(row, made) for row, made in found if row.problem not in ("empty", "glyph")]
+    job = names_job(f"{recipe.name[:100]}: names", _key(options.source), None, [row for row, _ in good])
+    first: float | None = None
+    designs: dict[str, Built] = {}
+    for one, made in zip(job.designs, built_all([r for _, r in good], held, options.processes), strict=True):
+        designs[one.design] = made
+        if first is None:
+            first = time.perf_counter() - begin
+        if sys.stderr.isatty():
+            print(f"\r{len(designs)} of {len(good)}", end="", file=sys.stderr)
+    built_s = time.perf_counter() - begin
+    made_plan = plan(job, designs, demo_shop(), max(0, options.seconds))
+    files = plan_files(made_plan, time.perf_counter() - begin, formats_of(options.formats), "film")
+    pages = job_pages(job_sheet(made_plan, designs), page_type())
+    files["job-sheet.pdf"] = pdf(pages, page_type(), f"{job.name}: job sheet")
+    by_row = {row.number: one for (row, _), one in zip(good, job.designs, strict=True)}
+    for number, one in by_row.items():
+        files[f"rows/{number + 1:03d}.svg"] = stack_file(designs[one.design]).encode()
+    told = {
+        "rows": [_told(row, by_row) for row, _ in found],
+        "first_s": round(first or 0.0, 3),
+        "built_s": round(built_s, 3),
+    }
+    files["names.json"] = (json.dumps(told, indent=1, ensure_ascii=False) + "\n").encode()
+    write_all(options.out, files)
+    for row, _ in found:
+        if row.problem:
+            print(f"gladstack: row {row.number + 1}: {row.told}", file=sys.stderr)
+    print(f"{len(good)} of {len(found)} names on {len(made_plan.sheets)} sheets in {options.out} ({built_s:.2f} s)")
+    return 0
+
+
+def built_all(recipes: Sequence[Recipe], held: Mapping[str, bytes], processes: int | None = None) -> Iterator[Built]:
+    """All rows built, on as many cores as there are; each process remembers what its rows share."""
+    count = min(len(recipes), processes or os.cpu_count() or 1)
+    if count < 2:
+        _begin(held)
+        yield from map(_built, recipes)
+        return
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload(["gladstack.work.preload"])
+    with context.Pool(count, _begin, (dict(held),)) as pool:
+        # Ending the loop early ends the processes with it.
+        yield from pool.imap(_built, recipes, 4)
+
+
+_HELD: Mapping[str, bytes] = {}
+
+
+def _begin(held: Mapping[str, bytes]) -> None:
+    global _MEMO, _HELD
+    _MEMO, _HELD = Memo(), held
+
+
+def _built(recipe: Recipe) -> Built:
+    return build(recipe, Assets(picture=_HELD.__getitem__, file=_HELD.__getitem__), _MEMO)
+
+
+def _told(row: CheckedRow, by_row: Mapping[int, object]) -> dict[str, object]:
+    return {
+        "row": row.number + 1,
+        "values": dict(row.row.values),
+        "copies": row.row.copies,
+        "fit": row.fit,
+        "problem": row.problem,
+        "told": row.told,
+        "width_mm": round(row.width_mm, 3),
+        "room_mm": round(row.room_mm, 3),
+        "cut": row.number in by_row,
+    }
+
+
+def _key(source: Path) -> str:
+    return "".join(c if c.isascii() and c.isalnum() else "-" for c in source.stem)[:50] or "design"
