@@ -22,8 +22,8 @@ ROWS = (
     ("recipe/edit", "recipe/art"),
     ("recipe/build",),
     ("shop",),
-    ("store", "warm"),
-    ("work", "demo"),
+    ("store", "warm", "cutter"),
+    ("work", "demo", "machine"),
     ("api",),
     ("commands",),
     ("cli",),
@@ -46,6 +46,12 @@ def package_of(name: str) -> str:
     """The package of the table that a module belongs to: `gladstack.core.films.joints` to `core/films`."""
     parts = name.split(".")[1:]
     return "/".join(parts[: 2 if parts[0] in ("core", "recipe") else 1])
+
+
+def test_the_simulated_cutter_shares_no_code_with_what_writes_for_cutters() -> None:
+    for path in (ROOT / "gladstack/cutter").glob("*.py"):
+        ours = {name for name in imports_of(path) if name.startswith("gladstack.")}
+        assert all(name.startswith("gladstack.cutter") for name in ours), path
 
 
 @pytest.mark.parametrize("path", [p for p in FILES if p.name != "__init__.py"], ids=lambda p: str(p.relative_to(ROOT)))

@@ -18,8 +18,11 @@ from pydantic import BaseModel, Field
 
 from gladstack import __version__
 from gladstack.api import problems
+from gladstack.api.cut_routes import CutDesk, add_cut_routes
 from gladstack.api.guard import COOKIE, Door, Guard
 from gladstack.api.jobs import JobDesk
+from gladstack.api.names import NamesDesk, add_names_routes
+from gladstack.api.parcels import ParcelDesk, add_parcel_routes
 from gladstack.api.problems import PROBLEMS, problem
 from gladstack.api.shop_routes import add_shop_routes
 from gladstack.api.views import BuiltView, DesignLineView, DesignView, FontView, HistoryView, RegionsView
@@ -30,13 +33,18 @@ from gladstack.core.base.text import readable_line
 from gladstack.core.base.units import parse_length
 from gladstack.core.lettering.faces import MAX_FONT_BYTES
 from gladstack.core.picture.decode import MAX_BYTES
+from gladstack.machine.link import Link
+from gladstack.machine.operator import Operator
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import LetteringArt, ShapeArt
 from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, FilmKey, Method, Name
+from gladstack.shop.cutters import NARROW
+from gladstack.store.cuts import CutBook
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
 from gladstack.store.fonts import FontShelf
 from gladstack.store.jobs import JobBook
+from gladstack.store.parcels import ParcelBook
 from gladstack.store.shelf import Shelf
 from gladstack.work.crew import Crew
 from gladstack.work.kept import forget_other_versions
@@ -52,6 +60,8 @@ _LOOK_HEADERS = {
 
 
 _MOST_HELD = 10_000
+CUTTER = "cutter"
+"""The folder of the simulated cutter's film."""
 Revision = Annotated[int, Field(ge=0, le=2**53)]
 """The number of a revision."""
 
@@ -109,6 +119,7 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         own.start()
         yield
+        await asyncio.get_running_loop().run_in_executor(None, cutter.close)
         if crew is None:
             await asyncio.get_running_loop().run_in_executor(None, own.close)
 
@@ -121,6 +132,9 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     forget_other_versions(data / KEPT)
     app.state.workshop = Workshop(data, store, FontShelf(database), own)
     app.state.desk = JobDesk(data, store, JobBook(database), Shelf(database), own)
+    cutter = Link(data / CUTTER, NARROW)
+    operator = Operator(CutBook(database), app.state.desk.shelf, cutter)
+    app.state.cut_desk = CutDesk(operator, app.state.desk)
     app.state.door = door or Door()
     app.add_middleware(GZipMiddleware, minimum_size=2_000, compresslevel=2)
     app.add_middleware(Guard, door=app.state.door)
@@ -128,6 +142,9 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     _add_design_routes(app)
     _add_other_routes(app)
     add_shop_routes(app)
+    add_cut_routes(app)
+    add_parcel_routes(app, ParcelDesk(ParcelBook(database), app.state.workshop, app.state.desk))
+    add_names_routes(app, NamesDesk(app.state.workshop, app.state.desk))
     if front_end is not None:
         _add_front_end(app, front_end)
     return app

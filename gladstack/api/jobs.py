@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from pathlib import Path
 from typing import TypeVar
@@ -23,11 +23,15 @@ from gladstack.api.shop_views import (
     ShelfView,
     SpotView,
 )
+from gladstack.core.write.pdf import Paper
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import changed
 from gladstack.shop.cutters import CUTTERS
+from gladstack.shop.cutting import CutRun, SheetCut
 from gladstack.shop.edits import JobEdit, TakeLaying
+from gladstack.shop.formats import Format
 from gladstack.shop.job import Job, JobDesign, LaidPart
+from gladstack.shop.job_pages import PageSize
 from gladstack.shop.materials import Material
 from gladstack.store.database import StoreError
 from gladstack.store.designs import DesignBook, StaleRevisionError
@@ -40,6 +44,8 @@ T = TypeVar("T")
 OWN = "of-"
 """What the id of a design's own job begins with."""
 _SHOWN = 120
+MANY = 20
+"""A job of more designs than this is worked out in the heavy lane at once."""
 
 
 class JobDesk:
@@ -97,14 +103,14 @@ class JobDesk:
 
     def view_of(self, kept: KeptJob) -> JobView:
         """A job as it is sent."""
+        sources = dict.fromkeys(d.source for d in kept.job.designs if d.revision is not None)
+        heads = {s: self.designs.get(s).revision.id for s in sources if self.designs.has(s)}
         stale = [
-            d.design
-            for d in kept.job.designs
-            if d.revision is not None and self.designs.has(d.design) and self.designs.get(d.design).revision.id != d.revision
+            d.design for d in kept.job.designs if d.revision is not None and heads.get(d.source, d.revision) != d.revision
         ]
         return JobView(
             id=kept.id, revision=kept.revision, job=kept.job, can_undo=kept.can_undo, can_redo=kept.can_redo, cut=kept.cut,
-            stale=stale,
+            at_cutter=kept.cut_id is not None and kept.cut is None, stale=stale,
         )  # fmt: skip
 
     def kept(self, job: str) -> KeptJob:
@@ -127,20 +133,22 @@ class JobDesk:
 
     def work_of(self, kept: KeptJob) -> JobWork:
         """All that a plan follows from."""
-        recipes: list[tuple[str, Recipe]] = []
+        read: dict[tuple[str, int | None], Recipe] = {}
         for one in kept.job.designs:
-            held = (
-                self.designs.get(one.design).revision
-                if one.revision is None
-                else self.designs.revision(one.design, one.revision)
-            )
-            recipes.append((one.design, held.recipe))
-        return JobWork(self.data, kept.id, kept.revision, kept.job, tuple(recipes), self.shelf.shop(kept.cut_id))
+            key = (one.source, one.revision)
+            if key not in read:
+                named = one.revision is not None
+                held = (
+                    self.designs.revision(one.source, one.revision or 0) if named else self.designs.get(one.source).revision
+                )
+                read[key] = held.recipe
+        recipes = tuple((one.design, read[one.source, one.revision]) for one in kept.job.designs)
+        return JobWork(self.data, kept.id, kept.revision, kept.job, recipes, self.shelf.shop(kept.cut_id))
 
     async def plan(self, job: str) -> bytes:
         """The plan of a job, drawn."""
         work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
-        return await self.crew.light_first("This job", job, shop_tasks.view, shop_tasks.prepare, work)
+        return await self._light(job, shop_tasks.view, work)
 
     async def closer(self, job: str, base: int, seconds: int) -> CloserAnswer:
         """Looks for a shorter layout, and takes it if there is one."""
@@ -171,14 +179,33 @@ class JobDesk:
         uses, gains = await self._light(job, shop_tasks.uses, work)
         return await run_in_threadpool(lambda: self.view_of(self.jobs.mark_cut(job, base, uses, gains)))
 
-    async def files(self, job: str) -> tuple[str, bytes]:
-        """A job's name, and its sheets as a ZIP."""
+    async def files(self, job: str, formats: Sequence[Format], paper: Paper, sheets: Sequence[int]) -> tuple[str, bytes]:
+        """A job's name, and its sheets, or some of them, in some formats as a ZIP."""
         kept = await run_in_threadpool(self.kept, job)
         work = await run_in_threadpool(self.work_of, kept)
-        return kept.job.name, await self.crew.light_first("This job", job, shop_tasks.files, shop_tasks.prepare, work)
+        return kept.job.name, await self._light(job, shop_tasks.files, work, tuple(formats), paper, tuple(sheets))
 
-    async def _light(self, job: str, task: Callable[..., T], *arguments: object) -> T:
-        return await self.crew.light_first("This job", job, task, shop_tasks.prepare, *arguments)
+    async def job_sheet(self, job: str, paper: PageSize) -> list[str]:
+        """The pages of a job's sheet as SVG."""
+        work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
+        return await self._light(job, shop_tasks.job_sheet_pages, work, paper)
+
+    async def job_sheet_pdf(self, job: str, paper: PageSize) -> bytes:
+        """A job's sheet as PDF."""
+        work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
+        return await self._light(job, shop_tasks.job_sheet_pdf, work, paper)
+
+    async def cut_sheets(self, job: str, base: int) -> tuple[CutRun, list[SheetCut]]:
+        """What cutting a job needs of each sheet."""
+        work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
+        return await self._light(job, shop_tasks.cut_sheets, work)
+
+    async def _light(self, job: str, task: Callable[..., T], work: JobWork, *arguments: object) -> T:
+        if len(work.recipes) > MANY:
+            # A long list of names is built one after another, and is given the time for it.
+            more = 0.5 * len(work.recipes)
+            return await self.crew.run("heavy", "This job", task, work, *arguments, more_s=more)
+        return await self.crew.light_first("This job", job, task, shop_tasks.prepare, work, *arguments)
 
     def _expect(self, job: str, base: int) -> KeptJob:
         kept = self.jobs.get(job)

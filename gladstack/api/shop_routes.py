@@ -25,9 +25,12 @@ from gladstack.api.shop_views import (
     ShelfView,
 )
 from gladstack.api.waiting import while_there
+from gladstack.core.write.pdf import Paper
 from gladstack.recipe.model.values import changed
 from gladstack.shop.csv_files import CsvError, read, written
 from gladstack.shop.edits import AnyJobEdit
+from gladstack.shop.formats import PLAIN, Format
+from gladstack.shop.job_pages import PageSize
 from gladstack.shop.materials import Material
 
 _MOST_CSV = 2_000_000
@@ -39,6 +42,12 @@ class JobEditMade(BaseModel):
 
     base: Revision
     edit: AnyJobEdit
+
+
+class JobSheetView(BaseModel):
+    """The pages of a job sheet as SVG, the same as are printed."""
+
+    pages: list[str]
 
 
 class JobStep(BaseModel):
@@ -173,9 +182,34 @@ def _add_job_routes(app: FastAPI) -> None:
         return desk.step(lambda: desk.jobs.unmark_cut(job, step.base))
 
     @app.get("/api/jobs/{job}/sheets.zip", operation_id="takeSheets", response_class=Response)
-    async def take_sheets(job: str, desk: Desk, request: Request) -> Response:
-        """Sheets, layered decals and the order of assembly as a ZIP."""
-        name, packed = await while_there(request, desk.files(job))
-        plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "job"
-        headers = {"Content-Disposition": f'attachment; filename="{plain}.zip"'}
-        return Response(packed, media_type="application/zip", headers=headers)
+    async def take_sheets(
+        job: str,
+        desk: Desk,
+        request: Request,
+        formats: Annotated[list[Format] | None, Query(max_length=7)] = None,
+        paper: Paper = "film",
+        sheets: Annotated[list[int] | None, Query(max_length=1000)] = None,
+    ) -> Response:
+        """Sheets in the formats that are wanted, the decals and the order of assembly; or only some sheets; as a ZIP."""
+        wanted = desk.files(job, list(dict.fromkeys(formats or PLAIN)), paper, sheets or [])
+        name, packed = await while_there(request, wanted)
+        return zip_answer(name, packed)
+
+    @app.get("/api/jobs/{job}/job-sheet", operation_id="showJobSheet")
+    async def show_job_sheet(job: str, desk: Desk, request: Request, paper: PageSize = "A4") -> JobSheetView:
+        """The job sheet's pages, drawn."""
+        return JobSheetView(pages=await while_there(request, desk.job_sheet(job, paper)))
+
+    @app.get("/api/jobs/{job}/job-sheet.pdf", operation_id="takeJobSheet", response_class=Response)
+    async def take_job_sheet(job: str, desk: Desk, request: Request, paper: PageSize = "A4") -> Response:
+        """The job sheet as PDF."""
+        made = await while_there(request, desk.job_sheet_pdf(job, paper))
+        headers = {"Content-Disposition": 'inline; filename="job-sheet.pdf"'}
+        return Response(made, media_type="application/pdf", headers=headers)
+
+
+def zip_answer(name: str, packed: bytes, ending: str = ".zip") -> Response:
+    """A ZIP to be kept under a name."""
+    plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "job"
+    headers = {"Content-Disposition": f'attachment; filename="{plain}{ending}"'}
+    return Response(packed, media_type="application/zip", headers=headers)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from gladstack.api import tasks
@@ -22,14 +22,22 @@ from gladstack.api.shop_views import (
 )
 from gladstack.api.shown import box_view, finding_view
 from gladstack.core.plan.laying import Spot
+from gladstack.core.write.pages import Page, open_path_data, page_svg
+from gladstack.core.write.pdf import Paper, pdf
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.fonts import page_type
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.by_hand import Put, pin_part, put_part
+from gladstack.shop.cutting import CutRun, SheetCut, begun
+from gladstack.shop.formats import Format
 from gladstack.shop.furnish import box_chain
 from gladstack.shop.job import Job, LaidPart
 from gladstack.shop.job_files import decal_files, plan_files
+from gladstack.shop.job_pages import PageSize, job_pages
+from gladstack.shop.job_sheet import job_sheet
+from gladstack.shop.names import filled_for
 from gladstack.shop.plan import plan
 from gladstack.shop.planned import PlacedPart, Plan, SheetPlan, weed_seconds
 from gladstack.shop.shelf import Shop
@@ -55,7 +63,8 @@ class JobWork:
 
 def prepare(work: JobWork, *others: object) -> None:
     """Works out, and keeps, what takes long in its designs."""
-    for _, recipe in work.recipes:
+    # A list of names has the same recipe many times over.
+    for recipe in {id(recipe): recipe for _, recipe in work.recipes}.values():
         tasks.prepare(tasks.Job(work.data, recipe))
 
 
@@ -91,10 +100,34 @@ def uses(work: JobWork) -> tuple[tuple[Use, ...], tuple[Gain, ...]]:
     )
 
 
-def files(work: JobWork) -> bytes:
-    """Sheets, plan.json, the layered decals and the order of assembly as a ZIP."""
-    built = _built(work)
-    made = {**plan_files(planned(work), 0.0), **decal_files(planned(work), built)}
+def cut_sheets(work: JobWork) -> tuple[CutRun, list[SheetCut]]:
+    """What cutting each sheet needs."""
+    return begun(planned(work).sheets, work.job.keep_offcuts_mm)
+
+
+def job_sheet_pages(work: JobWork, paper: PageSize) -> list[str]:
+    """The job sheet's pages as SVG."""
+    return [page_svg(page) for page in _pages(work, paper)]
+
+
+def job_sheet_pdf(work: JobWork, paper: PageSize) -> bytes:
+    """The job sheet as PDF."""
+    return pdf(_pages(work, paper), page_type(), f"{work.job.name}: job sheet")
+
+
+def _pages(work: JobWork, paper: PageSize) -> list[Page]:
+    return job_pages(job_sheet(planned(work), _built(work)), page_type(), paper)
+
+
+def files(work: JobWork, formats: tuple[Format, ...], paper: Paper, sheets: tuple[int, ...]) -> bytes:
+    """Sheets (all, or those of some numbers), plan.json, the decals and the order of assembly as a ZIP."""
+    built, whole = _built(work), planned(work)
+    some = replace(whole, sheets=tuple(s for s in whole.sheets if not sheets or s.number in sheets))
+    made = plan_files(some, 0.0, formats, paper)
+    if not sheets:
+        pages = _pages(work, "Letter" if paper == "Letter" else "A4")
+        made |= decal_files(whole, built, formats)
+        made["job-sheet.pdf"] = pdf(pages, page_type(), f"{work.job.name}: job sheet")
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for path, data in sorted(made.items()):
@@ -111,8 +144,12 @@ def planned(work: JobWork) -> Plan:
 
 def _built(work: JobWork) -> dict[str, Built]:
     memo = worker.memo(work.data)
-    assets = worker.assets(work.data, {})
-    return {design: build(recipe, assets, memo, worker.give_up_if_unwanted) for design, recipe in work.recipes}
+    assets, stages = worker.assets(work.data, {}), worker.stages(work.data)
+    entries = {d.design: d for d in work.job.designs}
+    return {
+        design: build(filled_for(recipe, entries[design], assets, stages), assets, memo, worker.give_up_if_unwanted)
+        for design, recipe in work.recipes
+    }
 
 
 def plan_view(work: JobWork, made: Plan) -> PlanView:
@@ -200,6 +237,13 @@ def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]])
         slug=path_data((*furniture.slug, *furniture.test)),
         kept=[box_view(b) for b in furniture.kept],
         weed_seconds=weed_seconds(sheet),
+        pen=open_path_data(sheet.pen),
+        lifts=sheet.path.lifts,
+        cut_mm=sheet.path.cut_mm,
+        travel_mm=sheet.path.travel_mm,
+        travel_before_mm=sheet.path.travel_before_mm,
+        seconds=sheet.times.whole_s,
+        seconds_before=sheet.times.before_s,
         nodes=sum(len(c) for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
     )
 

@@ -74,6 +74,7 @@ class JobView(BaseModel):
     can_undo: bool
     can_redo: bool
     cut: str | None
+    at_cutter: bool
     stale: list[str]
 
 
@@ -126,6 +127,13 @@ class SheetPlanView(BaseModel):
     slug: str
     kept: list[BoxView]
     weed_seconds: float
+    pen: str
+    lifts: int
+    cut_mm: float
+    travel_mm: float
+    travel_before_mm: float
+    seconds: float
+    seconds_before: float
     nodes: int
 
 

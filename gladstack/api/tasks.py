@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -9,7 +10,9 @@ from gladstack.api.shown import built_view, regions_view
 from gladstack.core.base.errors import MendError, RecipeError
 from gladstack.core.lettering.faces import open_face
 from gladstack.core.picture.decode import picture_header
+from gladstack.core.write.png import png
 from gladstack.core.write.svg import path_data
+from gladstack.recipe.art.fields import Fit, fields_of, filled
 from gladstack.recipe.art.pieces import costly_stages, pieces_of, regions_of_art
 from gladstack.recipe.art.vectors import is_vector, picture_within
 from gladstack.recipe.build.build import build
@@ -17,6 +20,7 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.arts import LetteringArt, RegionArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files import stack_file
+from gladstack.shop.names import CheckedRow, Row, checked, read_rows
 from gladstack.store.designs import Brought
 from gladstack.work import worker
 
@@ -73,6 +77,38 @@ def read_picture(data: bytes, filename: str = "") -> Brought:
     """A picture brought in. Raises PictureError."""
     form, width, height = picture_header(data, filename)
     return Brought.picture(data, filename, form, width, height)
+
+
+def names_checked(
+    job: Job, text: str, fit: Fit, mended: Mapping[int, tuple[tuple[tuple[str, str], ...] | None, Fit | None]]
+) -> list[CheckedRow]:
+    """The rows of a list laid into a design, with what was mended by hand."""
+    rows = read_rows(text, list(fields_of(job.recipe)))
+    rows = [
+        Row(values, row.copies) if (values := mended.get(k, (None, None))[0]) is not None else row
+        for k, row in enumerate(rows)
+    ]
+    fits = [mended.get(k, (None, None))[1] or fit for k in range(len(rows))]
+    found = checked(job.recipe, rows, fits, worker.assets(job.data, job.brought), worker.stages(job.data))
+    return [row for row, _ in found]
+
+
+def name_look(job: Job, values: Mapping[str, str], fit: Fit) -> bytes:
+    """A design with its fields filled, as one SVG."""
+    assets, stages = worker.assets(job.data, job.brought), worker.stages(job.data)
+    recipe, _ = filled(job.recipe, values, dict.fromkeys(fields_of(job.recipe), fit), assets, stages)
+    return stack_file(build(recipe, assets, worker.memo(job.data), worker.give_up_if_unwanted)).encode()
+
+
+def prepare_name(job: Job, *others: object) -> None:
+    """Works out, and keeps, what takes long in a design that is filled from a list."""
+    prepare(job)
+
+
+def preview(job: Job) -> bytes:
+    """The decal as a small PNG."""
+    built = _built(job)
+    return png(built.frame, [(layer.colour, layer.outline.rings) for layer in built.layers], (), 480)
 
 
 def font_names(data: bytes) -> tuple[str, str]:

@@ -174,6 +174,12 @@ class Workshop:
         job = Job(self.data, found.revision.recipe)
         return await self.crew.light_first("This design", design, tasks.look, tasks.prepare, job)
 
+    async def preview(self, design: str) -> bytes:
+        """The decal as it stands, as a small PNG."""
+        found = await run_in_threadpool(self.store.get, design)
+        job = Job(self.data, found.revision.recipe)
+        return await self.crew.light_first("This design", design, tasks.preview, tasks.prepare, job)
+
     async def font_views(self) -> list[FontView]:
         """All fonts of the shelf, the maker's own first."""
         return await self._drawn(await run_in_threadpool(self.fonts.fonts))

@@ -74,16 +74,18 @@ def names(options: argparse.Namespace) -> int:
 
 def built_all(recipes: Sequence[Recipe], held: Mapping[str, bytes], processes: int | None = None) -> Iterator[Built]:
     """All rows built, on as many cores as there are; each process remembers what its rows share."""
-    count = min(len(recipes), processes or os.cpu_count() or 1)
+    count = min(len(recipes) - 1, processes or os.cpu_count() or 1)
+    # The first is built here, so that it can be looked at before the other processes have begun.
+    _begin(held)
+    yield _built(recipes[0])
     if count < 2:
-        _begin(held)
-        yield from map(_built, recipes)
+        yield from map(_built, recipes[1:])
         return
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload(["gladstack.work.preload"])
     with context.Pool(count, _begin, (dict(held),)) as pool:
         # Ending the loop early ends the processes with it.
-        yield from pool.imap(_built, recipes, 4)
+        yield from pool.imap(_built, recipes[1:], 4)
 
 
 _HELD: Mapping[str, bytes] = {}

@@ -45,6 +45,7 @@ class Link:
         self._folder = folder
         self._cutter = cutter
         self._temper = temper or Temper()
+        self.rate = self._temper.rate
         self._process: subprocess.Popen[str] | None = None
         self._socket: socket.socket | None = None
         self._starts = 0
@@ -68,6 +69,11 @@ class Link:
         if not answer.pop("ok", False):
             raise RefusedError(str(answer.get("why", "The cutter refuses.")), "Look at the film and its size.")
         return answer
+
+    def set_rate(self, rate: float) -> None:
+        """How many times faster than in truth it works, from now on. Raises LinkError."""
+        self.rate = rate
+        self.ask("rate", rate=rate)
 
     def close(self) -> None:
         """Stops the cutter with the app."""
@@ -120,7 +126,7 @@ class Link:
         cutter, temper = self._cutter, self._temper
         command = [
             sys.executable, "-m", "gladstack.cutter", "--port", "0", "--state", str(self._folder), "--with-parent",
-            "--rate", str(temper.rate), "--film-width", str(cutter.width_mm), "--film-length", str(cutter.length_mm),
+            "--rate", str(self.rate), "--film-width", str(cutter.width_mm), "--film-length", str(cutter.length_mm),
             "--speed", str(cutter.speed_mm_s), "--acceleration", str(cutter.acceleration_mm_s2), "--lift",
             str(cutter.lift_s), "--offset", str(cutter.blade_offset_mm),
         ]  # fmt: skip

@@ -143,7 +143,7 @@ class DesignBook:
         design = id_ or secrets.token_urlsafe(9)
         with self._database.write() as db:
             db.execute("INSERT INTO designs (id, created, head) VALUES (?, ?, NULL)", (design, now()))
-            self._append(db, design, None, recipe, None, label, brought)
+            append_revision(db, design, None, recipe, None, label, brought)
         return self.get(design)
 
     def has(self, design: str) -> bool:
@@ -187,7 +187,7 @@ class DesignBook:
             recipe = apply_edit(head.recipe, edit)
             if recipe != head.recipe:
                 text = _EDIT.dump_json(edit).decode()
-                self._append(db, design, head.id, recipe, text, edit.describe(head.recipe), brought)
+                append_revision(db, design, head.id, recipe, text, edit.describe(head.recipe), brought)
         return self.get(design)
 
     def undo(self, design: str, base: int) -> Design:
@@ -246,34 +246,6 @@ class DesignBook:
             ).fetchall()
         return [HistoryEntry(i, text, at, i == head.id) for i, text, at in [*back, *ahead]]
 
-    def _append(
-        self,
-        db: sqlite3.Connection,
-        design: str,
-        parent: int | None,
-        recipe: Recipe,
-        edit: str | None,
-        label: str,
-        brought: Sequence[Brought] = (),
-    ) -> None:
-        for item in brought:
-            _keep(db, item)
-        row = db.execute(
-            "INSERT INTO revisions (design, parent, recipe, edit, label, created) VALUES (?, ?, ?, ?, ?, ?)",
-            (design, parent, recipe.model_dump_json(), edit, label, now()),
-        )
-        for table, column, kept, used in (
-            ("revision_pictures", "picture", "pictures", recipe.picture_hashes()),
-            ("revision_files", "file", "files", recipe.file_hashes()),
-        ):
-            for digest in used:
-                if db.execute(f"SELECT 1 FROM {kept} WHERE hash = ?", (digest,)).fetchone() is None:
-                    raise RecipeError(f"It names a {column} that is not here.", f"Bring the {column} in again.")
-                db.execute(f"INSERT INTO {table} (revision, {column}) VALUES (?, ?)", (row.lastrowid, digest))
-        if parent is not None:
-            db.execute("DELETE FROM redo_links WHERE revision = ?", (parent,))
-        db.execute("UPDATE designs SET head = ? WHERE id = ?", (row.lastrowid, design))
-
     def _head(self, db: sqlite3.Connection, design: str) -> Revision:
         row = db.execute("SELECT head FROM designs WHERE id = ?", (design,)).fetchone()
         if row is None:
@@ -288,6 +260,39 @@ class DesignBook:
                 "It has been brought up to date here; make your change again.",
             )
         return head
+
+
+def append_revision(
+    db: sqlite3.Connection,
+    design: str,
+    parent: int | None,
+    recipe: Recipe,
+    edit: str | None,
+    label: str,
+    brought: Sequence[Brought] = (),
+) -> int:
+    """A new state of a design, within a transaction; what it uses is `brought` along or kept already. Its number.
+
+    Raises RecipeError.
+    """
+    for item in brought:
+        _keep(db, item)
+    row = db.execute(
+        "INSERT INTO revisions (design, parent, recipe, edit, label, created) VALUES (?, ?, ?, ?, ?, ?)",
+        (design, parent, recipe.model_dump_json(), edit, label, now()),
+    )
+    for table, column, kept, used in (
+        ("revision_pictures", "picture", "pictures", recipe.picture_hashes()),
+        ("revision_files", "file", "files", recipe.file_hashes()),
+    ):
+        for digest in used:
+            if db.execute(f"SELECT 1 FROM {kept} WHERE hash = ?", (digest,)).fetchone() is None:
+                raise RecipeError(f"It names a {column} that is not here.", f"Bring the {column} in again.")
+            db.execute(f"INSERT INTO {table} (revision, {column}) VALUES (?, ?)", (row.lastrowid, digest))
+    if parent is not None:
+        db.execute("DELETE FROM redo_links WHERE revision = ?", (parent,))
+    db.execute("UPDATE designs SET head = ? WHERE id = ?", (row.lastrowid, design))
+    return int(row.lastrowid or 0)
 
 
 def _keep(db: sqlite3.Connection, item: Brought) -> None:

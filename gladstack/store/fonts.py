@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import sqlite3
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -29,12 +30,16 @@ class FontShelf:
 
     def add(self, data: bytes, family: str, style: str) -> ShelfFont:
         """Keeps a font's bytes once, by content hash; `family` and `style` are what it calls itself."""
-        digest = hashlib.sha256(data).hexdigest()
         with self._database.write() as db:
-            db.execute(
-                "INSERT OR IGNORE INTO fonts (hash, family, style, data, added) VALUES (?, ?, ?, ?, ?)",
-                (digest, family, style, data, datetime.now(UTC).isoformat(timespec="milliseconds")),
-            )
+            return self.keep(db, data, family, style)
+
+    def keep(self, db: sqlite3.Connection, data: bytes, family: str, style: str) -> ShelfFont:
+        """The same within a transaction."""
+        digest = hashlib.sha256(data).hexdigest()
+        db.execute(
+            "INSERT OR IGNORE INTO fonts (hash, family, style, data, added) VALUES (?, ?, ?, ?, ?)",
+            (digest, family, style, data, datetime.now(UTC).isoformat(timespec="milliseconds")),
+        )
         return _own(digest, family, style)
 
     def fonts(self) -> list[ShelfFont]:

@@ -61,7 +61,7 @@ class JobBook:
         name = id_ or secrets.token_urlsafe(9)
         with self._database.write() as db:
             db.execute("INSERT INTO jobs (id, created, head) VALUES (?, ?, NULL)", (name, now()))
-            _append(db, name, None, job, label)
+            append_job(db, name, None, job, label)
         return self.get(name)
 
     def has(self, job: str) -> bool:
@@ -97,7 +97,7 @@ class JobBook:
             _not_at_the_cutter(kept)
             changed = edit.apply(kept.job)
             if changed != kept.job:
-                _append(db, job, kept.revision, changed, edit.describe(kept.job))
+                append_job(db, job, kept.revision, changed, edit.describe(kept.job))
         return self.get(job)
 
     def undo(self, job: str, base: int) -> KeptJob:
@@ -172,7 +172,8 @@ def _expect(db: sqlite3.Connection, job: str, base: int) -> KeptJob:
     return kept
 
 
-def _append(db: sqlite3.Connection, name: str, parent: int | None, job: Job, label: str) -> None:
+def append_job(db: sqlite3.Connection, name: str, parent: int | None, job: Job, label: str) -> None:
+    """A new state of a job, within a transaction."""
     row = db.execute(
         "INSERT INTO job_revisions (job, parent, redo, body, label, created) VALUES (?, ?, NULL, ?, ?, ?)",
         (name, parent, job.model_dump_json(), label, now()),

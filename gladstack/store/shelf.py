@@ -54,7 +54,7 @@ class Shelf:
             for material in materials:
                 if db.execute("SELECT 1 FROM materials WHERE id = ?", (material.id,)).fetchone():
                     raise StockError(f"“{material.id}” is on the shelf already.", "Give it another id.")
-                _save(db, material)
+                add_material(db, material)
             for piece in pieces:
                 _add_piece(db, piece, "came in")
 
@@ -62,7 +62,7 @@ class Shelf:
         """Changes materials, or adds them; all or none."""
         with self._database.write() as db:
             for material in materials:
-                _save(db, material)
+                add_material(db, material)
 
     def pieces(self, *materials: str, spent: bool = False, before_cut: int | None = None) -> list[Piece]:
         """The pieces there are of some materials, or of all; those used up too if they are wanted.
@@ -143,7 +143,8 @@ def put_back(db: sqlite3.Connection, cut: int, why: str) -> None:
         _note(db, piece, -change, why, cut)
 
 
-def _save(db: sqlite3.Connection, material: Material) -> None:
+def add_material(db: sqlite3.Connection, material: Material) -> None:
+    """Adds or changes a material, within a transaction."""
     db.execute(
         "INSERT INTO materials (id, body, retired) VALUES (?, ?, ?)"
         " ON CONFLICT (id) DO UPDATE SET body = excluded.body, retired = excluded.retired",

@@ -1,0 +1,148 @@
+"""Lists of names: read, checked row by row, looked at, and made a job of."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import FastAPI, File, Request, UploadFile
+from fastapi.responses import Response
+from pydantic import BaseModel, Field
+from starlette.concurrency import run_in_threadpool
+
+from gladstack.api import tasks
+from gladstack.api.jobs import JobDesk
+from gladstack.api.shop_views import JobView
+from gladstack.api.tasks import Job
+from gladstack.api.waiting import while_there
+from gladstack.api.workshop import Workshop
+from gladstack.recipe.art.fields import Fit, fields_of
+from gladstack.shop.names import MOST_BYTES, MOST_ROWS, CheckedRow, decoded, names_job
+
+Text = Annotated[str, Field(max_length=200)]
+Values = Annotated[dict[Annotated[str, Field(max_length=60)], Text], Field(max_length=40)]
+
+
+class MendedRow(BaseModel):
+    """What was mended by hand in a row: its words, and what becomes of it if it is too wide."""
+
+    values: Values | None = None
+    fit: Fit | None = None
+    left_out: bool = False
+
+
+class NamesWanted(BaseModel):
+    """A list as text, what becomes of long names, and what was mended by hand in some rows, by their number."""
+
+    text: Annotated[str, Field(max_length=MOST_BYTES)]
+    fit: Fit = "narrower"
+    mended: Annotated[dict[int, MendedRow], Field(max_length=MOST_ROWS)] = {}
+
+
+class NamesRowView(BaseModel):
+    """A row of a list in the design: what is wrong with it, if anything, and how wide it is of how much."""
+
+    number: int
+    values: dict[str, str]
+    copies: int
+    fit: Fit
+    problem: str
+    told: str
+    width_mm: float
+    room_mm: float
+    left_out: bool
+
+
+class NamesView(BaseModel):
+    """A list read: the design's fields, its rows."""
+
+    fields: list[str]
+    rows: list[NamesRowView]
+
+
+class NameWanted(BaseModel):
+    """The words of one row to look at."""
+
+    values: Values
+    fit: Fit = "as-is"
+    nth: Annotated[int, Field(ge=0, le=MOST_ROWS)] = 0
+
+
+class ListText(BaseModel):
+    """The text of a file."""
+
+    text: str
+
+
+class NamesDesk:
+    """Lists of names for designs."""
+
+    def __init__(self, workshop: Workshop, desk: JobDesk) -> None:
+        self.workshop = workshop
+        self.desk = desk
+
+    async def checked(self, design: str, wanted: NamesWanted) -> NamesView:
+        """Every row of a list laid into a design."""
+        rows, names, left_out = await self._rows(design, wanted)
+        return NamesView(
+            fields=names,
+            rows=[
+                NamesRowView(
+                    number=r.number, values=dict(r.row.values), copies=r.row.copies, fit=r.fit, problem=r.problem,
+                    told=r.told, width_mm=r.width_mm, room_mm=r.room_mm, left_out=r.number in left_out,
+                )
+                for r in rows
+            ],
+        )  # fmt: skip
+
+    async def look(self, design: str, wanted: NameWanted) -> bytes:
+        """One row built, as SVG. Rows take turns in both lanes, so that both cores work on a list."""
+        held = await run_in_threadpool(self.workshop.store.get, design)
+        job = Job(self.workshop.data, held.revision.recipe)
+        lane = "heavy" if wanted.nth % 2 else "light"
+        if lane == "light":
+            return await self.workshop.crew.light_first(
+                "This name", design, tasks.name_look, tasks.prepare_name, job, wanted.values, wanted.fit
+            )
+        return await self.workshop.crew.run("heavy", "This name", tasks.name_look, job, wanted.values, wanted.fit)
+
+    async def job(self, design: str, wanted: NamesWanted) -> JobView:
+        """A job of all rows that can be cut."""
+        rows, _, left_out = await self._rows(design, wanted)
+        held = await run_in_threadpool(self.workshop.store.get, design)
+        name = f"{held.revision.recipe.name[:100]}: names"
+        made = names_job(name, design, held.revision.id, [r for r in rows if r.number not in left_out])
+        return await run_in_threadpool(lambda: self.desk.view_of(self.desk.jobs.create(made, label="Began with a list")))
+
+    async def _rows(self, design: str, wanted: NamesWanted) -> tuple[list[CheckedRow], list[str], set[int]]:
+        held = await run_in_threadpool(self.workshop.store.get, design)
+        job = Job(self.workshop.data, held.revision.recipe)
+        mended = {k: (tuple(m.values.items()) if m.values is not None else None, m.fit) for k, m in wanted.mended.items()}
+        rows = await self.workshop.crew.light_first(
+            "This list", design, tasks.names_checked, tasks.prepare_name, job, wanted.text, wanted.fit, mended
+        )
+        left_out = {k for k, m in wanted.mended.items() if m.left_out}
+        return rows, list(fields_of(held.revision.recipe)), left_out
+
+
+def add_names_routes(app: FastAPI, desk: NamesDesk) -> None:
+    """The routes of lists of names."""
+
+    @app.post("/api/lists", operation_id="readList")
+    async def read_list(file: Annotated[UploadFile, File()]) -> ListText:
+        """The text of a list in a file, whatever its encoding."""
+        return ListText(text=decoded(await file.read(MOST_BYTES + 1)))
+
+    @app.post("/api/designs/{design}/names", operation_id="checkNames")
+    async def check_names(design: str, wanted: NamesWanted, request: Request) -> NamesView:
+        """Reads a list for a design, and tells which rows do not fit."""
+        return await while_there(request, desk.checked(design, wanted))
+
+    @app.post("/api/designs/{design}/names/look", operation_id="lookAtName", response_class=Response)
+    async def look_at_name(design: str, wanted: NameWanted, request: Request) -> Response:
+        """One row of a list, built."""
+        return Response(await while_there(request, desk.look(design, wanted)), media_type="image/svg+xml")
+
+    @app.post("/api/designs/{design}/names/job", operation_id="startNames", status_code=201)
+    async def start_names(design: str, wanted: NamesWanted, request: Request) -> JobView:
+        """A job of all rows that can be cut, each name by itself."""
+        return await while_there(request, desk.job(design, wanted))
