@@ -314,7 +314,7 @@ def _add_front_end(app: FastAPI, folder: Path) -> None:
     def index() -> FileResponse:
         return FileResponse(folder / "index.html", headers={"Cache-Control": "no-cache"})
 
-    for path in ("/", "/shelf", "/design/{rest:path}", "/job/{rest:path}"):
+    for path in ("/", "/shelf", "/design/{rest:path}", "/job/{rest:path}", "/names/{rest:path}"):
         app.add_api_route(path, index, include_in_schema=False, response_class=FileResponse)
     icon = folder / "icon.svg"
     if icon.is_file():

@@ -14,6 +14,8 @@ from gladstack.store.designs import Brought, DesignBook
 
 _SMALL_SHEET = SheetChoice(width_mm=210.0, height_mm=297.0)
 _FOLDER = resources.files("gladstack.demo")
+EXAMPLES = Path(str(_FOLDER / "examples"))
+"""The recipes, jobs and lists of the examples."""
 
 
 def _recipe(
@@ -46,12 +48,12 @@ def demo_recipes() -> dict[str, Recipe]:
 
 def example_files() -> list[Path]:
     """The recipe files of the examples."""
-    return sorted(f for f in Path(str(_FOLDER / "examples")).glob("*.json") if not f.name.startswith("job-"))
+    return sorted(f for f in EXAMPLES.glob("*.json") if not f.name.startswith("job-"))
 
 
 def job_files() -> list[Path]:
     """The job files of the examples."""
-    return sorted(Path(str(_FOLDER / "examples")).glob("job-*.json"))
+    return sorted(EXAMPLES.glob("job-*.json"))
 
 
 def add_demo_designs(store: DesignBook) -> None:

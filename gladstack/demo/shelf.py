@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from gladstack.demo.designs import job_files
+from gladstack.demo.designs import EXAMPLES, job_files
 from gladstack.recipe.model.recipe import Finish
 from gladstack.recipe.model.values import changed
+from gladstack.shop.job import Job
 from gladstack.shop.materials import Blade, Kind, Material, Press
+from gladstack.shop.names import CheckedRow, names_job, read_rows
 from gladstack.shop.read_job import read_job
 from gladstack.shop.shelf import Shop
 from gladstack.shop.stock import Piece
@@ -13,6 +15,7 @@ from gladstack.store.designs import DesignBook
 from gladstack.store.jobs import JobBook
 from gladstack.store.shelf import Shelf
 
+_NAMED = "example-helper-names"
 _SMOOTH = Press(celsius=150, tack_s=3, full_s=12, peel="warm")
 
 
@@ -106,6 +109,16 @@ def add_demo_shelf(shelf: Shelf, jobs: JobBook, designs: DesignBook) -> None:
             for d in job.designs
         )
         jobs.create(changed(job, designs=taken), id_=file.stem, label="Opened the example")
+    if designs.has(_NAMED) and not jobs.has("job-names"):
+        held_names = designs.get(_NAMED)
+        jobs.create(_names(held_names.id, held_names.revision.id), id_="job-names", label="Opened the example")
+
+
+def _names(design: str, revision: int) -> Job:
+    """The helpers of the open evening, each with a name for a mug."""
+    text = (EXAMPLES / "helpers.csv").read_text(encoding="utf-8")
+    rows = [CheckedRow(k, row, "narrower", "", "", 0.0, 0.0) for k, row in enumerate(read_rows(text, ["name"]))]
+    return changed(names_job("Names of the helpers", design, revision, rows), name="Names of the helpers")
 
 
 def demo_shop() -> Shop:

@@ -3,6 +3,7 @@ import { Tabs } from "radix-ui";
 import { type ReactNode, useEffect } from "react";
 import type { Answer } from "@/api/client";
 import { DesignBench } from "@/bench/DesignBench";
+import { DesignCut } from "@/cut/DesignCut";
 import { History } from "@/History";
 import { TextField } from "@/parts/TextField";
 import { Home, UnitSwitch, useUndoKeys } from "@/parts/TopBar";
@@ -138,6 +139,14 @@ function TopBar() {
         Redo
       </button>
       <History />
+      <a
+        className="act"
+        href={`/api/designs/${id}/file`}
+        download
+        title="The design as one file, to keep or to hand on"
+      >
+        Keep as file
+      </a>
       <button type="button" className="act" onClick={() => goTo("/shelf")}>
         Shelf
       </button>
@@ -148,7 +157,8 @@ function TopBar() {
 /** The light table, or where the films are laid: the bench. */
 function Table() {
   const place = useView((view) => view.place);
-  return place === "Sheets" ? <DesignBench /> : <Stage />;
+  if (place === "Sheets") return <DesignBench />;
+  return place === "Cut" ? <DesignCut /> : <Stage />;
 }
 
 /** The places of the job, strung on one thread in the order a maker works. */

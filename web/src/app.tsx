@@ -1,8 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
-import { type Method, startDesign, startLettering } from "@/api/client";
+import { useCallback, useEffect, useState } from "react";
+import { bringDesign, type Method, startDesign, startLettering } from "@/api/client";
 import { JobPage } from "@/bench/JobPage";
-import { goToDesign, useRoute } from "@/route";
+import { NamesPage } from "@/names/NamesPage";
+import { goTo, goToDesign, useRoute } from "@/route";
 import { ShelfPage } from "@/shelf/ShelfPage";
 import { Door } from "@/start/Door";
 import { Start } from "@/start/Start";
@@ -53,7 +54,21 @@ export function App() {
     },
     onError: tell,
   });
-  const take = bring.mutate;
+  const bringParcel = useMutation({
+    mutationFn: bringDesign,
+    onSuccess: (found) => {
+      void client.invalidateQueries();
+      if (found.job) goTo(`/job/${found.job}`);
+      else goToDesign(found.designs[0] ?? null);
+    },
+    onError: tell,
+  });
+  const takePicture = bring.mutate;
+  const takeParcel = bringParcel.mutate;
+  const take = useCallback(
+    (file: File) => (/\.zip$/i.test(file.name) ? takeParcel(file) : takePicture(file)),
+    [takeParcel, takePicture],
+  );
 
   useEffect(() => {
     const file = (list: FileList | undefined | null) => list?.[0];
@@ -96,6 +111,8 @@ export function App() {
         <Workspace key={route.id} id={route.id} />
       ) : route.at === "job" ? (
         <JobPage key={route.id} id={route.id} />
+      ) : route.at === "names" ? (
+        <NamesPage key={route.id} id={route.id} />
       ) : route.at === "shelf" ? (
         <ShelfPage />
       ) : (
@@ -104,7 +121,7 @@ export function App() {
           onIntake={setIntake}
           onPicture={take}
           onLettering={() => begin.mutate()}
-          busy={bring.isPending || begin.isPending}
+          busy={bring.isPending || begin.isPending || bringParcel.isPending}
         />
       )}
       {(over || (bring.isPending && id)) && (

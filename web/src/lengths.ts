@@ -3,8 +3,8 @@ export type Unit = "mm" | "in";
 const MM_PER_INCH = 25.4;
 
 /** A length for reading, in the maker's unit: "120.0 mm", "4.724 in". */
-export function showLength(mm: number, unit: Unit): string {
-  return `${lengthDigits(mm, unit)} ${unit}`;
+export function showLength(mm: number, unit: Unit, places?: number): string {
+  return `${lengthDigits(mm, unit, places)} ${unit}`;
 }
 
 /** The digits of a length in the maker's unit, as fine as a cutter can tell. */

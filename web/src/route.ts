@@ -1,12 +1,17 @@
 import { useSyncExternalStore } from "react";
 
 /** Where the address leads: the start page, a design, a job, or the shelf. */
-export type Route = { at: "start" } | { at: "shelf" } | { at: "design"; id: string } | { at: "job"; id: string };
+export type Route =
+  | { at: "start" }
+  | { at: "shelf" }
+  | { at: "design"; id: string }
+  | { at: "job"; id: string }
+  | { at: "names"; id: string };
 
 export function useRoute(): Route {
   const path = useSyncExternalStore(subscribe, () => window.location.pathname);
-  const [, at, id] = /^\/(design|job)\/([\w-]+)/.exec(path) ?? [];
-  if (id && (at === "design" || at === "job")) return { at, id };
+  const [, at, id] = /^\/(design|job|names)\/([\w-]+)/.exec(path) ?? [];
+  if (id && (at === "design" || at === "job" || at === "names")) return { at, id };
   return path === "/shelf" ? { at: "shelf" } : { at: "start" };
 }
 

@@ -111,6 +111,11 @@ export function startDesign(picture: File, width: string, method: Method): Promi
   );
 }
 
+/** Brings in a design file: its designs, and the job in it if there is one. */
+export function bringDesign(file: File): Promise<Schemas["BroughtInView"]> {
+  return expectData(api.POST("/api/designs/file", { body: { file: sent(file) }, bodySerializer: formOf }));
+}
+
 /** Starts a design from a line of lettering as wide as wanted. */
 export function startLettering(width: string, method: Method): Promise<Answer> {
   const art = {

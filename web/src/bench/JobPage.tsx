@@ -1,5 +1,9 @@
+import { useState } from "react";
 import { BenchStage } from "@/bench/BenchStage";
 import { JobPanel } from "@/bench/JobPanel";
+import { CutPanel } from "@/cut/CutPanel";
+import { CutStage } from "@/cut/CutStage";
+import { Choice } from "@/parts/Choice";
 import { TextField } from "@/parts/TextField";
 import { Home, UnitSwitch, useUndoKeys } from "@/parts/TopBar";
 import { goTo } from "@/route";
@@ -13,6 +17,9 @@ export function JobPage({ id }: { id: string }) {
   const change = useJobChange(id);
   const working = useJobWorking(id) || plan.isFetching;
   const { unit, measureIn } = useBenchUnit();
+  const [chosen, setPlace] = useState<"Sheets" | "Cut" | null>(null);
+  // A job at the cutter is found again where it is.
+  const place = chosen ?? (job.data?.at_cutter ? "Cut" : "Sheets");
   useUndoKeys((which) => change({ do: which }));
   if (!job.data)
     return (
@@ -49,9 +56,28 @@ export function JobPage({ id }: { id: string }) {
         </button>
       </header>
       <div className="overflow-y-auto border-r border-line bg-paper px-4 pt-3 pb-6">
-        <JobPanel job={now} plan={plan.data} change={change} />
+        <Choice
+          label="Place"
+          value={place}
+          options={[
+            { value: "Sheets", text: "Sheets" },
+            { value: "Cut", text: "Cut" },
+          ]}
+          onChange={(next) => setPlace(next)}
+        />
+        <div className="mt-3">
+          {place === "Sheets" ? (
+            <JobPanel job={now} plan={plan.data} change={change} />
+          ) : (
+            <CutPanel job={now} plan={plan.data} />
+          )}
+        </div>
       </div>
-      <BenchStage job={now} plan={plan.data} fault={plan.error} working={working} change={change} />
+      {place === "Sheets" ? (
+        <BenchStage job={now} plan={plan.data} fault={plan.error} working={working} change={change} />
+      ) : (
+        <CutStage job={now} plan={plan.data} design={null} />
+      )}
     </main>
   );
 }

@@ -5,6 +5,7 @@ import { JointControl, type Rule } from "@/parts/JointControl";
 import { FilmLook } from "@/places/stack/FilmLook";
 import { GroundField } from "@/places/stack/GroundField";
 import { MakeOf, MakingFields } from "@/places/stack/Makings";
+import { PenRow } from "@/places/stack/PenRow";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
 
@@ -83,6 +84,14 @@ export function Stack() {
             </li>
           ))}
       </ol>
+      {built.pens.length > 0 && (
+        <section aria-label="Drawn by a pen" className="mt-3">
+          <h2 className="heading">Drawn by a pen, not cut</h2>
+          {built.pens.map((pen) => (
+            <PenRow key={pen.film} pen={pen} />
+          ))}
+        </section>
+      )}
       {built.left_out.length > 0 && (
         <ul aria-label="Left out" className="flex flex-wrap items-center gap-2 text-sm text-soft">
           <li>Left out:</li>
@@ -237,6 +246,22 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
       <Meeting title="Meets above" joints={above} other="upper" />
       <Meeting title="Meets below" joints={below} other="lower" />
       <p className="mt-2 flex gap-2">
+        <button
+          type="button"
+          className="act text-sm"
+          title="Not cut: a pen draws it on the film below"
+          disabled={built.layers.length < 2}
+          onClick={() =>
+            edit({
+              kind: "draw-film",
+              film: layer.film,
+              drawn: "outlines",
+              on: built.layers[index === 0 ? 1 : index - 1]?.film,
+            })
+          }
+        >
+          Draw it
+        </button>
         <button
           type="button"
           className="act order-last ml-auto text-sm"

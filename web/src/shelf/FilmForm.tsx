@@ -16,6 +16,15 @@ export const KINDS: Record<Material["kind"], string> = {
   stencil: "Stencil film",
   card: "Card",
 };
+const PRESS = {
+  celsius: 150,
+  bears_celsius: null,
+  tack_s: 4,
+  full_s: 15,
+  bears_s: null,
+  peel: "warm" as const,
+  behind_s: 0,
+};
 const PRESSED = ["smooth", "glitter", "flock", "foil", "metallic"];
 const FINISHES = ["matte", "gloss", "metallic", "glitter", "foil", "flock", "patterned"] as const;
 
@@ -79,7 +88,7 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
     onError: tell,
   });
   const pressed = PRESSED.includes(draft.kind);
-  const press = draft.press ?? { celsius: 150, tack_s: 4, full_s: 15, peel: "warm" as const };
+  const press = draft.press ?? PRESS;
   return (
     <form
       aria-label={film ? film.name : "New film"}
@@ -215,6 +224,21 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
               label="Seconds in full"
               value={press.full_s}
               onChange={(full_s) => set({ press: { ...press, full_s } })}
+            />
+            <Amount
+              label="Bears at most, °C"
+              value={press.bears_celsius ?? press.celsius + 10}
+              onChange={(celsius) => set({ press: { ...press, bears_celsius: Math.round(celsius) } })}
+            />
+            <Amount
+              label="Seconds it bears in all"
+              value={press.bears_s ?? 2 * press.full_s}
+              onChange={(bears_s) => set({ press: { ...press, bears_s } })}
+            />
+            <Amount
+              label="Seconds from behind"
+              value={press.behind_s}
+              onChange={(behind_s) => set({ press: { ...press, behind_s } })}
             />
             <Field label="Peel">
               <select

@@ -10,6 +10,7 @@ import {
   paintFinished,
   paintFrame,
   paintOriginal,
+  paintPens,
 } from "./paint";
 import { faded } from "./reference";
 import type { Scene } from "./scene";
@@ -47,6 +48,7 @@ export function paintResult(context: Context, look: Look, view: View, ratio: num
   if (look.edges) paintEdges(context, look.scene, view, ratio);
   else if (look.lens === "Cut lines") paintCutLines(context, look.scene, view, ratio, look.film);
   else paintFinished(context, look.scene, view, ratio, look.film, look.pictures);
+  if (!look.edges) paintPens(context, look.scene, view, ratio);
 }
 
 function paintFlat(context: Context, look: Look, view: View, ratio: number): void {

@@ -70,6 +70,18 @@ export function paintCutLines(context: Context, scene: Scene, view: View, ratio:
   });
 }
 
+/** What a pen draws, as wide as a pen is. */
+export function paintPens(context: Context, scene: Scene, view: View, ratio: number): void {
+  if (scene.pens.length === 0) return;
+  inMillimetres(context, view, ratio, () => {
+    for (const pen of scene.pens) {
+      context.lineWidth = Math.max(0.5, 1 / view.scale);
+      context.strokeStyle = pen.colour;
+      context.stroke(pen.path);
+    }
+  });
+}
+
 function outlineChosen(context: Context, film: Film, view: View): void {
   if (film.before) {
     context.setLineDash([5 / view.scale, 3 / view.scale]);

@@ -19,6 +19,8 @@ export interface Scene {
   readonly width: number;
   readonly height: number;
   readonly films: readonly Film[];
+  /** What a pen draws on films. */
+  readonly pens: readonly { colour: string; path: Path2D }[];
   readonly arts: readonly (ArtBox & { openingPath: Path2D | null })[];
 }
 
@@ -56,6 +58,7 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
         finish: layer.finish,
         ...drawnOf(layer),
       })),
+    pens: built.pens.map((pen) => ({ colour: pen.colour, path: inMm(pen.path) })),
     arts: built.arts.map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),
   };
 }

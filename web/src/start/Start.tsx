@@ -86,15 +86,21 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
           </div>
         </fieldset>
       </div>
-      <FilePicker label="Picture file" accept={DRAWINGS} className="act-main mt-6" disabled={busy} onFile={onPicture}>
+      <FilePicker
+        label="Picture file"
+        accept={`${DRAWINGS},.zip`}
+        className="act-main mt-6"
+        disabled={busy}
+        onFile={onPicture}
+      >
         {busy ? "Separating the colours…" : "Choose a file"}
       </FilePicker>
       <button type="button" className="act mt-6 ml-3 py-1.5" disabled={busy} onClick={onLettering}>
         Begin with lettering
       </button>
       <p className="mt-5 border-t border-line pt-3 text-sm text-soft">
-        PNG, JPEG, GIF, WebP or BMP, up to 4096 × 4096 px; SVG or DXF, which keep their own size. A width is written
-        like 120 mm, 4.5 in or 3 1/4 in; proportions are kept.
+        PNG, JPEG, GIF, WebP or BMP, up to 4096 × 4096 px; SVG or DXF, which keep their own size; or a design file. A
+        width is written like 120 mm, 4.5 in or 3 1/4 in; proportions are kept.
       </p>
     </section>
   );

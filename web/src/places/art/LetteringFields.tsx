@@ -7,6 +7,7 @@ import { BelongsTo } from "./BelongsTo";
 import { FontField } from "./FontField";
 import { LetterFields } from "./LetterFields";
 import { LineFields } from "./LineFields";
+import { NamesFields } from "./NamesFields";
 import { useArtBox, useArtChange } from "./useArt";
 
 const REST_MS = 900;
@@ -26,6 +27,7 @@ export function LetteringFields({ art }: { art: Lettering }) {
   return (
     <div className="flex flex-col gap-3">
       <Words art={art} />
+      <NamesFields art={art} />
       <FontField label="Font" font={art.font} onFont={(font) => change({ font })} />
       <BelongsTo art={art} />
       <div className="flex justify-between">

@@ -1,0 +1,40 @@
+import type { Built } from "@/api/client";
+import { useEdit, useOpenDesign } from "@/state/design";
+
+/** A film that a pen draws on another: how, on which, and the way back to cutting it. */
+export function PenRow({ pen }: { pen: Built["pens"][number] }) {
+  const { built } = useOpenDesign();
+  const edit = useEdit();
+  const set = (drawn: "no" | "outlines" | "filled", on: string) =>
+    edit({ kind: "draw-film", film: pen.film, drawn, on });
+  return (
+    <div className="flex items-center gap-2 border-b border-line py-1.5 text-sm">
+      <span className="h-4 w-4 shrink-0 rounded-full border border-firm" style={{ background: pen.colour }} />
+      <select
+        aria-label={`How ${pen.name} is drawn`}
+        className="rounded border border-firm bg-table px-1 py-0.5"
+        value={pen.how}
+        onChange={(event) => set(event.target.value as "outlines" | "filled", pen.on)}
+      >
+        <option value="outlines">outlines</option>
+        <option value="filled">filled in</option>
+      </select>
+      <span>on</span>
+      <select
+        aria-label={`Film that ${pen.name} is drawn on`}
+        className="min-w-0 grow rounded border border-firm bg-table px-1 py-0.5"
+        value={pen.on}
+        onChange={(event) => set(pen.how, event.target.value)}
+      >
+        {built.layers.map((layer) => (
+          <option key={layer.film} value={layer.film}>
+            {layer.name}
+          </option>
+        ))}
+      </select>
+      <button type="button" className="quiet" onClick={() => set("no", pen.on)}>
+        Cut it
+      </button>
+    </div>
+  );
+}
