@@ -107,7 +107,7 @@ def cut_sheets(work: JobWork) -> tuple[CutRun, list[SheetCut]]:
 
 def job_sheet_pages(work: JobWork, paper: PageSize) -> list[str]:
     """The job sheet's pages as SVG."""
-    return [page_svg(page) for page in _pages(work, paper)]
+    return [page_svg(page, f"page{k}") for k, page in enumerate(_pages(work, paper))]
 
 
 def job_sheet_pdf(work: JobWork, paper: PageSize) -> bytes:

@@ -48,13 +48,22 @@ class FilmLog:
 
 
 def _lines(path: Path) -> list[dict[str, Any]]:
+    """The lines of a log. Where the power went while one was written, that never happened: it is cut off the file."""
     if not path.exists():
         return []
     out = []
-    for row in path.read_text(encoding="utf-8").splitlines():
+    whole = 0
+    data = path.read_bytes()
+    for row in data.splitlines(keepends=True):
         try:
             out.append(json.loads(row))
         except ValueError:
-            # The power went while this was being written: it never happened.
             break
+        if not row.endswith(b"\n"):
+            out.pop()
+            break
+        whole += len(row)
+    if whole < len(data):
+        with path.open("r+b") as file:
+            file.truncate(whole)
     return out

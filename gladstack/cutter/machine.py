@@ -200,7 +200,8 @@ class Machine:
     def go(self, seconds: float) -> None:
         """Works for so long of its own time, or until something stops it. Raises PowerLostError, LinkLostError."""
         left = seconds
-        while left > 0 and self.state == "cutting":
+        # What is left of the time may be too little for a clock to go on by.
+        while left > 1e-9 and self.state == "cutting":
             run = self._run
             assert run is not None
             if run.pause_s > 0:

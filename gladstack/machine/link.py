@@ -59,8 +59,11 @@ class Link:
                 try:
                     answer = self._exchange(line)
                     break
-                except (OSError, ValueError):
+                except (OSError, ValueError) as fault:
                     self._hang_up()
+                    if isinstance(fault, TimeoutError) and self._process is not None:
+                        # One that does not answer is switched off; its film and log stay.
+                        self._process.kill()
                     # What changes something is never sent twice unasked.
                     if do not in ("state", "log"):
                         raise LinkError("The line to the cutter broke.", "Look at what it has done, then go on.") from None

@@ -12,20 +12,22 @@ from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
-from shapely import MultiPolygon, Polygon
+from shapely import LineString, MultiPolygon, Polygon
 
 from gladstack.core.geometry.curves import FloatArray, flatten_chain
 from gladstack.core.plan.laying import UNTURNED, Item, Room, Spot, moved
 from gladstack.core.plan.marks import trial_cut
 from gladstack.core.plan.pack import free_spot
 from gladstack.core.plan.strokes import HolderStroke, Stroke, holder_strokes, rest_of, strokes_of
-from gladstack.core.write.hpgl import TOLERANCE_MM, hpgl
+from gladstack.core.write.hpgl import hpgl
 from gladstack.recipe.model.values import Frozen, Id, changed
 from gladstack.shop.planned import SheetPlan
 from gladstack.shop.stock import Gain, PieceKind
 
 XY = tuple[float, float]
 _TEST_MM = 8.0
+_TOLERANCE_MM = 0.0125
+"""Half of what a cutter resolves: what curves are flattened within."""
 
 
 class SheetCut(Frozen):
@@ -158,9 +160,9 @@ def _sheet_cut(sheet: SheetPlan, keep_mm: float) -> SheetCut:
         spacing_mm=sheet.spacing_mm, speed_mm_s=min(blade.speed_mm_s, cutter.speed_mm_s),
         force_g=min(max(blade.force_g, cutter.force_from_g), cutter.force_to_g), passes=blade.passes,
         angle_deg=blade.angle_deg, offset_mm=blade.offset_mm, overcut_mm=cutter.overcut_mm, keep_mm=keep_mm,
-        gains=sheet.gains, contours=tuple(_rounded(flatten_chain(c, TOLERANCE_MM)) for c in path.contours),
+        gains=sheet.gains, contours=tuple(_rounded(flatten_chain(c, _TOLERANCE_MM)) for c in path.contours),
         owners=tuple(owners[k] if k < len(chains) else -1 for k in path.order),
-        pen=tuple(_rounded(flatten_chain(c, TOLERANCE_MM)) for c in sheet.pen),
+        pen=tuple(_rounded(flatten_chain(c, _TOLERANCE_MM)) for c in sheet.pen),
     )  # fmt: skip
 
 
@@ -203,7 +205,7 @@ def trial_on(film: FilmTry) -> list[FloatArray]:
     """The test cut's contours, if there is room for one."""
     if film.test_at is None:
         return []
-    return [flatten_chain(c, TOLERANCE_MM) for c in trial_cut(film.test_at, _TEST_MM)]
+    return [flatten_chain(c, _TOLERANCE_MM) for c in trial_cut(film.test_at, _TEST_MM)]
 
 
 def _test_place(cut: SheetCut) -> XY | None:
@@ -219,7 +221,12 @@ def free_place(cut: SheetCut, item: Item, room: Room, more: Sequence[Polygon], n
     if room.length_mm <= 0 or room.width_mm <= 0:
         return None
     shells = [Polygon(line) for line, owner in zip(cut.lines, cut.owners, strict=True) if owner >= 0]
-    furniture = [Polygon(line) for line, owner in zip(cut.lines, cut.owners, strict=True) if owner < 0 and _small(line)]
+    # Of boxes around parts only the line is in the way, of marks and figures all.
+    furniture = [
+        Polygon(line) if _small(line) else LineString(line).buffer(0.3)
+        for line, owner in zip(cut.lines, cut.owners, strict=True)
+        if owner < 0
+    ]
     back = (1.0, 0.0, 0.0, 1.0, -cut.margin_mm, -cut.margin_mm)
     taken = [moved(shape, back) for shape in (*shells, *furniture, *more)]
     return free_spot(item, room, max(cut.spacing_mm, 1.0), taken, near)

@@ -56,12 +56,11 @@ def shares_of(sheet: SheetPlan, kind: Format) -> list[Share]:
     whole = [Share(sheet.parts)]
     if kind in ("pdf", "png"):
         return whole
-    count = _nodes if kind.startswith("svg") else _points
-    sizes = [sum(count(c) for c in (p.outline.shell, *p.outline.holes)) for p in sheet.parts]
-    furniture = sum(count(c) for c in _furniture(sheet))
-    most = sheet.cutter.most_nodes
-    if sum(sizes) + furniture <= most:
+    if sheet.points <= sheet.cutter.most_nodes:
         return whole
+    sizes = [sum(_points(c) for c in (p.outline.shell, *p.outline.holes)) for p in sheet.parts]
+    furniture = sum(_points(c) for c in _furniture(sheet))
+    most = sheet.cutter.most_nodes
     out: list[list[PlacedPart]] = [[]]
     held = furniture
     for k in _by_path(sheet):
@@ -77,10 +76,6 @@ def _by_path(sheet: SheetPlan) -> list[int]:
     """The sheet's parts in the order their outlines are cut."""
     owners = [k for k, p in enumerate(sheet.parts) for _ in (p.outline.shell, *p.outline.holes)]
     return list(dict.fromkeys(owners[k] for k in sheet.path.order if k < len(owners)))
-
-
-def _nodes(chain: Chain) -> int:
-    return len(chain)
 
 
 def _points(chain: Chain) -> int:

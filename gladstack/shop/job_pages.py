@@ -182,10 +182,11 @@ def _sheet(flow: _Flow, sheet: JobSheet, entry: SheetEntry) -> None:
 
 
 def _ticks(flow: _Flow, ticks: Sequence[str]) -> None:
-    flow.heading("To tick off")
     columns = 3
     wide = flow.room / columns
     rows = -(-len(ticks) // columns)
+    flow.need(16 + 6 * min(rows, 12))
+    flow.heading("To tick off")
     per_page = max(1, int((flow.height - _EDGE - flow.y) // 6))
     for begin in range(0, rows, per_page):
         if begin:

@@ -30,7 +30,7 @@ from gladstack.shop.register import Block, Register, content, lay_register, too_
 from gladstack.shop.shelf import Shop
 from gladstack.shop.stock import Gain, Piece, Use
 from gladstack.shop.supply import Supply, widest_room
-from gladstack.shop.told import naive_length, told_of
+from gladstack.shop.told import many_nodes, naive_length, told_of
 from gladstack.shop.wanted import Bit, WantedFilm, wanted_films
 
 
@@ -61,7 +61,7 @@ def plan(
         share = max(1, round(seconds * areas[id_] / max(1e-9, sum(areas.values())))) if seconds else 0
         drafts += _nested(own, job, supply, share)
     sheets = tuple(_sheet(k, draft, job, len(drafts), supply.cutter) for k, draft in enumerate(drafts))
-    findings += told_of(films, sheets, designs)
+    findings += [*told_of(films, sheets, designs), *many_nodes(sheets)]
     return Plan(job, tuple(films), sheets, registers, naive_length(films, supply), tuple(findings))
 
 

@@ -10,11 +10,12 @@ import numpy as np
 from shapely import Polygon
 
 from gladstack.core.base.findings import Finding
-from gladstack.core.geometry.curves import Chain, Matrix, line_chain, transform_chain
+from gladstack.core.geometry.curves import Chain, Matrix, line_chain, steps_for, transform_chain
 from gladstack.core.geometry.outlines import Part
 from gladstack.core.plan.blade import Blade, cutting_seconds, moving_seconds
 from gladstack.core.plan.laying import Spot, moved
 from gladstack.core.plan.path import BladePath, blade_path
+from gladstack.core.write.hpgl import TOLERANCE_MM
 from gladstack.shop.cutters import Cutter
 from gladstack.shop.furnish import Furniture, box_chain
 from gladstack.shop.job import Job, LaidPart, Layout
@@ -115,6 +116,15 @@ class SheetPlan:
         furniture = self.furniture
         helps = [*(box_chain(b) for b in furniture.boxes), *(line_chain(np.array(line)) for line in furniture.lines)]
         return blade_path([*chains, *furniture.marks, *furniture.slug, *furniture.test], helps)
+
+    @cached_property
+    def points(self) -> int:
+        """How many nodes the sheet has as cutters take it, in straight ways."""
+        steps = steps_for(
+            np.concatenate([c.pieces for c in self.path.contours]),
+            np.concatenate([c.straight for c in self.path.contours]), TOLERANCE_MM,
+        )  # fmt: skip
+        return int(steps.sum()) + len(self.path.contours)
 
     @cached_property
     def times(self) -> PathTimes:

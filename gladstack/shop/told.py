@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 
 from gladstack.core.base.findings import Finding, Measure
 from gladstack.recipe.build.built import Built
+from gladstack.shop.formats import shares_of
 from gladstack.shop.planned import SheetPlan
 from gladstack.shop.supply import TO_BUY, Supply, widest_room
 from gladstack.shop.wanted import WantedFilm
@@ -63,6 +64,22 @@ def told_of(films: Sequence[WantedFilm], sheets: Sequence[SheetPlan], designs: M
     for said, own in notes.items():
         where = ", ".join(f"{s.number} {s.name}" for s in own[:6]) + (" and more" if len(own) > 6 else "")
         out.append(Finding("no-room", f"{said} ({where})", "note", own[0].material.id))
+    return out
+
+
+def many_nodes(sheets: Sequence[SheetPlan]) -> list[Finding]:
+    """Sheets with more nodes than their cutter takes in one file."""
+    out = []
+    for sheet in sheets:
+        count, most = sheet.points, sheet.cutter.most_nodes
+        if count <= most:
+            continue
+        files = len(shares_of(sheet, "hpgl"))
+        said = f"{sheet.name} has {count} nodes, and {sheet.cutter.name} takes {most} in one file: "
+        said += f"it comes in {files} files." if files > 1 else "it cannot be parted, for it is all one part."
+        helps = "Cut them one after another on the same film." if files > 1 else "Simplify the art, or take another cutter."
+        measure = Measure(float(count), float(most))
+        out.append(Finding("many-nodes", said, "mind", sheet.material.id, measure=measure, helps=helps))
     return out
 
 

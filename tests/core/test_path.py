@@ -86,7 +86,7 @@ def test_hpgl_gives_the_contours_back(shape: MultiPolygon) -> None:
     if shape.is_empty:
         return
     path = blade_path(rings_of(shape))
-    text = hpgl(path.contours, 300.0, 100, 90)
+    text = hpgl([flatten_chain(c, 0.0125) for c in path.contours], 300.0, 100, 90)
     assert text.startswith("IN;")
     drawn: list[list[tuple[float, float]]] = []
     for command, told in re.findall(r"(PU|PD)([-\d,]*);", text):
@@ -102,8 +102,9 @@ def test_hpgl_gives_the_contours_back(shape: MultiPolygon) -> None:
         assert shapely.hausdorff_distance(ring.exterior, Polygon(flatten_chain(contour, 0.01)).exterior) <= 0.03
 
 
-def test_passes_are_cut_again_and_again() -> None:
-    assert hpgl(squares([(0, 0)]), 100.0, passes=3).count("PD") == 3 * hpgl(squares([(0, 0)]), 100.0).count("PD")
+def test_a_pen_draws_before_the_blade_cuts() -> None:
+    text = hpgl([np.array([(0, 0), (10, 0)])], 100.0, pen=[np.array([(5, 5), (6, 6)])])
+    assert text.index("SP2;") < text.index("PD240") < text.index("SP1;") < text.index("PD400")
 
 
 @settings(max_examples=15)

@@ -20,15 +20,20 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.values import changed
 from gladstack.shop import checks
 from gladstack.shop.by_hand import pin_part, put_part
+from gladstack.shop.formats import sheet_files
 from gladstack.shop.job import Job, LaidPart
-from gladstack.shop.job_files import plan_json, sheet_svg
+from gladstack.shop.job_files import plan_json
 from gladstack.shop.plan import plan
-from gladstack.shop.planned import Plan
+from gladstack.shop.planned import Plan, SheetPlan
 from gladstack.shop.shelf import Shop
 from gladstack.shop.stock import Piece
 from tests.shop.jobs import GOLD, NAVY, RED, built, random_job
 
 SEEDS = st.integers(0, 10**6)
+
+
+def svg_of(made: Plan, sheet: SheetPlan) -> str:
+    return sheet_files(made, ["svg"])[sheet.file].decode()
 
 
 def paths_of(svg: str, group: str) -> list[str]:
@@ -81,7 +86,7 @@ def test_a_written_sheet_read_by_another_gives_the_cut_shapes_back(seed: int) ->
     job, designs, shop = random_job(random.Random(seed))
     made = plan(job, designs, shop)
     for sheet in made.sheets:
-        paths = paths_of(sheet_svg(made, sheet), "parts")
+        paths = paths_of(svg_of(made, sheet), "parts")
         assert len(paths) == len(sheet.parts)
         for path, part in zip(paths, sheet.parts, strict=True):
             back = checks.read_back(flattened(path), part.matrix)

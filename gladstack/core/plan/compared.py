@@ -25,8 +25,8 @@ NEAR_MM = 0.2
 """How near a stroke must lie to a contour to count as cutting it."""
 _STEP_MM = 0.1
 _CORNER_DEG = 30.0
-_ALONG_MM = 1.0
-"""What may be cut twice of a contour (overcut, and where an interrupted cut was taken up again), beside a tenth of it."""
+_SHORT_MM = 15.0
+"""A contour longer than this is not drawn half as long again by an overcut, or where a cut was taken up."""
 
 
 @dataclass(frozen=True)
@@ -75,7 +75,7 @@ class Compared:
     @property
     def corner_mm(self) -> float:
         """How far the cut stays from a corner at most."""
-        return max((c.corner_mm for c in self.contours if not c.missing), default=0.0)
+        return max((c.corner_mm for c in self.contours if c.cut > 0), default=0.0)
 
     @property
     def missing(self) -> tuple[int, ...]:
@@ -118,7 +118,8 @@ def _figures(
     if not plot:
         length = float(np.hypot(*np.diff(contour, axis=0).T).sum())
         return ContourFigures(0.0, 0.0, 0.0, _point(contour[0]), length, 0.0)
-    to_cut = _distances(sample, dense)
+    each = [_distances(sample, [stroke]) for stroke in dense]
+    to_cut = np.min(each, axis=0)
     done = to_cut <= NEAR_MM
     points = np.vstack(dense)
     off = _distances(points, [sample])
@@ -129,9 +130,9 @@ def _figures(
         largest, at = missed, sample[int(np.flatnonzero(done)[np.argmax(to_cut[done])])]
     length = max(1e-9, float(np.hypot(*np.diff(contour, axis=0).T).sum()))
     drawn = sum(float(np.hypot(*np.diff(p, axis=0).T).sum()) for p in plot)
-    over = max(0.0, drawn / passes - length)
-    # What is cut again where a cut begins or was taken up is not a second cut.
-    times = drawn / passes / length if over > max(_ALONG_MM * len(plot), 0.1 * length) else min(1.0, drawn / length)
+    # On a small contour the turning blade draws much beside; there, what counts is how many strokes run along it.
+    strokes = float(np.mean(np.sum([d <= NEAR_MM for d in each], axis=0)))
+    times = max(strokes, drawn / length if length > _SHORT_MM else 0.0) / passes
     corners = _corners(contour)
     away = float(_distances(corners, dense).max()) if len(corners) else 0.0
     return ContourFigures(float(done.mean()), times, largest, _point(at), _longest(sample, ~done), away)

@@ -10,9 +10,8 @@ import numpy.typing as npt
 FloatArray = npt.NDArray[np.float64]
 
 UNITS_PER_MM = 40
-TOLERANCE_MM = 0.0125
-"""Half a unit, finer than a cutter resolves: what curves are flattened within."""
-_POINTS_A_LINE = 40
+TOLERANCE_MM = 0.002
+"""What curves are flattened within: with the rounding to units it stays below 0.02 mm."""
 
 
 def hpgl(
@@ -41,9 +40,8 @@ def _moves(strokes: Sequence[FloatArray], width_mm: float) -> list[str]:
         if len(points) < 2:
             continue
         out.append(f"PU{points[0, 0]},{points[0, 1]};")
-        rest = points[1:].tolist()
-        for k in range(0, len(rest), _POINTS_A_LINE):
-            out.append("PD" + ",".join(f"{x},{y}" for x, y in rest[k : k + _POINTS_A_LINE]) + ";")
+        # One command for each contour: readers take what follows a command as one line.
+        out.append("PD" + ",".join(f"{x},{y}" for x, y in points[1:].tolist()) + ";")
     return out
 
 

@@ -100,14 +100,14 @@ def _advances(data: bytes) -> dict[int, float]:
     return {code: widths[name][0] / em for code, name in font.getBestCmap().items()}
 
 
-def page_svg(page: Page, family: str = "Source Sans 3 Variable, sans-serif") -> str:
-    """A page as SVG, a unit to the mm."""
+def page_svg(page: Page, name: str, family: str = "Source Sans 3 Variable, sans-serif") -> str:
+    """A page as SVG, a unit to the mm; `name` tells its clips from those of other pages shown beside it."""
     rows = [
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {number(page.width_mm)} {number(page.height_mm)}" '
         f'font-family="{escape(family)}" style="font-variant-numeric: tabular-nums">'
     ]
     for k, mark in enumerate(page.marks):
-        rows.append(_text(mark) if isinstance(mark, Text) else _drawn(mark, f"clip{k}"))
+        rows.append(_text(mark) if isinstance(mark, Text) else _drawn(mark, f"{name}-clip{k}"))
     return "\n".join([*rows, "</svg>"])
 
 

@@ -10,13 +10,13 @@ import re
 from collections.abc import Callable, Sequence
 
 import numpy as np
+import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.plane import Box, box_around
 from gladstack.core.geometry.curves import Chain, Curve, line_chain
 from gladstack.core.geometry.outlines import CurveIndex, Outline, outline_of
-from gladstack.core.geometry.rings import as_multi
 from gladstack.core.proof.nothing_left import nothing_left
 from gladstack.core.proof.wrong_area import wrong_area
 from gladstack.recipe.art.given import Assets
@@ -140,8 +140,8 @@ def pen_lines(shape: MultiPolygon, index: CurveIndex, how: str) -> tuple[Chain, 
     out = list(rings)
     left = shape.buffer(-PEN_MM)
     while not left.is_empty and len(out) < _MOST_LINES:
-        parts = as_multi(left)
-        out += [line_chain(np.asarray(r.coords)) for p in parts.geoms for r in (p.exterior, *p.interiors)]
+        parts = shapely.get_parts(left)
+        out += [line_chain(np.asarray(r.coords)) for p in parts for r in (p.exterior, *p.interiors)]
         left = left.buffer(-PEN_MM)
     return tuple(out)
 

@@ -85,7 +85,15 @@ export function JobSheetPages({ job, design }: { job: JobAnswer; design: number 
   );
 }
 
-/** A page as an image, so that nothing in it acts as part of this page. */
+/** A page as it is printed. It is drawn in this page, not as an image, so that it has this page's font. */
 function PageImage({ page, className }: { page: string; className: string }) {
-  return <img alt="" className={className} src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(page)}`} />;
+  const [, width, height] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/.exec(page) ?? [];
+  return (
+    <span
+      className={`block ${className} [&>svg]:h-full [&>svg]:w-full`}
+      style={{ aspectRatio: `${width} / ${height}` }}
+      // biome-ignore lint/security/noDangerouslySetInnerHtml: the server writes it, with every text escaped
+      dangerouslySetInnerHTML={{ __html: page }}
+    />
+  );
 }

@@ -190,14 +190,14 @@ function Card({ row, look, unit, onMend }: CardProps) {
         />
       ))}
       {wrong && <p className="mt-1 text-sm text-[#6e1f0e]">{row.told}</p>}
-      <p className="measure mt-1 flex items-center gap-2 text-sm text-soft">
-        <span>
+      <p className="measure mt-1 flex items-center justify-between gap-2 text-sm text-soft">
+        <span className="whitespace-nowrap">
           {row.number + 1}
           {row.copies > 1 && ` · ${row.copies} ×`} · {showLength(row.width_mm, unit)}
         </span>
         <select
           aria-label={`If row ${row.number + 1} is too long`}
-          className="ml-auto min-w-0 rounded border border-firm bg-table px-1"
+          className="w-24 rounded border border-firm bg-table px-1"
           value={row.fit}
           onChange={(event) => onMend({ fit: event.target.value as Fit })}
         >

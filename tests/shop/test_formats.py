@@ -1,0 +1,122 @@
+"""Sheets in every format, read back by readers that share nothing with the writers."""
+
+from __future__ import annotations
+
+import random
+
+import pypdfium2
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from gladstack.core.geometry.curves import flatten_chain
+from gladstack.core.write.pdf import cut_pages
+from gladstack.demo.shelf import demo_shop
+from gladstack.recipe.model.values import changed
+from gladstack.shop.formats import sheet_files
+from gladstack.shop.job import Job, JobDesign
+from gladstack.shop.plan import plan
+from gladstack.shop.shelf import Shop
+from tests import readers
+from tests.shop.jobs import NAVY, RED, built, random_job
+
+SEEDS = st.integers(0, 10**6)
+
+
+@settings(max_examples=4)
+@given(SEEDS)
+def test_every_format_gives_the_contours_back_once_each(seed: int) -> None:
+    made = plan(*random_job(random.Random(seed)))
+    files = sheet_files(made, ["svg", "svg-lines", "dxf", "hpgl", "pdf", "png"])
+    for sheet in made.sheets:
+        wanted = [flatten_chain(c, 0.002) for c in sheet.path.contours]
+        held = {ending: files[f"sheets/{sheet.stem}{ending}"] for ending in (".svg", "-lines.svg", ".dxf", ".hpgl", ".pdf")}
+        found = {
+            ".svg": readers.svg_lines(held[".svg"]),
+            "-lines.svg": readers.svg_lines(held["-lines.svg"]),
+            ".dxf": readers.dxf_lines(held[".dxf"], sheet.width_mm),
+            ".hpgl": readers.hpgl_lines(held[".hpgl"], sheet.width_mm),
+            ".pdf": readers.pdf_lines(held[".pdf"]),
+        }
+        for ending, lines in found.items():
+            assert readers.unmatched(wanted, lines, 0.02) == (0, 0), ending
+        assert files[f"sheets/{sheet.stem}.png"].startswith(b"\x89PNG")
+        assert ("mirrored" in sheet.stem) == sheet.mirrored
+
+
+def few_nodes(seed: int, most: int) -> tuple[object, object, Shop]:
+    job, designs, shop = random_job(random.Random(seed))
+    cutters = tuple(changed(c, most_nodes=most) for c in shop.cutters)
+    return job, designs, Shop(shop.materials, cutters, shop.pieces)
+
+
+@settings(max_examples=3)
+@given(SEEDS)
+def test_a_cutter_that_takes_few_nodes_gets_several_files_of_whole_parts(seed: int) -> None:
+    made = plan(*few_nodes(seed, 300))  # type: ignore[arg-type]
+    files = sheet_files(made, ["hpgl"])
+    for sheet in made.sheets:
+        own = [data for path, data in files.items() if path.startswith(f"sheets/{sheet.stem}")]
+        wanted = [flatten_chain(c, 0.002) for c in sheet.path.contours]
+        lines = [line for data in own for line in readers.hpgl_lines(data, sheet.width_mm)]
+        assert readers.unmatched(wanted, lines, 0.02) == (0, 0)
+        largest = max(len(flatten_chain(c, 0.0125)) for p in sheet.parts for c in (p.outline.shell, *p.outline.holes))
+        for data in own[1:]:
+            assert data.count(b",") / 2 < 300 + 3 * largest
+        told = [f for f in made.findings if f.code == "many-nodes" and f.about == sheet.material.id]
+        assert bool(told) >= (len(own) > 1)
+        assert all(f"in {len(own)} files" in f.text for f in told if len(own) > 1)
+
+
+def test_paper_is_tiled_at_true_size_with_marks_that_meet() -> None:
+    design = built({"arts": [{"kind": "shape", "id": "a", "film": NAVY, "form": {"form": "ring", "across_mm": 280}}]})
+    made = plan(Job(name="Ring", designs=(JobDesign(design="d", name="Ring"),)), {"d": design}, demo_shop())
+    (data,) = sheet_files(made, ["pdf"], "A4").values()
+    document = pypdfium2.PdfDocument(data)
+    assert len(document) > 1
+    sizes = {(round(p.get_width() * 25.4 / 72), round(p.get_height() * 25.4 / 72)) for p in document}
+    assert sizes in ({(210, 297)}, {(297, 210)})
+
+
+@given(st.floats(50, 3000), st.floats(50, 600), st.sampled_from(["A4", "Letter"]))
+def test_tiles_of_paper_cover_the_film(length: float, width: float, paper: str) -> None:
+    pages = cut_pages("t", length, width, [], paper)  # type: ignore[arg-type]
+    across = max(p.width_mm for p in pages) - 20
+    down = max(p.height_mm for p in pages) - 20
+    assert len(pages) * across * down >= length * width * 0.999
+
+
+def test_what_a_pen_draws_is_in_every_format_and_not_cut() -> None:
+    arts = [
+        {"kind": "shape", "id": "a", "film": RED, "form": {"form": "ellipse", "width_mm": 60, "height_mm": 60}},
+        {"kind": "shape", "id": "b", "film": NAVY, "form": {"form": "star", "across_mm": 20}},
+    ]
+    for how, most in (("outlines", 1), ("filled", 40)):
+        design = built({"arts": arts, "films": [{"film": NAVY, "drawn": how, "drawn_on": RED}]})
+        assert [layer.film for layer in design.layers] == [RED]
+        assert len(design.layers[0].cut.geoms[0].interiors) == 0
+        made = plan(Job(name="Pen", designs=(JobDesign(design="d", name="Pen"),)), {"d": design}, demo_shop())
+        (sheet,) = made.sheets
+        assert 1 <= len(sheet.pen) <= most
+        files = sheet_files(made, ["svg", "dxf", "hpgl", "pdf"])
+        pen = [flatten_chain(c, 0.002) for c in sheet.pen]
+        stem = f"sheets/{sheet.stem}"
+        for found in (
+            readers.svg_lines(files[f"{stem}.svg"]),
+            readers.dxf_lines(files[f"{stem}.dxf"], sheet.width_mm),
+            readers.hpgl_lines(files[f"{stem}.hpgl"], sheet.width_mm),
+            readers.pdf_lines(files[f"{stem}.pdf"]),
+        ):
+            assert readers.unmatched(pen, found, 0.02)[0] == 0
+        text = files[f"{stem}.hpgl"].decode()
+        assert text.index("SP2;") < text.index("SP1;")
+        # Nothing of it is cut.
+        cut = [flatten_chain(c, 0.002) for c in sheet.path.contours]
+        assert readers.unmatched(pen, cut, 0.02)[0] == len(pen)
+
+
+@pytest.mark.parametrize("formats", [["hpgl-blade"]])
+def test_the_same_plan_always_gives_the_same_bytes(formats: list[str]) -> None:
+    made = plan(*random_job(random.Random(5)))
+    both = [sheet_files(made, [*formats, "pdf", "dxf", "png"]) for _ in range(2)]  # type: ignore[list-item]
+    assert both[0] == both[1]

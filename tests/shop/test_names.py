@@ -1,0 +1,142 @@
+"""Lists of names: read from anything a maker pastes, laid into the design, and what does not fit mended."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from gladstack.demo.designs import EXAMPLES
+from gladstack.demo.shelf import demo_shop
+from gladstack.recipe.art.fields import fields_of
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.model.fields import fields_in, filled_text, shown
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.checks import measured
+from gladstack.shop.job_sheet import job_sheet
+from gladstack.shop.names import NamesError, Row, checked, decoded, filled_for, names_job, read_rows
+from gladstack.shop.plan import plan
+from gladstack.stages.engine import Stages
+from gladstack.stages.memo import Memo
+from tests.shop.jobs import MEMO, no_picture
+
+RECIPE = Recipe.model_validate_json((EXAMPLES / "helper-names.json").read_text())
+ASSETS = Assets(picture=no_picture)
+
+
+def stages() -> Stages:
+    return Stages(MEMO)
+
+
+@pytest.mark.parametrize(
+    ("text", "rows"),
+    [
+        ("Ada\nBo", [("Ada", 1), ("Bo", 1)]),
+        ("name\nAda\nBo\n\n", [("Ada", 1), ("Bo", 1)]),
+        ("NAME;Copies\nAda;2\nBo;x", [("Ada", 2), ("Bo", 1)]),
+        ("copies\tname\n3\tAda", [("Ada", 3)]),
+        ('name,copies\n"Quince, Ada",2', [("Quince, Ada", 2)]),
+        ("Names|how many\nAda|4", [("Ada", 4)]),
+        ("Ada\n\nBo", [("Ada", 1), ("", 1), ("Bo", 1)]),
+        ("Ada\r\nBo\r\n", [("Ada", 1), ("Bo", 1)]),
+    ],
+)
+def test_any_delimiter_with_a_header_or_without(text: str, rows: list[tuple[str, int]]) -> None:
+    found = read_rows(text, ["name"])
+    assert [(dict(r.values)["name"], r.copies) for r in found] == rows
+
+
+def test_several_fields_by_header_or_in_their_order() -> None:
+    assert read_rows("team;name\nOwls;Ada", ["name", "team"])[0].values == (("name", "Ada"), ("team", "Owls"))
+    assert read_rows("Ada;Owls", ["name", "team"])[0].values == (("name", "Ada"), ("team", "Owls"))
+
+
+@pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "cp1252"])
+def test_any_encoding(encoding: str) -> None:
+    assert decoded("Åsa;Brân".encode(encoding)) == "Åsa;Brân"
+
+
+@given(st.binary(max_size=300))
+def test_whatever_is_loaded_is_read_or_refused(data: bytes) -> None:
+    try:
+        rows = read_rows(decoded(data), ["name"])
+    except NamesError:
+        return
+    assert all(1 <= r.copies <= 500 for r in rows)
+
+
+@pytest.mark.parametrize("text", ["", "\n\n", "a\x00b", "\n".join("x" for _ in range(501))])
+def test_what_cannot_be_read_is_told(text: str) -> None:
+    with pytest.raises(NamesError):
+        read_rows(text, ["name"])
+    with pytest.raises(NamesError, match="no fields"):
+        read_rows("Ada", [])
+
+
+def test_fields_show_what_they_are_called_or_their_sample() -> None:
+    assert fields_in("Team {name=Ada} {no}") == {"name": "Ada", "no": "no"}
+    assert shown("Team {name=Ada} {no}") == "Team Ada no"
+    assert filled_text("Team {name=Ada} {no}", {"name": "Bo", "no": "7"}) == "Team Bo 7"
+    assert shown("no braces }{ here") == "no braces }{ here"
+
+
+@given(
+    st.text("abcdefgh XYZ", min_size=1, max_size=40).map(str.strip).filter(bool), st.sampled_from(["narrower", "smaller"])
+)
+def test_a_name_that_is_made_to_fit_fits(name: str, fit: str) -> None:
+    ((row, made),) = checked(RECIPE, [Row((("name", name),))], [fit], ASSETS, stages())  # type: ignore[list-item]
+    if row.width_mm > row.room_mm * 1.01:
+        # No narrower than three tenths: such a name is told of.
+        assert row.problem == "wide"
+        return
+    assert row.problem == ""
+    cream = next(layer for layer in build(made, ASSETS, MEMO).layers if layer.film == "#fff4d6")
+    left, _, right, _ = cream.shape.bounds
+    assert right - left <= 90.0 * 1.02
+
+
+def test_rows_that_do_not_fit_are_told_and_why() -> None:
+    rows = [Row((("name", n),)) for n in ("Ada", "", "日本", "Bartholomew-Quincelyn the Second")]
+    found = checked(RECIPE, rows, ["as-is"] * 4, ASSETS, stages())
+    assert [r.problem for r, _ in found] == ["", "empty", "glyph", "wide"]
+    assert "日" in found[2][0].told
+    two = checked(RECIPE, [rows[3]], ["two-lines"], ASSETS, stages())[0]
+    assert "\n" in two[1].arts[0].text  # type: ignore[union-attr]
+    assert two[0].problem == ""
+    job = names_job("Names", "design", None, [r for r, _ in found])
+    assert [d.name for d in job.designs] == ["Ada", "Bartholomew-Quincelyn the Second"]
+    with pytest.raises(NamesError):
+        names_job("Names", "design", None, [found[1][0]])
+
+
+def test_shadows_follow_each_name_and_each_lies_in_a_box_of_its_own() -> None:
+    rows = [Row((("name", n),)) for n in ("Ada", "Piet", "Wim")]
+    found = checked(RECIPE, rows, ["narrower"] * 3, ASSETS, stages())
+    job = names_job("Names", "design", None, [r for r, _ in found])
+    designs = {d.design: build(filled_for(RECIPE, d, ASSETS, stages()), ASSETS, MEMO) for d in job.designs}
+    widths = [{layer.film: layer.shape.bounds[2] - layer.shape.bounds[0] for layer in b.layers} for b in designs.values()]
+    for own in widths:
+        assert own["#1d2b53"] > own["#2f8f8b"] > own["#fff4d6"]
+    assert len({round(w["#fff4d6"]) for w in widths}) == 3
+    made = plan(job, designs, demo_shop())
+    assert measured(made)["missing_parts"] == []
+    for sheet in made.sheets:
+        assert len(sheet.furniture.boxes) == len({p.bit.film.design for p in sheet.parts})
+    sheet = job_sheet(made, designs)
+    assert sheet.ticks == ("Ada", "Piet", "Wim")
+    assert [a.copies for a in sheet.designs] == [3]
+    assert list(fields_of(RECIPE)) == ["name"]
+
+
+def test_what_all_rows_share_is_built_once() -> None:
+    """The star that no name touches is worked out for the first name only."""
+    told: list[str] = []
+    memo = Memo()
+    for name in ("Ada", "Piet"):
+        told.clear()
+        ((_, made),) = checked(RECIPE, [Row((("name", name),))], ["as-is"], ASSETS, Stages(memo))
+        build(made, ASSETS, memo, told.append)
+    # The lettering was worked out when its row was checked, and the star with the first name.
+    assert "art" not in told
+    assert told
