@@ -8,6 +8,7 @@ import socket
 import subprocess
 import sys
 import threading
+import time
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -16,6 +17,7 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.shop.cutters import Cutter
 
 _PATIENCE_S = 20.0
+_TRIES = 5
 
 
 class LinkError(GladStackError):
@@ -55,7 +57,9 @@ class Link:
         """Tells the cutter to do something; its answer. Raises LinkError, RefusedError."""
         with self._lock:
             line = json.dumps({"do": do, **given}).encode() + b"\n"
-            for _ in range(2):
+            for nth in range(_TRIES):
+                # One that has just lost its power may take a moment until it can be started again.
+                time.sleep(0.05 * nth)
                 try:
                     answer = self._exchange(line)
                     break

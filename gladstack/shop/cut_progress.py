@@ -11,6 +11,8 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.geometry.curves import FloatArray
 from gladstack.core.plan.laying import UNTURNED, Item, Room, Spot, moved
+from gladstack.core.plan.strokes import lengths_along
+from gladstack.core.write.hpgl import UNITS_PER_MM, in_units
 from gladstack.recipe.model.values import changed
 from gladstack.shop.cutting import (
     XY,
@@ -121,8 +123,9 @@ def _tip_mm(cut: SheetCut, film: FilmTry, sent: Sent, stroke: int, holder_mm: fl
     # Only the stroke before it tells how the blade pointed when it began.
     near = changed(sent, strokes=sent.strokes[max(0, stroke - 1) : stroke + 1])
     way = ways_of(cut, film, near)[1][-1]
-    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(way.points, axis=0).T))])
-    return float(np.interp(holder_mm, along, way.tip_mm))
+    # The cutter goes by whole units, and along those its way is longer.
+    units, kept = in_units(way.points, cut.width_mm)
+    return float(np.interp(holder_mm, lengths_along(units / UNITS_PER_MM), way.tip_mm[kept]))
 
 
 def to_do(cut: SheetCut, film: FilmTry, made: Progress) -> list[tuple[int, int, float]]:

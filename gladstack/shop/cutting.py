@@ -26,8 +26,8 @@ from gladstack.shop.stock import Gain, PieceKind
 
 XY = tuple[float, float]
 _TEST_MM = 8.0
-_TOLERANCE_MM = 0.0125
-"""Half of what a cutter resolves: what curves are flattened within."""
+_TOLERANCE_MM = 0.004
+"""What curves are flattened within: little beside the units that a cutter takes them in."""
 
 
 class SheetCut(Frozen):

@@ -36,7 +36,7 @@ def hpgl(
 def _moves(strokes: Sequence[FloatArray], width_mm: float) -> list[str]:
     out = []
     for stroke in strokes:
-        points = _units(stroke, width_mm)
+        points = in_units(stroke, width_mm)[0]
         if len(points) < 2:
             continue
         out.append(f"PU{points[0, 0]},{points[0, 1]};")
@@ -45,10 +45,10 @@ def _moves(strokes: Sequence[FloatArray], width_mm: float) -> list[str]:
     return out
 
 
-def _units(points: FloatArray, width_mm: float) -> npt.NDArray[np.int64]:
-    """Points in units, those that fall on the one before left out."""
+def in_units(points: FloatArray, width_mm: float) -> tuple[npt.NDArray[np.int64], npt.NDArray[np.bool_]]:
+    """Points as they are written, those that fall on the one before left out; and which were kept (n,)."""
     turned = np.stack([points[:, 0], width_mm - points[:, 1]], axis=1)
     units = np.round(turned * UNITS_PER_MM).astype(np.int64)
     keep = np.ones(len(units), np.bool_)
     keep[1:] = np.any(units[1:] != units[:-1], axis=1)
-    return units[keep]
+    return units[keep], keep
