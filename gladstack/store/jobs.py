@@ -11,9 +11,15 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.shop.edits import JobEdit
 from gladstack.shop.job import Job
 from gladstack.shop.stock import Gain, Use
-from gladstack.store.database import Database, StoreError, now
+from gladstack.store.database import Database, now
 from gladstack.store.designs import StaleRevisionError
 from gladstack.store.shelf import put_back, take
+
+
+class AtCutterError(GladStackError):
+    """A job that is being cut cannot be changed."""
+
+    code = "at-the-cutter"
 
 
 class UnknownJobError(GladStackError):
@@ -157,7 +163,7 @@ def _kept(db: sqlite3.Connection, job: str) -> KeptJob:
 
 def _not_at_the_cutter(kept: KeptJob) -> None:
     if kept.cut_id is not None and kept.cut is None:
-        raise StoreError(
+        raise AtCutterError(
             "This job is at the cutter, and stays as it is until then.", "Finish cutting it, or end that first."
         )
 

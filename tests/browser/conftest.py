@@ -31,8 +31,9 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 class Served:
     """The app at `address`, on the designs in `data`; can be stopped and started again."""
 
-    def __init__(self, data: Path, crew: Crew | None = None) -> None:
+    def __init__(self, data: Path, crew: Crew | None = None, *, demo: bool = True) -> None:
         self.data = data
+        self.demo = demo
         self.delay_s = 0.0
         self._crew = crew
         with socket.socket() as free:
@@ -43,8 +44,9 @@ class Served:
 
     def start(self) -> None:
         app = create_app(self.data, front_end=built_front_end(), crew=self._crew)
-        add_demo_designs(app.state.workshop.store)
-        add_demo_shelf(app.state.desk.shelf, app.state.desk.jobs, app.state.workshop.store)
+        if self.demo:
+            add_demo_designs(app.state.workshop.store)
+            add_demo_shelf(app.state.desk.shelf, app.state.desk.jobs, app.state.workshop.store)
 
         async def slowed(scope: Any, receive: Any, send: Any) -> None:
             """The app, as a busy machine would answer."""

@@ -21,8 +21,8 @@ from gladstack.shop.plan import plan
 from gladstack.shop.planned import Plan
 from gladstack.shop.shelf import Shop
 from gladstack.store.cuts import CutBook, CuttingError
-from gladstack.store.database import Database, StoreError
-from gladstack.store.jobs import JobBook, KeptJob
+from gladstack.store.database import Database
+from gladstack.store.jobs import AtCutterError, JobBook, KeptJob
 from gladstack.store.shelf import Shelf
 from tests.shop.jobs import random_job
 
@@ -154,7 +154,7 @@ def test_two_jobs_are_never_in_the_cutter_at_once_and_a_job_there_stays_as_it_is
         shop.operator.load(one.id, 1)
         with pytest.raises(CuttingError, match="in the cutter"):
             shop.operator.load(two.id, 1)
-        with pytest.raises(StoreError, match="at the cutter"):
+        with pytest.raises(AtCutterError, match="at the cutter"):
             shop.jobs.mark_cut(one.id, one.revision, (), ())
         with pytest.raises(CuttingError):
             shop.operator.begin(one.id, one.revision, *begun(made.sheets, 40))

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { BenchStage } from "@/bench/BenchStage";
 import { JobPanel } from "@/bench/JobPanel";
 import { CutPanel } from "@/cut/CutPanel";
@@ -18,8 +18,12 @@ export function JobPage({ id }: { id: string }) {
   const working = useJobWorking(id) || plan.isFetching;
   const { unit, measureIn } = useBenchUnit();
   const [chosen, setPlace] = useState<"Sheets" | "Cut" | null>(null);
-  // A job at the cutter is found again where it is.
-  const place = chosen ?? (job.data?.at_cutter ? "Cut" : "Sheets");
+  // A job at the cutter is found again where it is, and stays there when it is done.
+  const atCutter = job.data?.at_cutter ?? false;
+  useEffect(() => {
+    if (atCutter) setPlace((now) => now ?? "Cut");
+  }, [atCutter]);
+  const place = chosen ?? "Sheets";
   useUndoKeys((which) => change({ do: which }));
   if (!job.data)
     return (
