@@ -44,6 +44,7 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.robust
 	$(BIN)/python -m bench.served
 	$(BIN)/python -m bench.laying
+	$(BIN)/python -m bench.cutting
 	$(BIN)/python -m bench.panning
 	GLADSTACK_KILLS=100 $(BIN)/pytest tests/test_serve.py -k kill
 

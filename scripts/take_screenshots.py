@@ -5,13 +5,13 @@ from __future__ import annotations
 import sys
 import tempfile
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
-from selenium.webdriver.common.keys import Keys
 
 from tests.browser.chrome import chromium
 from tests.browser.conftest import Served
@@ -36,7 +36,7 @@ def main() -> None:
         hands.see_text("Night owl sticker")
         shoot("start")
         hands.open("/design/demo-shirt")
-        for place in ("Art", "Stack", "Sheets", "Cut"):
+        for place in ("Art", "Stack", "Sheets"):
             hands.go_to(place)
             if place == "Sheets":
                 hands.see_text("cut off")
@@ -45,8 +45,6 @@ def main() -> None:
         hands.go_to("Colours")
         shoot("colours")
         hands.go_to("Stack")
-        hands.press("Exploded")
-        shoot("exploded")
         hands.open("/design/demo-window")
         hands.press("Cut lines")
         hands.see('//button[@draggable][contains(@aria-label, "film 2 ")]').click()
@@ -64,13 +62,6 @@ def main() -> None:
         hands.go_to("Stack")
         hands.click('//button[@draggable][contains(@aria-label, "film 1 ")]')
         shoot("shadows")
-        hands.open("/design/example-stitched")
-        hands.click('//button[@draggable][contains(@aria-label, "Thread,")]')
-        hands.press("Ground: Light table")
-        hands.click('//div[@role="dialog"]//button[normalize-space()="Shirt"]')
-        time.sleep(REST_S)
-        ActionChains(browser).send_keys(Keys.ESCAPE).perform()
-        shoot("stitches-on-a-shirt")
         hands.open("/design/example-colouring-page")
         hands.go_to("Art")
         hands.press("Claim regions")
@@ -84,11 +75,6 @@ def main() -> None:
         time.sleep(REST_S)
         browser.execute_script("document.querySelector('[aria-label=\"Steps of mending\"]').scrollIntoView({block: 'end'})")
         shoot("mending")
-        hands.open("/design/example-ten-thousand-nodes")
-        hands.go_to("Art")
-        hands.press("Nodes")
-        shoot("nodes")
-        hands.press("Nodes")
         hands.open("/design/example-foreign-svg")
         hands.go_to("Art")
         shoot("vector-file")
@@ -99,7 +85,35 @@ def main() -> None:
         hands.open("/shelf")
         hands.see_text("Night navy")
         shoot("shelf")
+        hands.open("/names/example-helper-names")
+        hands.see("//textarea").send_keys("Halloran\nÅsa\nMirela\n\nBartholomew-Quince of the Upper Dome\nTove\nPiet\nIlse")
+        hands.choose("Long names", "left as they are")
+        hands.see_text("All are drawn")
+        shoot("names")
+        cutting(hands, shoot)
         served.stop()
+
+
+def cutting(hands: Hands, shoot: Callable[[str], None]) -> None:
+    """The mugs at the cutter: the job sheet, a film being cut, and a mishap."""
+    hands.open("/job/job-mugs")
+    hands.click('//label[normalize-space()="Cut"]')
+    hands.press("Page 1 of the job sheet")
+    shoot("job-sheet")
+    hands.press("Close")
+    hands.press("Cut these films")
+    hands.press("The film is loaded")
+    hands.click('//summary[contains(normalize-space(), "Simulated cutter")]')
+    hands.press("50 times faster")
+    hands.press("Cut it")
+    time.sleep(3)
+    hands.press("Pause")
+    shoot("cut")
+    hands.choose("Try a mishap", "The film slips")
+    hands.press("Let it happen")
+    hands.press("Go on")
+    hands.see_text("has slipped")
+    shoot("mishap")
 
 
 if __name__ == "__main__":

@@ -23,7 +23,7 @@ _MM_PER_PT = 25.4 / 72
 
 
 def svg_lines(data: bytes) -> list[Points]:
-    """All subpaths of all paths, curves in 24 steps."""
+    """All subpaths of all paths, curves in 96 steps."""
     out = []
     for path in re.findall(r'<path[^>]* d="([^"]*)"', data.decode()):
         for sub in svgelements.Path(path).as_subpaths():
@@ -31,7 +31,7 @@ def svg_lines(data: bytes) -> list[Points]:
             for piece in svgelements.Path(sub):
                 if isinstance(piece, svgelements.Move):
                     continue
-                count = 1 if isinstance(piece, svgelements.Line | svgelements.Close) else 24
+                count = 1 if isinstance(piece, svgelements.Line | svgelements.Close) else 96
                 points += [(float(p.x), float(p.y)) for p in (piece.point(t) for t in np.linspace(0, 1, count + 1))]
             out.append(np.array(points))
     return out
@@ -80,7 +80,7 @@ def _pen_down(data: bytes) -> list[list[tuple[float, float]]]:
 
 
 def pdf_lines(data: bytes, page: int = 0) -> list[Points]:
-    """All subpaths of a page's path objects, by pdfium; curves in 24 steps."""
+    """All subpaths of a page's path objects, by pdfium; curves in 96 steps."""
     document = pypdfium2.PdfDocument(data)
     held = document[page]
     height = held.get_height()
@@ -115,7 +115,7 @@ def pdf_lines(data: bytes, page: int = 0) -> list[Points]:
 
 
 def _bezier(a: Any, b: Any, c: Any, d: Any) -> list[tuple[float, float]]:
-    t = np.linspace(0, 1, 25)[1:, None]
+    t = np.linspace(0, 1, 97)[1:, None]
     r = 1 - t
     points = r**3 * np.array(a) + 3 * r * r * t * np.array(b) + 3 * r * t * t * np.array(c) + t**3 * np.array(d)
     return [(float(x), float(y)) for x, y in points]

@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from shapely import MultiPolygon, Polygon, box
 
 from gladstack.core.geometry.curves import Chain, flatten_chain, line_chain
-from gladstack.core.plan.path import begun_at_corner, blade_path
+from gladstack.core.plan.path import ZONE_MM, begun_at_corner, blade_path
 from gladstack.core.write.dxf import DxfLayer, dxf
 from gladstack.core.write.hpgl import hpgl
 from tests.core.shapes import shapes
@@ -50,8 +50,6 @@ PLACES = st.lists(st.tuples(st.integers(0, 20), st.integers(0, 20)), min_size=3,
 def test_the_way_between_is_no_longer_than_from_one_to_the_nearest(places: list[tuple[int, int]]) -> None:
     path = blade_path(squares(places))
     left, here, way = [np.array([12.0 * x, 12.0 * y]) for x, y in places], np.zeros(2), 0.0
-    starts = [c.pieces[0, 0] for c in path.contours]
-    left = [np.array(s) for s in starts]
     while left:
         k = int(np.argmin([np.hypot(*(p - here)) for p in left]))
         way += float(np.hypot(*(left[k] - here)))
@@ -61,7 +59,7 @@ def test_the_way_between_is_no_longer_than_from_one_to_the_nearest(places: list[
 
 def test_a_long_sheet_is_cut_zone_by_zone() -> None:
     path = blade_path(squares([(x, y) for y in range(3) for x in range(0, 80, 2)]))
-    zones = [int(c.pieces[:, 0, 0].min() // 300) for c in path.contours]
+    zones = [int(np.ptp(c.pieces[:, 0, 0]) / 2 + c.pieces[:, 0, 0].min()) // ZONE_MM for c in path.contours]
     assert zones == sorted(zones)
     assert path.travel_mm < path.travel_before_mm
 

@@ -2,31 +2,36 @@
 shortest way between.
 
 A long sheet is cut in zones along the film, so that it does not run to and fro. Within a zone and a size the way is found by
-nearest neighbour and made shorter by 2-opt and Or-opt moves (Croes 1958; Or 1976), a bounded number of them.
+nearest neighbour and made shorter by 2-opt and Or-opt moves (Croes 1958; Or 1976), a bounded number of them. Where each
+contour is begun is chosen last, so that the ways between are shortest.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
+from scipy.spatial import cKDTree  # type: ignore[import-untyped]
 
 from gladstack.core.base import tolerances
 from gladstack.core.base.compiled import jit
-from gladstack.core.geometry.curves import Chain, flatten_chain
+from gladstack.core.geometry.curves import Chain, flatten_chain, reverse_chain
 from gladstack.core.geometry.rings import enclosing
 
 FloatArray = npt.NDArray[np.float64]
 IndexArray = npt.NDArray[np.int64]
 
-ZONE_MM = 300.0
-_SIZES_MM = (10.0, 60.0)
-"""Contours no longer across than these go before larger ones."""
-_ROUNDS = 12
-_WINDOW = 400
-"""How far along the way two places may lie for a move: bounds the time for many contours."""
+ZONE_MM = 200.0
+_SIZES_MM = (30.0,)
+"""Contours no longer across than this are small, and go before larger ones."""
+_ROUNDS = 30
+_NEAR = 10
+"""How many of the nearest places are tried as the next one: bounds the time for many contours."""
+_MOST_BEGINNINGS = 24
+_AGAIN = 3
 _CORNER_DEG = 25.0
 
 
@@ -62,30 +67,96 @@ class BladePath:
 
 def blade_path(contours: Sequence[Chain], last: Sequence[Chain] = ()) -> BladePath:
     """The path over closed `contours`, then over what is cut `last` (boxes, lines to weed by), from the sheet's corner."""
-    begun = [begun_at_corner(c) for c in contours]
-    flat = [flatten_chain(c, tolerances.FLATTEN_MM) for c in begun]
-    order = _ordered(flat)
-    here = flat[order[-1]][-1] if order else np.zeros(2)
-    ends = [flatten_chain(c, tolerances.FLATTEN_MM) for c in last]
-    after = _nearest_first(np.array([p[0] for p in ends]), here).tolist() if ends else []
-    whole, points = [*begun, *last], [*flat, *ends]
-    full = [*order, *(len(flat) + k for k in after)]
-    cut = sum(float(np.hypot(*np.diff(p, axis=0).T).sum()) for p in points)
-    given = list(range(len(points)))
-    return BladePath(tuple(whole[k] for k in full), tuple(full), cut, _moves(points, full), _moves(points, given))
+    whole = [*contours, *last]
+    flat = [flatten_chain(c, tolerances.FLATTEN_MM) for c in whole]
+    cut = sum(float(np.hypot(*np.diff(p, axis=0).T).sum()) for p in flat)
+    # First by their middles; then by where they were begun, as long as that makes the way shorter.
+    at = np.array([(p.min(axis=0) + p.max(axis=0)) / 2 for p in flat]).reshape(-1, 2)
+    order, turned = _laid_out(whole, flat, len(contours), at)
+    for _ in range(_AGAIN):
+        for k, chain in zip(order, turned, strict=True):
+            at[k] = chain.start
+        other, again = _laid_out(whole, flat, len(contours), at)
+        if sum(_moves(again)) >= sum(_moves(turned)) - 1e-6:
+            break
+        order, turned = other, again
+    given = [*(begun_at_corner(c) for c in contours), *last]
+    return BladePath(tuple(turned), tuple(order), cut, _moves(turned), _moves(given))
+
+
+def _laid_out(
+    whole: Sequence[Chain], flat: Sequence[FloatArray], count: int, at: FloatArray
+) -> tuple[list[int], list[Chain]]:
+    order = _ordered(flat, count, at)
+    return order, _turned([whole[k] for k in order])
+
+
+def _turned(contours: Sequence[Chain]) -> list[Chain]:
+    """Contours in their order, each begun where the ways between are shortest on the whole.
+
+    A closed one may begin at any of its sharp corners, or where it has none, at some places along it; an open one at either
+    end. The best of all choices is found going forward, contour by contour (Bellman 1957).
+    """
+    if not contours:
+        return []
+    choices = [_beginnings(c) for c in contours]
+    cost = np.hypot(*choices[0].enters.T)
+    back: list[IndexArray] = []
+    for before, now in pairwise(choices):
+        gaps = np.hypot(*(before.leaves[:, None] - now.enters[None]).transpose(2, 0, 1)) + cost[:, None]
+        back.append(np.argmin(gaps, axis=0))
+        cost = gaps.min(axis=0)
+    at = int(np.argmin(cost))
+    picked = [at]
+    for step in reversed(back):
+        at = int(step[at])
+        picked.append(at)
+    return [_begun(c, own.turns[k]) for c, own, k in zip(contours, choices, reversed(picked), strict=True)]
+
+
+@dataclass(frozen=True)
+class _Beginnings:
+    """Where a contour may be entered and left (k, 2), and by which turn of its pieces (-1: run backwards)."""
+
+    enters: FloatArray
+    leaves: FloatArray
+    turns: tuple[int, ...]
+
+
+def _beginnings(chain: Chain) -> _Beginnings:
+    pieces = chain.pieces
+    if not np.all(chain.start == chain.end):
+        ends = np.array([chain.start, chain.end])
+        return _Beginnings(ends, ends[::-1], (0, -1))
+    turns = np.flatnonzero(_corner_turns(pieces) >= _CORNER_DEG)
+    if not len(turns):
+        turns = np.arange(len(pieces))
+    if len(turns) > _MOST_BEGINNINGS:
+        turns = turns[np.linspace(0, len(turns) - 1, _MOST_BEGINNINGS).astype(np.int64)]
+    at = pieces[turns, 0]
+    return _Beginnings(at, at, tuple(turns.tolist()))
+
+
+def _begun(chain: Chain, turn: int) -> Chain:
+    if turn < 0:
+        return reverse_chain(chain)
+    return chain if turn == 0 else Chain(np.roll(chain.pieces, -turn, axis=0), np.roll(chain.straight, -turn))
 
 
 def begun_at_corner(chain: Chain) -> Chain:
     """A closed chain turned to begin at its sharpest corner; as it is where it has none."""
-    pieces = chain.pieces
+    turn = _corner_turns(chain.pieces)
+    k = int(np.argmax(turn))
+    return chain if turn[k] < _CORNER_DEG else _begun(chain, k)
+
+
+def _corner_turns(pieces: FloatArray) -> FloatArray:
+    """By how many degrees a closed chain turns where each of its pieces begins."""
     into = _directions(pieces[:, 3] - pieces[:, 2], pieces[:, 3] - pieces[:, 0])
     out = _directions(pieces[:, 1] - pieces[:, 0], pieces[:, 3] - pieces[:, 0])
     before = np.roll(into, 1, axis=0)
-    turn = np.degrees(np.abs(np.arctan2(before[:, 0] * out[:, 1] - before[:, 1] * out[:, 0], (before * out).sum(axis=1))))
-    k = int(np.argmax(turn))
-    if turn[k] < _CORNER_DEG or k == 0:
-        return chain
-    return Chain(np.roll(pieces, -k, axis=0), np.roll(chain.straight, -k))
+    cross, dot = before[:, 0] * out[:, 1] - before[:, 1] * out[:, 0], (before * out).sum(axis=1)
+    return np.asarray(np.degrees(np.abs(np.arctan2(cross, dot))))
 
 
 def _directions(steps: FloatArray, instead: FloatArray) -> FloatArray:
@@ -93,47 +164,51 @@ def _directions(steps: FloatArray, instead: FloatArray) -> FloatArray:
     return np.where(idle[:, None], instead, steps)
 
 
-def _ordered(flat: Sequence[FloatArray]) -> list[int]:
-    """The order of closed contours: zone by zone, small before large, holes and all else within before what is around."""
+def _ordered(flat: Sequence[FloatArray], count: int, at: FloatArray) -> list[int]:
+    """The order of the first `count` contours and of what comes after them, going by a place `at` each.
+
+    Zone by zone, small before large, holes and all else within before what is around. What helps weeding comes when all is
+    cut that lies before its far end.
+    """
     if not flat:
         return []
-    depth, parent = enclosing(flat, np.array([p[0] for p in flat]))
-    del depth
+    _, parent = enclosing(flat[:count], np.array([p[0] for p in flat[:count]])) if count else (None, np.zeros(0, np.int64))
     within: dict[int, list[int]] = {}
     for k, p in enumerate(parent.tolist()):
         within.setdefault(p if p != k else -1, []).append(k)
-    roots = within.get(-1, [])
-    starts = np.array([p[0] for p in flat])
-    size = np.array([np.ptp(p, axis=0).max() for p in flat])
-    middle = np.array([(p[:, 0].min() + p[:, 0].max()) / 2 for p in flat])
+    low, high = np.array([p.min(axis=0) for p in flat]), np.array([p.max(axis=0) for p in flat])
+    middle = (low + high) / 2
     groups: dict[tuple[int, int], list[int]] = {}
-    for k in roots:
-        zone = int(middle[k] // ZONE_MM)
-        groups.setdefault((zone, int(np.searchsorted(_SIZES_MM, size[k]))), []).append(k)
+    for k in within.get(-1, []):
+        size = int(np.searchsorted(_SIZES_MM, (high[k] - low[k]).max()))
+        groups.setdefault((int(middle[k, 0] // ZONE_MM), size), []).append(k)
+    for k in range(count, len(flat)):
+        groups.setdefault((int(high[k, 0] // ZONE_MM), len(_SIZES_MM) + 1), []).append(k)
     out: list[int] = []
     here = np.zeros(2)
     for key in sorted(groups):
         own = np.array(groups[key])
-        for k in own[_shortest(starts[own], here)].tolist():
-            out += _inner_first(k, within, starts)
-            here = starts[k]
+        for k in own[_shortest(at[own], here)].tolist():
+            out += _inner_first(k, within, at) if k < count else [k]
+            here = at[k]
     return out
 
 
-def _inner_first(k: int, within: dict[int, list[int]], starts: FloatArray) -> list[int]:
+def _inner_first(k: int, within: dict[int, list[int]], at: FloatArray) -> list[int]:
     """What lies within a contour, innermost first, and then the contour."""
     held = within.get(k, [])
     if not held:
         return [k]
-    near = _nearest_first(starts[held], starts[k])
-    return [j for n in near for j in _inner_first(held[int(n)], within, starts)] + [k]
+    near = _nearest_first(at[held], at[k])
+    return [j for n in near for j in _inner_first(held[int(n)], within, at)] + [k]
 
 
 def _shortest(points: FloatArray, here: FloatArray) -> IndexArray:
     """An order of points from a place on, short, if not the shortest there is."""
     order = _nearest_first(points, here)
     if len(order) > 2:
-        _improve(np.ascontiguousarray(points), order, here, _ROUNDS, _WINDOW)
+        near = cKDTree(points).query(points, k=min(len(points), _NEAR + 1))[1].astype(np.int64)
+        _improve(np.ascontiguousarray(points), order, here, near, _ROUNDS)
     return order
 
 
@@ -141,11 +216,11 @@ def _nearest_first(points: FloatArray, here: FloatArray) -> IndexArray:
     return _neighbours(np.ascontiguousarray(points, dtype=np.float64), float(here[0]), float(here[1]))
 
 
-def _moves(points: Sequence[FloatArray], order: Sequence[int]) -> tuple[float, ...]:
+def _moves(contours: Sequence[Chain]) -> tuple[float, ...]:
     here, out = np.zeros(2), []
-    for k in order:
-        out.append(float(np.hypot(*(points[k][0] - here))))
-        here = points[k][-1]
+    for chain in contours:
+        out.append(float(np.hypot(*(chain.start - here))))
+        here = chain.end
     return tuple(out)
 
 
@@ -167,40 +242,94 @@ def _neighbours(points: FloatArray, x: float, y: float) -> IndexArray:
 
 
 @jit
-def _improve(points: FloatArray, order: IndexArray, here: FloatArray, rounds: int, window: int) -> None:
-    """2-opt, and Or-opt of runs up to three, on an open way that begins at `here`, in place."""
+def _improve(points: FloatArray, order: IndexArray, here: FloatArray, near: IndexArray, rounds: int) -> None:
+    """2-opt, and Or-opt of runs up to three, on an open way that begins at `here`, in place.
+
+    Only ways to the nearest of a point (`near`, (n, k)) are tried as new ones.
+    """
     n = len(order)
+    at = np.empty(n, np.int64)
     for _ in range(rounds):
+        for k in range(n):
+            at[order[k]] = k
         better = False
-        for i in range(n - 1):
-            for j in range(i + 1, min(n, i + window)):
-                saved = _gap(points, order, here, i - 1, i) - _gap(points, order, here, i - 1, j)
-                if j + 1 < n:
-                    saved += _gap(points, order, here, j, j + 1) - _gap(points, order, here, i, j + 1)
+        for i in range(-1, n - 1):
+            a = order[i] if i >= 0 else -1
+            count = near.shape[1] if i >= 0 else n
+            for k in range(count):
+                j = at[near[a, k]] if i >= 0 else k
+                if i < 0 and j == 0:
+                    continue
+                low, high = (i + 1, j) if j > i else (j + 1, i)
+                if low >= high:
+                    continue
+                saved = _gap(points, order, here, low - 1, low) - _gap(points, order, here, low - 1, high)
+                if high + 1 < n:
+                    saved += _gap(points, order, here, high, high + 1) - _gap(points, order, here, low, high + 1)
                 if saved > 1e-9:
-                    order[i : j + 1] = order[i : j + 1][::-1].copy()
+                    order[low : high + 1] = order[low : high + 1][::-1].copy()
+                    for m in range(low, high + 1):
+                        at[order[m]] = m
                     better = True
+                    break
         for length in range(1, 4):
-            for i in range(n - length):
-                for j in range(i + length, min(n, i + window)):
-                    a, b = i + length - 1, j
-                    saved = _gap(points, order, here, i - 1, i) + _gap(points, order, here, a, a + 1)
-                    saved -= _gap(points, order, here, i - 1, a + 1) + _gap(points, order, here, b, i)
-                    if b + 1 < n:
-                        saved += _gap(points, order, here, b, b + 1) - _gap(points, order, here, a, b + 1)
-                    if saved > 1e-9:
-                        run = order[i : a + 1].copy()
-                        order[i : b + 1 - length] = order[a + 1 : b + 1].copy()
-                        order[b + 1 - length : b + 1] = run
+            for i in range(n - length + 1):
+                end = i + length - 1
+                for k in range(near.shape[1]):
+                    if _moved(points, order, at, here, i, end, at[near[order[i], k]]):
                         better = True
+                        break
         if not better:
             break
+
+
+@jit
+def _moved(points: FloatArray, order: IndexArray, at: IndexArray, here: FloatArray, i: int, end: int, j: int) -> bool:
+    """Moves the run i..end to follow the point at j, either way round, if that is shorter."""
+    n = len(order)
+    if i - 1 <= j <= end:
+        return False
+    first, last, before, after = order[i], order[end], i - 1, end + 1
+    saved = _gap(points, order, here, before, i)
+    if after < n:
+        saved += _gap(points, order, here, end, after) - _gap(points, order, here, before, after)
+    target = points[order[j]]
+    follows = j + 1 < n and j + 1 != i
+    base = 0.0
+    if follows:
+        nxt = points[order[j + 1]]
+        base = _apart(target, nxt)
+        forward = _apart(target, points[first]) + _apart(points[last], nxt) - base
+        turned = _apart(target, points[last]) + _apart(points[first], nxt) - base
+    else:
+        forward, turned = _apart(target, points[first]), _apart(target, points[last])
+    if min(forward, turned) > saved - 1e-9 or (j + 1 == i):
+        return False
+    run = order[i : end + 1].copy()
+    if turned < forward:
+        run = run[::-1].copy()
+    length = end - i + 1
+    if j > end:
+        order[i : j + 1 - length] = order[end + 1 : j + 1].copy()
+        order[j + 1 - length : j + 1] = run
+        low, high = i, j
+    else:
+        order[j + 1 + length : end + 1] = order[j + 1 : i].copy()
+        order[j + 1 : j + 1 + length] = run
+        low, high = j + 1, end
+    for m in range(low, high + 1):
+        at[order[m]] = m
+    return True
+
+
+@jit
+def _apart(a: FloatArray, b: FloatArray) -> float:
+    return float(np.hypot(b[0] - a[0], b[1] - a[1]))
 
 
 @jit
 def _gap(points: FloatArray, order: IndexArray, here: FloatArray, i: int, j: int) -> float:
     b = points[order[j]]
     if i < 0:
-        return float(np.hypot(b[0] - here[0], b[1] - here[1]))
-    a = points[order[i]]
-    return float(np.hypot(b[0] - a[0], b[1] - a[1]))
+        return _apart(here, b)
+    return _apart(points[order[i]], b)
