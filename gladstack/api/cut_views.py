@@ -38,6 +38,7 @@ class TestCutView(BaseModel):
 class CutSheetView(BaseModel):
     """One sheet at the cutter: what to load and dial in, how far it is, what happened, what can be done.
 
+    `pen` is how many lines are to be drawn before it is cut.
     `done` are the numbers of the contours that are cut, `drawn` the way of the blade on the film that is in; `at` where the
     blade is.
     """
@@ -137,7 +138,7 @@ def _sheet(stand: SheetStand, *, with_outline: bool) -> CutSheetView:
         stage=stand.stage,
         contours=len(cut.contours),
         to_cut=stand.to_cut,
-        pen=len(cut.pen),
+        pen=len(cut.pen) if film and not any(p.what == "pen" for p in film.programs) else 0,
         films=len(stand.run.tries),
         trouble=stand.trouble,
         ways=list(stand.ways),

@@ -73,7 +73,13 @@ export function BenchStage({ job, plan, fault, working, change }: BenchStageProp
         {!plan && !fault && <p className="mt-10 text-center text-soft">Laying the films…</p>}
         <ol>
           {plan?.sheets.map((sheet) => (
-            <Strip key={sheet.number} sheet={sheet} pxPerMm={fit * zoom} change={change} locked={Boolean(job.cut)} />
+            <Strip
+              key={sheet.number}
+              sheet={sheet}
+              pxPerMm={fit * zoom}
+              change={change}
+              locked={Boolean(job.cut) || job.at_cutter}
+            />
           ))}
         </ol>
       </div>

@@ -2,6 +2,7 @@ import { Decals } from "@/bench/Decal";
 import { Films } from "@/bench/FilmRows";
 import { Nesting } from "@/bench/Nesting";
 import { TilesFields } from "@/bench/TilesFields";
+import { Together } from "@/bench/Together";
 import { Choice } from "@/parts/Choice";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
@@ -62,6 +63,7 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
       <Weeding job={job} change={change} />
       <Marking job={job} change={change} />
       <TilesFields job={job} plan={plan} change={change} />
+      <Together job={job} plan={plan} change={change} />
       <Done job={job} plan={plan} change={change} />
     </div>
   );
@@ -307,7 +309,12 @@ function Done({ job, plan, change }: JobPanelProps) {
             Not cut after all
           </button>
         ) : (
-          <button type="button" className="act-main" disabled={!plan || short} onClick={() => change({ do: "cut" })}>
+          <button
+            type="button"
+            className="act-main"
+            disabled={!plan || short || job.at_cutter}
+            onClick={() => change({ do: "cut" })}
+          >
             Mark as cut
           </button>
         )}
@@ -315,9 +322,11 @@ function Done({ job, plan, change }: JobPanelProps) {
       <p className="text-sm text-soft">
         {job.cut
           ? `Marked as cut on ${new Date(job.cut).toLocaleString()}. What it took is off the shelf; offcuts are on it.`
-          : short
-            ? "There is too little film on the shelf to mark it as cut."
-            : "Counts the shelf down, and puts what stays on it as offcuts."}
+          : job.at_cutter
+            ? "It is at the cutter, and stays as it is until that is done or ended."
+            : short
+              ? "There is too little film on the shelf to mark it as cut."
+              : "Counts the shelf down, and puts what stays on it as offcuts."}
       </p>
     </section>
   );

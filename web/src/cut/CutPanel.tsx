@@ -52,6 +52,7 @@ function Begin({ job, plan, busy, onBegin }: CutPanelProps & { busy: boolean; on
   const short = plan?.findings.some((found) => found.code === "short-of-film");
   if (!plan) return <p className="text-soft">Laying the films…</p>;
   const whole = plan.sheets.reduce((sum, sheet) => sum + sheet.seconds, 0);
+  const sooner = plan.sheets.reduce((sum, sheet) => sum + sheet.seconds_before - sheet.seconds, 0);
   const saved = plan.sheets.reduce((sum, sheet) => sum + sheet.travel_before_mm - sheet.travel_mm, 0);
   return (
     <section aria-label="Films to cut">
@@ -79,8 +80,12 @@ function Begin({ job, plan, busy, onBegin }: CutPanelProps & { busy: boolean; on
         ))}
       </ol>
       <p className="mt-2 text-sm text-soft">
-        {showTime(whole)} under the blade, {plan.sheets.reduce((sum, sheet) => sum + sheet.lifts, 0)} lifts;{" "}
-        {showLength(Math.max(0, saved), unit)} of travel saved by the order.
+        {showLength(
+          plan.sheets.reduce((sum, sheet) => sum + sheet.cut_mm, 0),
+          unit,
+        )}{" "}
+        to cut in {showTime(whole)}, with {plan.sheets.reduce((sum, sheet) => sum + sheet.lifts, 0)} lifts;{" "}
+        {showLength(Math.max(0, saved), unit)} of travel saved by the order, {showTime(Math.max(0, sooner))} sooner.
       </p>
       {job.cut ? (
         <p className="mt-2 text-soft">This job was marked as cut on {new Date(job.cut).toLocaleString()}.</p>
@@ -154,9 +159,10 @@ function AtHand({ sheet, of, busy, move }: AtHandProps) {
         {sheet.stage === "ready" && (
           <>
             <button type="button" className="act-main" disabled={busy} onClick={() => move(step("cut"))}>
-              {sheet.pen > 0 && cut === 0 ? "Draw, then cut" : cut > 0 ? "Cut the rest" : "Cut it"}
+              {sheet.pen > 0 ? "Draw with the pen" : cut > 0 ? "Cut the rest" : "Cut it"}
             </button>
-            {sheet.tests && !sheet.test && (
+            {sheet.pen > 0 && <p className="text-sm text-soft">Put the pen in; the blade comes after it.</p>}
+            {sheet.tests && !sheet.test && sheet.pen === 0 && (
               <button type="button" className="act" disabled={busy} onClick={() => move(step("test"))}>
                 Test cut first
               </button>
