@@ -140,7 +140,7 @@ def corners() -> None:
         print(f"blade trails by {offset} mm: corners within {told[0]:.3f} mm, {told[1]:.3f} if it is not led")
 
 
-def _cut(seed: int) -> tuple[int, int, int, int, int, float, bool]:
+def _cut(seed: int) -> tuple[int, int, int, int, int, int, float, bool]:
     made = random_plan(seed)
     job, _, shop = random_job(random.Random(seed))
     del job
@@ -152,9 +152,9 @@ def _cut(seed: int) -> tuple[int, int, int, int, int, float, bool]:
         operator = Operator(CutBook(database), shelf, Link(Path(folder) / "cutter", shop.cutters[0], Temper(0.0, seed)))
         try:
             stands = cut_all(operator, jobs, made)
-        except GladStackError as fault:
-            # No more film for all that was spoiled is told, and is an end too.
-            return (0, 0, 0, 0, int("no more" not in fault.problem), 0.0, True)
+            figures = [operator.figures(s) for s in stands]
+        except GladStackError:
+            return (0, 0, 0, 0, 1, 0, 0.0, True)
         finally:
             operator.close()
         used: dict[str, float] = {}
@@ -165,11 +165,11 @@ def _cut(seed: int) -> tuple[int, int, int, int, int, float, bool]:
                     used[t.piece] = used.get(t.piece, 0.0) + (whole if s.cut.kind == "roll" else 1.0)
         after = {p.id: p.left for p in shelf.pieces(spent=True)}
         right = all(abs(after[k] - max(0.0, v - used.get(k, 0.0))) < 0.25 for k, v in before.items())
-        figures = [s.figures for s in stands if s.figures]
         films = sum(len(s.run.tries) for s in stands)
         return (
             sum(f.contours for f in figures), sum(f.cut_once for f in figures), sum(len(f.missing) for f in figures),
-            sum(len(f.twice) for f in figures), 0, films / max(1, len(stands)), right,
+            sum(len(f.twice) for f in figures), 0,
+            int(any(s.stage != "done" for s in stands)), films / max(1, len(stands)), right,
         )  # fmt: skip
 
 
@@ -178,12 +178,11 @@ def cuts(count: int) -> None:
     begin = time.perf_counter()
     with multiprocessing.get_context("forkserver").Pool(2) as pool:
         found = list(pool.imap_unordered(_cut, range(count)))
-    contours, once, missing, twice, stuck, _, _ = np.sum(found, axis=0)
+    contours, once, missing, twice, stuck, ended, _, _ = np.sum(found, axis=0)
     wrong = sum(not f[-1] for f in found)
-    ended = sum(f[0] == 0 for f in found)
     told = f"{contours:.0f} contours, {once:.0f} cut once, {missing:.0f} missing, {twice:.0f} told as cut twice"
-    films = f"{np.mean([f[5] for f in found if f[0]]):.2f} films for a sheet"
-    print(f"{count} jobs with faults: {told}; {films}; {ended} out of film, {stuck:.0f} without a way on; ", end="")
+    films = f"{np.mean([f[6] for f in found if f[0]]):.2f} films for a sheet"
+    print(f"{count} jobs with faults: {told}; {films}; {ended:.0f} out of film, {stuck:.0f} without a way on; ", end="")
     print(f"shelf wrong in {wrong} ({time.perf_counter() - begin:.0f} s)")
 
 

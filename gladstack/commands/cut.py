@@ -16,13 +16,13 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.core.geometry.curves import line_chain
 from gladstack.core.write.png import png
 from gladstack.demo.shelf import MATERIALS, PIECES
-from gladstack.machine.link import Link, Temper
+from gladstack.machine.link import Link, LinkError, Temper
 from gladstack.machine.operator import Operator, SheetStand, decide, faults_of
 from gladstack.shop.cut_progress import progress
 from gladstack.shop.cutting import FilmTry, SheetCut, begun
 from gladstack.shop.planned import Plan
 from gladstack.shop.shelf import Shop
-from gladstack.store.cuts import CutBook
+from gladstack.store.cuts import CutBook, OutOfFilmError
 from gladstack.store.database import Database
 from gladstack.store.jobs import JobBook
 from gladstack.store.shelf import Shelf
@@ -54,13 +54,16 @@ def cut(options: argparse.Namespace) -> int:
         finally:
             operator.close()
     write_all(options.out, files)
-    once = sum(s.figures.cut_once for s in stands if s.figures)
-    print(f"{len(stands)} sheets, {once} contours cut once, in {options.out}")
+    once, all_ = (sum(int(sheet[key]) for sheet in told) for key in ("cut_once", "contours"))
+    print(f"{len(stands)} sheets, {once} of {all_} contours cut once, in {options.out}")
     return 0
 
 
 def cut_all(operator: Operator, jobs: JobBook, plan: Plan) -> list[SheetStand]:
-    """Cuts every sheet of a plan, after each mishap by the best way on. Raises GladStackError if it comes to no end."""
+    """Cuts every sheet of a plan, after each mishap by the best way on, as long as there is film.
+
+    Raises GladStackError if it comes to no end.
+    """
     kept = jobs.create(plan.job)
     run, sheets = begun(plan.sheets, plan.job.keep_offcuts_mm)
     operator.begin(kept.id, kept.revision, run, sheets)
@@ -75,16 +78,17 @@ def cut_all(operator: Operator, jobs: JobBook, plan: Plan) -> list[SheetStand]:
             continue
         try:
             step(operator, kept.id)
-        except GladStackError as fault:
-            if fault.code != "link":
-                raise
+        except OutOfFilmError:
+            # What is cut is told all the same, and what is missing.
+            return stands
+        except LinkError:
+            continue
     raise GladStackError("The cutter does not come to an end.", "Look at its state.")
 
 
 def sheet_told(operator: Operator, stand: SheetStand) -> dict[str, Any]:
     """What cutting a sheet came to, for other programs; lengths in mm."""
-    figures, tries = stand.figures, stand.run.tries
-    assert figures is not None
+    figures, tries = stand.figures or operator.figures(stand), stand.run.tries
     logs = [operator.log_of(film) for film in tries]
     ended = [_spent(log) for log in logs]
     return {

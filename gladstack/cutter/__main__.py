@@ -13,7 +13,7 @@ from gladstack.cutter.serve import serve_cutter
 def add_options(cutter: argparse.ArgumentParser) -> None:
     """What can be chosen for it."""
     cutter.add_argument("--port", type=int, default=8738, help="0 takes any that is free, and tells it")
-    cutter.add_argument("--state", type=Path, default=Path("data/cutter"), help="folder where its film is kept")
+    cutter.add_argument("--state", type=Path, default=Path("data/cutter-alone"), help="folder where its film is kept")
     cutter.add_argument("--rate", type=float, default=1.0, help="times faster than in truth; 0: as fast as it can")
     cutter.add_argument("--faults", type=int, default=None, metavar="SEED", help="let things go wrong at random")
     cutter.add_argument("--with-parent", action="store_true", help="stop when standard input is closed")

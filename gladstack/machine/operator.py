@@ -38,7 +38,7 @@ from gladstack.shop.cutting import (
     with_program,
 )
 from gladstack.shop.stock import Piece
-from gladstack.store.cuts import CutBook, CuttingError, KeptRun
+from gladstack.store.cuts import CutBook, CuttingError, KeptRun, OutOfFilmError
 from gladstack.store.shelf import Shelf
 
 Stage = Literal["waiting", "ready", "cutting", "paused", "trouble", "cut", "done"]
@@ -256,6 +256,11 @@ class Operator:
         with self._lock:
             return self._log(film) if film.ended is None else self.book.log(film.film)
 
+    def figures(self, stand: SheetStand) -> SheetFigures:
+        """A sheet as it is by now, cut or not."""
+        with self._lock:
+            return self._figures(stand.cut, stand.run.tries)
+
     def _figures(self, cut: SheetCut, tries: Sequence[FilmTry]) -> SheetFigures:
         """A sheet compared with its plan; worked out once for what was done to it."""
         key = tuple((t.film, len(t.programs)) for t in tries)
@@ -297,7 +302,7 @@ class Operator:
         fit = pieces_for(cut, self.shelf.pieces(cut.material))
         chosen = next((p for p in fit if wanted in (None, p.id)), None)
         if chosen is None:
-            raise CuttingError(
+            raise OutOfFilmError(
                 f"The shelf has no more {cut.material_name} that this sheet fits on.",
                 "Put film on the shelf, or end here.",
             )

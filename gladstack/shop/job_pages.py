@@ -98,6 +98,8 @@ def job_pages(sheet: JobSheet, font: Type, paper: PageSize = "A4") -> list[Page]
         flow.heading("Mind")
         for note in sheet.notes:
             flow.text(f"• {note}")
+    # A heading stays with the first of what it is over.
+    flow.need(70)
     flow.heading("Sheets to cut, in this order")
     for entry in sheet.sheets:
         _sheet(flow, sheet, entry)

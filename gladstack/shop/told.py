@@ -37,7 +37,8 @@ def told_of(films: Sequence[WantedFilm], sheets: Sequence[SheetPlan], designs: M
             )
     for film in films:
         if film.near is not None and film.near > FAR_COLOUR:
-            nearest = f"The nearest film on the shelf to {film.layer.name} of {film.of} is {film.material.name}"
+            of = f" of {film.of}" if len(designs) > 1 else ""
+            nearest = f"The nearest film on the shelf to {film.layer.name}{of} is {film.material.name}"
             said = f"{nearest}, and its colour is far off."
             out.append(
                 Finding(

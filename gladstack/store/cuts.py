@@ -22,6 +22,10 @@ class CuttingError(GladStackError):
     code = "cutting"
 
 
+class OutOfFilmError(CuttingError):
+    """The shelf has no film for a sheet."""
+
+
 @dataclass(frozen=True)
 class KeptRun:
     """A job's run at the cutter, under the number of its cut."""

@@ -51,7 +51,7 @@ def test_from_upload_to_the_zip(client: TestClient, design: dict[str, Any]) -> N
     assert files.headers["content-disposition"] == 'attachment; filename="night-owl.zip"'
     with zipfile.ZipFile(io.BytesIO(files.content)) as archive:
         assert {"plan.json", "stack.svg", "assembly.txt"} < set(archive.namelist())
-        assert len([n for n in archive.namelist() if n.startswith("sheets/")]) == 6
+        assert len([n for n in archive.namelist() if n.startswith("sheets/") and n.endswith(".svg")]) == 6
     picture = client.get(f"/api/pictures/{design['recipe']['arts'][0]['picture']}")
     assert (picture.content, picture.headers["content-type"]) == (picture_of("moon-owl", 256), "image/png")
     assert [line["id"] for line in client.get("/api/designs").json()] == [design["id"]]

@@ -92,21 +92,18 @@ def test_whatever_goes_wrong_every_contour_is_cut_once_or_told(tmp_path: Path, s
     made, shelf = a_plan(seed)
     with workshop(tmp_path, shelf, seed) as shop:
         before = shop.left()
-        try:
-            stands = cut_all(shop.operator, shop.jobs, made)
-        except CuttingError as fault:
-            # Too little film for all that was spoiled is a way that ends, and says so.
-            if "no more" in fault.problem:
-                return
-            raise
-        for stand in stands:
+        stands = cut_all(shop.operator, shop.jobs, made)
+        check_films(shop, stands, before)
+        # Where the film was spent before all was cut, that is told.
+        done = [s for s in stands if s.stage == "done"]
+        assert len(done) == len(stands) or len(shop.operator.figures(stands[len(done)]).missing) > 0
+        for stand in done:
             figures = stand.figures
             assert figures is not None
             assert figures.missing == ()
             assert figures.cut_once + len(figures.twice) == figures.contours
             slipped = any(f["kind"] == "slip" for t in stand.run.tries for f in faults_of(shop.operator.log_of(t)))
             assert figures.largest_mm <= 0.05 or slipped
-        check_films(shop, stands, before)
 
 
 @pytest.mark.parametrize("seed", range(4))

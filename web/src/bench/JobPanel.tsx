@@ -88,12 +88,13 @@ function Told({ plan }: { plan: Plan | undefined }) {
 function Designs({ job, change }: Omit<JobPanelProps, "plan">) {
   const designs = useDesigns();
   const own = job.id.startsWith("of-");
+  const many = job.job.designs.length > 5;
   const held = new Set(job.job.designs.map((one) => one.design));
   const others = designs.data?.filter((line) => !held.has(line.id)) ?? [];
   const edit = (made: JobEdit) => change({ do: "edit", edit: made });
   return (
     <section aria-label="Designs">
-      <ul>
+      <ul tabIndex={many ? 0 : undefined} className={many ? "max-h-56 overflow-y-auto" : ""}>
         {job.job.designs.map((one) => (
           <li key={one.design} className="flex items-end gap-2 border-b border-line py-1.5">
             <span className="min-w-0 grow">

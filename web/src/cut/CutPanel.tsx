@@ -85,7 +85,7 @@ function Begin({ job, plan, busy, onBegin }: CutPanelProps & { busy: boolean; on
           unit,
         )}{" "}
         to cut in {showTime(whole)}, with {plan.sheets.reduce((sum, sheet) => sum + sheet.lifts, 0)} lifts;{" "}
-        {showLength(Math.max(0, saved), unit)} of travel saved by the order, {showTime(Math.max(0, sooner))} sooner.
+        {showLength(Math.max(0, saved), unit)} of travel and {showTime(Math.max(0, sooner))} saved by the order.
       </p>
       {job.cut ? (
         <p className="mt-2 text-soft">This job was marked as cut on {new Date(job.cut).toLocaleString()}.</p>

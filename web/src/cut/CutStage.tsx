@@ -17,26 +17,67 @@ export function CutStage({ job, plan, design }: CutStageProps) {
   const now = atHand(cutting.data) ?? cutting.data?.sheets.at(-1);
   return (
     <section aria-label="At the cutter" className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] bg-bench">
-      {now ? <Strip key={now.number} sheet={now} /> : <Waiting plan={plan} />}
+      {now ? <Strip key={now.number} sheet={now} /> : plan?.sheets[0] ? <Next sheet={plan.sheets[0]} /> : <Waiting />}
       <JobSheetPages job={job} design={design} />
     </section>
   );
 }
 
-function Waiting({ plan }: { plan: Plan | undefined }) {
-  return (
-    <p className="grid place-content-center px-10 text-center text-soft">
-      {plan
-        ? "Here the film lies under the blade. Begin with “Cut these films”, or download files for another cutter."
-        : "Laying the films…"}
-    </p>
-  );
+function Waiting() {
+  return <p className="grid place-content-center px-10 text-center text-soft">Laying the films…</p>;
 }
+
+/** The film that would be cut first, as it is planned. */
+function Next({ sheet }: { sheet: Plan["sheets"][number] }) {
+  const { material, parts, boxes, lines, marks, slug, piece, ...rest } = sheet;
+  const film: Film = {
+    ...rest,
+    colour: material.colour,
+    kind: piece.kind,
+    force_g: material.blade.force_g,
+    speed_mm_s: material.blade.speed_mm_s,
+    stage: "waiting",
+    contours: sheet.lifts,
+    to_cut: sheet.lifts,
+    figures: null,
+    outline: [...parts.map((part) => part.path), boxes, lines, marks, slug].join(""),
+    again: "",
+    drawn: "",
+    scored: "",
+    x_mm: null,
+    y_mm: null,
+  };
+  return <Strip sheet={film} />;
+}
+
+type Film = Pick<
+  CutSheet,
+  | "number"
+  | "name"
+  | "colour"
+  | "mirrored"
+  | "kind"
+  | "width_mm"
+  | "length_mm"
+  | "length_used_mm"
+  | "force_g"
+  | "speed_mm_s"
+  | "stage"
+  | "contours"
+  | "to_cut"
+  | "figures"
+  | "outline"
+  | "again"
+  | "drawn"
+  | "scored"
+  | "x_mm"
+  | "y_mm"
+>;
 
 const PAD = 26;
 
 /** The film in the cutter, to scale: what is planned in outline, what is cut drawn over it, and where the blade is. */
-function Strip({ sheet }: { sheet: CutSheet }) {
+function Strip({ sheet }: { sheet: Film }) {
   const unit = useUnit();
   const frame = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ w: 800, h: 360 });

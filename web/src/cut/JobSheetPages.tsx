@@ -10,7 +10,7 @@ export function JobSheetPages({ job, design }: { job: JobAnswer; design: number 
   const pages = sheet.data?.pages ?? [];
   const large = open === null ? undefined : pages[open];
   return (
-    <section aria-label="Job sheet" className="border-t border-line bg-paper px-4 py-2">
+    <section aria-label="Job sheet" className="min-w-0 border-t border-line bg-paper px-4 py-2">
       <div className="mb-1.5 flex items-center gap-3">
         <h2 className="font-semibold">Job sheet</h2>
         <span className="measure text-sm text-soft">
