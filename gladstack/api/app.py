@@ -35,6 +35,7 @@ from gladstack.core.lettering.faces import MAX_FONT_BYTES
 from gladstack.core.picture.decode import MAX_BYTES
 from gladstack.machine.link import Link
 from gladstack.machine.operator import Operator
+from gladstack.recipe.edit.base import words_of
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import LetteringArt, ShapeArt
 from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, FilmKey, Method, Name
@@ -76,7 +77,7 @@ class MadeEdit(BaseModel):
 class Start(BaseModel):
     """A new design that begins with lettering or a plain shape."""
 
-    name: Name = "Untitled"
+    name: Name | None = None
     art: LetteringArt | ShapeArt = Field(discriminator="kind")
     method: Method = "adhesive"
 
@@ -184,7 +185,9 @@ def _add_design_routes(app: FastAPI) -> None:
     @app.post("/api/designs/plain", operation_id="startPlain", status_code=201, response_model=DesignView)
     async def start_plain(shop: Shop, request: Request, start: Start) -> Response:
         """A new design from lettering or a plain shape."""
-        return _json(await while_there(request, shop.start_plain(start.name, start.art, start.method)), 201)
+        return _json(
+            await while_there(request, shop.start_plain(start.name or words_of(start.art), start.art, start.method)), 201
+        )
 
     @app.get("/api/designs/{design}", operation_id="openDesign", response_model=DesignView)
     async def open_design(design: str, shop: Shop, request: Request) -> Response:

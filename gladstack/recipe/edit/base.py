@@ -39,6 +39,13 @@ def art_name(art: AnyArt) -> str:
     return art.filename or kinds[type(art)]
 
 
+def words_of(art: OneFilmArt) -> str:
+    """What a design that begins with an art is called: its words, or its form."""
+    if isinstance(art, LetteringArt):
+        return " ".join(shown(art.text).split())[:60]
+    return art_name(art).capitalize()
+
+
 def named(recipe: Recipe, art: str) -> str:
     """The art of this id in a few words."""
     found = recipe.art(art)

@@ -125,7 +125,7 @@ export function startLettering(width: string, method: Method): Promise<Answer> {
     film: "#1d2b53",
     fit_width_mm: width,
   } as const;
-  return expectDesign(api.POST("/api/designs/plain", { body: { name: "Untitled lettering", art, method } }));
+  return expectDesign(api.POST("/api/designs/plain", { body: { art, method } }));
 }
 
 /** Puts another picture onto an open design's stack. */

@@ -1,4 +1,5 @@
 import type { Edit, Layer, Making } from "@/api/client";
+import { contrasting } from "@/contrast";
 import { squareMm } from "@/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
@@ -39,14 +40,21 @@ const KINDS: { text: string; hint: string; colour: string; make(of: string[]): N
 /** Shadows, stitches and bands: made of a film, of some, or of the whole decal. */
 export function MakeOf({ film, label }: { film: string | null; label: string }) {
   const edit = useEdit();
+  const { built } = useOpenDesign();
   const choose = useView((view) => view.choose);
+  // A shadow in the colour of what casts it would not be seen.
+  const sources = built.layers.filter((layer) => film === null || layer.film === film).map((layer) => layer.colour);
   return (
     <Panel label={label} trigger={label} triggerClass="act text-sm" width="w-72">
       {KINDS.map((kind) => (
         <PanelItem
           key={kind.text}
           onSelect={() =>
-            edit({ kind: "add-making", making: kind.make(film ? [film] : []), colour: kind.colour }).then((design) => {
+            edit({
+              kind: "add-making",
+              making: kind.make(film ? [film] : []),
+              colour: contrasting(kind.colour, sources),
+            }).then((design) => {
               const made = design?.recipe.makings?.at(-1);
               if (made) choose(made.film);
             })
