@@ -15,7 +15,8 @@ from gladstack.shop.materials import Blade, Material, Press
 FIELDS = (
     "id", "name", "kind", "colour", "finish", "face", "cost_m2", "force_g", "speed_mm_s", "passes", "blade_deg",
     "blade_offset_mm", "spacing_mm", "margin_mm", "least_part_mm", "least_waste_mm", "lies_over", "grain", "press_celsius",
-    "press_tack_s", "press_full_s", "peel", "shrink_along", "shrink_across", "retired",
+    "press_bears_celsius", "press_tack_s", "press_full_s", "press_bears_s", "press_behind_s", "peel", "shrink_along",
+    "shrink_across", "retired",
 )  # fmt: skip
 MOST_ROWS = 5000
 
@@ -42,6 +43,9 @@ def written(materials: Sequence[Material]) -> str:
                 "margin_mm": m.margin_mm, "least_part_mm": m.least_part_mm, "least_waste_mm": m.least_waste_mm,
                 "lies_over": " ".join(m.lies_over), "grain": m.grain, "press_celsius": press.celsius if press else "",
                 "press_tack_s": press.tack_s if press else "", "press_full_s": press.full_s if press else "",
+                "press_bears_celsius": press.bears_celsius if press and press.bears_celsius is not None else "",
+                "press_bears_s": press.bears_s if press and press.bears_s is not None else "",
+                "press_behind_s": press.behind_s if press else "",
                 "peel": press.peel if press else "", "shrink_along": m.shrink_along, "shrink_across": m.shrink_across,
                 "retired": "yes" if m.retired else "no",
             }
@@ -80,7 +84,10 @@ def _material(row: dict[str, str]) -> Material:
         found = {n: row[n] for n in names if row.get(n)}
         return found | {to: row[n] for to, n in renamed.items() if row.get(n)}
 
-    press = told(celsius="press_celsius", tack_s="press_tack_s", full_s="press_full_s", peel="peel")
+    press = told(
+        "peel", celsius="press_celsius", tack_s="press_tack_s", full_s="press_full_s", bears_celsius="press_bears_celsius",
+        bears_s="press_bears_s", behind_s="press_behind_s",
+    )  # fmt: skip
     plain = told(
         "id", "kind", "colour", "face", "cost_m2", "spacing_mm", "margin_mm", "least_part_mm", "least_waste_mm", "grain",
         "shrink_along", "shrink_across",

@@ -20,6 +20,7 @@ from gladstack.shop.cutting import (
     Recut,
     Sent,
     SheetCut,
+    contours_on,
     free_place,
     recut_contours,
     replaced,
@@ -30,6 +31,8 @@ from gladstack.shop.cutting import (
 Way = Literal["go-on", "again", "recut", "rest", "start-over"]
 """Go on where it stopped; cut again what did not come through; the damaged parts on the rest of the film; the rest on new
 film; all of it on new film."""
+_CLOSED_MM = 0.2
+"""How far beyond its beginning a contour must be cut to be closed, overcut or not."""
 _BACK_MM = 0.5
 """How far before the break an interrupted cut is taken up again, so that both halves meet."""
 
@@ -93,6 +96,7 @@ def progress(cut: SheetCut, film: FilmTry, log: Sequence[Mapping[str, Any]]) -> 
                 # What was cut after the film had slipped is beside its contour.
                 run_on[last] = float(broken["run_on_mm"])
             tested |= bool(line["ended"]) and broken is None and sent[line["program"]].what == "test"
+    lengths = [float(lengths_along(line)[-1]) for line in contours_on(cut, film)] if half_cut(cut_to) else []
     for (program, stroke), (mm, done) in cut_to.items():
         if sent[program].what != "cut":
             continue
@@ -109,13 +113,23 @@ def progress(cut: SheetCut, film: FilmTry, log: Sequence[Mapping[str, Any]]) -> 
             scored.discard(contour)
         else:
             mm -= run_on.get((program, stroke), 0.0)
-            half[contour] = (turn, begin + _tip_mm(cut, film, sent[program], stroke, max(0.0, mm)))
+            reached = begin + _tip_mm(cut, film, sent[program], stroke, max(0.0, mm))
+            if reached >= lengths[contour] + _CLOSED_MM:
+                # It broke off when the contour was closed already, and only some of the overcut is left.
+                turns[contour] = max(turns.get(contour, 0), turn + 1)
+            else:
+                half[contour] = (turn, reached)
     strokes = tuple(
         CutStroke(sent[p].what, *sent[p].strokes[k][:2], np.array(points), through)
         for (p, k, through), points in pieces.items()
         if len(points) > 1
     )
     return Progress(turns, half, frozenset(scored) - spoiled_on(cut, film), strokes, broken, running, tested)
+
+
+def half_cut(cut_to: Mapping[tuple[str, int], tuple[float, bool]]) -> bool:
+    """Whether any stroke broke off."""
+    return any(not done for _, done in cut_to.values())
 
 
 def _tip_mm(cut: SheetCut, film: FilmTry, sent: Sent, stroke: int, holder_mm: float) -> float:

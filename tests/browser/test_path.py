@@ -81,14 +81,15 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
     hands.choose("Marks", "Three: the free corner shows a flipped film")
     hands.see_text("3 marks")
     hands.go_to("Cut")
-    hands.press("Download files")
+    hands.see_text("Download files").click()
+    hands.press("Download as ZIP")
     archive = hands.browser.downloads / "hill-dome.zip"
     hands.until(archive.exists, "nothing was downloaded")
     with zipfile.ZipFile(archive) as files:
         names = files.namelist()
-        assert len([n for n in names if n.startswith("sheets/")]) == 6
+        assert len([n for n in names if n.startswith("sheets/") and n.endswith(".svg")]) == 6
         assert 'width="127mm"' in files.read("stack.svg").decode()
-        sheet = files.read(next(n for n in names if n.startswith("sheets/"))).decode()
+        sheet = files.read(next(n for n in names if n.startswith("sheets/") and n.endswith(".svg"))).decode()
         assert sheet.split('id="marks"')[1].split("</g>")[0].count("<path") == 3
         assert "Gather on transfer tape, top first" in files.read("assembly.txt").decode()
     assert hands.complaints() == []

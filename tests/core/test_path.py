@@ -43,7 +43,8 @@ def test_every_contour_is_cut_once_and_holes_first(found: list[MultiPolygon]) ->
     assert path.cut_mm == pytest.approx(total)
 
 
-PLACES = st.lists(st.tuples(st.integers(0, 20), st.integers(0, 20)), min_size=3, max_size=40, unique=True)
+# Within one zone of the film, so that any order is free to be taken.
+PLACES = st.lists(st.tuples(st.integers(0, 15), st.integers(0, 20)), min_size=3, max_size=40, unique=True)
 
 
 @given(PLACES)

@@ -157,8 +157,10 @@ function TopBar() {
 /** The light table, or where the films are laid: the bench. */
 function Table() {
   const place = useView((view) => view.place);
+  const shown = useView((view) => view.shown);
   if (place === "Sheets") return <DesignBench />;
-  return place === "Cut" ? <DesignCut /> : <Stage />;
+  // What is told is shown on the decal, though one is at the cutter.
+  return place === "Cut" && !shown ? <DesignCut /> : <Stage />;
 }
 
 /** The places of the job, strung on one thread in the order a maker works. */

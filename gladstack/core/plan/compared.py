@@ -131,7 +131,7 @@ def _figures(
     length = max(1e-9, float(np.hypot(*np.diff(contour, axis=0).T).sum()))
     drawn = sum(float(np.hypot(*np.diff(p, axis=0).T).sum()) for p in plot)
     # On a small contour the turning blade draws much beside; there, what counts is how many strokes run along it.
-    strokes = float(np.mean(np.sum([d <= NEAR_MM for d in each], axis=0)))
+    strokes = float(np.mean(np.sum([d <= NEAR_MM / 2 for d in each], axis=0)))
     times = max(strokes, drawn / length if length > _SHORT_MM else 0.0) / passes
     corners = _corners(contour)
     away = float(_distances(corners, dense).max()) if len(corners) else 0.0

@@ -70,9 +70,12 @@ def blade_path(contours: Sequence[Chain], last: Sequence[Chain] = ()) -> BladePa
     whole = [*contours, *last]
     flat = [flatten_chain(c, tolerances.FLATTEN_MM) for c in whole]
     cut = sum(float(np.hypot(*np.diff(p, axis=0).T).sum()) for p in flat)
-    # First by their middles; then by where they were begun, as long as that makes the way shorter.
-    at = np.array([(p.min(axis=0) + p.max(axis=0)) / 2 for p in flat]).reshape(-1, 2)
-    order, turned = _laid_out(whole, flat, len(contours), at)
+    given = [*(begun_at_corner(c) for c in contours), *last]
+    # By their middles, or by their sharpest corners; then by where they were begun, as long as that makes the way shorter.
+    middles = np.array([(p.min(axis=0) + p.max(axis=0)) / 2 for p in flat]).reshape(-1, 2)
+    corners = np.array([c.start for c in given]).reshape(-1, 2)
+    found = [(_laid_out(whole, flat, len(contours), at), at) for at in (middles, corners)]
+    (order, turned), at = min(found, key=lambda one: sum(_moves(one[0][1])))
     for _ in range(_AGAIN):
         for k, chain in zip(order, turned, strict=True):
             at[k] = chain.start
@@ -80,7 +83,6 @@ def blade_path(contours: Sequence[Chain], last: Sequence[Chain] = ()) -> BladePa
         if sum(_moves(again)) >= sum(_moves(turned)) - 1e-6:
             break
         order, turned = other, again
-    given = [*(begun_at_corner(c) for c in contours), *last]
     return BladePath(tuple(turned), tuple(order), cut, _moves(turned), _moves(given))
 
 

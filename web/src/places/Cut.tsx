@@ -2,10 +2,12 @@ import { CutPanel } from "@/cut/CutPanel";
 import { Findings } from "@/parts/Findings";
 import { useOpenDesign } from "@/state/design";
 import { useJob, usePlan } from "@/state/job";
+import { useView } from "@/state/view";
 
 /** A design's own films at the cutter. */
 export function Cut() {
   const { id, revision, built } = useOpenDesign();
+  const { shown, show } = useView();
   const job = useJob(`of-${id}`);
   const plan = usePlan(job.data, revision);
   if (!built.layers.some((layer) => layer.nodes > 0))
@@ -13,6 +15,11 @@ export function Cut() {
   return (
     <div className="flex flex-col gap-4">
       <Findings findings={built.findings} />
+      {shown && (
+        <button type="button" className="act self-start" onClick={() => show(null)}>
+          Back to the film
+        </button>
+      )}
       {job.data && <CutPanel job={job.data} plan={plan.data} />}
     </div>
   );

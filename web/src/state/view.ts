@@ -106,7 +106,7 @@ export const useView = create<ViewState>()(
       show: (found) =>
         set((now) => ({
           shown: found && { place: found },
-          place: now.place === "Sheets" || now.place === "Cut" ? "Stack" : now.place,
+          place: now.place === "Sheets" ? "Stack" : now.place,
           lens: now.lens === "Exploded" ? "Finished" : now.lens,
         })),
       refer: (reference) => set({ reference }),
