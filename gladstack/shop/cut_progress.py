@@ -96,7 +96,7 @@ def progress(cut: SheetCut, film: FilmTry, log: Sequence[Mapping[str, Any]]) -> 
                 # What was cut after the film had slipped is beside its contour.
                 run_on[last] = float(broken["run_on_mm"])
             tested |= bool(line["ended"]) and broken is None and sent[line["program"]].what == "test"
-    lengths = [float(lengths_along(line)[-1]) for line in contours_on(cut, film)] if half_cut(cut_to) else []
+    contours = contours_on(cut, film)
     for (program, stroke), (mm, done) in cut_to.items():
         if sent[program].what != "cut":
             continue
@@ -114,7 +114,7 @@ def progress(cut: SheetCut, film: FilmTry, log: Sequence[Mapping[str, Any]]) -> 
         else:
             mm -= run_on.get((program, stroke), 0.0)
             reached = begin + _tip_mm(cut, film, sent[program], stroke, max(0.0, mm))
-            if reached >= lengths[contour] + _CLOSED_MM:
+            if reached >= float(lengths_along(contours[contour])[-1]) + _CLOSED_MM:
                 # It broke off when the contour was closed already, and only some of the overcut is left.
                 turns[contour] = max(turns.get(contour, 0), turn + 1)
             else:
@@ -125,11 +125,6 @@ def progress(cut: SheetCut, film: FilmTry, log: Sequence[Mapping[str, Any]]) -> 
         if len(points) > 1
     )
     return Progress(turns, half, frozenset(scored) - spoiled_on(cut, film), strokes, broken, running, tested)
-
-
-def half_cut(cut_to: Mapping[tuple[str, int], tuple[float, bool]]) -> bool:
-    """Whether any stroke broke off."""
-    return any(not done for _, done in cut_to.values())
 
 
 def _tip_mm(cut: SheetCut, film: FilmTry, sent: Sent, stroke: int, holder_mm: float) -> float:
