@@ -32,6 +32,7 @@ _NEAR = 10
 """How many of the nearest places are tried as the next one: bounds the time for many contours."""
 _MOST_BEGINNINGS = 24
 _AGAIN = 3
+_FEW = 600
 _CORNER_DEG = 25.0
 
 
@@ -74,12 +75,15 @@ def blade_path(contours: Sequence[Chain], last: Sequence[Chain] = ()) -> BladePa
     # By their middles, or by their sharpest corners; then by where they were begun, as long as that makes the way shorter.
     middles = np.array([(p.min(axis=0) + p.max(axis=0)) / 2 for p in flat]).reshape(-1, 2)
     corners = np.array([c.start for c in given]).reshape(-1, 2)
-    found = [(_laid_out(whole, flat, len(contours), at), at) for at in (middles, corners)]
+    choices = [_beginnings(c) for c in whole]
+    # For many contours one way of going about it has to do.
+    few = len(whole) <= _FEW
+    found = [(_laid_out(whole, choices, flat, len(contours), at), at) for at in ((middles, corners) if few else (middles,))]
     (order, turned), at = min(found, key=lambda one: sum(_moves(one[0][1])))
-    for _ in range(_AGAIN):
+    for _ in range(_AGAIN if few else 0):
         for k, chain in zip(order, turned, strict=True):
             at[k] = chain.start
-        other, again = _laid_out(whole, flat, len(contours), at)
+        other, again = _laid_out(whole, choices, flat, len(contours), at)
         if sum(_moves(again)) >= sum(_moves(turned)) - 1e-6:
             break
         order, turned = other, again
@@ -87,13 +91,13 @@ def blade_path(contours: Sequence[Chain], last: Sequence[Chain] = ()) -> BladePa
 
 
 def _laid_out(
-    whole: Sequence[Chain], flat: Sequence[FloatArray], count: int, at: FloatArray
+    whole: Sequence[Chain], choices: Sequence[_Beginnings], flat: Sequence[FloatArray], count: int, at: FloatArray
 ) -> tuple[list[int], list[Chain]]:
     order = _ordered(flat, count, at)
-    return order, _turned([whole[k] for k in order])
+    return order, _turned([whole[k] for k in order], [choices[k] for k in order])
 
 
-def _turned(contours: Sequence[Chain]) -> list[Chain]:
+def _turned(contours: Sequence[Chain], choices: Sequence[_Beginnings]) -> list[Chain]:
     """Contours in their order, each begun where the ways between are shortest on the whole.
 
     A closed one may begin at any of its sharp corners, or where it has none, at some places along it; an open one at either
@@ -101,7 +105,6 @@ def _turned(contours: Sequence[Chain]) -> list[Chain]:
     """
     if not contours:
         return []
-    choices = [_beginnings(c) for c in contours]
     cost = np.hypot(*choices[0].enters.T)
     back: list[IndexArray] = []
     for before, now in pairwise(choices):
