@@ -169,3 +169,17 @@ def test_a_hostile_file_is_refused_and_leaves_nothing(client: TestClient, anothe
     assert client.get("/api/designs").json() == []
     assert (EXAMPLES / "helpers.csv").exists()
     assert another().get("/api/jobs").json() == []
+
+
+def test_a_design_takes_the_makers_own_font_along(client: TestClient, tmp_path: Path, crew: Crew) -> None:
+    font = (EXAMPLES.parent.parent / "fonts" / "comfortaa-bold.ttf").read_bytes()
+    key = client.post("/api/fonts", files={"font": ("a.ttf", font)}).json()["key"]
+    art = {"kind": "lettering", "text": "Hilltop", "font": key, "film": "#1d2b53", "height_mm": 20}
+    design = client.post("/api/designs/plain", json={"art": art}).json()
+    assert design["recipe"]["name"] == "Hilltop"
+    taken = client.get(f"/api/designs/{design['id']}/file").content
+    with client_of(tmp_path / "other", crew) as there:
+        (came,) = there.post("/api/designs/file", files={"file": ("a.zip", taken)}).json()["designs"]
+        new = there.get(f"/api/designs/{came}").json()
+        assert [layer["key"] for layer in new["built"]["layers"]] == [layer["key"] for layer in design["built"]["layers"]]
+        assert key in [f["key"] for f in there.get("/api/fonts").json()]
