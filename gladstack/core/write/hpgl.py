@@ -39,7 +39,7 @@ def _moves(strokes: Sequence[FloatArray], width_mm: float) -> list[str]:
         points = in_units(stroke, width_mm)[0]
         if len(points) < 2:
             # Smaller than a unit: a prick, so that every stroke is there.
-            points = np.vstack([points, points + (1, 0), points])
+            points = np.vstack([points, points + np.array([1, 0]), points])
         out.append(f"PU{points[0, 0]},{points[0, 1]};")
         # One command for each contour: readers take what follows a command as one line.
         out.append("PD" + ",".join(f"{x},{y}" for x, y in points[1:].tolist()) + ";")
