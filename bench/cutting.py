@@ -36,6 +36,7 @@ from gladstack.shop.names import checked, read_rows
 from gladstack.shop.plan import plan
 from gladstack.shop.planned import Plan
 from gladstack.shop.read_job import read_job
+from gladstack.shop.shelf import Shop
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 from gladstack.store.cuts import CutBook
@@ -67,11 +68,12 @@ def demo_plans() -> dict[str, Plan]:
     return out
 
 
-def random_plan(seed: int) -> Plan:
-    """A random job that can be laid."""
+def random_case(seed: int) -> tuple[Plan, Shop]:
+    """A random job that can be laid, and its shop."""
     while True:
         with suppress(GladStackError):
-            return plan(*random_job(random.Random(seed)))
+            job, designs, shop = random_job(random.Random(seed))
+            return plan(job, designs, shop), shop
         seed += 100_000
 
 
@@ -90,7 +92,7 @@ def read_back(made: Plan) -> dict[str, tuple[int, int, int]]:
 
 
 def _read_back_random(seed: int) -> dict[str, tuple[int, int, int]]:
-    return read_back(random_plan(seed))
+    return read_back(random_case(seed)[0])
 
 
 def formats(plans: dict[str, Plan], count: int) -> None:
@@ -141,9 +143,7 @@ def corners() -> None:
 
 
 def _cut(seed: int) -> tuple[int, int, int, int, int, int, float, bool]:
-    made = random_plan(seed)
-    job, _, shop = random_job(random.Random(seed))
-    del job
+    made, shop = random_case(seed)
     with tempfile.TemporaryDirectory() as folder:
         database = Database(Path(folder) / "shop.db")
         shelf, jobs = Shelf(database), JobBook(database)

@@ -67,22 +67,26 @@ def cut_all(operator: Operator, jobs: JobBook, plan: Plan) -> list[SheetStand]:
     kept = jobs.create(plan.job)
     run, sheets = begun(plan.sheets, plan.job.keep_offcuts_mm)
     operator.begin(kept.id, kept.revision, run, sheets)
-    for _ in range(_MOST_STEPS * len(sheets)):
-        _, stands = operator.stand(kept.id)
-        stand = next((s for s in stands if s.stage != "done"), None)
-        if stand is None:
-            return stands
-        step = decide(stand)
-        if step is None:
-            time.sleep(_LOOK_S)
-            continue
+    stands: list[SheetStand] = []
+    steps = 0
+    while steps < _MOST_STEPS * len(sheets):
         try:
+            _, stands = operator.stand(kept.id)
+            stand = next((s for s in stands if s.stage != "done"), None)
+            if stand is None:
+                return stands
+            step = decide(stand)
+            if step is None:
+                # It cuts, for as long as that takes.
+                time.sleep(_LOOK_S)
+                continue
+            steps += 1
             step(operator, kept.id)
         except OutOfFilmError:
             # What is cut is told all the same, and what is missing.
             return stands
         except LinkError:
-            continue
+            steps += 1
     raise GladStackError("The cutter does not come to an end.", "Look at its state.")
 
 
