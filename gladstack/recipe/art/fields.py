@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
 from gladstack.recipe.art.given import Assets
-from gladstack.recipe.art.words import SetWords, faces_of, set_words
+from gladstack.recipe.art.words import faces_of, measured_words
 from gladstack.recipe.model.arts import LetteringArt, Place
 from gladstack.recipe.model.fields import fields_in, filled_text, shown
 from gladstack.recipe.model.recipe import Recipe
@@ -69,14 +68,14 @@ def filled(
 def _filled(
     art: LetteringArt, values: Mapping[str, str], fit: Fit, assets: Assets, stages: Stages
 ) -> tuple[LetteringArt, FieldCheck]:
-    room = art.room_mm or _set(art, shown(art.text), assets, stages)[1]
+    room = art.room_mm or _measured(art, shown(art.text), assets, stages)[0]
     text = filled_text(art.text, values)
     plain = changed(art, text=text, letters=(), films=())
     if fit == "two-lines" and "\n" not in text and (at := _middle_space(text)) is not None:
         half = art.leading * art.height_mm * art.place.scale_y / 2
         place = changed(art.place, y_mm=art.place.y_mm - half)
         plain = changed(plain, text=f"{text[:at]}\n{text[at + 1 :]}", place=place)
-    made, width = _set(plain, plain.text, assets, stages)
+    width, missing = _measured(plain, plain.text, assets, stages)
     factor = max(_LEAST, min(1.0, room / max(width, 1e-9)))
     if width > room * _SLACK and fit in ("narrower", "two-lines"):
         plain = changed(plain, place=changed(plain.place, scale_x=plain.place.scale_x * factor))
@@ -85,15 +84,13 @@ def _filled(
         plain = changed(plain, height_mm=plain.height_mm * factor, lines=lines)
     else:
         factor = 1.0
-    missing = "".join(re.findall(r"“(.)”", " ".join(f.text for f in made.findings if f.code == "missing-glyph")))
     return plain, FieldCheck(art.id, width * factor, room, missing)
 
 
-def _set(art: LetteringArt, text: str, assets: Assets, stages: Stages) -> tuple[SetWords, float]:
-    """Lettering set in its place, but not turned, and how wide its ink is."""
+def _measured(art: LetteringArt, text: str, assets: Assets, stages: Stages) -> tuple[float, str]:
+    """How wide the ink of lettering is that is not turned, and which characters its fonts lack."""
     level = Place(scale_x=art.place.scale_x, scale_y=art.place.scale_y)
-    made = stages.run("art", set_words, changed(art, text=text, place=level), faces_of(art, assets, stages)).value
-    return made, made.box[2] - made.box[0]
+    return stages.run("art", measured_words, changed(art, text=text, place=level), faces_of(art, assets, stages)).value
 
 
 def _middle_space(text: str) -> int | None:

@@ -105,6 +105,14 @@ def set_words(art: LetteringArt, faces: Mapping[str, Face]) -> SetWords:
     return SetWords(by_film, curves, box, letters, _findings(art, layout, shapes, films))
 
 
+def measured_words(art: LetteringArt, faces: Mapping[str, Face]) -> tuple[float, str]:
+    """How wide the ink of lettering is in its place, and the characters its fonts lack; nothing is welded for it."""
+    layout = lay_out(lettering_of(art, faces))
+    points = [c.points for own in letter_curves(layout.letters, art.place.matrix) for c in own]
+    width = max(float(p[:, 0].max()) for p in points) - min(float(p[:, 0].min()) for p in points) if points else 0.0
+    return width, "".join(dict.fromkeys(character for character, _ in layout.missing))
+
+
 def _film_of_letter(art: LetteringArt, index: int) -> str | None:
     """The film of one letter: the last span that holds it, else the art's own."""
     return next((s.film for s in reversed(art.films) if s.start <= index < s.end), art.film)
