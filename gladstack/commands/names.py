@@ -9,6 +9,8 @@ import os
 import sys
 import time
 from collections.abc import Iterator, Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from multiprocessing.pool import Pool
 from pathlib import Path
 
 from gladstack.commands.build import from_recipe, write_all
@@ -75,17 +77,23 @@ def names(options: argparse.Namespace) -> int:
 def built_all(recipes: Sequence[Recipe], held: Mapping[str, bytes], processes: int | None = None) -> Iterator[Built]:
     """All rows built, on as many cores as there are; each process remembers what its rows share."""
     count = min(len(recipes) - 1, processes or os.cpu_count() or 1)
-    # The first is built here, so that it can be looked at before the other processes have begun.
+    # The first is built here, while the other processes begin, so that it can be looked at soon.
     _begin(held)
-    yield _built(recipes[0])
-    if count < 2:
-        yield from map(_built, recipes[1:])
-        return
+    with ThreadPoolExecutor(1) as aside:
+        begun = aside.submit(_pool, count, held) if count > 1 else None
+        yield _built(recipes[0])
+        if begun is None:
+            yield from map(_built, recipes[1:])
+            return
+        with begun.result() as pool:
+            # Ending the loop early ends the processes with it.
+            yield from pool.imap(_built, recipes[1:], 4)
+
+
+def _pool(count: int, held: Mapping[str, bytes]) -> Pool:
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload(["gladstack.work.preload"])
-    with context.Pool(count, _begin, (dict(held),)) as pool:
-        # Ending the loop early ends the processes with it.
-        yield from pool.imap(_built, recipes[1:], 4)
+    return context.Pool(count, _begin, (dict(held),))
 
 
 _HELD: Mapping[str, bytes] = {}
