@@ -16,8 +16,7 @@ Speed = Annotated[float, Field(ge=1.0, le=2000.0, allow_inf_nan=False)]
 class Cutter(Frozen):
     """A cutter's profile: how wide and how far it cuts, the margins its rollers need, and what its files and blade bear.
 
-    One that `makes_up` for the blade's offset and overcut itself is sent plain contours; no file of it has more than
-    `most_nodes` nodes.
+    No file of it has more than `most_nodes` nodes.
     """
 
     id: Id
@@ -35,7 +34,6 @@ class Cutter(Frozen):
     most_nodes: Annotated[int, Field(ge=100, le=10_000_000)] = 120_000
     blade_offset_mm: Annotated[float, Field(ge=0.0, le=2.0)] = 0.25
     overcut_mm: Annotated[float, Field(ge=0.0, le=5.0)] = 0.6
-    makes_up: bool = False
     simulated: bool = False
 
     def blade(self, material: Material) -> Profile:

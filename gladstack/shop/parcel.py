@@ -123,11 +123,6 @@ def unpacked(data: bytes) -> Parcel:
         ) from fault
 
 
-def is_parcel(data: bytes) -> bool:
-    """Whether a file is a ZIP, and so a parcel if anything."""
-    return data[:4] == b"PK\x03\x04"
-
-
 def _opened(archive: zipfile.ZipFile) -> Parcel:
     infos = archive.infolist()
     names = [i.filename for i in infos]

@@ -19,8 +19,6 @@ from gladstack.core.base.plane import Point
 FloatArray = npt.NDArray[np.float64]
 IndexArray = npt.NDArray[np.int64]
 
-ALLOWED_MM = 0.05
-"""How far a cut may be off before it is told."""
 NEAR_MM = 0.2
 """How near a stroke must lie to a contour to count as cutting it."""
 _STEP_MM = 0.1

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Downloads } from "@/cut/Downloads";
 import { Findings } from "@/cut/Told";
-import { showLength, showTime } from "@/lengths";
+import { showLength, showTime, type Unit } from "@/lengths";
 import { Fold } from "@/parts/Fold";
 import { NumberField } from "@/parts/NumberField";
 import { atHand, type CutSheet, type Cutting, step, useCutStep, useCutting, type Way } from "@/state/cutting";
@@ -299,7 +299,13 @@ function Compared({ sheet }: { sheet: CutSheet }) {
   );
 }
 
+/** What is told of a film that is done with. */
+function doneText({ figures }: CutSheet, unit: Unit): string {
+  return figures ? `cut, within ${showLength(figures.largest_mm, unit, 2)}` : "cut";
+}
+
 function Sheets({ cutting, now }: { cutting: Cutting; now: number | undefined }) {
+  const unit = useUnit();
   return (
     <ol aria-label="Films" className="border-t border-line">
       {cutting.sheets.map((sheet) => (
@@ -312,7 +318,7 @@ function Sheets({ cutting, now }: { cutting: Cutting; now: number | undefined })
           <Swatch colour={sheet.colour} />
           <span className="truncate">{sheet.name}</span>
           <span className="measure text-sm text-soft">
-            {sheet.stage === "done" ? "cut" : sheet.number === now ? STAGES[sheet.stage] : "to come"}
+            {sheet.stage === "done" ? doneText(sheet, unit) : sheet.number === now ? STAGES[sheet.stage] : "to come"}
           </span>
         </li>
       ))}
