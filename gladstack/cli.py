@@ -34,7 +34,8 @@ def _parser() -> argparse.ArgumentParser:
         nargs="+",
         help="pictures, vector files (SVG, DXF) or recipes (.json)",
     )
-    make.add_argument("--width", help="finished width of the picture, e.g. 120mm or 4.5in; a recipe knows its own size")
+    make.add_argument("--width", help="width of the picture, margins included, e.g. 120mm or 4.5in; a recipe knows its own")
+    make.add_argument("--decal-width", help="width of all that is cut of a picture or vector file, in place of --width")
     make.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
     make.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
     make.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")

@@ -25,7 +25,7 @@ from gladstack.api.names import NamesDesk, add_names_routes
 from gladstack.api.parcels import ParcelDesk, add_parcel_routes
 from gladstack.api.problems import PROBLEMS, problem
 from gladstack.api.shop_routes import add_shop_routes
-from gladstack.api.views import BuiltView, DesignLineView, DesignView, FontView, HistoryView, RegionsView
+from gladstack.api.views import BuiltView, DesignLineView, DesignView, FontView, HistoryView, LikeView, RegionsView
 from gladstack.api.waiting import while_there
 from gladstack.api.workshop import Workshop
 from gladstack.core.base.errors import LengthError
@@ -72,6 +72,25 @@ class MadeEdit(BaseModel):
 
     base: Revision
     edit: Edit
+
+
+Mm = Annotated[float, Field(ge=-1e5, le=1e5, allow_inf_nan=False)]
+
+
+class Outcomes(BaseModel):
+    """Edits to be tried on a revision, each by itself, and the box of the stack that is looked at (mm)."""
+
+    base: Revision
+    edits: Annotated[list[Edit], Field(min_length=1, max_length=16)]
+    box: tuple[Mm, Mm, Mm, Mm]
+
+
+class WordsLike(BaseModel):
+    """Words that are to take the place of what an art gives to a film, at a revision."""
+
+    revision: Revision
+    film: FilmKey
+    text: Annotated[str, Field(min_length=1, max_length=200, pattern=r"\S")]
 
 
 class Start(BaseModel):
@@ -220,6 +239,16 @@ def _add_design_routes(app: FastAPI) -> None:
     async def try_edit(design: str, made: MadeEdit, shop: Shop, request: Request) -> Response:
         """What an edit would lead to, while a control is still being handled; nothing is kept of it."""
         return _json(await while_there(request, shop.attempt(design, made.base, made.edit)))
+
+    @app.post("/api/designs/{design}/outcomes", operation_id="drawOutcomes", response_model=list[str])
+    async def draw_outcomes(design: str, wanted: Outcomes, shop: Shop, request: Request) -> list[str]:
+        """What each of some edits would lead to within a box, as small SVGs; nothing is kept of them."""
+        return await while_there(request, shop.outcomes(design, wanted.base, wanted.edits, wanted.box))
+
+    @app.post("/api/designs/{design}/arts/{art}/words-like", operation_id="wordsLike", response_model=list[LikeView])
+    async def words_like(design: str, art: str, words: WordsLike, shop: Shop, request: Request) -> list[LikeView]:
+        """Words in the fonts of the shelf where an art's part of a film lies, the nearest ink first."""
+        return await while_there(request, shop.words_like(design, words.revision, art, words.film, words.text))
 
     @app.post("/api/designs/{design}/pictures", operation_id="addPicture", response_model=DesignView)
     async def add_picture(

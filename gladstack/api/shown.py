@@ -13,6 +13,7 @@ from gladstack.api.outlines import screen_path
 from gladstack.api.problems import Problem
 from gladstack.api.views import (
     ArtView,
+    BitView,
     BoxView,
     BuiltView,
     ClaimView,
@@ -21,7 +22,9 @@ from gladstack.api.views import (
     DesignView,
     FindingView,
     FixView,
+    GapView,
     HistoryView,
+    HoleView,
     JointView,
     LayerView,
     LeftOutView,
@@ -44,8 +47,8 @@ from gladstack.core.geometry.curves import Chain, line_chain
 from gladstack.core.geometry.outlines import Outline
 from gladstack.core.plan.blade import cutting_seconds
 from gladstack.core.write.svg import path_data
-from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts
-from gladstack.recipe.build.built import Built, BuiltLayer
+from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts, PictureFacts
+from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer
 from gladstack.recipe.edit.base import art_name
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
@@ -89,16 +92,18 @@ def design_view(design: Design, held: Held, trouble: Problem | None) -> DesignVi
 def built_view(built: Built, held: Held, stages: Stages) -> BuiltView:
     """A build as it is sent; outlines that the asker holds are left out."""
     return BuiltView(
-        box=box_view(built.box),
+        box=box_view(built.frame),
+        page=box_view(built.box),
+        plain=box_view(built.plain),
         width_mm=built.width_mm,
         height_mm=built.height_mm,
-        arts=[_art_view(built.recipe, pieces, held) for pieces in built.arts],
+        arts=[_art_view(built, pieces, held) for pieces in built.arts],
         flat=built.flat,
         lossy=built.lossy,
         colours=[ColourView.model_validate(c) for c in built.colours],
         proposed_order=list(built.proposed_order),
         layers=[_layer_view(built.recipe, layer, held, stages) for layer in built.layers],
-        left_out=[LeftOutView(film=film, colour=colour) for film, colour in built.left_out],
+        left_out=[LeftOutView.model_validate(f) for f in built.left_out],
         pens=[
             PenView(film=p.film, colour=p.colour, on=p.on, name=p.name, how=p.how, path=screen_path(p.lines))
             for p in built.pens
@@ -107,11 +112,32 @@ def built_view(built: Built, held: Held, stages: Stages) -> BuiltView:
             JointView(lower=j.lower, upper=j.upper, kind=j.joint.kind.value, mm=j.joint.mm, source=j.source)
             for j in built.joints
         ],
+        holes=[_hole_view(hole) for hole in built.holes],
         wrong_area_ratio=built.wrong_area_ratio,
         max_thickness=built.max_thickness,
         findings=[finding_view(f) for f in built.findings],
         seconds=built.seconds,
     )
+
+
+def _hole_view(hole: BuiltHole) -> HoleView:
+    x, y = shapely.get_coordinates(shapely.point_on_surface(hole.shape))[0].tolist()
+    path = _thin_path(shapely.simplify(hole.shape, _COARSEST_MM), 3)
+    return HoleView(making=hole.making, path=path, x_mm=round(x, 3), y_mm=round(y, 3), filled=hole.filled)
+
+
+def _pieces_of(layer: BuiltLayer) -> tuple[list[BitView], list[GapView]]:
+    small = [
+        BitView(x_mm=round(b.at[0], 4), y_mm=round(b.at[1], 4), area_mm2=round(b.area_mm2, 6)) for b in layer.pieces.small
+    ]
+    gaps = [
+        GapView(
+            x1_mm=round(g.start[0], 4), y1_mm=round(g.start[1], 4), x2_mm=round(g.end[0], 4), y2_mm=round(g.end[1], 4),
+            mm=round(g.mm, 4),
+        )
+        for g in layer.pieces.gaps
+    ]  # fmt: skip
+    return small, gaps
 
 
 def outline_text(outline: Outline) -> str:
@@ -127,6 +153,7 @@ def outline_seconds(outline: Outline) -> float:
 def _layer_view(recipe: Recipe, layer: BuiltLayer, held: Held, stages: Stages) -> LayerView:
     key = key_of(layer.key, layer.before)[:KEY_LENGTH]
     known = key in held
+    small, gaps = ([], []) if known else _pieces_of(layer)
     path = stages.run("sheets", outline_text, Keyed.made(layer.key, layer.outline))
     return LayerView(
         key=key,
@@ -137,6 +164,8 @@ def _layer_view(recipe: Recipe, layer: BuiltLayer, held: Held, stages: Stages) -
         path=None if known else path.value,
         before=None if known else screen_path(_outline(layer.before)) if layer.before else "",
         pieces=len(layer.cut.geoms),
+        small=None if known else small,
+        gaps=None if known else gaps,
         area_mm2=layer.cut.area,
         cut_length_mm=layer.outline.length_mm,
         nodes=layer.outline.nodes,
@@ -206,7 +235,8 @@ def box_view(box: tuple[float, float, float, float]) -> BoxView:
     return BoxView(left=box[0], top=box[1], right=box[2], bottom=box[3])
 
 
-def _art_view(recipe: Recipe, pieces: ArtPieces, held: Held) -> ArtView:
+def _art_view(built: Built, pieces: ArtPieces, held: Held) -> ArtView:
+    recipe = built.recipe
     art, facts, regions = recipe.art(pieces.id), pieces.facts, pieces.regions
     opening = isinstance(art, OneFilmArt) and art.film is None
     letters = facts.letters if isinstance(facts, LetterFacts) else ()
@@ -216,6 +246,7 @@ def _art_view(recipe: Recipe, pieces: ArtPieces, held: Held) -> ArtView:
         id=pieces.id,
         name=art_name(art) if art else pieces.id,
         box=box_view(pieces.box),
+        page=box_view(pieces.page) if pieces.page else None,
         letters_key=key,
         letters=None if key in held else [LetterView(index=i, text=t, box=box_view(b)) for i, t, b in letters],
         file_colours=list(file.colours),
@@ -229,5 +260,7 @@ def _art_view(recipe: Recipe, pieces: ArtPieces, held: Held) -> ArtView:
         else [],
         saving=SavingView.model_validate(regions.saving) if regions and regions.saving else None,
         waiting=[UnclaimedView.model_validate(w) for w in regions.waiting] if regions else [],
-        own_width_mm=regions.width_mm if regions else 0.0,
+        least=facts.least if isinstance(facts, PictureFacts) else None,
+        own_width_mm=regions.width_mm if regions else pieces.own_width_mm,
+        films=list(built.art_films[pieces.id]),
     )

@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
 from gladstack.api.shown import built_view, regions_view
 from gladstack.core.base.errors import MendError, RecipeError
+from gladstack.core.base.plane import Box
 from gladstack.core.lettering.faces import open_face
 from gladstack.core.picture.decode import picture_header
 from gladstack.core.write.png import png
 from gladstack.core.write.svg import path_data
+from gladstack.recipe.art.alike import Likeness, words_like
 from gladstack.recipe.art.fields import Fit, fields_of, filled
 from gladstack.recipe.art.pieces import costly_stages, pieces_of, regions_of_art
 from gladstack.recipe.art.vectors import is_vector, picture_within
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.model.arts import LetteringArt, RegionArt
+from gladstack.recipe.build.fitted import fitted
+from gladstack.recipe.model.arts import LetteringArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files import stack_file
 from gladstack.shop.names import CheckedRow, Row, checked, read_rows
@@ -51,6 +54,13 @@ def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
     return built_view(built, job.held, worker.stages(job.data)).model_dump_json().encode()
 
 
+def fit(job: Job, width_mm: float) -> Recipe:
+    """The recipe made so that its films are `width_mm` wide."""
+    return fitted(
+        job.recipe, width_mm, worker.assets(job.data, job.brought), worker.memo(job.data), worker.give_up_if_unwanted
+    )
+
+
 def look(job: Job) -> bytes:
     """The decal as one SVG."""
     return stack_file(_built(job)).encode()
@@ -63,6 +73,24 @@ def regions(job: Job, art: str) -> bytes:
     if parts is None:
         raise RecipeError("This art does not come as regions.", "Choose a picture, line art or a vector file.")
     return regions_view(parts.key, parts.value).model_dump_json().encode()
+
+
+def like(job: Job, art: str, film: str, text: str, fonts: Sequence[str]) -> list[Likeness]:
+    """Words in the fonts of the shelf where an art's part of a film lies. Raises RecipeError if there is none."""
+    built, stages = _built(job), worker.stages(job.data)
+    own = next((a for a in built.arts if a.id == art), None)
+    shape = next((p.shape.value for p in own.pieces if p.film == film), None) if own else None
+    found = job.recipe.art(art)
+    if shape is None or shape.is_empty or found is None:
+        raise RecipeError("This art gives nothing to that film.", "Choose another film.")
+    return words_like(shape, text, fonts, found.place.turn_deg, worker.assets(job.data, job.brought), stages)
+
+
+def drawn(job: Job, letterings: Sequence[LetteringArt]) -> list[tuple[str, Box]]:
+    """Letterings as they are set, each as path data with its box."""
+    stages, assets = worker.stages(job.data), worker.assets(job.data, job.brought)
+    pieces = [pieces_of(art, assets, stages) for art in letterings]
+    return [(path_data([c.chain for c in p.curves.value]), p.box) for p in pieces]
 
 
 def read_file(data: bytes, filename: str) -> Brought:
@@ -130,8 +158,7 @@ def _built(job: Job) -> Built:
 
 def _require_use(built: Built, art: str, step: str) -> None:
     """Raises MendError if a step finds nothing to do."""
-    regions = next(a for a in built.arts if a.id == art).regions
-    for idle in regions.idle if regions else ():
+    for idle in next(a for a in built.arts if a.id == art).idle:
         if idle.step == step:
             raise MendError(idle.why)
 
@@ -139,4 +166,4 @@ def _require_use(built: Built, art: str, step: str) -> None:
 def newest_mend(recipe: Recipe, art: str) -> tuple[str, str] | None:
     """The step of mending that was added to an art last."""
     found = recipe.art(art)
-    return (art, found.mends[-1].id) if isinstance(found, RegionArt) and found.mends else None
+    return (art, found.mends[-1].id) if found is not None and found.mends else None

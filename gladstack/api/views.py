@@ -10,7 +10,7 @@ from gladstack.api.problems import Problem
 from gladstack.core.base.findings import Severity
 from gladstack.core.films.regions import Becomes, Under
 from gladstack.recipe.edit.edits import Edit
-from gladstack.recipe.model.arts import Art, Merge
+from gladstack.recipe.model.arts import Art, LetteringArt, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
 
 
@@ -59,10 +59,29 @@ class FontView(View):
     sample: str
 
 
-class LayerView(BaseModel):
-    """A film of the stack; `path` is its cut shape in thousandths of a millimetre, `before` that before it was heavier.
+class BitView(BaseModel):
+    """A small piece of a film: its area and a point within it."""
 
-    Both are null where the asker said that it holds them, by their `key`.
+    x_mm: float
+    y_mm: float
+    area_mm2: float
+
+
+class GapView(BaseModel):
+    """Where two pieces of a film come nearest to each other, and how far apart they are."""
+
+    x1_mm: float
+    y1_mm: float
+    x2_mm: float
+    y2_mm: float
+    mm: float
+
+
+class LayerView(BaseModel):
+    """A film of the stack; `path` is its cut shape in thousandths of a millimetre, `before` that before it was heavier;
+    `small` its smallest pieces and `gaps` those between pieces that nearly touch.
+
+    These four are null where the asker said that it holds them, by their `key`.
     """
 
     key: str
@@ -73,6 +92,8 @@ class LayerView(BaseModel):
     path: str | None
     before: str | None
     pieces: int
+    small: list[BitView] | None
+    gaps: list[GapView] | None
     area_mm2: float
     cut_length_mm: float
     nodes: int
@@ -91,11 +112,22 @@ class PenView(BaseModel):
     path: str
 
 
-class LeftOutView(BaseModel):
+class LeftOutView(View):
     """A film that is not cut."""
 
     film: str
     colour: str
+    name: str
+
+
+class HoleView(BaseModel):
+    """A hole of an outline shadow: its outline (path data, mm), a point within it, and whether it is filled."""
+
+    making: str
+    path: str
+    x_mm: float
+    y_mm: float
+    filled: bool
 
 
 class JointView(BaseModel):
@@ -105,7 +137,7 @@ class JointView(BaseModel):
     upper: int
     kind: Literal["butt", "lap", "gap", "full"]
     mm: float
-    source: Literal["pair", "film", "design"]
+    source: Literal["pair", "film", "design", "made"]
 
 
 class BoxView(BaseModel):
@@ -204,8 +236,10 @@ class SavingView(View):
 
 
 class ArtView(BaseModel):
-    """A piece of art on the stack: its name, its box, its letters, the outline of an opening, which no film shows,
-    line art's threshold as taken and as proposed, and of the regions it comes as the claims and those that still wait.
+    """A piece of art on the stack: its name, the box of what is seen of it, the page it came on, its letters, the outline of
+    an opening, which no film shows, line art's threshold as taken and as proposed, and of the regions it comes as the
+    claims and those that still wait. `least` is the colour of a picture that goes first if one fewer is asked for;
+    `films` are those it gives to.
 
     `alike` are pairs of the file's colours that hardly differ; `regions_key` changes whenever its regions do. Letters are
     null where the asker said that it holds them, by `letters_key`.
@@ -214,6 +248,7 @@ class ArtView(BaseModel):
     id: str
     name: str
     box: BoxView
+    page: BoxView | None
     letters_key: str
     letters: list[LetterView] | None
     opening: str
@@ -225,7 +260,9 @@ class ArtView(BaseModel):
     saving: SavingView | None
     waiting: list[UnclaimedView]
     threshold: ThresholdView | None
+    least: str | None
     own_width_mm: float
+    films: list[str]
 
 
 class RegionView(BaseModel):
@@ -248,6 +285,18 @@ class RegionView(BaseModel):
     waits: bool
 
 
+class LikeView(BaseModel):
+    """Words in one font where a film lies: the lettering to be brought in, the font's name, how much of their ink is common
+    (0 to 1), and the words as path data (mm) with their box.
+    """
+
+    lettering: LetteringArt
+    name: str
+    share: float
+    path: str
+    box: BoxView
+
+
 class RegionsView(BaseModel):
     """All regions of an art."""
 
@@ -257,9 +306,15 @@ class RegionsView(BaseModel):
 
 
 class BuiltView(BaseModel):
-    """All that follows from the recipe; layers from the ground up."""
+    """All that follows from the recipe; layers from the ground up.
+
+    `box` is the extent of the films, which is the decal's size, `plain` that of its art before films were thickened and
+    without shadows; `page` takes in the pages of its art.
+    """
 
     box: BoxView
+    page: BoxView
+    plain: BoxView
     width_mm: float
     height_mm: float
     arts: list[ArtView]
@@ -271,6 +326,7 @@ class BuiltView(BaseModel):
     left_out: list[LeftOutView]
     pens: list[PenView]
     joints: list[JointView]
+    holes: list[HoleView]
     wrong_area_ratio: float
     max_thickness: int
     findings: list[FindingView]

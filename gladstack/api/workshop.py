@@ -14,12 +14,13 @@ from typing import Any, TypeVar
 
 from starlette.concurrency import run_in_threadpool
 
-from gladstack.api import tasks
+from gladstack.api import outcomes, tasks
 from gladstack.api.problems import problem_of
-from gladstack.api.shown import Held, design_view, history_view, line_view
+from gladstack.api.shown import Held, box_view, design_view, history_view, line_view
 from gladstack.api.tasks import Job
-from gladstack.api.views import DesignLineView, DesignView, FontView, HistoryView
+from gladstack.api.views import DesignLineView, DesignView, FontView, HistoryView, LikeView
 from gladstack.core.base.errors import GladStackError
+from gladstack.core.base.plane import Box
 from gladstack.recipe.edit.arts import AddArt
 from gladstack.recipe.edit.base import art_name
 from gladstack.recipe.edit.edits import Edit, apply_edit, needs_geometry
@@ -33,6 +34,7 @@ from gladstack.store.fonts import FontShelf, ShelfFont
 from gladstack.work.crew import Crew
 
 T = TypeVar("T")
+MOST_ALIKE = 8
 
 
 class SupersededError(GladStackError):
@@ -70,7 +72,7 @@ class Workshop:
     async def start(self, data: bytes, filename: str, name: str, width_mm: float, method: Method) -> bytes:
         """A new design from a picture or a vector file. If it cannot be built, nothing is kept of it."""
         brought = await self._read(data, filename)
-        art = _art_of(brought, width_mm)
+        art = await self._fitted(brought, width_mm)
         recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method)
         label = "Brought in the vector file" if isinstance(art, VectorArt) else "Brought in the picture"
         return await self._begin(recipe, label, brought)
@@ -88,7 +90,16 @@ class Workshop:
     async def add_picture(self, design: str, base: int, data: bytes, filename: str, width_mm: float) -> bytes:
         """Another picture or vector file for a design. If it cannot be built, nothing is kept of it."""
         brought = await self._read(data, filename)
-        return await self.edit(design, base, AddArt(art=_art_of(brought, width_mm)), brought)
+        return await self.edit(design, base, AddArt(art=await self._fitted(brought, width_mm)), brought)
+
+    async def _fitted(self, brought: Brought, width_mm: float) -> PictureArt | VectorArt:
+        """What was brought in as art: a picture so wide that its films are as wide as wanted; a vector file as it is."""
+        art = _art_of(brought, width_mm)
+        if isinstance(art, VectorArt):
+            return art
+        job = Job(self.data, Recipe(name="Picture", arts=(art,)), {brought.digest: brought.data})
+        recipe = await self.crew.light_first("This picture", "", tasks.fit, tasks.prepare, job, width_mm)
+        return recipe.pictures()[0]
 
     async def add_pattern(self, design: str, base: int, data: bytes, film: str) -> bytes:
         """A film patterned with a picture."""
@@ -167,6 +178,25 @@ class Workshop:
         return await self.crew.light_first(
             "This art", design, tasks.regions, tasks.prepare, Job(self.data, found.recipe), art
         )
+
+    async def words_like(self, design: str, revision: int, art: str, film: str, text: str) -> list[LikeView]:
+        """Words set in the fonts of the shelf where an art's part of a film lies, the nearest ink first."""
+        found = await run_in_threadpool(self.store.revision, design, revision)
+        fonts = {f.key: f.name for f in await run_in_threadpool(self.fonts.fonts)}
+        job = Job(self.data, found.recipe)
+        near = await self.crew.light_first("This art", design, tasks.like, tasks.prepare, job, art, film, text, list(fonts))
+        near = near[:MOST_ALIKE]
+        paths = await self.crew.run("light", "These words", tasks.drawn, job, [n.lettering for n in near])
+        return [
+            LikeView(lettering=n.lettering, name=fonts[n.lettering.font], share=n.share, path=path, box=box_view(box))
+            for n, (path, box) in zip(near, paths, strict=True)
+        ]
+
+    async def outcomes(self, design: str, base: int, edits: list[Edit], box: Box) -> list[str]:
+        """What each of some edits made on revision `base` would lead to within a box, as small SVGs."""
+        found = await run_in_threadpool(self.store.revision, design, base)
+        job = Job(self.data, found.recipe)
+        return await self.crew.light_first("This design", design, outcomes.outcomes, tasks.prepare, job, edits, box)
 
     async def look(self, design: str) -> bytes:
         """The decal as it stands, as one SVG."""

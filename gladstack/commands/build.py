@@ -18,6 +18,7 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.vectors import is_vector, picture_within
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.build.build import build
+from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import PictureArt, Separation, VectorArt
 from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
 from gladstack.shop.files import pack_files
@@ -63,7 +64,10 @@ def build_all(options: argparse.Namespace) -> int:
 def _build_one(source: Path, out: Path, options: argparse.Namespace) -> int:
     recipe, pictures = from_recipe(source) if source.suffix.lower() == ".json" else from_picture(source, options)
     begin = time.perf_counter()
-    built = build(recipe, Assets(picture=pictures.__getitem__, file=pictures.__getitem__), Memo())
+    assets, memo = Assets(picture=pictures.__getitem__, file=pictures.__getitem__), Memo()
+    if options.decal_width is not None:
+        recipe = fitted(recipe, parse_length(options.decal_width), assets, memo)
+    built = build(recipe, assets, memo)
     planned = plan(built)
     files = pack_files(planned, with_summary=True)
     write_all(out, files)
@@ -83,8 +87,8 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
     digest = hashlib.sha256(held or data).hexdigest()
     if held is None:
         art: PictureArt | VectorArt = VectorArt(id="vector", file=digest, filename=source.name)
-    elif options.width is None:
-        raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm.")
+    elif (width := options.width or getattr(options, "decal_width", None)) is None:
+        raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm, or --decal-width.")
     else:
         separation = Separation(
             count=_count(options.colors),
@@ -97,7 +101,7 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
             id="picture",
             picture=digest,
             filename=source.name,
-            width_mm=parse_length(options.width),
+            width_mm=parse_length(width),
             separation=separation,
         )
     width_mm, height_mm = parse_size(options.sheet)

@@ -34,7 +34,7 @@ def stack_file(built: Built) -> str:
     """The whole decal as SVG text, a group for each layer, bottom first."""
     cut = [layer for layer in built.layers if not layer.cut.is_empty]
     groups = [SvgLayer(layer.slug, layer.name, layer.colour, layer.outline.rings) for layer in cut]
-    return stack_svg(built.recipe.name, built.box, groups, "Cut shapes from the ground up.")
+    return stack_svg(built.recipe.name, built.frame, groups, "Cut shapes from the ground up.")
 
 
 def summary(plan: Plan) -> dict[str, Any]:
@@ -44,6 +44,7 @@ def summary(plan: Plan) -> dict[str, Any]:
         "name": built.recipe.name,
         "width_mm": round(built.width_mm, 4),
         "height_mm": round(built.height_mm, 4),
+        "page_mm": [round(built.box[2] - built.box[0], 4), round(built.box[3] - built.box[1], 4)],
         "colours": len(built.colours),
         "flat": built.flat,
         "wrong_area_ratio": built.wrong_area_ratio,

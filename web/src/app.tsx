@@ -31,11 +31,12 @@ export function App() {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
       useView.setState({
-        place: "Colours",
+        // A file's colours are films already; a picture's are looked at first.
+        place: design.recipe.arts[0]?.kind === "picture" ? "Colours" : "Art",
         lens: "Finished",
         original: 0,
         film: null,
-        arts: [],
+        arts: design.recipe.arts[0]?.kind === "picture" ? [] : design.recipe.arts.map((art) => art.id),
         letters: [],
         picking: false,
       });

@@ -48,11 +48,14 @@ class Claim:
 
 @dataclass(frozen=True)
 class Paint:
-    """What an art paints with one of its colours: the film it has by itself (None: nobody's), and the shape."""
+    """What an art paints with one of its colours: the film it has by itself (None: nobody's), the shape, and whether it
+    is only what the art lies on.
+    """
 
     film: str | None
     colour: str
     shape: MultiPolygon
+    behind: bool = False
 
 
 @dataclass(frozen=True)

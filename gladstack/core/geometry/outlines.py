@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import hashlib
 import itertools
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -36,10 +36,14 @@ FloatArray = npt.NDArray[np.float64]
 IndexArray = npt.NDArray[np.int64]
 BoolArray = npt.NDArray[np.bool_]
 
-_CORNER = np.radians(20.0)
+NEW_CORNER = np.radians(20.0)
 """A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
-_SPACING_MM = 0.2
+NEW_SPACING_MM = 0.2
 _MOST_DRAWN = 20_000
+
+
+Drawing = Callable[[FloatArray, bool], Chain]
+"""How a run of new edges is drawn, told whether it is a whole ring."""
 
 
 @dataclass(frozen=True)
@@ -199,13 +203,17 @@ def _parts_of(polygons: Sequence[Polygon], index: CurveIndex) -> Iterator[Part |
     breaks = index.breaks(edge, direction, ends)
     at = ring = 0
     for polygon in polygons:
-        drawn = []
+        rings = []
         for _ in range(1 + len(polygon.interiors)):
             end = int(ends[ring])
             own = slice(at, end - 1)
-            drawn.append(_ring_chain(points[at:end], edge[own], direction[own], breaks[own], index))
+            rings.append((points[at:end], edge[own], direction[own], breaks[own]))
             at, ring = end, ring + 1
+        drawn = [_ring_chain(*own, index, _fit_new) for own in rings]
         chains = [chain for chain, _ in drawn]
+        if not all(own for _, own in drawn) and not _is_sound(polygon, chains):
+            # What is known stays as its neighbours have it, as long as new edges can be drawn as they are.
+            chains = [_ring_chain(*own, index, _lines)[0] for own in rings]
         if not all(own for _, own in drawn) and not _is_sound(polygon, chains):
             lines = [_on_grid(np.asarray(r.coords)) for r in (polygon.exterior, *polygon.interiors)]
             chains = [line_chain(points) for points in lines if _bounds_any(points)] if _bounds_any(lines[0]) else []
@@ -225,9 +233,9 @@ def _is_sound(polygon: Polygon, chains: list[Chain]) -> bool:
 
 
 def _ring_chain(
-    ring: FloatArray, edge: IndexArray, direction: IndexArray, breaks: BoolArray, index: CurveIndex
+    ring: FloatArray, edge: IndexArray, direction: IndexArray, breaks: BoolArray, index: CurveIndex, draw: Drawing
 ) -> tuple[Chain, bool]:
-    """The chain of one closed ring, and whether it is made of the arcs' own curves throughout.
+    """The chain of one closed ring, new edges drawn by `draw`, and whether it has none of these.
 
     `breaks` tells the edges that do not carry on where the one before, cyclically, left off.
     """
@@ -239,7 +247,7 @@ def _ring_chain(
         last = (b - 1) % count
         if edge[a] < 0:
             run = ring[a : b + 1] if b <= count else np.vstack([ring[a:count], ring[: b - count + 1]])
-            parts.append(_fit_new(run, closed=len(runs) == 1))
+            parts.append(draw(run, len(runs) == 1))
         else:
             chain = index.chain_between(int(min(edge[a], edge[last])), int(max(edge[a], edge[last])))
             parts.append(chain if direction[a] > 0 else reverse_chain(chain))
@@ -260,7 +268,12 @@ def _on_grid(points: FloatArray) -> FloatArray:
     return distinct(rounded)
 
 
-def _fit_new(points: FloatArray, *, closed: bool) -> Chain:
+def _lines(points: FloatArray, closed: bool) -> Chain:
+    """Edges that no arc has, as they are."""
+    return line_chain(_on_grid(points))
+
+
+def _fit_new(points: FloatArray, closed: bool) -> Chain:
     """Curves for edges that no arc has, within the fitting tolerance; corners stay."""
-    curves, straight = fit_polyline(points, _CORNER, _SPACING_MM, tolerances.CURVE_FIT_MM, closed)
+    curves, straight = fit_polyline(points, NEW_CORNER, NEW_SPACING_MM, tolerances.CURVE_FIT_MM, closed)
     return Chain(np.round(curves / GRID_MM) * GRID_MM, straight)

@@ -63,17 +63,17 @@ def simplify(shapes: Mapping[str, MultiPolygon], tolerance: float, index: CurveI
     new = [_redrawn(p, tolerance, index) for p in old]
     apart = np.array([_apart(a, b.points) for a, b in zip(old, new, strict=True)])
     for _ in range(_ROUNDS):
-        crossing = _crossing(new)
-        amiss = crossing | set(np.flatnonzero(apart > tolerance).tolist())
+        crossed = crossing(new)
+        amiss = crossed | set(np.flatnonzero(apart > tolerance).tolist())
         if not amiss:
             break
         for k in amiss:
-            room[k] *= 0.5 if k in crossing else 0.9 * tolerance / apart[k]
+            room[k] *= 0.5 if k in crossed else 0.9 * tolerance / apart[k]
             new[k] = _redrawn(old[k], room[k], index)
             apart[k] = _apart(old[k], new[k].points)
-    for k in _crossing(new):
+    for k in crossing(new):
         new[k], apart[k] = _as_it_is(old[k]), 0.0
-    return Simplified(_put_together(shapes, [c.points for c in new]), tuple(new), float(apart.max()))
+    return Simplified(put_together(shapes, [c.points for c in new]), tuple(new), float(apart.max()))
 
 
 def _without_loops(shape: MultiPolygon, tolerance: float) -> MultiPolygon:
@@ -239,7 +239,7 @@ def _farthest(points: FloatArray, line: LineString) -> float:
     return float(distance.max())
 
 
-def _crossing(curves: list[Curve]) -> set[int]:
+def crossing(curves: list[Curve]) -> set[int]:
     """Edges that cross themselves or each other, or touch elsewhere than at their ends."""
     lines = np.array([LineString(c.points) for c in curves], dtype=object)
     out = set(np.flatnonzero(~shapely.is_simple(lines)).tolist())
@@ -256,7 +256,7 @@ def _meet_inside(a: LineString, b: LineString) -> bool:
     return bool(common.length > 0 or not shapely.difference(common, ends).is_empty)
 
 
-def _put_together(shapes: Mapping[str, MultiPolygon], edges: list[FloatArray]) -> dict[str, MultiPolygon]:
+def put_together(shapes: Mapping[str, MultiPolygon], edges: list[FloatArray]) -> dict[str, MultiPolygon]:
     """The shapes anew: each face between the new edges belongs to the shape it lies in most."""
     faces = shapely.get_parts(shapely.polygonize([LineString(e) for e in edges]))
     inside = shapely.point_on_surface(faces)

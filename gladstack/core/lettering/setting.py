@@ -129,13 +129,15 @@ def lay_out(lettering: Lettering) -> Layout:
     baselines = [0.0]
     for height in heights[1:]:
         baselines.append(baselines[-1] + lettering.leading * height)
+    set_rows = list(zip(rows, baselines, strict=True))
+    factor = _fit(set_rows, lettering)
     letters = [
-        letter
-        for row, baseline in zip(rows, baselines, strict=True)
-        for letter in _placed(row, baseline, lettering)
+        replace(letter, matrix=compose((factor, 0, 0, factor, 0, 0), letter.matrix))
+        for row, baseline in set_rows
+        for letter in _placed(row, baseline, lettering, lettering.tweaks or {}, factor)
         if letter.glyph.box is not None
     ]
-    return Layout(tuple(_fitted(letters, lettering)), tuple(missing))
+    return Layout(tuple(letters), tuple(missing))
 
 
 def letter_curves(letters: Sequence[Letter], matrix: Matrix) -> list[list[Curve]]:
@@ -264,11 +266,14 @@ def _aligned(row: list[_Set], align: Align) -> list[_Set]:
     return [replace(s, x=s.x - shift, middle=s.middle - shift) for s in row]
 
 
-def _placed(row: Sequence[_Set], baseline: float, lettering: Lettering) -> list[Letter]:
+def _placed(
+    row: Sequence[_Set], baseline: float, lettering: Lettering, tweaks: Mapping[int, Tweak], factor: float = 1.0
+) -> list[Letter]:
+    """The letters of a line where they go before all is scaled by `factor`, which the nudges of tweaks are told after."""
     out = []
     bend = lettering.bend
     for s in row:
-        tweak = (lettering.tweaks or {}).get(s.index, Tweak())
+        tweak = tweaks.get(s.index, Tweak())
         if bend is None:
             foot, angle = (s.middle, baseline), 0.0
         else:
@@ -288,8 +293,8 @@ def _placed(row: Sequence[_Set], baseline: float, lettering: Lettering) -> list[
             sin * scale,
             -sin * scale,
             cos * scale,
-            foot[0] + tweak.dx_mm + cos * dx - sin * dy,
-            foot[1] + tweak.dy_mm + sin * dx + cos * dy,
+            foot[0] + tweak.dx_mm / factor + cos * dx - sin * dy,
+            foot[1] + tweak.dy_mm / factor + sin * dx + cos * dy,
         )
         out.append(Letter(s.index, s.text, s.glyph, matrix))
     return out
@@ -310,13 +315,16 @@ def ink_box(letters: Sequence[Letter]) -> Box | None:
     return left, top, right, bottom
 
 
-def _fitted(letters: list[Letter], lettering: Lettering) -> list[Letter]:
-    """The letters scaled about the origin so that the ink gets the wanted width or height."""
+def _fit(rows: Sequence[tuple[Sequence[_Set], float]], lettering: Lettering) -> float:
+    """How much all is to be scaled so that its ink gets the wanted width or height.
+
+    Letters that were nudged, turned or scaled by hand count as if they were not, so that a nudge never scales the rest.
+    """
     if lettering.width_mm is None and lettering.height_mm is None:
-        return letters
-    box = ink_box(letters)
+        return 1.0
+    plain = [a for row, baseline in rows for a in _placed(row, baseline, lettering, {}) if a.glyph.box is not None]
+    box = ink_box(plain)
     if box is None:
-        return letters
+        return 1.0
     width, height = box[2] - box[0], box[3] - box[1]
-    factor = lettering.width_mm / width if lettering.width_mm is not None else (lettering.height_mm or height) / height
-    return [replace(letter, matrix=compose((factor, 0, 0, factor, 0, 0), letter.matrix)) for letter in letters]
+    return lettering.width_mm / width if lettering.width_mm is not None else (lettering.height_mm or height) / height

@@ -17,6 +17,7 @@ import numpy.typing as npt
 from gladstack.core.base.colour import Rgb, delta_e, to_lab
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.picture import pixels
+from gladstack.core.picture.background import border_background
 
 ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float64]
@@ -52,7 +53,8 @@ class Palette:
 
     `flat` says whether the picture is made of flat colours at all; `lossy` whether they are smeared (JPEG); `explained` is
     the share of pixels near one of the colours; `working` the pixels to be labelled (smoothed where lossy). `noisy` says
-    that the picture is made of fine dots (dither, grain, noise), which were blurred into what they stand for.
+    that the picture is made of fine dots (dither, grain, noise), which were blurred into what they stand for. `least` is
+    the colour that would be given up first if one fewer were asked for; None if none would be.
     """
 
     colours: tuple[Rgb, ...]
@@ -61,6 +63,7 @@ class Palette:
     explained: float
     working: ByteArray
     noisy: bool = False
+    least: Rgb | None = None
 
     def without_pixels(self) -> Palette:
         """The same without its pixels, for what only needs the colours."""
@@ -68,13 +71,19 @@ class Palette:
 
 
 def find_palette(
-    rgb: ByteArray, *, count: int | None = None, picked: tuple[Rgb, ...] = (), keep: tuple[Rgb, ...] = ()
+    rgb: ByteArray,
+    *,
+    count: int | None = None,
+    picked: tuple[Rgb, ...] = (),
+    keep: tuple[Rgb, ...] = (),
+    held: tuple[Rgb, ...] = (),
 ) -> Palette:
     """The colours of `rgb` (height, width, 3 bytes).
 
     `count` asks for just so many (None: as many as are there); `picked` are colours the maker took from the picture, and
     always come first; `keep` are colours that must not be folded into others (the key of a transparent picture), not
-    counted in `count`. Raises RecipeError if the picture does not hold `count` different colours.
+    counted in `count`. Where fewer are asked for, those near `held` and the background are not given up. Raises RecipeError
+    if the picture does not hold `count` different colours.
     """
     wanted = None if count is None else count + len(keep)
     noisy = pixels.speckled_share(rgb, _STANDS_OUT) > _SPECKLED_SHARE
@@ -95,10 +104,23 @@ def find_palette(
     if not flat:
         grouped = _grouped_colours(working, (wanted or DEFAULT_FILMS_NOT_FLAT) - len(forced))
         found = grouped
-    colours = _combine(forced, found, _SUPPRESS_LOSSY * 2 if lossy else 2.0)
-    if wanted is not None and len(colours) != wanted:
-        colours = _reach(colours, wanted, len(forced), rgb, working)
-    return Palette(colours[: MAX_COLOURS + len(keep)], flat, lossy or not flat, share, working, noisy)
+    every = _combine(forced, found, _SUPPRESS_LOSSY * 2 if lossy else 2.0)[: MAX_COLOURS + len(keep)]
+    colours = every
+    needed = len(forced)
+    if wanted is not None and len(every) != wanted:
+        colours = _reach(every, wanted, needed, held, working)
+    least = _least(every, colours, needed, held, working) if flat else None
+    return Palette(colours, flat, lossy or not flat, share, working, noisy, least)
+
+
+def _least(
+    every: tuple[Rgb, ...], colours: tuple[Rgb, ...], needed: int, held: tuple[Rgb, ...], working: ByteArray
+) -> Rgb | None:
+    """The colour that is given up if one fewer is asked for."""
+    if len(colours) > len(every):
+        return colours[-1]
+    fewer = _fold_to(every, len(colours) - 1, needed, held, working)
+    return next((c for c in colours if c not in fewer), None)
 
 
 def _thinned(rgb: ByteArray, share: int) -> ByteArray:
@@ -252,14 +274,20 @@ def _grouped_colours(rgb: ByteArray, count: int) -> list[Rgb]:
     return list(dict.fromkeys(_rgb(c) for c in found))
 
 
-def _reach(colours: tuple[Rgb, ...], count: int, forced: int, rgb: ByteArray, working: ByteArray) -> tuple[Rgb, ...]:
-    """`colours` folded down or filled up to `count`; the first `forced` are never given up."""
+def _reach(colours: tuple[Rgb, ...], count: int, forced: int, held: tuple[Rgb, ...], working: ByteArray) -> tuple[Rgb, ...]:
+    """`colours` folded down or filled up to `count`; the first `forced` and those near `held` are never given up."""
     if count < max(forced, 1):
         raise RecipeError(
             f"{forced} colours were picked, but only {count} asked for.", "Ask for more colours, or take picks back."
         )
     if len(colours) > count:
-        return _fold_to(colours, count, forced, working)
+        fewer = _fold_to(colours, count, forced, held, working)
+        if len(fewer) > count:
+            raise RecipeError(
+                f"{len(fewer)} colours were picked or named, or are the background, and stay.",
+                "Merge two of them, or drop one.",
+            )
+        return fewer
     counts = pixels.quiet_modes(working, _LOOSELY_QUIET)
     current = list(colours)
     cells = counts[0]
@@ -278,25 +306,34 @@ def _reach(colours: tuple[Rgb, ...], count: int, forced: int, rgb: ByteArray, wo
     return tuple(current)
 
 
-def _fold_to(colours: tuple[Rgb, ...], count: int, forced: int, working: ByteArray) -> tuple[Rgb, ...]:
-    """Ward's merging: again and again the colour whose loss changes the picture least is given up."""
+def _fold_to(
+    colours: tuple[Rgb, ...], count: int, forced: int, held: tuple[Rgb, ...], working: ByteArray
+) -> tuple[Rgb, ...]:
+    """Ward's merging: again and again the colour whose loss changes the picture least is given up.
+
+    The first `forced`, those near `held`, and the background stay, be they more than `count`.
+    """
     nearest = pixels.nearest_colour(working, np.array(colours, np.float32), 1e9)
     weights = np.bincount(nearest.ravel(), minlength=len(colours)).astype(np.float64)
     labs = to_lab(np.array(colours))
+    stay = set(range(forced)) | {int(np.argmin(delta_e(np.array(colours), np.array(h)))) for h in held}
+    if (behind := border_background(np.concatenate([nearest[0], nearest[-1], nearest[:, 0], nearest[:, -1]]))) is not None:
+        stay.add(behind)
     left = list(range(len(colours)))
-    while len(left) > count:
+    while len(left) > max(1, count):
         best: tuple[float, int, int] | None = None
         for lose in left:
-            if lose < forced:
+            if lose in stay:
                 continue
             for keep in left:
                 if keep == lose:
                     continue
                 a, b = weights[lose] + 1, weights[keep] + 1
                 cost = float(a * b / (a + b) * np.sum((labs[lose] - labs[keep]) ** 2))
-                if weights[lose] <= weights[keep] or keep < forced:
+                if weights[lose] <= weights[keep] or keep in stay:
                     best = min(best, (cost, lose, keep)) if best else (cost, lose, keep)
-        assert best is not None
+        if best is None:
+            break
         _, lose, keep = best
         weights[keep] += weights[lose]
         left.remove(lose)

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import cv2
 import numpy as np
 import numpy.typing as npt
 
 from gladstack.core.base import tolerances
-from gladstack.core.base.colour import Rgb, from_hex, nearest_colour
+from gladstack.core.base.colour import Rgb, delta_e, from_hex, nearest_colour
 from gladstack.core.picture.arcs import fit_arcs
 from gladstack.core.picture.areas import calmed, find_regions, label_of_regions, merge_specks, part_touching_corners
 from gladstack.core.picture.background import border_background
@@ -57,10 +58,17 @@ class Separated:
     noisy: bool = False
 
 
-def find_colours(picture: Picture, count: int | None = None, picked: Sequence[str] = ()) -> Palette:
+Rest = Literal["found", "nearest", "out"]
+"""What becomes of colours that were not picked: films as found, part of the nearest that was, or nothing."""
+
+
+def find_colours(
+    picture: Picture, count: int | None = None, picked: Sequence[str] = (), held: Sequence[str] = ()
+) -> Palette:
     """The palette of `picture`; the key colour of a transparent picture comes first and is not counted."""
     keep = (picture.key,) if picture.key else ()
-    return find_palette(picture.rgb, count=count, picked=tuple(map(from_hex, picked)), keep=keep)
+    of = tuple(map(from_hex, picked))
+    return find_palette(picture.rgb, count=count, picked=of, keep=keep, held=tuple(map(from_hex, held)))
 
 
 def give_labels(palette: Palette) -> tuple[npt.NDArray[np.int16], bool]:
@@ -76,10 +84,18 @@ def separate(
     merges: Sequence[tuple[str, str]],
     width_mm: float,
     options: TraceOptions,
+    only: Sequence[str] = (),
 ) -> Separated:
-    """The planar map of a picture that is `width_mm` wide; of each merge (colour, into) the first counts as the second."""
+    """The planar map of a picture that is `width_mm` wide; of each merge (colour, into) the first counts as the second.
+
+    Where there are `only` some colours, all others but the background count as the nearest of these.
+    """
     labels, crumbled = labelled
     merged = _merged(palette, merges)
+    if only:
+        edge = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
+        behind = 0 if picture.key is not None else border_background(edge)
+        merged = _folded(palette, merged, only, behind)
     size = (picture.width_px, picture.height_px)
     map_ = map_labels(picture.rgb, palette, labels, merged, mm_per_px=width_mm / size[0], options=options)
     border = merged[np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])]
@@ -105,6 +121,19 @@ def _merged(palette: Palette, merges: Sequence[tuple[str, str]]) -> npt.NDArray[
     for _ in range(len(target)):
         target = target[target]
     return target
+
+
+def _folded(
+    palette: Palette, merged: npt.NDArray[np.int16], only: Sequence[str], behind: int | None
+) -> npt.NDArray[np.int16]:
+    """For every colour of the palette one of `only` some, or the background."""
+    kept = sorted({k for c in only if (k := nearest_colour(palette.colours, c)) is not None})
+    table = np.array([palette.colours[k] for k in kept])
+    target = merged.copy()
+    for k, colour in enumerate(palette.colours):
+        if k not in kept and k != behind:
+            target[k] = kept[int(np.argmin(delta_e(table, np.array(colour))))]
+    return target[target]
 
 
 def map_labels(

@@ -10,17 +10,18 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.findings import Finding, Place
-from gladstack.core.base.plane import Box, Point
+from gladstack.core.base.plane import Box, box_around
 from gladstack.core.films.mends import Shapes
 from gladstack.core.films.regions import NOTHING, Claim, Claimed, Painting, Regions, Unclaimed, as_painted, claim, regions_of
 from gladstack.core.geometry import overlay
+from gladstack.core.geometry.common_edges import drawn_once
 from gladstack.core.geometry.curves import Curve, Matrix, transform_curve, transform_points
 from gladstack.core.geometry.outlines import CurveIndex, outline_of
 from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.simplify import simplify
 from gladstack.core.plan.blade import cutting_seconds
-from gladstack.recipe.art.given import ArtPieces, Piece, RegionFacts, Saving, Zones
-from gladstack.recipe.art.mended import Idle, Mended, bridged, mended
+from gladstack.recipe.art.given import ArtPieces, Piece, RegionFacts, Saving, Zones, one_shape
+from gladstack.recipe.art.mended import Idle, Mended, bridged, idle_findings, mended, moved_point
 from gladstack.recipe.art.origins import Origin, about
 from gladstack.recipe.model.arts import RegionArt
 from gladstack.recipe.model.mends import Bridge
@@ -72,7 +73,8 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
     claimed = stages.run("art", claim, regions, claims) if asked else stages.run("art", as_painted, painting)
     steps = tuple(m for m in art.mends if m.on and not isinstance(m, Bridge))
     done = stages.run("art", mended, part(claimed, "films", lambda c: c.by_film), steps, size[0])
-    finished = stages.run("art", _finished, done, origin.curves, origin.silhouette, art.simplify_mm)
+    redrawn = any(m.on for m in art.mends) or any(pin.becomes == "middle" for pin in art.pins)
+    finished = stages.run("art", _finished, done, origin.curves, origin.silhouette, art.simplify_mm, redrawn)
     matrix = art.place.matrix
     moved = stages.run("art", _moved, finished, claimed, matrix).value
     # All but a silhouette, which lies under the rest, overlap nowhere.
@@ -81,31 +83,61 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
     pieces = [
         Piece(film, shape, planar=apart, shared=shared, mapped=True, zones=zones) for film, shape, zones in moved.by_film
     ]
+    if art.as_film is not None or art.opening:
+        pieces = _as_one(art, [shape for _, shape, _ in moved.by_film], stages)
     if not moved.holes.value.is_empty:
         pieces.append(Piece(None, moved.holes))
-    curves = origin.curves if art.simplify_mm <= 0 else stages.run("art", _all_curves, origin.curves, finished)
+    gone = [p.shape for p in painting.value.painted if p.film is None and not p.behind and not p.shape.is_empty]
+    plain = art.simplify_mm <= 0 and not redrawn
+    curves = origin.curves if plain else stages.run("art", _all_curves, origin.curves, finished)
     facts, findings = origin.told.value
+    page = box_of(size, matrix)
     idle = (*idle_bridges.value, *done.value.idle)
     waiting = stages.run("art", _moved_waiting, part(claimed, "waiting", lambda c: c.waiting), matrix)
     return ArtPieces(
         art.id,
         tuple(pieces),
         curves if matrix == IDENTITY else stages.run("art", _moved_curves, curves, matrix),
-        box_of(size, matrix),
+        box_around([p.shape.value.bounds for p in pieces]) or page,
         facts,
-        RegionFacts(regions, claimed.value.held, waiting.value, idle, finished.value.saving, size[0]),
-        about([*findings, *_findings(art, claimed.value.lost, idle, matrix)], art.id),
+        RegionFacts(regions, claimed.value.held, waiting.value, finished.value.saving, size[0]),
+        page,
+        stages.run("art", placed, _laid(gone), matrix) if gone else None,
+        size[0],
+        idle,
+        about([*findings, *_lost_claims(claimed.value.lost, matrix), *idle_findings(art.mends, idle, matrix)], art.id),
     )
 
 
-def _finished(done: Mended, curves: tuple[Curve, ...], silhouette: str | None, simplify_mm: float) -> Finished:
+def _as_one(art: RegionArt, shapes: Sequence[Keyed[MultiPolygon]], stages: Stages) -> list[Piece]:
+    """All of an art as one piece: of a film, or an opening."""
+    if not shapes:
+        return []
+    whole = stages.run("art", one_shape, tuple(shapes))
+    if art.opening:
+        return [Piece(None, whole, opening=True)]
+    return [Piece(art.as_film, whole, mapped=True)]
+
+
+def _laid(shapes: Sequence[MultiPolygon]) -> MultiPolygon:
+    return MultiPolygon([p for s in shapes for p in s.geoms])
+
+
+def _finished(
+    done: Mended, curves: tuple[Curve, ...], silhouette: str | None, simplify_mm: float, redrawn: bool
+) -> Finished:
+    """Films as they are cut; with `redrawn`, edges that mends have made are drawn once for both sides."""
     shapes = _with_silhouette(done.by_film, silhouette)
-    if simplify_mm <= 0:
+    if simplify_mm <= 0 and not redrawn:
         return Finished(shapes, done.pushed)
     index = CurveIndex(curves)
     # The silhouette lies under the rest: its own edges are drawn anew by themselves.
     under = {k: v for k, v in shapes.items() if k == silhouette}
     upper = {k: v for k, v in shapes.items() if k != silhouette}
+    if simplify_mm <= 0:
+        once = [drawn_once(own, index) for own in (upper, under)]
+        by_film = {k: v for one in once for k, v in one.shapes.items()}
+        return Finished({k: by_film[k] for k in shapes}, done.pushed, tuple(c for one in once for c in one.curves))
     new = [simplify(own, simplify_mm, index) for own in (upper, under)]
     drawn = tuple(c for one in new for c in one.curves)
     simpler = {k: v for one in new for k, v in one.shapes.items()}
@@ -149,29 +181,18 @@ def _saving(before: Shapes, index: CurveIndex, after: Shapes, new_index: CurveIn
     )  # fmt: skip
 
 
-def _findings(art: RegionArt, lost: Sequence[Claim], idle: Sequence[Idle], matrix: Matrix) -> list[Finding]:
-    out = []
-    if lost:
-        what = "1 claim no longer meets" if len(lost) == 1 else f"{len(lost)} claims no longer meet"
-        place = Place(at=_moved_point((lost[0].x_mm, lost[0].y_mm), matrix))
-        out.append(Finding("lost-pins", f"{what} a region.", "mind", place=place, helps="Claim the region anew."))
-    kinds = {m.id: m.kind.replace("-", " ") for m in art.mends}
-    for one in idle:
-        where = Place(at=_moved_point(one.at, matrix)) if one.at else None
-        said = f"A step of mending does nothing ({kinds[one.step]}): {one.why}"
-        out.append(Finding("idle-mend", said, "mind", place=where))
-    return out
+def _lost_claims(lost: Sequence[Claim], matrix: Matrix) -> list[Finding]:
+    if not lost:
+        return []
+    what = "1 claim no longer meets" if len(lost) == 1 else f"{len(lost)} claims no longer meet"
+    place = Place(at=moved_point((lost[0].x_mm, lost[0].y_mm), matrix))
+    return [Finding("lost-pins", f"{what} a region.", "mind", place=place, helps="Claim the region anew.")]
 
 
 def _moved_waiting(waiting: Sequence[Unclaimed], matrix: Matrix) -> tuple[Unclaimed, ...]:
     points = transform_points(np.array([(w.x_mm, w.y_mm) for w in waiting], float).reshape(-1, 2), matrix).tolist()
     scale = abs(matrix[0] * matrix[3] - matrix[1] * matrix[2])
     return tuple(Unclaimed(w.region, x, y, w.area_mm2 * scale) for (x, y), w in zip(points, waiting, strict=True))
-
-
-def _moved_point(point: Point, matrix: Matrix) -> Point:
-    ((x, y),) = transform_points(np.array([point], float), matrix).tolist()
-    return x, y
 
 
 def box_of(size_mm: tuple[float, float], matrix: Matrix) -> Box:

@@ -10,7 +10,7 @@ from shapely import MultiPolygon
 
 from gladstack.core.base.errors import VectorError
 from gladstack.core.base.findings import Finding
-from gladstack.core.base.plane import Box
+from gladstack.core.base.plane import Box, Point
 from gladstack.core.films.regions import NOTHING, Claim, Regions, Unclaimed
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve
@@ -66,7 +66,7 @@ class Piece:
     """A shape for the film `film` (None: an opening), in stack millimetres.
 
     `planar` names the pieces that overlap it nowhere; `shared` says that its edges with these are the same points. `mapped`
-    says that it has holes where other pieces lie on it.
+    says that it has holes where other pieces lie on it; `opening` that it is a whole art which is one.
     """
 
     film: str | None
@@ -75,6 +75,7 @@ class Piece:
     shared: bool = False
     mapped: bool = False
     zones: Zones = Zones()
+    opening: bool = False
 
 
 @dataclass(frozen=True)
@@ -90,11 +91,12 @@ class Saving:
 
 @dataclass(frozen=True)
 class PictureFacts:
-    """What is known of a separated picture."""
+    """What is known of a separated picture; `least` is the colour that goes first if one fewer is asked for."""
 
     colours: tuple[ColourInfo, ...]
     flat: bool
     lossy: bool
+    least: str | None = None
 
 
 @dataclass(frozen=True)
@@ -115,24 +117,34 @@ class LineFacts:
 
 
 @dataclass(frozen=True)
+class Word:
+    """A word of a joined script: its text, the film it is cut from, and a point within the body of each letter."""
+
+    text: str
+    film: str | None
+    letters: tuple[Point, ...]
+
+
+@dataclass(frozen=True)
 class LetterFacts:
-    """What is known of lettering: of every letter the index of its character, its text and its box."""
+    """What is known of lettering: of every letter the index of its character, its text and its box; and its `words`, if its
+    letters are meant to join.
+    """
 
     letters: tuple[tuple[int, str, Box], ...]
+    words: tuple[Word, ...] = ()
 
 
 @dataclass(frozen=True)
 class RegionFacts:
     """What is known of art that comes as regions, in its own mm but for `waiting`, which is in stack mm.
 
-    `held` are the claims that hold, by region; `idle` the mends that found nothing to do; `width_mm` its width before it
-    was placed.
+    `held` are the claims that hold, by region; `width_mm` its width before it was placed.
     """
 
     regions: Keyed[Regions]
     held: tuple[tuple[int, Claim], ...]
     waiting: tuple[Unclaimed, ...]
-    idle: tuple[Idle, ...]
     saving: Saving | None
     width_mm: float
 
@@ -142,10 +154,11 @@ Facts = PictureFacts | FileFacts | LineFacts | LetterFacts | None
 
 @dataclass(frozen=True)
 class ArtPieces:
-    """What one art comes to: pieces, the curves of their edges, its box on the stack, and what is told of it.
+    """What one art comes to: pieces, the curves of their edges, the box of what is seen of it, and what is told of it.
 
-    `facts` are those of its kind, `regions` those of art that comes as regions; the box of such art counts for the design's
-    extent.
+    `facts` are those of its kind, `regions` those of art that comes as regions. Such art has a `page` it was drawn on, too;
+    where nothing is seen of it, that is its box. `besides` is what it paints in colours that were dropped,
+    `own_width_mm` its width before it was placed, and `idle` the mends that found nothing to do.
     """
 
     id: str
@@ -154,17 +167,22 @@ class ArtPieces:
     box: Box
     facts: Facts = None
     regions: RegionFacts | None = None
+    page: Box | None = None
+    besides: Keyed[MultiPolygon] | None = None
+    own_width_mm: float = 0.0
+    idle: tuple[Idle, ...] = ()
     findings: tuple[Finding, ...] = ()
 
     @property
     def framed(self) -> bool:
-        """Whether its box counts for the design's extent."""
-        return self.regions is not None
+        """Whether it came on a page of its own."""
+        return self.page is not None
 
     @property
     def outer(self) -> tuple[Keyed[MultiPolygon], ...]:
-        """All its pieces but holes through everything."""
-        return tuple(p.shape for p in self.pieces if p.film is not None or not self.framed)
+        """All that it paints, be it cut or dropped, but holes through everything."""
+        own = tuple(p.shape for p in self.pieces if p.film is not None or not self.framed or p.opening)
+        return own if self.besides is None else (*own, self.besides)
 
 
 def one_shape(pieces: tuple[MultiPolygon, ...]) -> MultiPolygon:

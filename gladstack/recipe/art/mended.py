@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
@@ -11,11 +12,13 @@ from shapely import MultiPolygon
 
 from gladstack.core.base.colour import from_hex, nearest_colour
 from gladstack.core.base.errors import MendError
+from gladstack.core.base.findings import Finding, Place
 from gladstack.core.base.plane import Point
 from gladstack.core.films import mends
 from gladstack.core.films.mends import Shapes
 from gladstack.core.films.regions import Painting
 from gladstack.core.geometry import mending, overlay
+from gladstack.core.geometry.curves import Matrix, transform_points
 from gladstack.core.geometry.partition import replaced
 from gladstack.core.geometry.shapes import clean, cut_away
 from gladstack.recipe.model.mends import Bridge, Brush, CutAway, LetGo, Mend, PushEdge, SmoothEdge, Straighten, TakeOver
@@ -46,7 +49,7 @@ def bridged(painting: Painting, bridges: Sequence[Bridge]) -> tuple[Painting, tu
     for step in bridges:
         if not step.on:
             continue
-        start, end = _points((step.start, step.end), painting.size_mm[0])
+        start, end = Frame(painting.size_mm[0]).own((step.start, step.end))
         try:
             at = _bridged_film(painting, step, start)
             own = painting.painted[at]
@@ -73,60 +76,125 @@ def _bridged_film(painting: Painting, step: Bridge, start: Point) -> int:
 
 def mended(by_film: Shapes, steps: Sequence[Mend], width_mm: float) -> Mended:
     """All steps but bridges, in their order. A step that finds nothing to do changes nothing and is told of."""
+    return _run(by_film, [s for s in steps if not isinstance(s, Bridge)], Frame(width_mm))
+
+
+def mended_in_place(by_film: Shapes, steps: Sequence[Mend], width_mm: float, matrix: Matrix) -> Mended:
+    """All steps, bridges too, on shapes that lie on the stack already, of an art that is `width_mm` wide by itself.
+
+    Where steps that find nothing to do were drawn is told in the art's own mm.
+    """
+    return _run(by_film, steps, Frame(width_mm, matrix))
+
+
+@dataclass(frozen=True)
+class Frame:
+    """What points of steps are told in: shares of an art's width; and where its own mm lie on the shapes."""
+
+    width_mm: float
+    matrix: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+
+    @property
+    def size(self) -> float:
+        """How much larger the shapes are than the art by itself."""
+        a, b, c, d, _, _ = self.matrix
+        return math.sqrt(abs(a * d - b * c))
+
+    def own(self, points: Sequence[ArtPoint]) -> list[Point]:
+        """Points in the art's own mm."""
+        return [(p.x * self.width_mm, p.y * self.width_mm) for p in points]
+
+    def at(self, *points: ArtPoint) -> list[Point]:
+        """Points where they lie on the shapes."""
+        own = np.array(self.own(points), float).reshape(-1, 2)
+        return [(x, y) for x, y in transform_points(own, self.matrix).tolist()]
+
+
+def _run(by_film: Shapes, steps: Sequence[Mend], frame: Frame) -> Mended:
     out = Mended(dict(by_film))
     for step in steps:
-        if not step.on or isinstance(step, Bridge):
+        if not step.on:
             continue
         try:
-            out = _after(out, step, width_mm)
+            out = _after(out, step, frame)
         except MendError as fault:
-            out = replace(out, idle=(*out.idle, Idle(step.id, str(fault), _where(step, width_mm))))
+            out = replace(out, idle=(*out.idle, Idle(step.id, str(fault), _where(step, frame))))
     return out
 
 
-def _where(step: Mend, width_mm: float) -> Point | None:
+def idle_findings(steps: Sequence[Mend], idle: Sequence[Idle], matrix: Matrix) -> list[Finding]:
+    """What is told of steps that found nothing to do."""
+    kinds = {m.id: m.kind.replace("-", " ") for m in steps}
+    out = []
+    for one in idle:
+        where = Place(at=moved_point(one.at, matrix)) if one.at else None
+        said = f"A step of mending does nothing ({kinds[one.step]}): {one.why}"
+        out.append(Finding("idle-mend", said, "mind", place=where))
+    return out
+
+
+def moved_point(point: Point, matrix: Matrix) -> Point:
+    """A point of an art's own mm where it lies on the stack."""
+    ((x, y),) = transform_points(np.array([point], float), matrix).tolist()
+    return x, y
+
+
+def _where(step: Mend, frame: Frame) -> Point | None:
     drawn = getattr(step, "around", ()) or getattr(step, "path", ()) or ((step.start,) if hasattr(step, "start") else ())
-    return _points(drawn[:1], width_mm)[0] if drawn else None
+    return frame.own(drawn[:1])[0] if drawn else None
 
 
-def _after(now: Mended, step: Mend, width_mm: float) -> Mended:
-    shapes = now.by_film
+def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
+    shapes, size = now.by_film, frame.size
     match step:
         case CutAway():
             films = [_film(shapes, step.film)] if step.film else list(shapes)
-            return replace(now, by_film=mends.cut_out(shapes, films, _points(step.around, width_mm)))
+            return replace(now, by_film=mends.cut_out(shapes, films, frame.at(*step.around)))
         case Brush(mode="take"):
             film = _film(shapes, step.film)
-            return replace(now, by_film=mends.brushed_off(shapes, film, _points(step.path, width_mm), step.width_mm))
+            return replace(now, by_film=mends.brushed_off(shapes, film, frame.at(*step.path), step.width_mm * size))
         case Brush():
             film = _found(shapes, step.film) or step.film
-            return replace(now, by_film=mends.brushed_on(shapes, film, _points(step.path, width_mm), step.width_mm))
+            return replace(now, by_film=mends.brushed_on(shapes, film, frame.at(*step.path), step.width_mm * size))
         case SmoothEdge() | Straighten():
             film = _film(shapes, step.film)
-            start, end = _points((step.start, step.end), width_mm)
+            start, end = frame.at(step.start, step.end)
             if isinstance(step, Straighten):
                 new = mending.straightened(shapes[film], start, end)
             else:
-                new = mending.smoothed(shapes[film], start, end, step.reach_mm)
+                new = mending.smoothed(shapes[film], start, end, step.reach_mm * size)
             return replace(now, by_film=replaced(shapes, film, new))
         case PushEdge():
             film = _film(shapes, step.film)
-            start, end = _points((step.start, step.end), width_mm)
-            zone = mending.pushed_zone(shapes[film], start, end, step.mm)
+            start, end = frame.at(step.start, step.end)
+            zone = mending.pushed_zone(shapes[film], start, end, step.mm * size)
             old = now.pushed.get(film, MultiPolygon())
             return replace(now, pushed={**now.pushed, film: clean(overlay.union(old, zone))})
         case TakeOver():
             film_or_gap = _film(shapes, step.film) if step.film is not None else None
             into = _film(shapes, step.into) if step.into is not None else None
-            around = _points(step.around, width_mm)
-            return replace(now, by_film=mends.taken_over(shapes, film_or_gap, into, around, step.thinner_mm))
+            around = frame.at(*step.around)
+            return replace(
+                now, by_film=mends.taken_over(shapes, film_or_gap, into, around, step.thinner_mm and step.thinner_mm * size)
+            )
         case LetGo():
             film = _film(shapes, step.film)
             rest = {k: v for k, v in shapes.items() if k != film}
             return replace(now, by_film=mends.closed_over(rest, shapes[film]) if step.close else rest)
         case Bridge():
-            return now
+            start, end = frame.at(step.start, step.end)
+            film = _film(shapes, step.film) if step.film else _nearest_film(shapes, start)
+            drawn = mending.bridge(shapes[film], start, end, step.width_mm and step.width_mm * size, follow=step.follow)
+            rest = {k: v if k == film else cut_away(v, [MultiPolygon([drawn])]) for k, v in shapes.items()}
+            return replace(now, by_film={**rest, film: clean(overlay.union(shapes[film], drawn))})
     raise AssertionError(step)
+
+
+def _nearest_film(shapes: Shapes, spot: Point) -> str:
+    held = [k for k, shape in shapes.items() if not shape.is_empty]
+    if not held:
+        raise MendError("There is no line here to bridge.", "Begin and end the bridge on lines of one film.")
+    return min(held, key=lambda k: float(shapes[k].distance(shapely.Point(spot))))
 
 
 def _found(shapes: Shapes, wanted: str) -> str | None:
@@ -143,7 +211,3 @@ def _film(shapes: Shapes, wanted: str) -> str:
     if found is None:
         raise MendError("The film it is about is no longer in this art.", "Choose another film for the step.")
     return found
-
-
-def _points(points: Sequence[ArtPoint], width_mm: float) -> list[Point]:
-    return [(p.x * width_mm, p.y * width_mm) for p in points]

@@ -59,12 +59,16 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages) -> Origin:
     choices = art.separation
     data = given(lambda: assets.picture(art.picture), "picture", art.picture)
     picture = stages.run("decode", decode_picture, data, art.filename)
-    palette = stages.run("palette", find_colours, picture, choices.count, choices.picked)
+    only = choices.picked if choices.rest != "found" else ()
+    count = None if only else choices.count
+    palette = stages.run("palette", find_colours, picture, count, choices.picked, choices.held)
     labels = stages.run("labels", give_labels, palette)
     options = TraceOptions(choices.detail_mm, choices.smoothing_mm, choices.speck_mm)
     merges = tuple((m.colour, m.into) for m in choices.merges)
-    source = stages.costly("map", separate, picture, palette, labels, merges, art.width_mm, options)
-    roles = stages.run("art", roles_of, source, choices.dropped, choices.background)
+    source = stages.costly(
+        "map", separate, picture, palette, labels, merges, art.width_mm, options, only if choices.rest == "nearest" else ()
+    )
+    roles = stages.run("art", roles_of, source, choices.dropped, choices.background, choices.picked, only)
     painting = stages.run("art", picture_painting, source, roles, art.width_mm)
     told = stages.run("art", picture_told, source, roles, choices, art.id)
     return Origin(source, painting, part(source, "curves", _edges), told, shared=True)
@@ -90,7 +94,7 @@ def _ink_edges(source: TracedLines) -> tuple[Curve, ...]:
 
 def line_painting(source: TracedLines, film: str | None) -> Painting:
     """What line art paints: its ink, for a film or for none."""
-    return Painting(source.size_mm, (Paint(film, INK_COLOUR, source.ink),), waits=True)
+    return Painting(source.size_mm, (Paint(film, INK_COLOUR, source.ink, film is None),), waits=True)
 
 
 def lines_told(source: TracedLines) -> tuple[Facts, tuple[Finding, ...]]:
@@ -118,20 +122,26 @@ def picture_painting(source: Separated, roles: Roles, width_mm: float) -> Painti
     """What every colour of a picture paints; those that are no film paint for nobody."""
     size = (width_mm, width_mm * source.size_px[1] / source.size_px[0])
     painted = [
-        Paint(to_hex(rgb) if role == "film" else None, to_hex(rgb), shape)
+        Paint(to_hex(rgb) if role == "film" else None, to_hex(rgb), shape, role == "background")
         for rgb, (role, shape) in zip(source.palette.colours, roles, strict=True)
         if not shape.is_empty
     ]
     return Painting(size, tuple(painted), waits=False)
 
 
-def roles_of(source: Separated, dropped: Sequence[str], background: str) -> Roles:
-    """What became of each colour, and its shape."""
+def roles_of(
+    source: Separated, dropped: Sequence[str], background: str, picked: Sequence[str] = (), only: Sequence[str] = ()
+) -> Roles:
+    """What became of each colour, and its shape. One that was picked is never background; where `only` some are wanted,
+    the others are dropped.
+    """
     colours = source.palette.colours
+    taken = {nearest_colour(colours, c) for c in picked}
+    wanted = {nearest_colour(colours, c) for c in only} or set(range(len(colours)))
     gone = {nearest_colour(colours, c) for c in dropped}
     out: list[tuple[Role, MultiPolygon]] = []
     for k in range(len(colours)):
-        behind = k == source.background and (source.transparent or background != "keep")
+        behind = k == source.background and (source.transparent or (background != "keep" and k not in taken))
         outside_only = behind and not source.transparent and background == "outside"
         shape = MultiPolygon() if source.merged[k] != k else _shape(source.map, k, inside_only=outside_only)
         role: Role = "film"
@@ -141,6 +151,8 @@ def roles_of(source: Separated, dropped: Sequence[str], background: str) -> Role
             role = "dropped"
         elif behind and not outside_only:
             role = "background"
+        elif k not in wanted:
+            role = "dropped"
         elif shape.is_empty:
             role = "background" if outside_only else "empty"
         out.append((role, shape))
@@ -169,7 +181,9 @@ def picture_told(source: Separated, roles: Roles, choices: Separation, art: str)
         findings.insert(0, Finding("noisy", _NOISY, "note", helps=_NOISY_HELP))
     elif not source.palette.flat:
         findings.insert(0, _not_flat(source))
-    return PictureFacts(infos, source.palette.flat, source.palette.lossy), tuple(findings)
+    least = source.palette.least
+    facts = PictureFacts(infos, source.palette.flat, source.palette.lossy, to_hex(least) if least else None)
+    return facts, tuple(findings)
 
 
 def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
 from shapely import MultiPolygon
 
 from gladstack.core.base import tolerances
@@ -12,9 +13,10 @@ from gladstack.core.geometry import figures
 from gladstack.core.geometry.curves import Chain, Curve, curves_of, on_grid, transform_chain
 from gladstack.core.geometry.rings import fill, nest_rings, polygons_of
 from gladstack.recipe.art.claimed import region_pieces, regions_in
-from gladstack.recipe.art.given import ArtPieces, Assets, Piece
-from gladstack.recipe.art.origins import origin_of
-from gladstack.recipe.art.words import word_pieces
+from gladstack.recipe.art.given import ArtPieces, Assets
+from gladstack.recipe.art.mended import idle_findings
+from gladstack.recipe.art.origins import about, origin_of
+from gladstack.recipe.art.words import mended_pieces, word_pieces
 from gladstack.recipe.model.arts import (
     AnyArt,
     Art,
@@ -69,8 +71,18 @@ def costly_stages(recipe: Recipe, assets: Assets, stages: Stages) -> None:
 
 def _shape_pieces(art: ShapeArt, stages: Stages) -> ArtPieces:
     drawn = stages.run("art", draw_form, art.form, art.place)
-    piece = Piece(art.film, part(drawn, "shape", lambda d: d.shape))
-    return ArtPieces(art.id, (piece,), part(drawn, "curves", lambda d: d.curves), drawn.value.shape.bounds)
+    own = np.concatenate([c.pieces.reshape(-1, 2) for c in form_chains(art.form)])
+    width = float(own[:, 0].max() - own[:, 0].min())
+    done = mended_pieces(art, {art.film: part(drawn, "shape", lambda d: d.shape)}, width, stages)
+    return ArtPieces(
+        art.id,
+        done.pieces,
+        part(drawn, "curves", lambda d: d.curves),
+        drawn.value.shape.bounds,
+        own_width_mm=width,
+        idle=done.idle,
+        findings=about(idle_findings(art.mends, done.idle, art.place.matrix), art.id),
+    )
 
 
 def draw_form(form: Form, place: Place) -> DrawnForm:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.findings import Finding, Fix, Place
@@ -17,6 +19,7 @@ from gladstack.core.lettering.setting import (
     Lettering,
     Line,
     Tweak,
+    ink_box,
     lay_out,
     letter_curves,
     letter_shape,
@@ -24,12 +27,17 @@ from gladstack.core.lettering.setting import (
     unwelded,
     weld,
 )
-from gladstack.recipe.art.given import ArtPieces, Assets, LetterFacts, Piece
+from gladstack.recipe.art.given import ArtPieces, Assets, LetterFacts, Piece, Word, Zones
+from gladstack.recipe.art.mended import Idle, Mended, idle_findings, mended_in_place
 from gladstack.recipe.art.origins import about
-from gladstack.recipe.model.arts import LetteringArt
+from gladstack.recipe.model.arts import LetteringArt, OneFilmArt
 from gladstack.recipe.model.fields import shown
 from gladstack.stages.engine import Stages, given, part
 from gladstack.stages.memo import Keyed
+
+_JOINED_SHARE = 0.5
+"""Lettering is a joined script if at least so much of its neighbouring letters meet."""
+_TOUCH_MM = 1e-6
 
 
 @dataclass(frozen=True)
@@ -40,21 +48,59 @@ class SetWords:
     curves: tuple[Curve, ...]
     box: Box
     letters: tuple[tuple[int, str, Box], ...]
+    words: tuple[Word, ...]
+    own_width_mm: float
     findings: tuple[Finding, ...]
 
 
 def word_pieces(art: LetteringArt, assets: Assets, stages: Stages) -> ArtPieces:
     """The pieces of lettering. Raises FontError."""
     made = stages.run("art", set_words, art, faces_of(art, assets, stages))
-    pieces = tuple(Piece(film, _of_film(made, film)) for film in made.value.by_film)
+    by_film = {film: _of_film(made, film) for film in made.value.by_film}
+    done = mended_pieces(art, by_film, made.value.own_width_mm, stages)
     return ArtPieces(
         art.id,
-        pieces,
+        done.pieces,
         part(made, "curves", lambda words: words.curves),
         made.value.box,
-        LetterFacts(made.value.letters),
-        findings=about(made.value.findings, art.id),
+        LetterFacts(made.value.letters, made.value.words),
+        own_width_mm=made.value.own_width_mm,
+        idle=done.idle,
+        findings=about((*made.value.findings, *idle_findings(art.mends, done.idle, art.place.matrix)), art.id),
     )
+
+
+@dataclass(frozen=True)
+class MendedPieces:
+    """The pieces of lettering or a shape after its mends, and those that found nothing to do."""
+
+    pieces: tuple[Piece, ...]
+    idle: tuple[Idle, ...]
+
+
+def mended_pieces(
+    art: OneFilmArt, by_film: Mapping[str | None, Keyed[MultiPolygon]], width_mm: float, stages: Stages
+) -> MendedPieces:
+    """What art of one film comes to after its mends; openings are not mended."""
+    open_ = [Piece(None, shape) for film, shape in by_film.items() if film is None]
+    own = {film: shape for film, shape in by_film.items() if film is not None}
+    if not any(m.on for m in art.mends) or not own:
+        return MendedPieces((*(Piece(film, shape) for film, shape in own.items()), *open_), ())
+    done = stages.run("art", mended_in_place, own, art.mends, width_mm, art.place.matrix)
+    pieces = [
+        Piece(film, part(done, f"film {film}", _Film(film)), zones=Zones(pushed=done.value.pushed.get(film, MultiPolygon())))
+        for film, shape in done.value.by_film.items()
+        if not shape.is_empty
+    ]
+    return MendedPieces((*pieces, *open_), done.value.idle)
+
+
+@dataclass(frozen=True)
+class _Film:
+    film: str
+
+    def __call__(self, done: Mended) -> MultiPolygon:
+        return done.by_film[self.film]
 
 
 def _of_film(made: Keyed[SetWords], film: str | None) -> Keyed[MultiPolygon]:
@@ -102,7 +148,33 @@ def set_words(art: LetteringArt, faces: Mapping[str, Face]) -> SetWords:
     letters = tuple((lt.index, lt.text, s.bounds) for lt, s in zip(layout.letters, shapes, strict=True))
     box = box_around([s.bounds for s in shapes]) or (x, y, x, y)
     curves = tuple(c for own in per_letter for c in own)
-    return SetWords(by_film, curves, box, letters, _findings(art, layout, shapes, films))
+    words = _joined_words(layout, shapes, films) if art.weld else ()
+    ink = ink_box(layout.letters)
+    own_width_mm = ink[2] - ink[0] if ink else art.height_mm
+    return SetWords(by_film, curves, box, letters, words, own_width_mm, _findings(art, layout, shapes, films))
+
+
+def _joined_words(layout: Layout, shapes: Sequence[MultiPolygon], films: Sequence[str | None]) -> tuple[Word, ...]:
+    """The words of a script whose letters mostly join: runs of letters that follow each other, by film."""
+    rows: list[list[int]] = []
+    for k, letter in enumerate(layout.letters):
+        after = rows and letter.index == layout.letters[rows[-1][-1]].index + 1 and films[k] == films[rows[-1][-1]]
+        if after:
+            rows[-1].append(k)
+        else:
+            rows.append([k])
+    beside = [(a, b) for row in rows for a, b in itertools.pairwise(row)]
+    met = sum(bool(shapely.dwithin(shapes[a], shapes[b], _TOUCH_MM)) for a, b in beside)
+    if not beside or met < _JOINED_SHARE * len(beside):
+        return ()
+    out = []
+    for row in rows:
+        if len(row) > 1:
+            bodies = [max(shapes[k].geoms, key=lambda p: float(p.area)) for k in row if not shapes[k].is_empty]
+            at = shapely.get_coordinates(shapely.point_on_surface(bodies)).tolist()
+            text = "".join(layout.letters[k].text for k in row)
+            out.append(Word(text, films[row[0]], tuple((x, y) for x, y in at)))
+    return tuple(out)
 
 
 def measured_words(art: LetteringArt, faces: Mapping[str, Face]) -> tuple[float, str]:

@@ -7,13 +7,14 @@ never goes near the pixels.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 
 import numpy as np
 import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import RecipeError
+from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box, box_around
 from gladstack.core.geometry.curves import Chain, Curve, line_chain
 from gladstack.core.geometry.outlines import CurveIndex, Outline, outline_of
@@ -21,9 +22,17 @@ from gladstack.core.proof.nothing_left import nothing_left
 from gladstack.core.proof.wrong_area import wrong_area
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import pieces_of
-from gladstack.recipe.build.built import Built, BuiltLayer, BuiltPen
+from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer, BuiltPen, LeftOut
 from gladstack.recipe.build.cuts import Cut, cuts_of, figures_of, joints_of, met
+from gladstack.recipe.build.pieces import (
+    SETTLING_ROUNDS,
+    loose_findings,
+    pieces_of_film,
+    settled,
+    small_findings,
+)
 from gladstack.recipe.build.stack import Draft, Stack, ordered
+from gladstack.recipe.model.makings import OutlineShadow
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, Memo
@@ -53,33 +62,68 @@ def build(
     joints = joints_of(recipe, drafts, stack)
     rules = {(j.lower, j.upper): j.joint for j in joints}
     cuts = cuts_of(drafts, rules, stages)
+    choices = [stack.choice(d.film) for d in drafts]
+    for _ in range(SETTLING_ROUNDS):
+        if (left := settled(drafts, cuts, choices, stages)) is None:
+            break
+        drafts = left
+        cuts = cuts_of(drafts, rules, stages)
     index = stages.run("curves", curve_index, [a.curves for a in arts])
     outlines = [stages.run("curves", outline_of, cut, index) for cut in cuts]
     figures = figures_of(drafts, rules, cuts, stages)
-    layers = _layers(stack, found, drafts, cuts, outlines)
+    names = stack.names()
+    layers = _layers(stack, names, drafts, cuts, outlines, stages)
     pens = _pens(stack, layers, index, stages)
     bounds = [_bounds(layer.cut) for layer in layers if not layer.cut.is_empty]
-    box = box_around([*(a.box for a in arts if a.framed), *bounds]) or (0.0, 0.0, 1.0, 1.0)
+    box = box_around([*(a.page for a in arts if a.page), *bounds]) or (0.0, 0.0, 1.0, 1.0)
+    frame = box_around(bounds) or box
     wrong_ratio = figures.wrong_mm2 / max(1e-9, sum(d.shape.value.area for d in drafts))
     return Built(
         recipe=recipe,
-        left_out=tuple((f, stack.colour(f)) for f in stack.films() if stack.choice(f).left_out),
+        left_out=tuple(
+            LeftOut(f, stack.colour(f), stack.choice(f).name or names.get(f, f))
+            for f in stack.films()
+            if stack.choice(f).left_out
+        ),
         box=box,
-        frame=box_around(bounds) or box,
+        frame=frame,
+        plain=stack.plain() or frame,
         arts=arts,
+        art_films={a.id: tuple(dict.fromkeys(p.film for id_, p in stack.pieces if id_ == a.id and p.film)) for a in arts},
         proposed_order=tuple(proposed),
         layers=layers,
         pens=pens,
         joints=tuple(met(drafts, joints, stages)),
+        holes=tuple(
+            BuiltHole(m.id, hole, filled)
+            for m in recipe.makings
+            if isinstance(m, OutlineShadow) and m.holes == "fill-chosen"
+            for hole, filled in stack.holes(m).value
+        ),
         wrong_area_ratio=wrong_ratio,
         max_thickness=figures.thickness,
         findings=(
             *(f for a in arts for f in a.findings),
             *(f for x in layers for f in nothing_left(x.film, x.name, x.shape, x.cut)),
+            *_lost(stack),
+            *loose_findings(arts, layers),
+            *small_findings(layers, recipe.small_mm2),
             *wrong_area(figures.wrong_mm2, wrong_ratio, recipe.unit),
         ),
         seconds=dict(stages.seconds),
     )
+
+
+def _lost(stack: Stack) -> Iterator[Finding]:
+    """What is told of art and makings that were to follow something which is gone."""
+    for art, ref in stack.lost:
+        said = f"It was to be kept inside {ref}, which is no longer there: all of it stays."
+        yield Finding("inside-lost", said, "mind", art, helps="Choose anew what it is kept inside of.")
+    for film in stack.emptied():
+        name = stack.choice(film).name or film
+        yield Finding(
+            "nothing-made", f"{name} is made of what is no longer there.", "mind", film, helps="Choose its source."
+        )
 
 
 def curve_index(curves: Sequence[tuple[Curve, ...]]) -> CurveIndex:
@@ -96,12 +140,12 @@ def _require_few(count: int) -> None:
 
 def _layers(
     stack: Stack,
-    found: Sequence[Draft],
+    proposed_names: Mapping[str, str],
     drafts: Sequence[Draft],
     cuts: Sequence[Cut],
     outlines: Sequence[Keyed[Outline]],
+    stages: Stages,
 ) -> tuple[BuiltLayer, ...]:
-    proposed_names = stack.names(found)
     out = []
     for k, (draft, cut, outline) in enumerate(zip(drafts, cuts, outlines, strict=True)):
         choice = stack.choice(draft.film)
@@ -109,8 +153,8 @@ def _layers(
         before = stack.untreated(draft.film).value if choice.thicken_mm else None
         out.append(
             BuiltLayer(
-                draft.film, draft.colour, name, _slug(k, name), choice.finish, outline.key, draft.shape.value, before,
-                cut.value, outline.value,
+                draft.film, draft.colour, name, _slug(k, name), choice.finish, outline.key,
+                stages.run("layers", pieces_of_film, cut).value, draft.shape.value, before, cut.value, outline.value,
             )
         )  # fmt: skip
     return tuple(out)

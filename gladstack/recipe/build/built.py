@@ -2,19 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box
+from gladstack.core.films.bits import Bit, Gap
 from gladstack.core.films.joints import Joint
 from gladstack.core.geometry.curves import Chain
 from gladstack.core.geometry.outlines import Outline
 from gladstack.recipe.art.given import ArtPieces, ColourInfo, PictureFacts
 from gladstack.recipe.model.recipe import Finish, Recipe
+
+
+@dataclass(frozen=True)
+class Pieces:
+    """The pieces of a film that may be too small, smallest first, and the gaps between those that nearly touch."""
+
+    small: tuple[Bit, ...]
+    gaps: tuple[Gap, ...]
 
 
 @dataclass(frozen=True)
@@ -31,10 +41,20 @@ class BuiltLayer:
     slug: str
     finish: Finish
     key: str
+    pieces: Pieces
     shape: MultiPolygon
     before: MultiPolygon | None
     cut: MultiPolygon
     outline: Outline
+
+
+@dataclass(frozen=True)
+class LeftOut:
+    """A film that is not cut: its key, colour and name."""
+
+    film: str
+    colour: str
+    name: str
 
 
 @dataclass(frozen=True)
@@ -51,31 +71,45 @@ class BuiltPen:
 
 @dataclass(frozen=True)
 class BuiltJoint:
-    """The joint of two layers that meet, and where it was chosen."""
+    """The joint of two layers that meet, and where it was chosen; `made`: it follows from what the upper one is."""
 
     lower: int
     upper: int
     joint: Joint
-    source: Literal["pair", "film", "design"]
+    source: Literal["pair", "film", "design", "made"]
+
+
+@dataclass(frozen=True)
+class BuiltHole:
+    """A hole of an outline shadow, in the stack's millimetres: filled or open, as chosen."""
+
+    making: str
+    shape: Polygon
+    filled: bool
 
 
 @dataclass(frozen=True)
 class Built:
-    """All that follows from a recipe. Layers run from the ground up; `box` is the design's extent on the stack, `frame` that
-    of its films.
+    """All that follows from a recipe. Layers run from the ground up; `frame` is the extent of its films, which is the
+    decal's size; `plain` that of its art alone, before any film was thickened and without shadows; `box` takes in the pages
+    of its art.
 
-    `left_out` are the films (key, colour) that are not cut.
+    `left_out` are the films that are not cut; `holes` those of shadows whose holes are filled where chosen;
+    `art_films` the films that each art gives to.
     """
 
     recipe: Recipe
-    left_out: tuple[tuple[str, str], ...]
+    left_out: tuple[LeftOut, ...]
     box: Box
     frame: Box
+    plain: Box
     arts: tuple[ArtPieces, ...]
+    art_films: Mapping[str, tuple[str, ...]]
     proposed_order: tuple[str, ...]
     layers: tuple[BuiltLayer, ...]
     pens: tuple[BuiltPen, ...]
     joints: tuple[BuiltJoint, ...]
+    holes: tuple[BuiltHole, ...]
     wrong_area_ratio: float
     max_thickness: int
     findings: tuple[Finding, ...]
@@ -83,13 +117,13 @@ class Built:
 
     @property
     def width_mm(self) -> float:
-        """The design's width."""
-        return self.box[2] - self.box[0]
+        """The width of all its films together."""
+        return self.frame[2] - self.frame[0]
 
     @property
     def height_mm(self) -> float:
-        """The design's height."""
-        return self.box[3] - self.box[1]
+        """The height of all its films together."""
+        return self.frame[3] - self.frame[1]
 
     @property
     def _pictures(self) -> list[PictureFacts]:

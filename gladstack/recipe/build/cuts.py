@@ -34,7 +34,9 @@ class Figures:
 
 
 def joints_of(recipe: Recipe, drafts: Sequence[Draft], stack: Stack) -> list[BuiltJoint]:
-    """The joint of every pair: the pair's own, else the lower film's, else the design's."""
+    """The joint of every pair: the pair's own, else the lower film's, else the design's; under stitches and bands films
+    stay whole.
+    """
     place = {d.film: k for k, d in enumerate(drafts)}
     hexes = [d.film for d in drafts if d.film.startswith("#")]
     colours = tuple(from_hex(c) for c in hexes)
@@ -42,6 +44,9 @@ def joints_of(recipe: Recipe, drafts: Sequence[Draft], stack: Stack) -> list[Bui
     def layer(key: str) -> int | None:
         if (film := stack.canonical(key)) in place:
             return place[film]
+        if stack.has(film):
+            # It is left out, or has come to nothing: what was said of it is not meant for another.
+            return None
         near = nearest_colour(colours, key) if key.startswith("#") else None
         return place[hexes[near]] if near is not None else None
 
@@ -51,11 +56,14 @@ def joints_of(recipe: Recipe, drafts: Sequence[Draft], stack: Stack) -> list[Bui
         if a is not None and b is not None and a != b:
             pairs[frozenset((a, b))] = p.rule.joint()
     out = []
+    trims = stack.trims()
     for i, draft in enumerate(drafts):
         own = stack.choice(draft.film).joint
         for j in range(i + 1, len(drafts)):
             if (pair := pairs.get(frozenset((i, j)))) is not None:
                 out.append(BuiltJoint(i, j, pair, "pair"))
+            elif drafts[j].film in trims:
+                out.append(BuiltJoint(i, j, Joint(JointKind.FULL, 0.0), "made"))
             elif own is not None:
                 out.append(BuiltJoint(i, j, own.joint(), "film"))
             else:

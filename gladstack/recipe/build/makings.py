@@ -5,12 +5,20 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Point, Polygon
 
 from gladstack.core.films import shadows
 from gladstack.core.films.compose import laid_together
 from gladstack.core.geometry.shapes import clean, grow
 from gladstack.recipe.model.makings import Band, DropShadow, Making, OutlineShadow, StitchLine
+
+
+def holes_of(making: OutlineShadow, sources: Sequence[MultiPolygon]) -> tuple[tuple[Polygon, bool], ...]:
+    """The holes of an outline shadow before any is filled, each with whether it was chosen to be."""
+    grown = clean(grow(laid_together(sources), making.mm, making.corners))
+    spots = [Point(s.x_mm, s.y_mm) for s in making.chosen]
+    holes = [Polygon(ring) for p in grown.geoms for ring in p.interiors]
+    return tuple((hole, any(hole.intersects(s) for s in spots)) for hole in holes)
 
 
 def make_shape(making: Making, sources: Sequence[MultiPolygon]) -> MultiPolygon:

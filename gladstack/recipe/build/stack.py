@@ -5,17 +5,18 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.colour import SAME_COLOUR, delta_e, from_hex, nearest_colour
 from gladstack.core.base.errors import RecipeError
+from gladstack.core.base.plane import Box, box_around
 from gladstack.core.films import compose as films
 from gladstack.core.films.names import film_names, numbered
 from gladstack.core.films.order import propose_order
 from gladstack.recipe.art.given import ArtPieces, Piece, Zones, one_shape
-from gladstack.recipe.build.makings import make_shape
+from gladstack.recipe.build.makings import holes_of, make_shape
 from gladstack.recipe.model.arts import OneFilmArt, RegionArt
-from gladstack.recipe.model.makings import DropShadow, Making, OutlineShadow
+from gladstack.recipe.model.makings import Band, DropShadow, Making, OutlineShadow, StitchLine
 from gladstack.recipe.model.recipe import FilmChoice, Recipe
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed
@@ -50,6 +51,8 @@ class Stack:
         self._by_art = {a.id: a for a in arts}
         colours = tuple(dict.fromkeys(p.film for a in arts if a.framed for p in a.pieces if p.film))
         self._picture_films = colours
+        self.lost: list[tuple[str, str]] = []
+        """Art that was to be kept inside what is gone, with that."""
         self.pieces = self._kept(arts)
         self._all_films = frozenset(self.films())
         self._adrift = self._settled()
@@ -70,26 +73,39 @@ class Stack:
         for pieces in arts:
             art = self._recipe.art(pieces.id)
             within = self._within(art.inside, arts, pieces.id) if art and art.inside else None
-            without = [self._within(ref, arts, pieces.id) for ref in getattr(art, "without", ())]
+            if art and art.inside and within is None:
+                self.lost.append((pieces.id, art.inside))
+            refs = [self._within(ref, arts, pieces.id) for ref in getattr(art, "without", ())]
+            without = [shape for shape in refs if shape is not None]
             for piece in pieces.pieces:
                 kept = piece if within is None and not without else self._cut_down(piece, within, without)
                 film = None if kept.film is None else self.canonical(kept.film)
                 out.append((pieces.id, replace(kept, film=film)))
         return out
 
+    def plain(self) -> Box | None:
+        """The extent of what art alone gives to the films that are cut."""
+        cut = [p.shape.value for _, p in self.pieces if p.film and self._is_cut(p.film)]
+        return box_around([s.bounds for s in cut if not s.is_empty])
+
+    def _is_cut(self, film: str) -> bool:
+        choice = self.choice(film)
+        return not choice.left_out and choice.drawn == "no"
+
     def _cut_down(self, piece: Piece, within: Shape | None, without: Sequence[Shape]) -> Piece:
         shape = self._stages.run("art", films.kept_of, piece.shape, within, without)
         return replace(piece, shape=shape, planar=None)
 
-    def _within(self, ref: str, arts: Sequence[ArtPieces], own: str) -> Shape:
-        """What an art is kept inside of: another art, or what all other art gives to a film."""
+    def _within(self, ref: str, arts: Sequence[ArtPieces], own: str) -> Shape | None:
+        """What an art is kept inside of: another art, or what all other art gives to a film; None if that is gone."""
         if ref in self._by_art:
             if ref == own:
                 raise RecipeError("Art cannot be cut to its own shape.", "Choose another art or film.")
-            return self._stages.run("art", one_shape, self._by_art[ref].outer)
+            outer = self._by_art[ref].outer
+            return self._stages.run("art", one_shape, outer) if outer else None
         film = self.canonical(ref)
         found = [p for a in arts if a.id != own for p in a.pieces if p.film and self.canonical(p.film) == film]
-        return self._stages.run("art", films.joined, tuple(p.shape for p in found))
+        return self._stages.run("art", films.joined, tuple(p.shape for p in found)) if found else None
 
     def choice(self, film: str) -> FilmChoice:
         """The maker's choices for a film; where a picture's colours have shifted, with those that went adrift to it."""
@@ -117,6 +133,10 @@ class Stack:
                 out[film] = adrift[k]
                 placed.add(k)
         return out
+
+    def has(self, film: str) -> bool:
+        """Whether art or makings give to this film, be it cut or not."""
+        return film in self._all_films
 
     def colour(self, film: str) -> str:
         """The colour a film is shown in: as chosen, else the one its key tells."""
@@ -150,13 +170,15 @@ class Stack:
 
     def _worked_out(self, film: str) -> Shape:
         parts = self._parts(film)
-        by = self.choice(film).thicken_mm
+        chosen = self.choice(film)
+        by, close_mm = chosen.thicken_mm, chosen.close_mm
+        gaps = tuple(((g.x1_mm, g.y1_mm), (g.x2_mm, g.y2_mm)) for g in chosen.closed)
         openings = [
             (p.shape, margin) for id_, p in self.pieces if p.film is None and (margin := self._margin(id_, film)) is not None
         ]
-        if len(parts) == 1 and by == 0 and not openings:
+        if len(parts) == 1 and by == 0 and close_mm == 0 and not gaps and not openings:
             return parts[0]
-        return self._stages.run("layers", films.film_shape, parts, by, openings)
+        return self._stages.run("layers", films.film_shape, parts, by, chosen.keep_size, close_mm, gaps, openings)
 
     def _margin(self, art_id: str, film: str) -> float | None:
         """How much wider than itself an opening of an art is cut out of a film; None if it does not open that film."""
@@ -167,8 +189,14 @@ class Stack:
 
     def made(self, making: Making) -> Shape:
         """What a making comes to."""
-        sources = [self._source(ref) for ref in self._uncovered(making.of)] if making.of else self._all_but(making)
-        return self._stages.run("layers", make_shape, making, sources)
+        return self._stages.run("layers", make_shape, making, self._sources_of(making))
+
+    def holes(self, making: OutlineShadow) -> Keyed[tuple[tuple[Polygon, bool], ...]]:
+        """The holes of an outline shadow, and whether each was chosen to be filled."""
+        return self._stages.run("layers", holes_of, making, self._sources_of(making))
+
+    def _sources_of(self, making: Making) -> list[Shape]:
+        return [self._source(ref) for ref in self._uncovered(making.of)] if making.of else self._all_but(making)
 
     def _uncovered(self, refs: Sequence[str]) -> list[str]:
         """Those of `refs` that do not lie wholly under the shadow of another one of them, and so add nothing to it."""
@@ -216,7 +244,7 @@ class Stack:
         """All films that have a shape."""
         out = []
         for film in self.films():
-            if self.choice(film).left_out or self.choice(film).drawn != "no" or (found := self.shape(film)).value.is_empty:
+            if not self._is_cut(film) or (found := self.shape(film)).value.is_empty:
                 continue
             own = [p for _, p in self.pieces if p.film == film]
             alone = len(own) == 1 and found is own[0].shape
@@ -225,15 +253,37 @@ class Stack:
             out.append(Draft(film, self.colour(film), found, planar, mapped, shared, _zones([p.zones for p in own])))
         return out
 
+    def emptied(self) -> list[str]:
+        """Films of shadows, stitches and bands whose sources are gone."""
+        made = dict.fromkeys(self.canonical(m.film) for m in self._recipe.makings if m.of)
+        gone = [
+            f
+            for m in self._recipe.makings
+            if (f := self.canonical(m.film)) in made
+            and all(r not in self._by_art and not self.has(self.canonical(r)) for r in m.of)
+        ]
+        return [f for f in gone if self.shape(f).value.is_empty]
+
+    def trims(self) -> set[str]:
+        """Films that are nothing but stitches and bands, which lie on what is below them."""
+        trim = {self.canonical(m.film) for m in self._recipe.makings if isinstance(m, StitchLine | Band)}
+        shadows = {self.canonical(m.film) for m in self._recipe.makings if not isinstance(m, StitchLine | Band)}
+        return trim - shadows - {p.film for _, p in self.pieces if p.film}
+
     def proposed(self, drafts: Sequence[Draft]) -> list[str]:
-        """An order from the ground up: pictures' films by what encloses what, lettering and shapes on them as they came,
-        shadows just under what casts them, stitches and bands just over it.
+        """An order from the ground up: films as the art that gives to them came, those of one picture by what encloses
+        what; shadows just under what casts them, stitches and bands just over it.
         """
         made_only = {self.canonical(m.film) for m in self._recipe.makings} - {p.film for _, p in self.pieces}
         mapped = [d for d in drafts if d.mapped]
         order = self._stages.run("layers", propose_order, [d.shape for d in mapped])
-        out = [mapped[k].film for k in order.value]
-        out += [d.film for d in drafts if not d.mapped and d.film not in made_only]
+        ranked = [mapped[k].film for k in order.value]
+        ranked += [d.film for d in drafts if not d.mapped and d.film not in made_only]
+        # What came later lies on what was there.
+        given = {film: n for n, film in reversed([(n, p.film) for n, (_, p) in enumerate(self.pieces) if p.film])}
+        first = {film: self.pieces[n][0] for film, n in given.items()}
+        came = {id_: n for n, id_ in enumerate(self._by_art)}
+        out = sorted(ranked, key=lambda film: (came[first[film]], ranked.index(film)))
         for making in self._recipe.makings:
             film = self.canonical(making.film)
             if film in out or not any(d.film == film for d in drafts):
@@ -243,17 +293,18 @@ class Stack:
             out.insert(min(at) if under else max(at) + 1, film)
         return out
 
-    def names(self, drafts: Sequence[Draft]) -> dict[str, str]:
-        """What the films are called unless the maker says otherwise."""
-        mapped = [d for d in drafts if d.mapped]
-        names = dict(zip((d.film for d in mapped), film_names([from_hex(d.colour) for d in mapped]), strict=True))
+    def names(self) -> dict[str, str]:
+        """What all films that have a shape are called unless the maker says otherwise, be they cut or left out."""
+        held = [film for film in self.films() if not self.shape(film).value.is_empty]
+        from_maps = {p.film for _, p in self.pieces if p.mapped}
+        mapped = [film for film in held if film in from_maps]
+        names = dict(zip(mapped, film_names([from_hex(self.colour(film)) for film in mapped]), strict=True))
         made = {self.canonical(m.film): _MAKING_NAMES[m.kind] for m in reversed(self._recipe.makings)}
         for film in {p.film for _, p in self.pieces if p.film}:
             made.pop(film, None)
-        rest = [d for d in drafts if not d.mapped]
-        plain = [made.get(d.film) or film_names([from_hex(d.colour)])[0] for d in rest]
-        taken = list(names.values())
-        return names | dict(zip((d.film for d in rest), numbered(plain, taken), strict=True))
+        rest = [film for film in held if film not in from_maps]
+        plain = [made.get(film) or film_names([from_hex(self.colour(film))])[0] for film in rest]
+        return names | dict(zip(rest, numbered(plain, list(names.values())), strict=True))
 
 
 def _zones(own: Sequence[Zones]) -> Zones:

@@ -22,6 +22,7 @@ _FIELDS = {
     "align": "alignment", "fit_width_mm": "width", "fit_height_mm": "height", "bend": "bend of the baseline",
     "lines": "single lines", "letters": "single letters", "films": "films of letters", "weld": "weld", "film": "film",
     "opens": "what it opens", "margin_mm": "margin", "inside": "what it is kept inside",
+    "as_film": "film", "opening": "what it opens",
     "without": "what it leaves open", "form": "form",
     "width_mm": "width", "filename": "picture", "separation": "separation",
     "reading": "size", "merges": "films", "dropped": "films", "pins": "claims",

@@ -20,6 +20,8 @@ from gladstack.recipe.edit.designs import (
     TurnDesign,
 )
 from gladstack.recipe.edit.films import (
+    CloseGap,
+    CloseGaps,
     DrawFilm,
     LeaveOut,
     OrderFilms,
@@ -29,8 +31,11 @@ from gladstack.recipe.edit.films import (
     SetFinish,
     SetJoint,
     SetPairJoint,
+    SetSmall,
+    SettlePiece,
     TakeMaterial,
     ThickenFilm,
+    TidyFilm,
 )
 from gladstack.recipe.edit.makings import AddMaking, ChangeMaking, RemoveMaking
 from gladstack.recipe.edit.pictures import (
@@ -40,6 +45,7 @@ from gladstack.recipe.edit.pictures import (
     MergeColours,
     PartColours,
     PickColour,
+    PickOnly,
     Resize,
     SetDetail,
     TreatBackground,
@@ -47,16 +53,17 @@ from gladstack.recipe.edit.pictures import (
     UnpickColour,
 )
 from gladstack.recipe.edit.regions import AddMend, ChangeMend, ClaimRegions, OrderMends, RemoveMend, ReplaceFilm
+from gladstack.recipe.edit.relate import RelateArts
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import Name
 
 OneEdit = Annotated[
-    RenameDesign | Resize | ShowUnit | CountColours | PickColour | UnpickColour | MergeColours | PartColours | DropColour
-    | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint | SetFilmJoint | SetPairJoint
-    | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt | ScaleArt | TreatPicture | AddMaking
-    | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut | DrawFilm | SetFinish | SetGround | TurnDesign
-    | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend | OrderMends | ReplaceFilm
-    | TakeMaterial,
+    RenameDesign | Resize | ShowUnit | CountColours | PickColour | PickOnly | UnpickColour | MergeColours
+    | PartColours | DropColour | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint
+    | SetFilmJoint | SetPairJoint | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt
+    | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
+    | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
+    | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

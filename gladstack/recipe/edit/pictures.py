@@ -57,13 +57,14 @@ class CountColours(OfPicture):
     count: Annotated[int, Field(ge=1, le=MAX_COLOURS)] | None
 
     def apply(self, recipe: Recipe) -> Recipe:
-        """Takes the number. Raises RecipeError if more were picked by hand."""
+        """Takes the number, and holds the colours whose films have names. Raises RecipeError if more were picked by hand."""
         picked = self.picture(recipe).separation.picked
         if self.count is not None and self.count < len(picked):
             raise RecipeError(
                 f"{len(picked)} colours were picked by hand, so {self.count} is too few.", "Take a pick back first."
             )
-        return self.separated(recipe, count=self.count)
+        held = tuple(f.film for f in recipe.films if f.name and f.film.startswith("#"))
+        return self.separated(recipe, count=self.count, rest="found", held=held[:64])
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the number."""
@@ -86,6 +87,29 @@ class PickColour(OfPicture):
         return f"Picked {self.colour} from the picture"
 
 
+class PickOnly(OfPicture):
+    """Make some colours of the picture its whole palette; the rest goes to the nearest of them, is left out, or stays as
+    it was found.
+    """
+
+    kind: Literal["pick-only"] = "pick-only"
+    colours: Annotated[tuple[Colour, ...], Field(min_length=1, max_length=MAX_COLOURS)]
+    rest: Literal["found", "nearest", "out"] = "nearest"
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes them; what was said of colours before, and is about one of them, no longer holds."""
+        now = self.picture(recipe).separation
+        picked = tuple(dict.fromkeys(self.colours))
+        merges = tuple(m for m in now.merges if m.colour not in picked)
+        dropped = tuple(c for c in now.dropped if c not in picked)
+        return self.separated(recipe, picked=picked, rest=self.rest, count=None, merges=merges, dropped=dropped)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells how many."""
+        many = f"{len(self.colours)} colours" if len(self.colours) > 1 else "1 colour"
+        return f"Picked {many} from the picture" + (", and no others" if self.rest != "found" else "")
+
+
 class UnpickColour(OfPicture):
     """Take a picked colour back."""
 
@@ -93,8 +117,10 @@ class UnpickColour(OfPicture):
     colour: Colour
 
     def apply(self, recipe: Recipe) -> Recipe:
-        """Takes it back."""
-        return self.separated(recipe, picked=_less(self.picture(recipe).separation.picked, self.colour))
+        """Takes it back; without any pick, the colours that were found are films again."""
+        now = self.picture(recipe).separation
+        picked = _less(now.picked, self.colour)
+        return self.separated(recipe, picked=picked, rest=now.rest if picked else "found")
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the colour."""

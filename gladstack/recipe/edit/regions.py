@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.arts import AddArt
-from gladstack.recipe.edit.base import AnEdit, film_name, free_id, with_art
+from gladstack.recipe.edit.base import AnEdit, film_name, free_id, known_art, with_art
 from gladstack.recipe.edit.makings import AddMaking
 from gladstack.recipe.model.arts import LetteringArt, RegionArt
 from gladstack.recipe.model.makings import OutlineShadow
@@ -40,9 +40,19 @@ class OfRegions(AnEdit):
             raise RecipeError("This art has no regions.", "Choose a picture, line art or a vector file.")
         return art
 
+
+class OfMends(AnEdit):
+    """An edit of how an art is mended."""
+
+    art: Id
+
+    def mends(self, recipe: Recipe) -> tuple[Mend, ...]:
+        """The steps by which the art is mended. Raises RecipeError."""
+        return known_art(recipe, self.art).mends
+
     def mended(self, recipe: Recipe, *mends: Mend) -> Recipe:
         """The recipe with these as the art's mends."""
-        return with_art(recipe, changed(self.regions(recipe), mends=mends))
+        return with_art(recipe, changed(known_art(recipe, self.art), mends=mends))
 
 
 class ClaimRegions(OfRegions):
@@ -64,7 +74,7 @@ class ClaimRegions(OfRegions):
         return f"{many}: {' and '.join(sorted(told))}"
 
 
-class AddMend(OfRegions):
+class AddMend(OfMends):
     """Mend an art by one more step; it is given an id."""
 
     kind: Literal["add-mend"] = "add-mend"
@@ -72,7 +82,7 @@ class AddMend(OfRegions):
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Adds it."""
-        mends = self.regions(recipe).mends
+        mends = self.mends(recipe)
         return self.mended(recipe, *mends, changed(self.mend, id=free_id({m.id for m in mends}, self.mend.kind)))
 
     def describe(self, recipe: Recipe) -> str:
@@ -80,7 +90,7 @@ class AddMend(OfRegions):
         return f"Mended: {_MENDS[self.mend.kind]}"
 
 
-class ChangeMend(OfRegions):
+class ChangeMend(OfMends):
     """Give a step of mending new choices, as a whole; so it is switched off and on, too."""
 
     kind: Literal["change-mend"] = "change-mend"
@@ -88,16 +98,16 @@ class ChangeMend(OfRegions):
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Changes it. Raises RecipeError if it is gone."""
-        art = self.regions(recipe)
-        _known_mend(art, self.mend.id)
-        return self.mended(recipe, *(self.mend if m.id == self.mend.id else m for m in art.mends))
+        mends = self.mends(recipe)
+        _known_mend(mends, self.mend.id)
+        return self.mended(recipe, *(self.mend if m.id == self.mend.id else m for m in mends))
 
     def describe(self, recipe: Recipe) -> str:
         """Tells what."""
         return f"Changed a step of mending: {_MENDS[self.mend.kind]}"
 
 
-class RemoveMend(OfRegions):
+class RemoveMend(OfMends):
     """Take a step of mending away."""
 
     kind: Literal["remove-mend"] = "remove-mend"
@@ -105,18 +115,18 @@ class RemoveMend(OfRegions):
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Takes it away. Raises RecipeError if it is gone."""
-        art = self.regions(recipe)
-        _known_mend(art, self.mend)
-        return self.mended(recipe, *(m for m in art.mends if m.id != self.mend))
+        mends = self.mends(recipe)
+        _known_mend(mends, self.mend)
+        return self.mended(recipe, *(m for m in mends if m.id != self.mend))
 
     def describe(self, recipe: Recipe) -> str:
         """Tells what."""
         art = recipe.art(self.art)
-        found = next((m for m in art.mends if m.id == self.mend), None) if isinstance(art, RegionArt) else None
+        found = next((m for m in art.mends if m.id == self.mend), None) if art else None
         return f"Took away a step of mending: {_MENDS[found.kind] if found else self.mend}"
 
 
-class OrderMends(OfRegions):
+class OrderMends(OfMends):
     """Put the steps of mending in this order."""
 
     kind: Literal["order-mends"] = "order-mends"
@@ -124,7 +134,7 @@ class OrderMends(OfRegions):
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Takes the order. Raises RecipeError unless it names every step once."""
-        by_id = {m.id: m for m in self.regions(recipe).mends}
+        by_id = {m.id: m for m in self.mends(recipe)}
         if sorted(self.order) != sorted(by_id):
             raise RecipeError("The order must name every step of mending once.")
         return self.mended(recipe, *(by_id[id_] for id_ in self.order))
@@ -134,7 +144,7 @@ class OrderMends(OfRegions):
         return "Reordered the mending"
 
 
-class ReplaceFilm(OfRegions):
+class ReplaceFilm(OfMends):
     """Let a badly separated film of an art go, and put lettering, or an outline shadow of other films, in its place."""
 
     kind: Literal["replace-film"] = "replace-film"
@@ -150,7 +160,7 @@ class ReplaceFilm(OfRegions):
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Lets the film go, and gives what is put in its place to the same film."""
-        mends = self.regions(recipe).mends
+        mends = self.mends(recipe)
         recipe = self.mended(recipe, *mends, LetGo(id=free_id({m.id for m in mends}, "let-go"), film=self.film))
         if self.lettering is not None:
             return AddArt(art=changed(self.lettering, film=self.film)).apply(recipe)
@@ -163,8 +173,8 @@ class ReplaceFilm(OfRegions):
         return f"Replaced {film_name(recipe, self.film)} by {'lettering' if self.lettering else 'a shadow'}"
 
 
-def _known_mend(art: RegionArt, id_: str) -> Mend:
-    found = next((m for m in art.mends if m.id == id_), None)
+def _known_mend(mends: tuple[Mend, ...], id_: str) -> Mend:
+    found = next((m for m in mends if m.id == id_), None)
     if found is None:
         raise RecipeError("This step of mending is no longer there.", "Undo, or draw it anew.")
     return found

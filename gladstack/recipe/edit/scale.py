@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import TypeVar
 
 from gladstack.recipe.model.arts import (
@@ -18,7 +19,7 @@ from gladstack.recipe.model.arts import (
     VectorArt,
 )
 from gladstack.recipe.model.makings import Band, DropShadow, Making, OutlineShadow, Spot, StitchLine
-from gladstack.recipe.model.recipe import JointRule, Recipe
+from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, JointRule, PieceChoice, Recipe
 from gladstack.recipe.model.values import M, changed
 
 R = TypeVar("R", bound=RegionArt)
@@ -47,7 +48,24 @@ def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
         return old
 
     arts = tuple(changed(a, place=place(a.place)) for a in recipe.arts)
-    return changed(recipe, arts=arts, makings=tuple(making(m) for m in recipe.makings))
+    films = tuple(_moved_pieces(f, spot) for f in recipe.films)
+    return changed(recipe, arts=arts, makings=tuple(making(m) for m in recipe.makings), films=films)
+
+
+def _moved_pieces(film: FilmChoice, spot: Callable[[float, float], tuple[float, float]]) -> FilmChoice:
+    """A film's choices with the points of the stack that they name moved."""
+    if not film.pieces and not film.closed:
+        return film
+
+    def piece(old: PieceChoice) -> PieceChoice:
+        x, y = spot(old.x_mm, old.y_mm)
+        return changed(old, x_mm=x, y_mm=y)
+
+    def gap(old: ClosedGap) -> ClosedGap:
+        (x1, y1), (x2, y2) = spot(old.x1_mm, old.y1_mm), spot(old.x2_mm, old.y2_mm)
+        return ClosedGap(x1_mm=x1, y1_mm=y1, x2_mm=x2, y2_mm=y2)
+
+    return changed(film, pieces=tuple(map(piece, film.pieces)), closed=tuple(map(gap, film.closed)))
 
 
 def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float) -> AnyArt:
@@ -64,7 +82,8 @@ def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float) -> AnyArt:
             place = changed(place, scale_x=p.scale_x * factor, scale_y=p.scale_y * factor)
             return changed(art, place=place)
         case ShapeArt():
-            return changed(art, place=place, form=_times(art.form, factor))
+            mends = tuple(_times(m, factor) for m in art.mends)
+            return changed(art, place=place, form=_times(art.form, factor), mends=mends)
         case LetteringArt():
             new = _times(art, factor, keep=("margin_mm",))
             return changed(
@@ -73,6 +92,7 @@ def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float) -> AnyArt:
                 bend=_times(art.bend, factor) if art.bend else None,
                 lines=tuple(_times(line, factor) for line in art.lines),
                 letters=tuple(_times(tweak, factor) for tweak in art.letters),
+                mends=tuple(_times(m, factor) for m in art.mends),
             )
     raise AssertionError(art)
 
@@ -104,10 +124,18 @@ def scaled(recipe: Recipe, factor: float, *, lengths: bool) -> Recipe:
 
     out = changed(recipe, arts=tuple(art(a) for a in recipe.arts))
     makings = tuple(_moved_holes(m, factor) for m in recipe.makings)
+    films = tuple(_moved_pieces(f, lambda x, y: (x * factor, y * factor)) for f in recipe.films)
     if not lengths:
-        return changed(out, makings=makings)
+        return changed(out, makings=makings, films=films)
     films = tuple(
-        changed(f, joint=rule(f.joint) if f.joint else None, thicken_mm=f.thicken_mm * factor) for f in recipe.films
+        changed(
+            f,
+            joint=rule(f.joint) if f.joint else None,
+            thicken_mm=f.thicken_mm * factor,
+            close_mm=f.close_mm * factor,
+            small=changed(f.small, below_mm2=f.small.below_mm2 * factor * factor) if f.small else None,
+        )
+        for f in films
     )
     return changed(
         out,

@@ -64,11 +64,15 @@ class Merge(Frozen):
 class Separation(Frozen):
     """How a picture is parted into colours.
 
-    `count` includes the background (None: as proposed); `picked` are colours taken from the picture by the maker.
+    `count` includes the background (None: as proposed); `picked` are colours taken from the picture by the maker. With
+    `rest` they are the whole palette: what has another colour goes to the nearest of them, or is left out. `held` are
+    colours that are not given up when fewer are asked for.
     """
 
     count: Annotated[int, Field(ge=1, le=MAX_COLOURS)] | None = None
     picked: Annotated[tuple[Colour, ...], Field(max_length=MAX_COLOURS)] = ()
+    rest: Literal["found", "nearest", "out"] = "found"
+    held: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
     merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()
     dropped: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
     background: Background = "drop"
@@ -81,7 +85,8 @@ class RegionArt(Frozen):
     """Art that comes as regions, each with a film by its colour or waiting for one, unless a pin says otherwise.
 
     Its origin is its top-left corner. `mends` put right what its source got wrong; `simplify_mm` is how far its edges may
-    move for the sake of fewer nodes (0: not at all). `inside` keeps only what falls within another art or film.
+    move for the sake of fewer nodes (0: not at all). `inside` keeps only what falls within another art or film. With
+    `as_film` all of it is part of one film; as an `opening` it is cut out of everything, down to the ground.
     """
 
     id: Id = NEW
@@ -90,6 +95,8 @@ class RegionArt(Frozen):
     mends: Annotated[tuple[Mend, ...], Field(max_length=500)] = ()
     simplify_mm: DetailMm = 0.0
     inside: FilmKey | None = None
+    as_film: FilmKey | None = None
+    opening: bool = False
     place: Place = Place()
 
 
@@ -107,7 +114,7 @@ class OneFilmArt(Frozen):
 
     With `film` it is part of that film. Without, it is an opening: it is cut out of the films it `opens`, made wider by
     `margin_mm`; with none named it goes through everything, down to the ground. `without` names art or films that are left
-    open in it: a frame without a design is the design's negative.
+    open in it: a frame without a design is the design's negative. `mends` change what it gives to films.
     """
 
     id: Id = NEW
@@ -116,6 +123,7 @@ class OneFilmArt(Frozen):
     margin_mm: OffsetMm = 0.0
     inside: FilmKey | None = None
     without: Annotated[tuple[FilmKey, ...], Field(max_length=64)] = ()
+    mends: Annotated[tuple[Mend, ...], Field(max_length=500)] = ()
     place: Place = Place()
 
 

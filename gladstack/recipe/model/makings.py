@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from gladstack.recipe.model.arts import NEW
-from gladstack.recipe.model.values import Degrees, FilmKey, Frozen, Id, OffsetMm, PlaceMm, StitchMm
+from gladstack.recipe.model.values import AreaMm2, Degrees, FilmKey, Frozen, Id, OffsetMm, PlaceMm, StitchMm
 
 Corners = Literal["round", "mitre", "bevel"]
 
@@ -34,7 +34,7 @@ class OutlineShadow(MadeOf):
     mm: Annotated[OffsetMm, Field(gt=0)]
     corners: Corners = "round"
     holes: Literal["keep", "fill", "fill-small", "fill-chosen"] = "keep"
-    small_mm2: Annotated[float, Field(ge=0, le=1e6)] = 20.0
+    small_mm2: AreaMm2 = 20.0
     chosen: Annotated[tuple[Spot, ...], Field(max_length=200)] = ()
 
 

@@ -17,7 +17,9 @@ from gladstack.recipe.model.arts import AnyArt, Art, LetteringArt, LineArt, OneF
 from gladstack.recipe.model.makings import Making
 from gladstack.recipe.model.mends import Brush
 from gladstack.recipe.model.values import (
+    AreaMm2,
     Colour,
+    DetailMm,
     FilmKey,
     Frozen,
     Hash,
@@ -27,6 +29,7 @@ from gladstack.recipe.model.values import (
     Method,
     Name,
     OffsetMm,
+    PlaceMm,
     SheetMm,
 )
 
@@ -69,12 +72,38 @@ class Ground(Frozen):
     colour: Colour = "#fbfaf7"
 
 
+class SmallPieces(Frozen):
+    """What becomes of all pieces of a film below an area: dropped, or merged with the film beside each."""
+
+    below_mm2: AreaMm2
+    how: Literal["drop", "merge"] = "drop"
+
+
+class PieceChoice(Frozen):
+    """What becomes of the one piece of a film at a point of the stack; one that is kept stays, however small it is."""
+
+    x_mm: PlaceMm
+    y_mm: PlaceMm
+    how: Literal["drop", "merge", "keep"] = "drop"
+
+
+class ClosedGap(Frozen):
+    """A gap between two pieces of a film, closed between two points of the stack."""
+
+    x1_mm: PlaceMm
+    y1_mm: PlaceMm
+    x2_mm: PlaceMm
+    y2_mm: PlaceMm
+
+
 class FilmChoice(Frozen):
     """What the maker chose for one film; None leaves it to the design's default or to the proposal.
 
     `colour` is needed for films whose key is no colour. `thicken_mm` makes the film's shape heavier, or lighter. A film that
     is `left_out` is not cut, but others may still be made of it; one that is `drawn` is no film of its own: a pen draws its
     outlines, or fills them, on the film `drawn_on` (None: the lowest). `material` is the id of one of the shop's, or "any".
+    A film that is thickened may `keep_size`. `small` and `pieces` say what becomes of small pieces; gaps up to `close_mm`,
+    and those in `closed`, are bridged.
     """
 
     film: FilmKey
@@ -84,6 +113,11 @@ class FilmChoice(Frozen):
     method: Method | None = None
     sheet: SheetChoice | None = None
     thicken_mm: OffsetMm = 0.0
+    keep_size: bool = False
+    small: SmallPieces | None = None
+    pieces: Annotated[tuple[PieceChoice, ...], Field(max_length=500)] = ()
+    close_mm: DetailMm = 0.0
+    closed: Annotated[tuple[ClosedGap, ...], Field(max_length=200)] = ()
     left_out: bool = False
     drawn: Literal["no", "outlines", "filled"] = "no"
     drawn_on: FilmKey | None = None
@@ -100,7 +134,7 @@ class PairJoint(Frozen):
 
 
 class Recipe(Frozen):
-    """One design, as all its choices."""
+    """One design, as all its choices. Pieces below `small_mm2` are told of."""
 
     version: Literal[2] = 2
     name: Name
@@ -114,6 +148,7 @@ class Recipe(Frozen):
     pairs: Annotated[tuple[PairJoint, ...], Field(max_length=2048)] = ()
     sheet: SheetChoice = SheetChoice()
     marks: bool = False
+    small_mm2: AreaMm2 = 0.5
     ground: Ground = Ground()
 
     @model_validator(mode="before")
@@ -170,8 +205,9 @@ def _named_films(recipe: Recipe) -> Iterable[str]:
         if isinstance(art, LineArt) and art.ink != "none":
             yield art.ink_film
         if isinstance(art, RegionArt):
+            yield from () if art.as_film is None else (art.as_film,)
             yield from (pin.film for pin in art.pins if pin.film is not None)
-            yield from (mend.film for mend in art.mends if isinstance(mend, Brush) and mend.mode == "add")
+        yield from (mend.film for mend in art.mends if isinstance(mend, Brush) and mend.mode == "add")
         if isinstance(art, LetteringArt):
             yield from (span.film for span in art.films)
     yield from (m.film for m in recipe.makings)

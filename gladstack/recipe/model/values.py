@@ -59,6 +59,7 @@ StitchMm = Annotated[float, Field(ge=0.1, le=200.0, allow_inf_nan=False), _LENGT
 SheetMm = Annotated[float, Field(ge=10.0, le=50_000.0, allow_inf_nan=False), _LENGTH]
 MarginMm = Annotated[float, Field(ge=0.0, le=500.0, allow_inf_nan=False), _LENGTH]
 ClearanceMm = Annotated[float, Field(ge=0.2, le=100.0, allow_inf_nan=False), _LENGTH]
+AreaMm2 = Annotated[float, Field(ge=0.0, le=1e6, allow_inf_nan=False)]
 Degrees = Annotated[float, Field(ge=-720.0, le=720.0, allow_inf_nan=False)]
 Factor = Annotated[float, Field(ge=0.01, le=100.0, allow_inf_nan=False)]
 

@@ -6,13 +6,15 @@ type SentBuilt = Schemas["BuiltView"];
 type SentLayer = SentBuilt["layers"][number];
 type Art = NonNullable<SentDesign["recipe"]["arts"][number]>;
 
-/** The outlines of a layer: one object for as long as they stay the same. */
+/** The outlines of a layer, its small pieces and gaps: one object for as long as they stay the same. */
 export interface Shape {
   readonly path: string;
   readonly before: string;
+  readonly small: NonNullable<SentLayer["small"]>;
+  readonly gaps: NonNullable<SentLayer["gaps"]>;
 }
 /** A layer whose outlines are there. */
-export type Layer = Omit<SentLayer, "path" | "before"> & { shape: Shape };
+export type Layer = Omit<SentLayer, "path" | "before" | "small" | "gaps"> & { shape: Shape };
 type SentArt = SentBuilt["arts"][number];
 type Letters = NonNullable<SentArt["letters"]>;
 /** An art's own view, its letters there. */
@@ -46,8 +48,8 @@ function keep<T extends Kept>(key: string, sent: T | null): T {
 
 /** A build with the outlines that were left out of it. */
 export function wholeBuilt(sent: SentBuilt): Built {
-  const layers = sent.layers.map(({ path, before, ...layer }) => {
-    const own = path === null || before === null ? null : { path, before };
+  const layers = sent.layers.map(({ path, before, small, gaps, ...layer }) => {
+    const own = path === null || before === null ? null : { path, before, small: small ?? [], gaps: gaps ?? [] };
     return { ...layer, shape: keep<Shape>(layer.key, own) };
   });
   const arts = sent.arts.map((art) => ({ ...art, letters: keep(art.letters_key, art.letters) }));

@@ -13,6 +13,11 @@ export function intoArt(place: Place, mm: Point): Point {
   };
 }
 
+/** A move on the stack as a move in an art's own millimetres. */
+export function moveInArt(place: Place, by: Point): Point {
+  return intoArt({ ...place, x_mm: 0, y_mm: 0 }, by);
+}
+
 /** How much larger an art lies on the stack than it is by itself. */
 export function scaleOf(place: Place): number {
   return Math.sqrt(Math.abs(place.scale_x * place.scale_y));

@@ -1,4 +1,5 @@
 import { type Answer, type Art as AnyArt, addPicture, type Edit, hasRegions } from "@/api/client";
+import { contrasting } from "@/contrast";
 import { Choice } from "@/parts/Choice";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Findings } from "@/parts/Findings";
@@ -9,11 +10,13 @@ import { LineArtFields } from "@/places/art/LineArtFields";
 import { MendFields } from "@/places/art/MendFields";
 import { PictureFields } from "@/places/art/PictureFields";
 import { PlaceFields } from "@/places/art/PlaceFields";
+import { RelateFields } from "@/places/art/RelateFields";
 import { FORMS, ShapeFields } from "@/places/art/ShapeFields";
 import { SimplifyFields } from "@/places/art/SimplifyFields";
 import { Together } from "@/places/art/Together";
 import { VectorFields } from "@/places/art/VectorFields";
 import { WholeDesign } from "@/places/art/WholeDesign";
+import { fromTheGround } from "@/state/arts";
 import { useChange, useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
@@ -25,6 +28,9 @@ export function Art() {
   const here = recipe.arts.filter((art) => chosen.includes(art.id));
   const shown = here.length === 0 && recipe.arts.length === 1 ? recipe.arts : here;
   const one = shown.length === 1 ? shown[0] : undefined;
+  const inOrder = fromTheGround(built)
+    .reverse()
+    .flatMap(({ id }) => recipe.arts.find((art) => art.id === id) ?? []);
   const about = built.findings.filter((finding) => built.arts.some((art) => art.id === finding.about));
   return (
     <div className="flex flex-col gap-4">
@@ -37,7 +43,7 @@ export function Art() {
           <BringIn />
         </div>
         <ul aria-label="Art on the stack" className="border-t border-line">
-          {[...recipe.arts].reverse().map((art) => (
+          {inOrder.map((art) => (
             <li key={art.id} className="border-b border-line">
               <button
                 type="button"
@@ -60,6 +66,7 @@ export function Art() {
       </section>
       {one && (
         <section aria-label="Chosen art" className="flex flex-col gap-3">
+          <RelateFields key={`${one.id}-lies`} art={one} />
           {one.kind === "lettering" && <LetteringFields key={one.id} art={one} />}
           {one.kind === "shape" && <ShapeFields key={one.id} art={one} />}
           {one.kind === "line-art" && <LineArtFields key={one.id} art={one} />}
@@ -72,6 +79,7 @@ export function Art() {
               <SimplifyFields key={`${one.id}-nodes`} art={one} />
             </>
           )}
+          {!hasRegions(one) && one.film !== null && <MendFields key={`${one.id}-mends`} art={one} />}
           <PlaceFields key={`${one.id}-place`} art={one} only={recipe.arts.length === 1} />
         </section>
       )}
@@ -128,14 +136,16 @@ function ArtSign({ art }: { art: AnyArt }) {
 function BringIn() {
   const { id, built } = useOpenDesign();
   const edit = useEdit();
-  const chooseArts = useView((view) => view.chooseArts);
-  const { box } = built;
+  const { chooseArts, sight } = useView();
+  const box = sight ?? built.box;
   const middle = {
     ...UNTURNED,
     x_mm: Number(((box.left + box.right) / 2).toFixed(2)),
     y_mm: Number(((box.top + box.bottom) / 2).toFixed(2)),
   };
-  const film = "#1d2b53";
+  // What is new is seen on what it lies on.
+  const lain = built.layers.filter((layer) => layer.area_mm2 > 0).map((layer) => layer.colour);
+  const film = contrasting("#1d2b53", lain);
   const newest = (design: Answer | null) => {
     const added = design?.recipe.arts.at(-1);
     if (added) chooseArts([added.id]);

@@ -5,6 +5,7 @@ import { Findings } from "@/parts/Findings";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { TextField } from "@/parts/TextField";
+import { Picking } from "@/places/colours/Picking";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
@@ -27,54 +28,35 @@ export function Colours() {
 function ColoursOf({ art }: { art: PictureArt }) {
   const { built } = useOpenDesign();
   const edit = useEdit();
-  const { picking, pick } = useView();
   const { separation, id } = art;
   const colours = built.colours.filter((colour) => colour.art === id);
-  const asked = separation.count ?? null;
+  const only = separation.rest !== "found" && separation.picked.length > 0;
+  const shown = only ? colours.filter((colour) => colour.picked || colour.role === "background") : colours;
   const count = colours.length;
   const background = colours.find((colour) => colour.role === "background");
   const offersBackground = background !== undefined || separation.background !== "drop";
   return (
     <div className="flex flex-col gap-5">
       <Findings findings={built.findings.filter((finding) => LOCAL.includes(finding.code))} />
-      <div className="flex items-center gap-2">
-        <button
-          type="button"
-          className="act"
-          aria-label="One colour fewer"
-          disabled={count <= 1}
-          onClick={() => edit({ kind: "count-colours", art: id, count: count - 1 })}
-        >
-          −
-        </button>
-        <p className="measure min-w-24 text-center text-lg font-semibold" aria-live="polite">
-          {count === 1 ? "1 colour" : `${count} colours`}
+      {only ? (
+        <p className="measure text-lg font-semibold" aria-live="polite">
+          {separation.picked.length === 1 ? "1 picked colour" : `${separation.picked.length} picked colours`}
         </p>
-        <button
-          type="button"
-          className="act"
-          aria-label="One colour more"
-          disabled={count >= 24}
-          onClick={() => edit({ kind: "count-colours", art: id, count: count + 1 })}
-        >
-          +
-        </button>
-        {asked === null ? (
-          <span className="text-soft">as proposed</span>
-        ) : (
-          <button type="button" className="quiet" onClick={() => edit({ kind: "count-colours", art: id, count: null })}>
-            take the proposed number
-          </button>
-        )}
-      </div>
+      ) : (
+        <Count art={art} count={count} />
+      )}
       <ul aria-label="Colours of the picture" className="border-t border-line">
-        {colours.map((colour) => (
+        {shown.map((colour) => (
           <ColourRow key={colour.colour} colour={colour} />
         ))}
       </ul>
-      <button type="button" className="act self-start" aria-pressed={picking} onClick={() => pick(!picking)}>
-        {picking ? "Leave picking" : "Pick a colour from the picture"}
-      </button>
+      {shown.length < colours.length && (
+        <p className="-mt-3 text-sm text-soft">
+          {colours.length - shown.length} other colours{" "}
+          {separation.rest === "out" ? "are left out" : "go to the nearest of these"}.
+        </p>
+      )}
+      <Picking art={art} />
       {offersBackground && (
         <Choice
           label="Background"
@@ -108,6 +90,63 @@ function ColoursOf({ art }: { art: PictureArt }) {
           />
         </div>
       </section>
+    </div>
+  );
+}
+
+/** How many colours the picture is parted into; the one that is needed least goes first, and is named. */
+function Count({ art, count }: { art: PictureArt; count: number }) {
+  const { built } = useOpenDesign();
+  const edit = useEdit();
+  const { separation, id } = art;
+  const asked = separation.count ?? null;
+  const least = built.arts.find((candidate) => candidate.id === id)?.least ?? null;
+  const goes = built.layers.find((layer) => layer.film === least);
+  return (
+    <div className="flex flex-col gap-1">
+      <div className="flex items-center gap-2">
+        <button
+          type="button"
+          className="act"
+          aria-label="One colour fewer"
+          disabled={count <= 1 || (built.flat && least === null)}
+          onClick={() => edit({ kind: "count-colours", art: id, count: count - 1 })}
+        >
+          −
+        </button>
+        <p className="measure min-w-24 text-center text-lg font-semibold" aria-live="polite">
+          {count === 1 ? "1 colour" : `${count} colours`}
+        </p>
+        <button
+          type="button"
+          className="act"
+          aria-label="One colour more"
+          disabled={count >= 24}
+          onClick={() => edit({ kind: "count-colours", art: id, count: count + 1 })}
+        >
+          +
+        </button>
+        {asked === null ? (
+          <span className="text-soft">as proposed</span>
+        ) : (
+          <button type="button" className="quiet" onClick={() => edit({ kind: "count-colours", art: id, count: null })}>
+            take the proposed number
+          </button>
+        )}
+      </div>
+      {count > 1 && built.flat && (
+        <p className="flex items-center gap-2 text-sm text-soft">
+          {least ? (
+            <>
+              With one fewer,
+              <span className="h-4 w-4 rounded-sm border border-firm" style={{ background: least }} />
+              {goes?.name ?? least} goes first.
+            </>
+          ) : (
+            "All of them are picked, named or the background, and stay."
+          )}
+        </p>
+      )}
     </div>
   );
 }

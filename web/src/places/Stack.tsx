@@ -1,16 +1,22 @@
 import { useRef, useState } from "react";
 import type { Joint, Layer } from "@/api/client";
 import { showArea } from "@/lengths";
+import { Findings } from "@/parts/Findings";
 import { JointControl, type Rule } from "@/parts/JointControl";
 import { FilmLook } from "@/places/stack/FilmLook";
 import { GroundField } from "@/places/stack/GroundField";
 import { MakeOf, MakingFields } from "@/places/stack/Makings";
 import { PenRow } from "@/places/stack/PenRow";
+import { PiecesFields } from "@/places/stack/PiecesFields";
+import { ThickenField } from "@/places/stack/ThickenField";
+import { smallOf } from "@/stage/pieces";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
 
+/** What is told of films is mended here. */
+const TOLD_HERE = ["small-pieces", "loose-word", "inside-lost", "nothing-made"];
 const FALLBACK = { lower: "#b9b2a1", upper: "#8f897b" };
-const SOURCES: Record<Joint["source"], string> = { pair: "", film: "by the film", design: "" };
+const SOURCES: Record<Joint["source"], string> = { pair: "", film: "by the film", design: "", made: "it lies on top" };
 
 /** The stack in side view, top film at the top; between two films their joint. */
 export function Stack() {
@@ -38,6 +44,7 @@ export function Stack() {
 
   return (
     <div className="flex flex-col gap-3">
+      <Findings findings={built.findings.filter((finding) => TOLD_HERE.includes(finding.code))} />
       <div className="flex items-center justify-between">
         <span className="heading">Joint of all films</span>
         <JointControl
@@ -95,7 +102,7 @@ export function Stack() {
       {built.left_out.length > 0 && (
         <ul aria-label="Left out" className="flex flex-wrap items-center gap-2 text-sm text-soft">
           <li>Left out:</li>
-          {built.left_out.map(({ film, colour }) => (
+          {built.left_out.map(({ film, colour, name }) => (
             <li key={film}>
               <button
                 type="button"
@@ -103,7 +110,7 @@ export function Stack() {
                 onClick={() => edit({ kind: "leave-out", film, left_out: false })}
               >
                 <span className="h-4 w-4 rounded-sm border border-firm" style={{ background: colour }} />
-                {recipe.films.find((choice) => choice.film === film)?.name ?? film}: take in
+                {name}: take in
               </button>
             </li>
           ))}
@@ -139,6 +146,9 @@ interface FilmRowProps {
 
 function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo }: FilmRowProps) {
   const unit = useUnit();
+  const { recipe } = useOpenDesign();
+  const hidden = useView((view) => view.hidden.includes(layer.film));
+  const small = smallOf(layer.shape, recipe.small_mm2).length;
   return (
     <div className={target ? "border-t-2 border-chosen" : "border-t-2 border-transparent"}>
       <button
@@ -164,6 +174,8 @@ function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo
         <span className="truncate font-semibold">{layer.name}</span>
         <span className="measure pr-2 text-right text-sm text-soft">
           {showArea(layer.area_mm2, unit)} · {layer.pieces} {layer.pieces === 1 ? "piece" : "pieces"}
+          {small > 0 && <span className="block text-fail">{small === 1 ? "1 small" : `${small} small`}</span>}
+          {hidden && <span className="block text-fail">out of sight</span>}
         </span>
       </button>
       {open && <FilmDetails layer={layer} index={index} onMove={onMove} />}
@@ -242,6 +254,10 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
       <div className="mt-1">
         <MakeOf film={layer.film} label="Make a shadow or line of it" />
       </div>
+      <div className="mt-2 border-t border-line pt-2">
+        <ThickenField layer={layer} />
+      </div>
+      <PiecesFields layer={layer} />
       <FilmLook layer={layer} />
       <Meeting title="Meets above" joints={above} other="upper" />
       <Meeting title="Meets below" joints={below} other="lower" />

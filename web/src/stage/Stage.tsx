@@ -1,15 +1,17 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { Point } from "@/geometry/transform";
+import { type Point, toMm } from "@/geometry/transform";
 import { showLength, showTime } from "@/lengths";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { lettersMovedBy, movedBy } from "@/state/moves";
 import { useTools } from "@/state/tools";
 import { useView } from "@/state/view";
 import { CoreSample, type Probe } from "./CoreSample";
 import { artAt, letterAt } from "./handling";
-import { colourAt, topFilm } from "./hits";
+import { colourAt, holeAt, inHole, topFilm } from "./hits";
 import { LENS_OF } from "./lenses";
 import { figuresOf, type Hand } from "./look";
 import { middleOf } from "./overlay";
+import { ringedIn } from "./pieces";
 import { StageBar } from "./StageBar";
 import { coreSample } from "./scene";
 import { ToolHint } from "./ToolHint";
@@ -36,7 +38,7 @@ export function Stage() {
   const edit = useEdit();
   const nudge = useNudge();
   const { film: chosen, picking, pick, choose, arts: held, letters, holing, hole, waitingAt, loupe, shown } = useView();
-  const { chooseArts, chooseLetters } = useView();
+  const { chooseArts, chooseLetters, picks, gather, pieces, see } = useView();
   const { tool, take } = useTools();
   const { look, originals, arranging } = useLook();
   const { scene, lens } = look;
@@ -75,18 +77,17 @@ export function Stage() {
     if (middle) bringIntoSight(middle);
   }, [shown]);
 
-  const { doing, hovered, hover, press, drag, release, leave } = useDoing(pen, view?.scale ?? 1);
+  const { doing, hovered, hover, press, drag, release, leave, claimExactly } = useDoing(pen, view?.scale ?? 1);
   const working = arranging && tool !== null && lens !== "Exploded";
 
   const click = (mm: Point, more: boolean) => {
     const context = pen();
     if (!context || !view) return;
     if (picking) {
-      const found = colourAt(look.sources, originals, mm);
-      if (!found) return;
-      pick(false);
-      void edit({ kind: "pick-colour", ...found });
-    } else if (holing) fillHole(mm);
+      const found = colourAt(look.sources, originals, mm)?.colour;
+      if (found) gather(picks.includes(found) ? picks.filter((colour) => colour !== found) : [...picks, found]);
+    } else if (holing) toggleHole(context, mm);
+    else if (working && tool?.kind === "claim") claimExactly(mm);
     else if (arranging) chooseAt(mm, more);
     else {
       const top = coreSample(context, scene, mm.x, mm.y)[0];
@@ -94,12 +95,16 @@ export function Stage() {
     }
   };
 
-  const fillHole = (mm: Point) => {
-    const spot = { x_mm: Number(mm.x.toFixed(2)), y_mm: Number(mm.y.toFixed(2)) };
+  /** Fills the hole at a point, or opens it again; beside holes nothing happens. */
+  const toggleHole = (context: CanvasRenderingContext2D, mm: Point) => {
+    const met = holeAt(context, built.holes, holing, mm);
+    if (!met) return;
     void edit(({ recipe: { makings = [] } }) => {
       const now = makings.find((making) => making.id === holing);
       if (now?.kind !== "outline-shadow") return null;
-      return { kind: "change-making", making: { ...now, chosen: [...now.chosen, spot] } };
+      const others = now.chosen.filter((spot) => !inHole(context, met, { x: spot.x_mm, y: spot.y_mm }));
+      const chosen = met.filled ? others : [...others, { x_mm: met.x_mm, y_mm: met.y_mm }];
+      return { kind: "change-making", making: { ...now, chosen } };
     });
   };
 
@@ -145,6 +150,21 @@ export function Stage() {
     },
   });
 
+  // What is brought in comes to lie in the middle of what is seen.
+  useEffect(() => {
+    if (!view || size.width === 0) return;
+    const [from, to] = [toMm(view, { x: 0, y: 0 }), toMm(view, { x: pane.width, y: pane.height })];
+    see({ left: from.x, top: from.y, right: to.x, bottom: to.y });
+  }, [view, size.width, pane.width, pane.height, see]);
+
+  const ringed = useMemo(() => ringedIn(built, pieces), [built, pieces]);
+  const spot = pieces?.at === null || pieces?.at === undefined ? undefined : ringed?.at[pieces.at];
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only the step itself moves the table
+  useEffect(() => {
+    if (spot) bringIntoSight(spot);
+  }, [pieces?.at, spot?.x, spot?.y]);
+  const holes = useMemo(() => built.holes.filter((one) => one.making === holing), [built.holes, holing]);
+
   const { pointer, guides } = hands;
   const glass = loupe && pointer && !hands.holding() ? pointer : null;
   const over: Hand = useMemo(
@@ -158,10 +178,27 @@ export function Stage() {
       doing: working ? doing : null,
       findings: built.findings,
       shown: shown?.place ?? null,
+      ringed,
+      holes,
       unit,
       loupe: glass,
     }),
-    [arranging, held, letters, guides, tool, waitingAt, working, doing, built.findings, shown, unit, glass],
+    [
+      arranging,
+      held,
+      letters,
+      guides,
+      tool,
+      waitingAt,
+      working,
+      doing,
+      built.findings,
+      shown,
+      ringed,
+      holes,
+      unit,
+      glass,
+    ],
   );
   useCanvases(picture, hand, look, over, view, pane);
 
@@ -179,11 +216,15 @@ export function Stage() {
     return () => window.removeEventListener("keydown", onKey);
   });
 
-  /** One step with an arrow key: moves the chosen art by 0.5 mm (5 mm with Shift), else the table. */
+  /** One step with an arrow key: moves the chosen letters or art by 0.5 mm (5 mm with Shift), else the table. */
   const step = ([x, y]: readonly [number, number], wide: boolean) => {
     const mm = wide ? STEP_MM.wide : STEP_MM.plain;
-    if (arranging && held.length > 0) nudge(held, x * mm, y * mm);
-    else pan(-PAN_PX * x, -PAN_PX * y);
+    const [own] = held;
+    if (arranging && held.length === 1 && own && letters.length > 0) {
+      nudge({ what: `${own} ${letters}`, move: (by) => lettersMovedBy(own, letters, by) }, x * mm, y * mm);
+    } else if (arranging && held.length > 0) {
+      nudge({ what: held.join(), move: (by) => movedBy(held, [by]) }, x * mm, y * mm);
+    } else pan(-PAN_PX * x, -PAN_PX * y);
   };
 
   const onKeyDown = (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
@@ -210,12 +251,13 @@ export function Stage() {
         onKeyDown={onKeyDown}
       />
       <Figures />
+      <OutOfSight />
       <StageBar still={lens === "Exploded" || picking || look.sources.length === 0} />
       <ZoomBar scale={view?.scale ?? null} zoom={zoom} fit={fitDecal} />
       {working && tool && <ToolHint tool={tool} />}
       {picking && (
         <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
-          Click a colour of the picture: it becomes a film. Esc leaves picking.
+          Click each colour that is to be a film: {picks.length} picked. Done is in the panel, Esc leaves picking.
         </p>
       )}
       {probe && pointer && !hands.holding() && !loupe && (
@@ -239,6 +281,28 @@ function ZoomBar({ scale, zoom, fit }: { scale: number | null; zoom(steps: numbe
         +
       </button>
     </div>
+  );
+}
+
+/** Says that films are out of sight, wherever the decal is looked at, and brings them back. */
+function OutOfSight() {
+  const { built } = useOpenDesign();
+  const { hidden, showAll } = useView();
+  const away = built.layers.filter((layer) => hidden.includes(layer.film));
+  if (away.length === 0) return null;
+  const names = away.map((layer) => layer.name).join(", ");
+  return (
+    <p
+      role="status"
+      className="absolute top-3 left-4 flex max-w-[60%] items-center gap-3 rounded-full border border-fail bg-paper py-1 pr-2 pl-4"
+    >
+      <span className="truncate" title={names}>
+        {away.length === 1 ? `${names} is out of sight` : `${away.length} films are out of sight: ${names}`}
+      </span>
+      <button type="button" className="act shrink-0 text-sm" onClick={showAll}>
+        Show all
+      </button>
+    </p>
   );
 }
 

@@ -4,7 +4,11 @@ import type { Tool } from "@/state/tools";
 export function ToolHint({ tool }: { tool: Tool }) {
   return (
     <p className="pointer-events-none absolute bottom-16 left-4 rounded-full bg-ink px-4 py-1.5 whitespace-nowrap text-white">
-      {sentence(tool)} <span className="opacity-70">Alt drags the table, Esc puts the tool down.</span>
+      {sentence(tool)}{" "}
+      <span className="opacity-70">
+        {tool.kind === "claim" ? "Alt takes a thin line, and drags the table." : "Alt drags the table."} Esc puts the
+        tool down.
+      </span>
     </p>
   );
 }
@@ -13,7 +17,7 @@ function sentence(tool: Tool): string {
   if (tool.kind === "claim") {
     if (tool.by === "box") return "Draw a box round regions.";
     if (tool.by === "lasso") return "Draw a lasso round regions.";
-    return "Click regions, or drag over several.";
+    return "Click regions, or drag over several; keys 1 to 9 take a film.";
   }
   switch (tool.step) {
     case "bridge":

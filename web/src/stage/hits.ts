@@ -1,4 +1,4 @@
-import type { PictureArt, RegionArt } from "@/api/client";
+import type { Built, PictureArt, RegionArt } from "@/api/client";
 import { intoArt } from "@/geometry/place";
 import type { Point } from "@/geometry/transform";
 import { coreSample, type Scene } from "./scene";
@@ -36,4 +36,28 @@ export function colourAt(
     if (colour) return { colour, art: own.id };
   }
   return null;
+}
+
+type Hole = Built["holes"][number];
+const outlines = new WeakMap<Hole, Path2D>();
+
+/** Whether a point (mm) lies in a hole of a shadow. */
+export function inHole(context: CanvasRenderingContext2D, hole: Hole, mm: Point): boolean {
+  const outline = outlines.get(hole) ?? new Path2D(hole.path);
+  outlines.set(hole, outline);
+  context.save();
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  const met = context.isPointInPath(outline, mm.x, mm.y, "evenodd");
+  context.restore();
+  return met;
+}
+
+/** The hole of a shadow at a point (mm), if there is one. */
+export function holeAt(
+  context: CanvasRenderingContext2D,
+  holes: readonly Hole[],
+  making: string | null,
+  mm: Point,
+): Hole | null {
+  return holes.find((hole) => hole.making === making && inHole(context, hole, mm)) ?? null;
 }

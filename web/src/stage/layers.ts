@@ -3,6 +3,7 @@ import { LENS_OF, paintResult, paintSources } from "./lenses";
 import { type Hand, inPane, type Look, type Pane, seenOn } from "./look";
 import { paintDoing, paintFindings } from "./overlay";
 import { type Context, paintDimensions, paintHandling, paintTable, paintWaiting } from "./paint";
+import { paintHoles, paintRings } from "./pieces";
 import { onlyIn, paintDivide, paintLoupe } from "./reference";
 
 const LOUPE_ZOOM = 5;
@@ -35,6 +36,8 @@ export function paintHand(context: Context, look: Look, hand: Hand, view: View, 
       paintWaiting(context, look.scene, here, ratio, hand.arts, hand.claiming, hand.waitingAt);
     }
     if (hand.doing) paintDoing(context, here, ratio, hand.doing);
+    if (hand.holes.length > 0) paintHoles(context, hand.holes, here, ratio);
+    if (hand.ringed) paintRings(context, hand.ringed, here, ratio);
     paintFindings(context, hand.findings, hand.shown, here, ratio);
     paintDimensions(context, look.scene, here, ratio, hand.unit, seenOn(look));
   });

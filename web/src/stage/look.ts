@@ -6,6 +6,7 @@ import type { Lens, Reference } from "@/state/view";
 import type { Guide } from "./handling";
 import type { Doing } from "./overlay";
 import type { Pictures } from "./paint";
+import type { Rings } from "./pieces";
 import type { Scene } from "./scene";
 
 /** What the picture on the table is made of; as long as it is the same object, so is the picture. */
@@ -39,6 +40,10 @@ export interface Hand {
   readonly doing: Doing | null;
   readonly findings: readonly Finding[];
   readonly shown: FoundPlace | null;
+  /** Small pieces or gaps that are stepped through. */
+  readonly ringed: Rings | null;
+  /** The holes of the shadow whose holes are filled by clicking. */
+  readonly holes: Built["holes"];
   readonly unit: Unit;
   /** Where the loupe is held. */
   readonly loupe: Point | null;

@@ -1,4 +1,4 @@
-import type { Finding, FoundPlace, RegionArt } from "@/api/client";
+import type { Art, Finding, FoundPlace, RegionArt } from "@/api/client";
 import { type Point, toPixel, type View } from "@/geometry/transform";
 import { around, type Trail } from "@/state/gesture";
 import type { Area, Areas } from "@/state/regions";
@@ -8,7 +8,7 @@ import { type Film, nodesOf, type Scene } from "./scene";
 
 /** What a tool is about to do: regions under it, regions on their way to a film, and the way it has gone. */
 export interface Doing {
-  readonly art: RegionArt;
+  readonly art: Art;
   readonly areas: Areas | null;
   readonly tool: Tool;
   readonly trail: Trail | null;

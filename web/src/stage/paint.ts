@@ -310,13 +310,27 @@ export function paintTable(context: Context, width: number, height: number, rati
   context.fillRect(0, 0, width, height);
 }
 
-/** The edge of the decal's own area, so that a small motif shows where its frame lies. */
+const SAME_SHARE = 0.01;
+
+/** Whether the pages of the art take in more than its films do. */
+export function hasPage({ box, page, width, height }: Pick<Scene, "box" | "page" | "width" | "height">): boolean {
+  return (
+    page.right - page.left > width * (1 + SAME_SHARE) ||
+    page.bottom - page.top > height * (1 + SAME_SHARE) ||
+    page.left < box.left - SAME_SHARE * width ||
+    page.top < box.top - SAME_SHARE * height
+  );
+}
+
+/** The edge of the page that the art came on, where it is not that of the films. */
 export function paintFrame(context: Context, scene: Scene, view: View, ratio: number): void {
+  if (!hasPage(scene)) return;
+  const { left, top, right, bottom } = scene.page;
   inMillimetres(context, view, ratio, () => {
     context.strokeStyle = LINE;
     context.lineWidth = 1 / view.scale;
     context.setLineDash([2 / view.scale, 4 / view.scale]);
-    context.strokeRect(scene.box.left, scene.box.top, scene.width, scene.height);
+    context.strokeRect(left, top, right - left, bottom - top);
     context.setLineDash([]);
   });
 }

@@ -1,4 +1,5 @@
 import type { ArtBox, Box, Built, Finish } from "@/api/client";
+import { fromTheGround } from "@/state/arts";
 
 /** A film ready to be drawn: its path in millimetres. */
 export interface Film {
@@ -14,8 +15,10 @@ export interface Film {
 }
 
 export interface Scene {
-  /** The design's extent on the stack. */
+  /** The extent of the films. */
   readonly box: Box;
+  /** What the pages of the art take in besides. */
+  readonly page: Box;
   readonly width: number;
   readonly height: number;
   readonly films: readonly Film[];
@@ -47,6 +50,7 @@ function inMm(text: string): Path2D {
 export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
   return {
     box: built.box,
+    page: built.page,
     width: built.width_mm,
     height: built.height_mm,
     films: built.layers
@@ -59,7 +63,7 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
         ...drawnOf(layer),
       })),
     pens: built.pens.map((pen) => ({ colour: pen.colour, path: inMm(pen.path) })),
-    arts: built.arts.map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),
+    arts: fromTheGround(built).map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),
   };
 }
 

@@ -4,7 +4,7 @@ import { scaleOf } from "@/geometry/place";
 import type { Point } from "@/geometry/transform";
 import { tell, useEdit, useOpenDesign } from "@/state/design";
 import { artPoint, carriedOn, claimEdit, mendOf, type Trail, taken } from "@/state/gesture";
-import { type Area, areaAt, type Owners, ownersOf, useAreas } from "@/state/regions";
+import { type Area, areaAt, meantAt, type Owners, ownersOf, useAreas } from "@/state/regions";
 import { useTools } from "@/state/tools";
 import { useView } from "@/state/view";
 import type { Doing } from "./overlay";
@@ -26,8 +26,8 @@ export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm
   const edit = useEdit();
   const { tool, pending, take, wait } = useTools();
   const found = recipe.arts.find((candidate) => candidate.id === tool?.art);
-  const art = found && hasRegions(found) ? found : null;
-  const areas = useAreas(art?.id ?? null);
+  const art = found && (tool?.kind === "mend" || hasRegions(found)) ? found : null;
+  const areas = useAreas(art && hasRegions(art) ? art.id : null);
   const claims = built.arts.find((candidate) => candidate.id === art?.id)?.claims;
   const owners = useMemo(() => (claims ? ownersOf(claims) : NOBODY), [claims]);
   const [trail, showTrail] = useState<Trail | null>(null);
@@ -73,11 +73,11 @@ export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm
         }
       : null;
 
-  const regionAt = (mm: Point): Area | null => {
+  const regionAt = (mm: Point, exactly = false): Area | null => {
     const pen = context();
     if (!pen || !areas || !art) return null;
     const at = artPoint(art, mm);
-    return areaAt(pen, areas, at.x, at.y);
+    return exactly ? areaAt(pen, areas, at.x, at.y) : meantAt(pen, areas, at.x, at.y, pxPerMm * scaleOf(art.place));
   };
 
   const step = FINE_PX / Math.max(1e-6, pxPerMm * (art ? scaleOf(art.place) : 1));
@@ -91,6 +91,12 @@ export function useDoing(context: () => CanvasRenderingContext2D | null, pxPerMm
         : null,
     hover(mm: Point | null) {
       setHovered(mm && tool?.kind === "claim" ? regionAt(mm) : null);
+    },
+    /** Claims just the region at a point, be it a line thin as a hair. */
+    claimExactly(mm: Point) {
+      const met = regionAt(mm, true);
+      if (tool?.kind !== "claim" || !areas || !met) return;
+      void edit(claimEdit(tool, tool.target, areas, taken(tool, { points: [], touched: [met.index] }, areas, owners)));
     },
     press(mm: Point) {
       setTrail(moved(NO_TRAIL, mm));

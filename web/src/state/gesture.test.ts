@@ -43,6 +43,7 @@ const tool: ClaimTool = {
   reach: "one",
   by: "touch",
   under: "solid",
+  near: 0.12,
 };
 const nobody = new Map();
 
@@ -61,12 +62,12 @@ test("a lasso takes the regions that lie in it for the most part", () => {
 });
 
 test("others like a region are those of its size, outline or depth", () => {
-  expect(alike(areas, { index: 1 }, "size", nobody)).toEqual([1, 2]);
-  expect(alike(areas, { index: 1 }, "depth", nobody)).toEqual([1, 2]);
-  expect(alike(areas, { index: 3 }, "outline", nobody)).toEqual([3]);
-  expect(alike(areas, { index: 1 }, "colour", nobody)).toEqual([1, 2, 3]);
+  expect(alike(areas, { index: 1 }, "size", nobody, 0.12)).toEqual([1, 2]);
+  expect(alike(areas, { index: 1 }, "depth", nobody, 0.12)).toEqual([1, 2]);
+  expect(alike(areas, { index: 3 }, "outline", nobody, 0.12)).toEqual([3]);
+  expect(alike(areas, { index: 1 }, "colour", nobody, 0.12)).toEqual([1, 2, 3]);
   const owners = new Map([[2, { region: 2, film: "#1d2b53", becomes: "film" as const, under: "as-film" as const }]]);
-  expect(alike(areas, { index: 1 }, "colour", owners)).toEqual([1, 3]);
+  expect(alike(areas, { index: 1 }, "colour", owners, 0.12)).toEqual([1, 3]);
   expect(areas.all.map((area) => ownerOf(owners, area))).toEqual(["#14100c", "waits", "#1d2b53", "waits"]);
 });
 
@@ -88,7 +89,8 @@ test("a claim pins each region at its own point", () => {
   expect(edit).toEqual({
     kind: "claim-regions",
     art: "a",
-    pins: [{ x: 0.2, y: 0.2, film: "#c0392b", becomes: "film", under: "solid" }],
+    pins: [{ x: 0.2, y: 0.2, film: "#c0392b", becomes: "film", under: "solid",
+  near: 0.12 }],
   });
   const open = claimEdit(tool, { film: null, becomes: "hole" }, areas, [1]);
   expect(open).toMatchObject({ pins: [{ film: null, becomes: "hole", under: "as-film" }] });

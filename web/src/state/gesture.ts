@@ -1,4 +1,4 @@
-import type { Edit, Mend, RegionArt } from "@/api/client";
+import type { Art, Edit, Mend } from "@/api/client";
 import { intoArt } from "@/geometry/place";
 import type { Point } from "@/geometry/transform";
 import { type Area, type Areas, alike, goneRound, type Owners } from "@/state/regions";
@@ -33,7 +33,7 @@ export function around(points: readonly Point[], by: "box" | "lasso"): Point[] {
 export function taken(tool: ClaimTool, trail: Trail, areas: Areas, owners: Owners): number[] {
   const gone = tool.by === "touch" ? null : around(trail.points, tool.by);
   const first = gone ? areas.all.filter((area) => goneRound(gone, area)).map((area) => area.index) : trail.touched;
-  return [...new Set(first.flatMap((index) => alike(areas, { index }, tool.reach, owners)))];
+  return [...new Set(first.flatMap((index) => alike(areas, { index }, tool.reach, owners, tool.near)))];
 }
 
 /** The edit that says of regions what they are to be. */
@@ -84,6 +84,6 @@ export function mendOf(tool: MendTool, trail: Trail, width: number, film: string
 }
 
 /** A point of the stack in an art's own mm. */
-export function artPoint(art: RegionArt, mm: Point): Point {
+export function artPoint(art: Art, mm: Point): Point {
   return intoArt(art.place, mm);
 }

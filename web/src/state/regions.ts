@@ -95,16 +95,15 @@ export function areaAt(context: CanvasRenderingContext2D, areas: Areas, x: numbe
   return met ?? null;
 }
 
-const SAME_SIZE = 0.12;
-
-/** A region and those like it: of its colour and state, of its size, beside it in one outline, or as deep. */
-export function alike(areas: Areas, area: Pick<Area, "index">, reach: Reach, owners: Owners): number[] {
+/** A region and those like it: of its colour and state, of nearly its size, beside it in one outline, or as deep. */
+export function alike(areas: Areas, area: Pick<Area, "index">, reach: Reach, owners: Owners, near: number): number[] {
   const own = areas.all[area.index];
   if (!own) return [];
   const same: Record<Reach, (other: Area) => boolean> = {
     one: (other) => other.index === own.index,
     colour: (other) => other.colour === own.colour && ownerOf(owners, other) === ownerOf(owners, own),
-    size: (other) => other.colour === own.colour && Math.abs(Math.log(other.area_mm2 / own.area_mm2)) < SAME_SIZE,
+    size: (other) =>
+      other.colour === own.colour && Math.abs(Math.log(other.area_mm2 / own.area_mm2)) <= Math.log1p(near),
     outline: (other) => other.parent === own.parent && (other.colour === null) === (own.colour === null),
     depth: (other) => other.depth === own.depth,
   };
@@ -122,6 +121,41 @@ export function ownerOf(owners: Owners, area: Area): string {
   const claim = owners.get(area.index);
   if (claim) return claim.film ?? claim.becomes;
   return area.film ?? (area.waits ? "waits" : "open");
+}
+
+const FINE_RINGS_PX = [3, 6];
+const FINE_WAYS = 12;
+const FINE_SHARE = 0.4;
+const SMALL_PX = 14;
+
+/**
+ * The region that a click at a point (art mm) is meant for: where a thin line was hit, as by a slip of the hand, the
+ * region beside it. Small regions, which are as thin, are meant when they are hit.
+ */
+export function meantAt(
+  context: CanvasRenderingContext2D,
+  areas: Areas,
+  x: number,
+  y: number,
+  pxPerMm: number,
+): Area | null {
+  const hit = areaAt(context, areas, x, y);
+  if (hit && Math.max(hit.width_mm, hit.height_mm) * pxPerMm < SMALL_PX) return hit;
+  const votes = new Map<Area, number>();
+  let own = 0;
+  for (const reach of FINE_RINGS_PX) {
+    for (let k = 0; k < FINE_WAYS; k += 1) {
+      const turn = (2 * Math.PI * k) / FINE_WAYS;
+      const way = reach / pxPerMm;
+      const met = areaAt(context, areas, x + way * Math.cos(turn), y + way * Math.sin(turn));
+      if (met === hit) own += 1;
+      else if (met) votes.set(met, (votes.get(met) ?? 0) + 1);
+    }
+  }
+  const all = FINE_RINGS_PX.length * FINE_WAYS;
+  const [best] = [...votes].sort((a, b) => b[1] - a[1]);
+  if (!best || own >= FINE_SHARE * all) return hit;
+  return hit === null && own > 0 ? hit : best[0];
 }
 
 type Spot = { readonly x: number; readonly y: number };

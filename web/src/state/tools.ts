@@ -16,6 +16,8 @@ export interface ClaimTool {
   readonly reach: Reach;
   readonly by: Gesture;
   readonly under: Under;
+  /** How near in size regions of the same size are: a share of the one pointed at. */
+  readonly near: number;
 }
 
 export type DrawnMend = Exclude<MendKind, "let-go">;

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
-import type { FoundPlace } from "@/api/client";
+import type { Box, FoundPlace } from "@/api/client";
 
 export const PLACES = ["Art", "Colours", "Stack", "Sheets", "Cut"] as const;
 export type Place = (typeof PLACES)[number];
@@ -11,6 +11,14 @@ export type Lens = (typeof LENSES)[number];
 /** Where the original is shown: over the result, under it, or beside it. */
 export const REFERENCES = ["over", "under", "beside"] as const;
 export type Reference = (typeof REFERENCES)[number];
+
+/** Small pieces below an area, or gaps up to a width, of one film. */
+export interface Ringed {
+  readonly film: string;
+  readonly of: "small" | "gaps";
+  readonly limit: number;
+  readonly at: number | null;
+}
 
 interface ViewState {
   place: Place;
@@ -36,6 +44,12 @@ interface ViewState {
   nodes: boolean;
   /** Whether only the traced edges are drawn on the original, as while a threshold is set. */
   edges: boolean;
+  /** What is seen of the stack, mm: what is brought in comes to lie in its middle. */
+  sight: Box | null;
+  /** Colours picked from a picture that are to be its whole palette. */
+  picks: string[];
+  /** The small pieces or gaps of a film that are ringed on the stage, and the one that is looked at. */
+  pieces: Ringed | null;
   /** Which of the regions that wait for a film is looked at. */
   waitingAt: number | null;
   /** The place of a finding that is shown, once for every time it is asked for. */
@@ -44,7 +58,10 @@ interface ViewState {
   look(lens: Lens): void;
   fade(original: number): void;
   choose(film: string | null): void;
+  see(sight: Box): void;
   pick(picking: boolean): void;
+  gather(picks: string[]): void;
+  ring(pieces: Ringed | null): void;
   hole(making: string | null): void;
   stepTo(waitingAt: number | null): void;
   /** Forgets what belonged to the design that was open. */
@@ -77,17 +94,25 @@ export const useView = create<ViewState>()(
       loupe: false,
       nodes: false,
       edges: false,
+      sight: null,
+      picks: [],
+      pieces: null,
       waitingAt: null,
       shown: null,
-      goTo: (place) => set({ place, picking: false, holing: null }),
+      goTo: (place) => set({ place, picking: false, picks: [], holing: null, pieces: null }),
       look: (lens) => set({ lens }),
       fade: (original) => set({ original }),
-      choose: (film) => set({ film, holing: null }),
-      pick: (picking) => set({ picking }),
+      choose: (film) => set({ film, holing: null, pieces: null }),
+      see: (sight) => set({ sight }),
+      pick: (picking) => set({ picking, picks: [] }),
+      gather: (picks) => set({ picks }),
+      ring: (pieces) => set({ pieces }),
       hole: (holing) => set({ holing }),
       leave: () =>
         set({
           picking: false,
+          picks: [],
+          pieces: null,
           film: null,
           arts: [],
           letters: [],

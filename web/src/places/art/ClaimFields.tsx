@@ -3,8 +3,10 @@ import type { RegionArt, Under } from "@/api/client";
 import { scaleOf } from "@/geometry/place";
 import { lengthDigits, readLength, showArea } from "@/lengths";
 import { Choice } from "@/parts/Choice";
+import { FilmSwatches } from "@/parts/FilmSwatches";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
+import { NumberField } from "@/parts/NumberField";
 import { SelectField } from "@/parts/SelectField";
 import { TargetField } from "@/parts/TargetField";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
@@ -41,6 +43,7 @@ export function ClaimFields({ art }: { art: RegionArt }) {
     reach: "one",
     by: "touch",
     under: "as-film",
+    near: 0.12,
   };
   const now = mine ?? first;
   const set = (changes: Partial<ClaimTool>) => (mine ? adjust(changes) : take({ ...first, ...changes }));
@@ -64,6 +67,11 @@ export function ClaimFields({ art }: { art: RegionArt }) {
         </div>
         {mine && (
           <>
+            <FilmSwatches
+              label="Films at hand"
+              chosen={mine.target.film}
+              onFilm={(film) => set({ target: { film } })}
+            />
             <Choice
               label="Taken by"
               value={mine.by}
@@ -80,6 +88,15 @@ export function ClaimFields({ art }: { art: RegionArt }) {
               options={REACH_TEXTS}
               onChange={(reach) => set({ reach })}
             />
+            {mine.reach === "size" && (
+              <NumberField
+                label="How near in size"
+                value={Math.round(mine.near * 100)}
+                suffix=" %"
+                places={0}
+                onCommit={(percent) => set({ near: Math.min(3, Math.max(0.01, percent / 100)) })}
+              />
+            )}
             {mine.target.film !== null && (
               <SelectField
                 label="Film below"
@@ -222,7 +239,7 @@ function SmallAreas({ art }: { art: RegionArt }) {
 /** The films, each put out of sight and back by a click, so that what is done is not in the way. */
 function InSight() {
   const { built } = useOpenDesign();
-  const { hidden, hide, showAll } = useView();
+  const { hidden, hide } = useView();
   if (built.layers.length < 2) return null;
   return (
     <fieldset aria-label="Films in sight" className="flex flex-wrap items-center gap-1.5">
@@ -246,11 +263,6 @@ function InSight() {
           />
         );
       })}
-      {hidden.length > 0 && (
-        <button type="button" className="quiet text-sm" onClick={showAll}>
-          show all
-        </button>
-      )}
     </fieldset>
   );
 }

@@ -17,7 +17,6 @@ export function LineArtFields({ art }: { art: LineArt }) {
   const threshold = built.arts.find((a) => a.id === art.id)?.threshold;
   return (
     <div className="flex flex-col gap-3">
-      <LengthField label="Finished width" mm={art.width_mm} onCommit={(text) => change({ width_mm: text })} />
       <div className="flex items-end gap-4">
         <NumberField
           label="Ink below"

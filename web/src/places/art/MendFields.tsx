@@ -1,4 +1,4 @@
-import type { Mend, RegionArt } from "@/api/client";
+import { type Art, hasRegions, type Mend } from "@/api/client";
 import { readLength } from "@/lengths";
 import { Choice } from "@/parts/Choice";
 import { FilmField } from "@/parts/FilmField";
@@ -29,7 +29,7 @@ const NAMES: Record<Mend["kind"], string> = {
 };
 
 /** Steps that put right what the source got wrong; each can be switched off, changed and moved. */
-export function MendFields({ art }: { art: RegionArt }) {
+export function MendFields({ art }: { art: Art }) {
   const { tool, take } = useTools();
   const mine = tool?.kind === "mend" && tool.art === art.id ? tool : null;
   const { built } = useOpenDesign();
@@ -54,7 +54,7 @@ export function MendFields({ art }: { art: RegionArt }) {
             {text}
           </button>
         ))}
-        <ReplaceFilm art={art} />
+        {hasRegions(art) && <ReplaceFilm art={art} />}
       </fieldset>
       {mine && <ToolFields tool={mine} />}
       {steps > 0 && (
@@ -160,7 +160,7 @@ function ToolFields({ tool }: { tool: MendTool }) {
 }
 
 /** One step: on or off, its film and length, and its place in the order. */
-function MendRow({ art, mend, at }: { art: RegionArt; mend: Mend; at: number }) {
+function MendRow({ art, mend, at }: { art: Art; mend: Mend; at: number }) {
   const { built } = useOpenDesign();
   const edit = useEdit();
   const change = (changes: Partial<Mend>) =>

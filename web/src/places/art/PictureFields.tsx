@@ -1,5 +1,4 @@
 import type { PictureArt } from "@/api/client";
-import { LengthField } from "@/parts/LengthField";
 import { SelectField } from "@/parts/SelectField";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
@@ -32,12 +31,6 @@ export function PictureFields({ art }: { art: PictureArt }) {
           </span>
         </figcaption>
       </figure>
-      <LengthField
-        label="Finished width"
-        mm={art.width_mm}
-        large
-        onCommit={(width_mm) => edit({ kind: "resize", art: art.id, width_mm })}
-      />
       <button type="button" className="act self-start" onClick={() => goTo("Colours")}>
         {colours} colours found: look at them
       </button>

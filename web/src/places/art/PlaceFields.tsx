@@ -1,10 +1,10 @@
 import { useState } from "react";
-import type { Art } from "@/api/client";
-import { readLength } from "@/lengths";
+import type { Art, Box } from "@/api/client";
+import { readLength, showLength } from "@/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
-import { unread, useEdit, useUnit } from "@/state/design";
-import { artEdit, boxIn, movedBy, settled } from "@/state/moves";
+import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { artEdit, boxIn, edgeOf, movedBy, settled } from "@/state/moves";
 import { useView } from "@/state/view";
 import { useArtBox, useArtChange } from "./useArt";
 
@@ -16,6 +16,8 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
   const chooseArts = useView((view) => view.chooseArts);
   const { change } = useArtChange(art);
   const [locked, setLocked] = useState(true);
+  const { built } = useOpenDesign();
+  const page = built.arts.find((candidate) => candidate.id === art.id)?.page ?? null;
   const { place } = art;
   const upright = place.turn_deg % 180 === 0;
   const [width, height] = [box.right - box.left, box.bottom - box.top];
@@ -24,7 +26,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
     const mm = readLength(text, unit);
     if (mm === null) return unread(text);
     return edit((design) => {
-      const by = mm - boxIn(design, art.id)[side];
+      const by = mm + edgeOf(design, art.id, side) - boxIn(design, art.id)[side];
       return settled(movedBy([art.id], [side === "left" ? { x: by, y: 0 } : { x: 0, y: by }]), design);
     });
   };
@@ -56,8 +58,8 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
   return (
     <section aria-label="Place" className="flex flex-col gap-2 border-t border-line pt-3">
       <div className="flex justify-between">
-        <LengthField label="From left" mm={box.left} signed onCommit={move("left")} />
-        <LengthField label="From top" mm={box.top} signed onCommit={move("top")} />
+        <LengthField label="From left" mm={box.left - built.box.left} signed onCommit={move("left")} />
+        <LengthField label="From top" mm={box.top - built.box.top} signed onCommit={move("top")} />
         <NumberField
           label="Turned"
           value={place.turn_deg}
@@ -79,6 +81,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
           In proportion
         </label>
       </div>
+      {page && <PageSize art={art} page={page} box={box} />}
       {!plain && (
         <p className="measure flex items-center gap-2 text-sm text-soft">
           Stretched to {(place.scale_x * 100).toFixed(1)} % × {(place.scale_y * 100).toFixed(1)} % of its own measures
@@ -122,5 +125,26 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
         </button>
       </p>
     </section>
+  );
+}
+
+const SAME_SHARE = 1.01;
+
+/** The page that an art came on, where it is larger than what is seen of it: a second reading of its size. */
+function PageSize({ art, page, box }: { art: Art; page: Box; box: Box }) {
+  const unit = useUnit();
+  const edit = useEdit();
+  const [wide, high] = [page.right - page.left, page.bottom - page.top];
+  if (wide <= SAME_SHARE * (box.right - box.left) && high <= SAME_SHARE * (box.bottom - box.top)) return null;
+  const resize = async (text: string) => {
+    const mm = readLength(text, unit);
+    if (mm === null || mm <= 0) return unread(text);
+    return edit({ kind: "scale-art", art: art.id, factor: mm / wide, x_mm: box.left, y_mm: box.top });
+  };
+  return (
+    <div className="flex items-end gap-3 text-sm text-soft">
+      <LengthField label="Width of its page" mm={wide} onCommit={resize} />
+      <p className="measure pb-0.5">× {showLength(high, unit)}, margins included</p>
+    </div>
   );
 }

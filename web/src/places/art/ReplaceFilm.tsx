@@ -1,74 +1,57 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { RegionArt } from "@/api/client";
+import { api, expectData, type RegionArt } from "@/api/client";
 import { FilmField } from "@/parts/FilmField";
 import { Panel, PanelItem } from "@/parts/Panel";
-import { useEdit, useOpenDesign } from "@/state/design";
-import { ownerOf, ownersOf, useAreas } from "@/state/regions";
+import { useDesign, useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
 /** A film that came out badly, let go for clean lettering, or for a shadow of the films on it. */
 export function ReplaceFilm({ art }: { art: RegionArt }) {
   const { built } = useOpenDesign();
   const edit = useEdit();
-  const areas = useAreas(art.id);
-  const chooseArts = useView((view) => view.chooseArts);
-  const [film, setFilm] = useState<string | null>(null);
+  const films = built.arts.find((candidate) => candidate.id === art.id)?.films ?? [];
+  const own = built.layers.filter((layer) => films.includes(layer.film));
+  const [chosen, setFilm] = useState<string | null>(null);
   const [words, setWords] = useState("");
-  const own = film ?? built.layers.at(-1)?.film ?? null;
-  const others = built.layers.filter((layer) => layer.film !== own);
-
-  const byLettering = async () => {
-    if (!own || !words.trim()) return;
-    // The words come to lie where the film lay, as wide as it was.
-    const owners = ownersOf(built.arts.find((candidate) => candidate.id === art.id)?.claims ?? []);
-    const parts = areas?.all.filter((area) => ownerOf(owners, area) === own) ?? [];
-    const left = Math.min(...parts.map((area) => area.left));
-    const right = Math.max(...parts.map((area) => area.left + area.width_mm));
-    const bottom = Math.max(...parts.map((area) => area.top + area.height_mm));
-    const { place } = art;
-    const known = parts.length > 0;
-    const x = place.x_mm + (known ? (left + right) / 2 : (areas?.width ?? 0) / 2) * place.scale_x;
-    const y = place.y_mm + (known ? bottom : 0) * place.scale_y;
-    const done = await edit({
-      kind: "replace-film",
-      art: art.id,
-      film: own,
-      lettering: {
-        kind: "lettering",
-        text: words.trim(),
-        film: own,
-        fit_width_mm: known ? Math.max(1, (right - left) * place.scale_x) : 40,
-        place: { ...place, x_mm: Number(x.toFixed(3)), y_mm: Number(y.toFixed(3)), scale_x: 1, scale_y: 1 },
-      },
-    });
-    const added = done?.recipe.arts.at(-1);
-    if (added) chooseArts([added.id]);
-  };
+  const [asked, ask] = useState("");
+  const film = chosen ?? own.at(-1)?.film ?? null;
+  const others = built.layers.filter((layer) => layer.film !== film);
   const castBy = (of: string) => {
-    if (!own) return;
+    if (!film) return;
     void edit({
       kind: "replace-film",
       art: art.id,
-      film: own,
-      shadow: { kind: "outline-shadow", film: own, of: [of], mm: 2 },
+      film,
+      shadow: { kind: "outline-shadow", film, of: [of], mm: 2 },
     });
   };
-
   return (
-    <Panel label="Replace a film" trigger="Replace film" triggerClass="act text-sm" side="bottom" width="w-72">
+    <Panel label="Replace a film" trigger="Replace film" triggerClass="act text-sm" side="bottom" width="w-80">
       <p className="mb-2 text-sm text-soft">Its pieces here are let go, and their neighbours close over them.</p>
-      <FilmField label="Let go" film={own} onFilm={setFilm} />
-      <label className="mt-3 block">
-        <span className="heading">Lettering in its place</span>
-        <input
-          type="text"
-          className="w-full border-b-2 border-firm bg-transparent py-0.5 focus:border-chosen"
-          value={words}
-          placeholder="The words it shows"
-          onChange={(event) => setWords(event.target.value)}
-        />
-      </label>
-      {words.trim() && <PanelItem onSelect={byLettering}>Set “{words.trim()}”</PanelItem>}
+      <FilmField label="Let go" film={film} onFilm={setFilm} />
+      <form
+        className="mt-3 flex items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          ask(words.trim());
+        }}
+      >
+        <label className="block min-w-0 flex-1">
+          <span className="heading">Lettering in its place</span>
+          <input
+            type="text"
+            className="w-full border-b-2 border-firm bg-transparent py-0.5 focus:border-chosen"
+            value={words}
+            placeholder="The words it shows"
+            onChange={(event) => setWords(event.target.value)}
+          />
+        </label>
+        <button type="submit" className="act text-sm" disabled={!words.trim()}>
+          Find fonts
+        </button>
+      </form>
+      {film && asked && <Alike art={art} film={film} words={asked} />}
       {others.length > 0 && (
         <>
           <p className="heading mt-3">Or an outline shadow of</p>
@@ -81,5 +64,59 @@ export function ReplaceFilm({ art }: { art: RegionArt }) {
         </>
       )}
     </Panel>
+  );
+}
+
+/** The words in the fonts of the shelf that come nearest to what is there, on its baseline and as wide. */
+function Alike({ art, film, words }: { art: RegionArt; film: string; words: string }) {
+  const { id } = useOpenDesign();
+  const edit = useEdit();
+  const chooseArts = useView((view) => view.chooseArts);
+  const revision = useDesign(id).data?.revision ?? 0;
+  const found = useQuery({
+    queryKey: ["words-like", id, revision, art.id, film, words],
+    retry: false,
+    queryFn: () =>
+      expectData(
+        api.POST("/api/designs/{design}/arts/{art}/words-like", {
+          params: { path: { design: id, art: art.id } },
+          body: { revision, film, text: words },
+        }),
+      ),
+  });
+  if (found.isError) return <p className="mt-2 text-sm text-fail">{found.error.message}</p>;
+  if (!found.data) return <p className="mt-2 text-sm text-soft">Setting the words in every font…</p>;
+  return (
+    <ul aria-label="Fonts that come near" className="mt-2 flex max-h-72 flex-col overflow-y-auto border-t border-line">
+      {found.data.map((near) => {
+        const { left, top, right, bottom } = near.box;
+        return (
+          <li key={near.lettering.font}>
+            <PanelItem
+              onSelect={async () => {
+                const done = await edit({ kind: "replace-film", art: art.id, film, lettering: near.lettering });
+                const added = done?.recipe.arts.at(-1);
+                if (added) chooseArts([added.id]);
+              }}
+            >
+              <span className="flex min-w-0 flex-1 flex-col">
+                <svg
+                  viewBox={`${left} ${top} ${right - left} ${bottom - top}`}
+                  className="h-8 w-full"
+                  preserveAspectRatio="xMinYMid meet"
+                  role="img"
+                  aria-label={`${words} in ${near.name}`}
+                >
+                  <path d={near.path} fill="currentColor" fillRule="nonzero" />
+                </svg>
+                <span className="text-xs text-soft">
+                  {near.name} · {Math.round(near.share * 100)} % of the ink in common
+                </span>
+              </span>
+            </PanelItem>
+          </li>
+        );
+      })}
+    </ul>
   );
 }

@@ -33,7 +33,7 @@ export function VectorFields({ art }: { art: VectorArt }) {
       <p>
         <span className="block truncate font-semibold">{art.filename || "Vector file"}</span>
         <span className="measure text-soft">
-          {showLength(box.right - box.left, unit)} × {showLength(box.bottom - box.top, unit)}
+          {showLength(box.right - box.left, unit)} × {showLength(box.bottom - box.top, unit)} of film
         </span>
       </p>
       <SelectField label="Size" value={art.reading} options={READINGS} onChange={(reading) => change({ reading })} />

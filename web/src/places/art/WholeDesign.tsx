@@ -4,16 +4,22 @@ import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 
+const TOLD_MM = 0.05;
+
 /** The whole design's size; scaling asks whether joints and shadows keep their lengths. */
 export function WholeDesign() {
   const { built } = useOpenDesign();
   const edit = useEdit();
   const unit = useUnit();
   const [wanted, setWanted] = useState<number | null>(null);
-  const factor = wanted === null ? 1 : wanted / built.width_mm;
+  const [plain, whole] = [built.plain.right - built.plain.left, built.box.right - built.box.left];
+  const more = whole - plain;
+  const factor = wanted === null ? 1 : wanted / whole;
   const scale = (lengths: "keep" | "scale") => {
     setWanted(null);
-    return edit({ kind: "scale-design", factor, lengths });
+    // What shadows and thickening add to the width stays as it is when their lengths are kept.
+    const kept = wanted !== null && wanted > more ? (wanted - more) / plain : factor;
+    return edit({ kind: "scale-design", factor: lengths === "keep" ? kept : factor, lengths });
   };
   return (
     <section aria-label="Whole design" className="flex flex-col gap-2 border-t border-line pt-3">
@@ -59,6 +65,11 @@ export function WholeDesign() {
           </div>
         </Panel>
       </div>
+      {more > TOLD_MM && (
+        <p className="measure text-sm text-soft">
+          The art by itself is {showLength(plain, unit)} wide; with shadows and thickening {showLength(whole, unit)}.
+        </p>
+      )}
       {wanted !== null && (
         <div role="alert" className="rounded bg-tint p-2">
           <p>

@@ -18,7 +18,7 @@ const FINISHES: { kind: Finish["kind"]; text: string }[] = [
   { kind: "patterned", text: "Patterned" },
 ];
 
-/** The weight of a film's shape, and how the film looks. */
+/** How a film looks, and what it is cut from. */
 export function FilmLook({ layer }: { layer: Layer }) {
   const { recipe } = useOpenDesign();
   const edit = useEdit();
@@ -31,12 +31,6 @@ export function FilmLook({ layer }: { layer: Layer }) {
     });
   return (
     <div className="mt-2 flex items-end justify-between gap-2 border-t border-line pt-2">
-      <LengthField
-        label="Heavier by"
-        signed
-        mm={own?.thicken_mm ?? 0}
-        onCommit={(mm) => edit({ kind: "thicken-film", film, mm })}
-      />
       <div className="inline-flex flex-col">
         <span className="heading">Colour</span>
         <ColourInput

@@ -1,0 +1,67 @@
+import { useEffect } from "react";
+import { useOpenDesign } from "@/state/design";
+import { useShelf } from "@/state/job";
+
+const MOST = 9;
+
+interface Ready {
+  readonly key: string;
+  readonly colour: string;
+  readonly name: string;
+}
+
+/** The films at hand: those of the stack from the top down, then the shelf's colours; nine of them have a number. */
+export function useFilmsAtHand(method: "adhesive" | "heat-transfer"): Ready[] {
+  const { built } = useOpenDesign();
+  const shelf = useShelf();
+  const own = [...built.layers].reverse().map(({ film, colour, name }) => ({ key: film, colour, name }));
+  const taken = new Set(own.flatMap(({ key, colour }) => [key, colour]));
+  const pressed = ["smooth", "glitter", "flock", "foil", "metallic"];
+  const had = (shelf.data?.films ?? [])
+    .map((one) => one.material)
+    .filter((film) => !film.retired && pressed.includes(film.kind) === (method === "heat-transfer"))
+    .filter((film, k, all) => !taken.has(film.colour) && all.findIndex((other) => other.colour === film.colour) === k)
+    .map(({ colour, name }) => ({ key: colour, colour, name }));
+  return [...own, ...had].slice(0, Math.max(MOST, own.length));
+}
+
+interface FilmSwatchesProps {
+  label: string;
+  chosen: string | null;
+  onFilm(film: string): void;
+}
+
+/** Films to take at a click, or by the number keys. */
+export function FilmSwatches({ label, chosen, onFilm }: FilmSwatchesProps) {
+  const { recipe } = useOpenDesign();
+  const films = useFilmsAtHand(recipe.method);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+      const film = /^[1-9]$/.test(event.key) ? films[Number(event.key) - 1] : undefined;
+      if (!film || typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      event.preventDefault();
+      onFilm(film.key);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  });
+  return (
+    <fieldset aria-label={label} className="flex flex-wrap gap-1">
+      {films.map((film, k) => (
+        <button
+          key={film.key}
+          type="button"
+          aria-pressed={chosen === film.key}
+          aria-label={k < MOST ? `${film.name}, key ${k + 1}` : film.name}
+          title={k < MOST ? `${film.name} (key ${k + 1})` : film.name}
+          className="flex flex-col items-center rounded-sm aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-chosen"
+          onClick={() => onFilm(film.key)}
+        >
+          <span className="h-6 w-7 rounded-sm border border-firm" style={{ background: film.colour }} />
+          <span className="measure text-xs leading-tight text-soft">{k < MOST ? k + 1 : ""}</span>
+        </button>
+      ))}
+    </fieldset>
+  );
+}
