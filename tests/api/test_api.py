@@ -38,7 +38,7 @@ def built_of(client: TestClient, design: dict[str, Any]) -> Any:
 
 def test_from_upload_to_the_zip(client: TestClient, design: dict[str, Any]) -> None:
     assert design["recipe"]["name"] == "night owl"
-    assert design["built"]["width_mm"] == 101.6
+    assert design["built"]["width_mm"] == pytest.approx(101.6, abs=0.02)
     assert len(design["built"]["layers"]) == 6
     edited = change(client, design, kind="set-joint", rule={"kind": "lap", "mm": "0.4mm"}).json()
     assert {j["kind"] for j in edited["built"]["joints"]} == {"lap"}

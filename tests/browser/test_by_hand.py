@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import urllib.request
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -118,18 +119,31 @@ class Maker(Hands):
         return self.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "line-art", "not taken for line art")
 
     def draw(self, *shares: tuple[float, float]) -> None:
-        """Drags over the light table through places told in shares of the only art's width; one place is a click."""
+        """Drags over the light table through places told in shares of the only art's page; one place is a click."""
         before = self.design()
-        box = before["built"]["box"]
+        page = before["built"]["arts"][0]["page"]
+        wide = page["right"] - page["left"]
+        self.drag_mm([(page["left"] + x * wide, page["top"] + y * wide) for x, y in shares])
+        self.built_when(lambda d: d["revision"] != before["revision"], f"drawing {shares} did nothing")
+
+    def drag_mm(self, places: Sequence[tuple[float, float]], *, alt: bool = False) -> None:
+        """Drags over the light table through places of the stack, all of the decal in sight; one place is a click."""
+        box = self.design()["built"]["box"]
+        self.see('//button[@title="Fit the decal"]').click()
         canvas = self.browser.find_element(By.TAG_NAME, "canvas")
         wide, high = box["right"] - box["left"], box["bottom"] - box["top"]
         scale = min((canvas.size["width"] - 128) / wide, (canvas.size["height"] - 128) / high)
-        ways = [(round((x - 0.5) * wide * scale), round((y * wide - high / 2) * scale)) for x, y in shares]
+        middle = (box["left"] + wide / 2, box["top"] + high / 2)
+        ways = [(round((x - middle[0]) * scale), round((y - middle[1]) * scale)) for x, y in places]
+        keys = ActionChains(self.browser)
+        if alt:
+            keys.key_down(Keys.ALT).perform()
         steps = ActionChains(self.browser).move_to_element_with_offset(canvas, *ways[0]).click_and_hold()
         for way in ways[1:]:
             steps = steps.move_to_element_with_offset(canvas, *way)
         steps.release().perform()
-        self.built_when(lambda d: d["revision"] != before["revision"], f"drawing {shares} did nothing")
+        if alt:
+            keys.key_up(Keys.ALT).perform()
 
     def become(self, text: str) -> None:
         self.click('//button[starts-with(@aria-label, "Claim for:")]')
@@ -341,7 +355,7 @@ def test_scaling_the_whole_design_asks_about_its_millimetres(maker: Maker) -> No
     width = made["recipe"]["arts"][0]["fit_width_mm"]
     assert float(maker.field("Exact width").get_attribute("value").removesuffix(" mm")) == pytest.approx(width, abs=0.01)
     assert made["built"]["width_mm"] - 4 == pytest.approx(width, abs=0.05)
-    assert made["built"]["width_mm"] == pytest.approx(2 * (whole - 4) + 4, abs=0.05)
+    assert made["built"]["width_mm"] == pytest.approx(2 * whole, abs=0.05)
 
 
 def test_a_scanned_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path) -> None:
@@ -440,8 +454,8 @@ def test_a_film_is_replaced_by_lettering_by_hand(maker: Maker, tmp_path: Path) -
     maker.draw((0.75, 0.33))
     maker.fold_out("Mending")
     maker.press("Replace a film")
-    maker.see('//input[@placeholder="The words it shows"]').send_keys("Dome")
-    maker.press("Set “Dome”")
+    maker.see('//input[@placeholder="The words it shows"]').send_keys("Dome", Keys.ENTER)
+    maker.click('//ul[@aria-label="Fonts that come near"]/li[1]/button')
     made = maker.built_when(lambda d: len(d["recipe"]["arts"]) == 2, "the film was not replaced")
     teal = next(layer for layer in made["built"]["layers"] if layer["film"] == TEAL)
     assert made["recipe"]["arts"][0]["mends"][0]["kind"] == "let-go"

@@ -128,3 +128,23 @@ def test_gaps_are_what_lies_open_between_films_and_not_beside_them() -> None:
     assert gap.area == pytest.approx(0.8 * 20, rel=0.02)
     assert (gap.bounds[0], gap.bounds[2]) == pytest.approx((10, 10.8))
     assert gaps_between(halves, 0.5).is_empty
+
+
+@pytest.mark.parametrize(("thin", "broad"), [(1.0, 1.0), (1.0, 4.0), (1.5, 3.0)])
+@pytest.mark.parametrize("share", [0.0, 0.5, 1.0])
+def test_a_bridge_to_either_edge_of_another_line_does_not_bulge(thin: float, broad: float, share: float) -> None:
+    line = box(0, -thin / 2, 10, thin / 2)
+    across = box(14 - broad / 2, -12, 14 + broad / 2, 12)
+    ink = MultiPolygon([line, across])
+    drawn = bridge(ink, (10.0, 0.0), (14 + (share - 0.5) * broad, 0.0))
+    added = shapely.difference(drawn, ink)
+    assert added.bounds[3] - added.bounds[1] <= 1.6 * thin
+    assert len(shapely.get_parts(shapely.union_all([drawn, *ink.geoms]))) == 1
+
+
+def test_a_bridge_from_the_corner_of_a_line_goes_on_as_from_its_middle() -> None:
+    ink, start, end = broken_circle(36.0, width=2.0)
+    out = [tuple(np.array(spot) * (21.0 / 20.0)) for spot in (start, end)]
+    added = shapely.difference(bridge(ink, out[0], out[1]), ink)
+    reach = np.hypot(*shapely.get_coordinates(added).T)
+    assert reach.max() <= 23.0

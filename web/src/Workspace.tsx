@@ -26,11 +26,11 @@ const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Sheets, Cut
 export function Workspace({ id }: { id: string }) {
   const design = useDesign(id);
   const tried = useTries((tries) => (tries.tried?.design === id ? tries.tried.built : null));
-  const leave = useView((view) => view.leave);
+  const enter = useView((view) => view.enter);
   const take = useTools((tools) => tools.take);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another design is looked at afresh
   useEffect(() => {
-    leave();
+    enter(id);
     take(null);
     useTries.getState().clear();
   }, [id]);

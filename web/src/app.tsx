@@ -31,6 +31,7 @@ export function App() {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
       useView.setState({
+        design: design.id,
         // A file's colours are films already; a picture's are looked at first.
         place: design.recipe.arts[0]?.kind === "picture" ? "Colours" : "Art",
         lens: "Finished",
@@ -50,7 +51,16 @@ export function App() {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
       const arts = design.recipe.arts.map((art) => art.id);
-      useView.setState({ place: "Art", lens: "Finished", original: 0, film: null, arts, letters: [], picking: false });
+      useView.setState({
+        design: design.id,
+        place: "Art",
+        lens: "Finished",
+        original: 0,
+        film: null,
+        arts,
+        letters: [],
+        picking: false,
+      });
       goToDesign(design.id);
     },
     onError: tell,

@@ -24,6 +24,10 @@ _REACHES = (1.1, 2.0)
 """A line's direction at its end is told from where it is so many of its widths farther back."""
 _MOST_TURN = np.radians(20.0)
 _PLAIN = 1.15
+_MOST_BROADER = 1.5
+"""A bridge is at one end no broader than so many times its other end."""
+_MOST_MISSED = 1.35
+"""A broader part of a line farther back counts for no more than this."""
 _THIN_SHARE = 0.3
 _ASIDE_MM, _ASIDE_SHARE = 1.0, 0.25
 """How far from an edge the ends of a stretch may be pointed at, of which the second is a share of their distance."""
@@ -54,6 +58,12 @@ def bridge(ink: MultiPolygon, start: Point, end: Point, width_mm: float | None =
     ends = [end.at for end in found]
     span = max(1e-6, float(np.hypot(*(ends[1] - ends[0]))))
     widths = [width_mm or end.width for end in found]
+    if width_mm is None and (found[0].direction is None) != (found[1].direction is None):
+        # Where it meets the side of a line, it is as wide as the line that it carries on, however broad the other is.
+        own = 0 if found[0].direction is not None else 1
+        widths[1 - own] = min(widths)
+    elif width_mm is None:
+        widths = [min(w, _MOST_BROADER * min(widths)) for w in widths]
     ways = [(ends[1] - ends[0]) / span, (ends[0] - ends[1]) / span]
     directions = [
         end.direction if follow and end.direction is not None else way for end, way in zip(found, ways, strict=True)
@@ -99,6 +109,9 @@ def _line_end(ink: MultiPolygon, spot: FloatArray, span: float) -> _LineEnd:
         # Ever closer to the end, so that a joint or a broader part farther back does not count.
         circle = shapely.maximum_inscribed_circle(_part_at(ink, spot, width), tolerance=0.02)
         width, middle = 2 * float(circle.length), np.array(circle.coords[0])
+    # Pointed at by a corner of its end, the line shows less than all of its width.
+    whole = 2 * float(shapely.maximum_inscribed_circle(_part_at(ink, middle, width), tolerance=0.02).length)
+    width = min(max(width, whole), _MOST_MISSED * width)
     here = _part_at(ink, spot, 4 * width)
     near, far = (_crossings(here, middle, reach * width, width) for reach in _REACHES)
     if len(near) != 1:

@@ -18,10 +18,12 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base import tolerances
+from gladstack.core.base.plane import Box
 from gladstack.core.geometry.curves import (
     GRID_MM,
     Chain,
     Curve,
+    bounds_of_pieces,
     distinct,
     flatten_chain,
     hash_points,
@@ -190,6 +192,12 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
     parts = tuple(part for key in keys if (part := index.drawn[key]) is not None)
     outline = Outline(parts, 0, float(shape.length))
     return replace(outline, nodes=sum(len(r) for r in outline.rings))
+
+
+def bounds_of(outline: Outline) -> Box | None:
+    """The extent of the curves themselves, which bend a little beyond the points they are flattened to."""
+    pieces = [ring.pieces for ring in outline.rings]
+    return bounds_of_pieces(np.concatenate(pieces)) if pieces else None
 
 
 def _parts_of(polygons: Sequence[Polygon], index: CurveIndex) -> Iterator[Part | None]:

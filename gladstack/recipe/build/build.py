@@ -15,9 +15,9 @@ from shapely import MultiPolygon
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.findings import Finding
-from gladstack.core.base.plane import Box, box_around
+from gladstack.core.base.plane import box_around
 from gladstack.core.geometry.curves import Chain, Curve, line_chain
-from gladstack.core.geometry.outlines import CurveIndex, Outline, outline_of
+from gladstack.core.geometry.outlines import CurveIndex, Outline, bounds_of, outline_of
 from gladstack.core.proof.nothing_left import nothing_left
 from gladstack.core.proof.wrong_area import wrong_area
 from gladstack.recipe.art.given import Assets
@@ -74,7 +74,8 @@ def build(
     names = stack.names()
     layers = _layers(stack, names, drafts, cuts, outlines, stages)
     pens = _pens(stack, layers, index, stages)
-    bounds = [_bounds(layer.cut) for layer in layers if not layer.cut.is_empty]
+    extents = [stages.run("curves", bounds_of, outline).value for outline in outlines]
+    bounds = [extent for extent in extents if extent is not None]
     box = box_around([*(a.page for a in arts if a.page), *bounds]) or (0.0, 0.0, 1.0, 1.0)
     frame = box_around(bounds) or box
     wrong_ratio = figures.wrong_mm2 / max(1e-9, sum(d.shape.value.area for d in drafts))
@@ -193,8 +194,3 @@ def pen_lines(shape: MultiPolygon, index: CurveIndex, how: str) -> tuple[Chain, 
 def _slug(position: int, name: str) -> str:
     plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40] or "film"
     return f"{position + 1:02d}-{plain}"
-
-
-def _bounds(shape: MultiPolygon) -> Box:
-    left, top, right, bottom = shape.bounds
-    return left, top, right, bottom

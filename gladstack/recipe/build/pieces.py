@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from operator import itemgetter
 
 import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.findings import Finding, Fix, Measure, Place
-from gladstack.core.base.plane import box_around
+from gladstack.core.base.plane import Box, box_around
 from gladstack.core.films import bits
+from gladstack.core.films.bits import Gap
 from gladstack.recipe.art.given import ArtPieces, LetterFacts, Word
 from gladstack.recipe.build.built import BuiltLayer, Pieces
 from gladstack.recipe.build.stack import Draft
@@ -24,7 +25,8 @@ LARGEST_MM2 = 30.0
 WIDEST_MM = 5.0
 """No gap wider than this is told as one that might be closed."""
 MOST_TOLD = 150
-_NEARLY_MM, _NEARLY_SHARE = 2.0, 0.12
+_LEAST_TOLD_MM2 = 0.001
+_NEARLY_MM, _NEARLY_SHARE = 2.0, 0.2
 """Letters of a script no farther apart than this, or than a share of their word's height, are taken to be meant to join."""
 SETTLING_ROUNDS = 2
 """What is dropped or merged may leave other pieces small: they are settled, too, but not without end."""
@@ -73,6 +75,10 @@ def settled(
     ]
 
 
+def _area(mm2: float) -> str:
+    return f"{mm2:.2g} mm²" if mm2 >= _LEAST_TOLD_MM2 else f"less than {_LEAST_TOLD_MM2:g} mm²"
+
+
 def small_findings(layers: Sequence[BuiltLayer], below_mm2: float) -> list[Finding]:
     """What is told of films with pieces below an area."""
     out = []
@@ -81,7 +87,7 @@ def small_findings(layers: Sequence[BuiltLayer], below_mm2: float) -> list[Findi
         if not small:
             continue
         many = f"{len(small)} pieces" if len(small) > 1 else "a piece"
-        said = f"{layer.name} has {many} below {below_mm2:g} mm²; the smallest has {small[0].area_mm2:.2g} mm²."
+        said = f"{layer.name} has {many} below {below_mm2:g} mm²; the smallest has {_area(small[0].area_mm2)}."
         found = {bits.touched_by(layer.cut, b.at, 0.0) for b in small[:MOST_TOLD]}
         rings = tuple(
             tuple((float(x), float(y)) for x, y in shapely.get_coordinates(layer.cut.geoms[k].exterior)[:-1])
@@ -96,31 +102,47 @@ def small_findings(layers: Sequence[BuiltLayer], below_mm2: float) -> list[Findi
 
 
 def loose_findings(arts: Sequence[ArtPieces], layers: Sequence[BuiltLayer]) -> list[Finding]:
-    """What is told of words of a joined script that come in more than one piece."""
+    """What is told of words of a joined script that come in more than one piece: all those of an art and film at once."""
     by_film = {layer.film: layer for layer in layers}
     out = []
     for art in arts:
         words = art.facts.words if isinstance(art.facts, LetterFacts) else ()
-        for word in words:
-            layer = by_film.get(word.film or "")
-            if layer is not None and (found := _loose(word, layer)) is not None:
-                out.append(replace(found, about=art.id))
+        for film in dict.fromkeys(word.film for word in words):
+            layer = by_film.get(film or "")
+            loose = [_loose(word, layer) for word in words if word.film == film] if layer is not None else []
+            if layer is not None and (found := [one for one in loose if one is not None]):
+                out.append(_told_loose(found, layer, art.id))
     return out
 
 
-def _loose(word: Word, layer: BuiltLayer) -> Finding | None:
-    """A word whose letters do not all hang together in the film they are cut from."""
+@dataclass(frozen=True)
+class _Loose:
+    """A word in several pieces: its text, how many they are, their box, and the gaps that would have to be closed."""
+
+    text: str
+    pieces: int
+    box: Box
+    gaps: tuple[Gap, ...]
+
+
+def _loose(word: Word, layer: BuiltLayer) -> _Loose | None:
+    """A word whose letters do not all hang together in the film they are cut from, and nearly do."""
     own = {k for letter in word.letters if (k := bits.touched_by(layer.shape, letter)) is not None}
     if len(own) < 2:
         return None
     whole = MultiPolygon([layer.shape.geoms[k] for k in sorted(own)])
     limit = max(_NEARLY_MM, _NEARLY_SHARE * (whole.bounds[3] - whole.bounds[1]))
     gaps = bits.gaps_within(whole, limit, MOST_TOLD)
-    if not gaps:
-        return None
+    left, top, right, bottom = whole.bounds
+    return _Loose(word.text, len(own), (left, top, right, bottom), gaps) if gaps else None
+
+
+def _told_loose(loose: Sequence[_Loose], layer: BuiltLayer, art: str) -> Finding:
+    gaps = sorted((g for one in loose for g in one.gaps), key=lambda g: g.mm)
     apart = f"{gaps[0].mm:.2f} mm" if len(gaps) == 1 else f"{gaps[0].mm:.2f} to {gaps[-1].mm:.2f} mm"
-    said = f"“{word.text}” comes in {len(own)} pieces, {apart} apart."
-    place = Place(box=box_around([whole.bounds]))
+    named = ", ".join(f"“{one.text[:40]}”" for one in loose[:3]) + (" and others" if len(loose) > 3 else "")
+    one = len(loose) == 1
+    said = f"{named} comes in {loose[0].pieces} pieces" if one else f"{named} come in several pieces each"
     edits = [
         {
             "kind": "close-gap",
@@ -129,6 +151,8 @@ def _loose(word: Word, layer: BuiltLayer) -> Finding | None:
         }
         for g in gaps
     ]
-    name = f"Weld “{word.text[:60]}” in one piece"
-    fixes = (Fix(name, {"kind": "several", "name": name, "edits": edits}),)
-    return Finding("loose-word", said, "note", place=place, helps="Close its gaps to weld it.", fixes=fixes)
+    name = f"Weld {named} in one piece" if one else "Weld each word in one piece"
+    fix = Fix(name, {"kind": "several", "name": name, "edits": edits})
+    place = Place(box=box_around([one.box for one in loose]))
+    helps = "Close the gaps to weld it."
+    return Finding("loose-word", f"{said}, {apart} apart.", "note", art, place, helps=helps, fixes=(fix,))

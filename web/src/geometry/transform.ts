@@ -52,6 +52,13 @@ export function shownAt(view: View, mm: Point, width: number, height: number): V
   return inside ? view : panBy(view, width / 2 - at.x, height / 2 - at.y);
 }
 
+/** Whether all of a box (mm) is in sight. */
+export function inSight(view: View, box: Box, size: { width: number; height: number }): boolean {
+  const from = toPixel(view, { x: box.left, y: box.top });
+  const to = toPixel(view, { x: box.right, y: box.bottom });
+  return from.x >= 0 && from.y >= 0 && to.x <= size.width && to.y <= size.height;
+}
+
 export function toMm(view: View, pixel: Point): Point {
   return { x: (pixel.x - view.x) / view.scale, y: (pixel.y - view.y) / view.scale };
 }

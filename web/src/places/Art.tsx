@@ -154,6 +154,7 @@ function BringIn() {
   const bring = async (file: File) =>
     newest(await change({ do: "send", send: (base) => addPicture(id, base, file, "60mm") }));
   const size = Math.max(10, Math.round(0.3 * Math.max(built.width_mm, built.height_mm)));
+  const capitals = Math.max(5, Math.round(size / 2));
   return (
     <>
       <button
@@ -166,8 +167,9 @@ function BringIn() {
               kind: "lettering",
               text: "Words",
               film,
-              height_mm: Math.max(5, Math.round(size / 2)),
-              place: middle,
+              height_mm: capitals,
+              // Its capitals, not their feet, come to lie in the middle.
+              place: { ...middle, y_mm: middle.y_mm + capitals / 2 },
             },
           }).then(newest)
         }

@@ -1,9 +1,10 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { type Point, toMm } from "@/geometry/transform";
+import { inSight, type Point, toMm } from "@/geometry/transform";
 import { showLength, showTime } from "@/lengths";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { lettersMovedBy, movedBy } from "@/state/moves";
 import { useTools } from "@/state/tools";
+import { useTries } from "@/state/tries";
 import { useView } from "@/state/view";
 import { CoreSample, type Probe } from "./CoreSample";
 import { artAt, letterAt } from "./handling";
@@ -38,7 +39,7 @@ export function Stage() {
   const edit = useEdit();
   const nudge = useNudge();
   const { film: chosen, picking, pick, choose, arts: held, letters, holing, hole, waitingAt, loupe, shown } = useView();
-  const { chooseArts, chooseLetters, picks, gather, pieces, see } = useView();
+  const { chooseArts, chooseLetters, picks, pickOne, pieces, see } = useView();
   const { tool, take } = useTools();
   const { look, originals, arranging } = useLook();
   const { scene, lens } = look;
@@ -85,7 +86,7 @@ export function Stage() {
     if (!context || !view) return;
     if (picking) {
       const found = colourAt(look.sources, originals, mm)?.colour;
-      if (found) gather(picks.includes(found) ? picks.filter((colour) => colour !== found) : [...picks, found]);
+      if (found) pickOne(found);
     } else if (holing) toggleHole(context, mm);
     else if (working && tool?.kind === "claim") claimExactly(mm);
     else if (arranging) chooseAt(mm, more);
@@ -149,6 +150,19 @@ export function Stage() {
       setProbe({ films: coreSample(context, scene, mm.x, mm.y), colour });
     },
   });
+
+  // What grows out of sight while it is written or arranged is brought back into it.
+  const was = useRef(box);
+  const trying = useTries((tries) => tries.tried !== null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only a change of the decal's extent counts, once it is kept
+  useEffect(() => {
+    if (trying) return;
+    const before = was.current;
+    was.current = box;
+    if (!view || !arranging || hands.holding()) return;
+    const seen = { width: pane.width, height: pane.height };
+    if (inSight(view, before, seen) && !inSight(view, box, seen)) fitDecal();
+  }, [box, trying]);
 
   // What is brought in comes to lie in the middle of what is seen.
   useEffect(() => {

@@ -26,9 +26,17 @@ function overlap(a: Box, b: Box): boolean {
   return a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
 }
 
-/** The box around both. */
-export function around(a: Box, b: Box): [number, number, number, number] {
-  return [Math.min(a.left, b.left), Math.min(a.top, b.top), Math.max(a.right, b.right), Math.max(a.bottom, b.bottom)];
+const WIDE = 1.7;
+
+/** Where two boxes lie on each other, with some room, and not much wider than high: what shows how their art meets. */
+export function common(a: Box, b: Box): [number, number, number, number] {
+  const [left, right] = [Math.max(a.left, b.left), Math.min(a.right, b.right)];
+  const [top, bottom] = [Math.max(a.top, b.top), Math.min(a.bottom, b.bottom)];
+  const room = 0.15 * Math.max(1, Math.min(right - left, bottom - top));
+  const high = bottom - top + 2 * room;
+  const half = Math.min(right - left + 2 * room, WIDE * high) / 2;
+  const middle = (left + right) / 2;
+  return [middle - half, top - room, middle + half, bottom + room];
 }
 
 /** The edit that makes one art lie on another in some way, for all films of both. */

@@ -21,6 +21,8 @@ export interface Ringed {
 }
 
 interface ViewState {
+  /** The design that all this is about. */
+  design: string | null;
   place: Place;
   lens: Lens;
   /** How much of the original lies over the decal, 0 to 1. */
@@ -61,11 +63,13 @@ interface ViewState {
   see(sight: Box): void;
   pick(picking: boolean): void;
   gather(picks: string[]): void;
+  /** Picks a colour, or takes it back if it was picked. */
+  pickOne(colour: string): void;
   ring(pieces: Ringed | null): void;
   hole(making: string | null): void;
   stepTo(waitingAt: number | null): void;
-  /** Forgets what belonged to the design that was open. */
-  leave(): void;
+  /** Forgets what belonged to the design that was open, if this is another one. */
+  enter(design: string): void;
   hide(film: string): void;
   showAll(): void;
   show(place: FoundPlace | null): void;
@@ -81,6 +85,7 @@ interface ViewState {
 export const useView = create<ViewState>()(
   persist(
     (set) => ({
+      design: null,
       place: "Art",
       lens: "Finished",
       original: 0,
@@ -106,22 +111,31 @@ export const useView = create<ViewState>()(
       see: (sight) => set({ sight }),
       pick: (picking) => set({ picking, picks: [] }),
       gather: (picks) => set({ picks }),
+      pickOne: (colour) =>
+        set(({ picks }) => ({
+          picks: picks.includes(colour) ? picks.filter((other) => other !== colour) : [...picks, colour],
+        })),
       ring: (pieces) => set({ pieces }),
       hole: (holing) => set({ holing }),
-      leave: () =>
-        set({
-          picking: false,
-          picks: [],
-          pieces: null,
-          film: null,
-          arts: [],
-          letters: [],
-          holing: null,
-          waitingAt: null,
-          shown: null,
-          hidden: [],
-          edges: false,
-        }),
+      enter: (design) =>
+        set((now) =>
+          now.design === design
+            ? now
+            : {
+                design,
+                picking: false,
+                picks: [],
+                pieces: null,
+                film: null,
+                arts: [],
+                letters: [],
+                holing: null,
+                waitingAt: null,
+                shown: null,
+                hidden: [],
+                edges: false,
+              },
+        ),
       hide: (film) =>
         set((now) => ({
           hidden: now.hidden.includes(film) ? now.hidden.filter((k) => k !== film) : [...now.hidden, film],

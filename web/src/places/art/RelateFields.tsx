@@ -3,7 +3,7 @@ import { useState } from "react";
 import { type Art, api, expectData } from "@/api/client";
 import { SelectField } from "@/parts/SelectField";
 import { useDesign, useEdit, useOpenDesign } from "@/state/design";
-import { around, type How, meeting, relateEdit, type Way, wayOf } from "@/state/relation";
+import { common, type How, meeting, relateEdit, type Way, wayOf } from "@/state/relation";
 import { useView } from "@/state/view";
 
 const LENGTHS: Partial<Record<How, number>> = { gap: 1, lap: 0.4, "on-top": 0 };
@@ -113,7 +113,7 @@ function useOutcomes(own: string, other: string, ways: readonly Way[]): readonly
       return expectData(
         api.POST("/api/designs/{design}/outcomes", {
           params: { path: { design: id } },
-          body: { base: stored.revision, edits, box: around(a, b) },
+          body: { base: stored.revision, edits, box: common(a, b) },
         }),
       );
     },
