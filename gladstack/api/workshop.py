@@ -98,7 +98,7 @@ class Workshop:
         if isinstance(art, VectorArt):
             return art
         job = Job(self.data, Recipe(name="Picture", arts=(art,)), {brought.digest: brought.data})
-        recipe = await self.crew.light_first("This picture", "", tasks.fit, tasks.prepare, job, width_mm)
+        recipe = await self.crew.light_first("This file", "", tasks.fit, tasks.prepare, job, width_mm)
         return recipe.pictures()[0]
 
     async def add_pattern(self, design: str, base: int, data: bytes, film: str) -> bytes:

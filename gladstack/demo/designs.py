@@ -8,7 +8,7 @@ from pathlib import Path
 from gladstack.core.picture.decode import picture_header
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.model.arts import PictureArt, Separation
-from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
+from gladstack.recipe.model.recipe import FilmChoice, JointRule, Recipe, SheetChoice, SmallPieces
 from gladstack.recipe.model.values import Method
 from gladstack.store.designs import Brought, DesignBook
 
@@ -39,6 +39,7 @@ def demo_recipes() -> dict[str, Recipe]:
         ),
         "demo-window": _recipe(
             "Hill-top window", "hill-top.png", 240.0, "adhesive", JointRule(kind="lap", mm=0.5), marks=True,
+            films=(FilmChoice(film="#cfd6dd", small=SmallPieces(below_mm2=0.5, how="merge")),),
         ),
         "demo-shirt": _recipe(
             "Open evening shirt", "night-owl.png", 230.0, "heat-transfer", JointRule(kind="full", mm=0.6),

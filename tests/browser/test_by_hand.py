@@ -411,7 +411,8 @@ def test_the_colouring_page_is_made_by_hand(maker: Maker) -> None:
     maker.see_text("Every enclosed region has been decided on.")
     maker.press("Navy in sight")
     assert maker.until_pixel(0.5, 0.2) == (251, 250, 247)
-    maker.press("show all")
+    maker.see_text("Navy is out of sight")
+    maker.press("Show all")
 
 
 def test_broken_lines_are_bridged_and_filled_by_hand(maker: Maker) -> None:

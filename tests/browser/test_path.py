@@ -126,11 +126,17 @@ def test_colours_can_be_merged_dropped_named_and_picked(hands: Hands, tmp_path: 
     hands.see_text("6 colours")
     hands.press("take the proposed number")
     hands.see_text("7 colours")
-    hands.press("Pick a colour from the picture")
-    hands.see_text("Click a colour of the picture")
+    hands.press("Pick only some colours")
+    hands.see_text("Click each colour of the picture")
     stage = hands.see("//canvas[@tabindex]")
     ActionChains(hands.browser).move_to_element(stage).click().perform()
-    hands.see_text("picked")
+    hands.see_text("1 colour picked")
+    ActionChains(hands.browser).move_to_element_with_offset(stage, 3, 3).click().perform()
+    hands.see_text("Click each colour of the picture")
+    ActionChains(hands.browser).move_to_element(stage).click().perform()
+    hands.press("Done picking")
+    hands.see_text("1 picked colour")
+    hands.see_text("other colours go to the nearest of these")
     assert hands.complaints() == []
 
 

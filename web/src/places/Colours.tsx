@@ -45,6 +45,7 @@ function ColoursOf({ art }: { art: PictureArt }) {
       ) : (
         <Count art={art} count={count} />
       )}
+      <Picking art={art} />
       <ul aria-label="Colours of the picture" className="border-t border-line">
         {shown.map((colour) => (
           <ColourRow key={colour.colour} colour={colour} />
@@ -56,7 +57,6 @@ function ColoursOf({ art }: { art: PictureArt }) {
           {separation.rest === "out" ? "are left out" : "go to the nearest of these"}.
         </p>
       )}
-      <Picking art={art} />
       {offersBackground && (
         <Choice
           label="Background"

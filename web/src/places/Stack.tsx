@@ -261,7 +261,7 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
       <FilmLook layer={layer} />
       <Meeting title="Meets above" joints={above} other="upper" />
       <Meeting title="Meets below" joints={below} other="lower" />
-      <p className="mt-2 flex gap-2">
+      <p className="mt-2 flex gap-1">
         <button
           type="button"
           className="act text-sm"

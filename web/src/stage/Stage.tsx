@@ -271,7 +271,7 @@ export function Stage() {
       {working && tool && <ToolHint tool={tool} />}
       {picking && (
         <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
-          Click each colour that is to be a film: {picks.length} picked. Done is in the panel, Esc leaves picking.
+          {picks.length} picked. Click more, or Done in the panel; Esc leaves picking.
         </p>
       )}
       {probe && pointer && !hands.holding() && !loupe && (

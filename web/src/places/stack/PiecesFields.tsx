@@ -33,7 +33,7 @@ function SmallPieces({ layer }: { layer: Layer }) {
     <div className="flex flex-col gap-1.5">
       <div className="flex items-end gap-3">
         <NumberField
-          label="Small pieces below"
+          label="Pieces below"
           value={Number((limit / squareMm(unit)).toFixed(4))}
           suffix={` ${unit}²`}
           onCommit={(value) => edit({ kind: "set-small", mm2: Math.max(0, value * squareMm(unit)) })}
