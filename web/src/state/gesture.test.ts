@@ -89,7 +89,7 @@ test("a claim pins each region at its own point", () => {
   expect(edit).toEqual({
     kind: "claim-regions",
     art: "a",
-    pins: [{ x: 0.2, y: 0.2, film: "#c0392b", becomes: "film", under: "solid", near: 0.12 }],
+    pins: [{ x: 0.2, y: 0.2, film: "#c0392b", becomes: "film", under: "solid" }],
   });
   const open = claimEdit(tool, { film: null, becomes: "hole" }, areas, [1]);
   expect(open).toMatchObject({ pins: [{ film: null, becomes: "hole", under: "as-film" }] });
