@@ -196,7 +196,8 @@ class Workshop:
         """What each of some edits made on revision `base` would lead to within a box, as small SVGs."""
         found = await run_in_threadpool(self.store.revision, design, base)
         job = Job(self.data, found.recipe)
-        return await self.crew.light_first("This design", design, outcomes.outcomes, tasks.prepare, job, edits, box)
+        # Many builds at once: edits must not wait for them.
+        return await self.crew.run("heavy", "This design", outcomes.outcomes, job, edits, box)
 
     async def look(self, design: str) -> bytes:
         """The decal as it stands, as one SVG."""

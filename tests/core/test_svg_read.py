@@ -231,3 +231,49 @@ def test_a_clip_in_shares_may_stand_within_others() -> None:
     clip = '<clipPath id="c" clipPathUnits="objectBoundingBox"><rect x=".25" width=".5" height="1"/></clipPath>'
     body = clip + '<g clip-path="url(#c)">' * 20 + '<rect width="40" height="40"/>' + "</g>" * 20
     assert read_svg(whole(body).encode()).items[0].shape.area == pytest.approx(800)
+
+
+@pytest.mark.parametrize(
+    ("body", "colour"),
+    [
+        ('<rect width="20" height="20" fill="var(--sky, #0a141e)"/>', "#0a141e"),
+        ('<g style="--sky: rgb(10 20 30)"><rect width="20" height="20" style="fill: var(--sky, red)"/></g>', "#0a141e"),
+        ('<g style="--a: var(--b, #0a141e)"><rect width="20" height="20" fill="var(--a)"/></g>', "#0a141e"),
+        ("<style>:root { --c: #0a141e } rect { fill: var(--c) }</style><rect width='20' height='20'/>", "#0a141e"),
+        ('<rect width="20" height="20" fill="var(--one, var(--two, rgb(3.9%, 7.8%, 11.8%)))"/>', "#0a141e"),
+        ('<g fill="#0a141e"><rect width="20" height="20" fill="inherit"/></g>', "#0a141e"),
+        ('<g color="#0a141e"><rect width="20" height="20" fill="currentColor"/></g>', "#0a141e"),
+        ('<rect width="20" height="20" style="--x: var(--x)" fill="var(--x, #0a141e)"/>', "#0a141e"),
+    ],
+)
+def test_custom_properties_and_inherited_paint_are_read(body: str, colour: str) -> None:
+    assert [i.colour for i in read_svg(whole(body).encode()).items] == [colour]
+
+
+def test_markers_stand_at_the_corners_as_another_renderer_draws_them() -> None:
+    body = """<defs><marker id="m" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="4" markerHeight="4" orient="auto">
+        <path d="M0 0L10 5L0 10z" fill="#c0392b"/></marker></defs>
+        <path d="M10 30L40 12L70 50" fill="none" stroke="#1d2b53" stroke-width="2" marker-start="url(#m)"
+        style="marker-mid: url(#m); marker-end: url(#m)"/>"""
+    drawing = read_svg(whole(body).encode())
+    red = [i.shape for i in drawing.items if i.colour == "#c0392b"]
+    assert len(red) == 3
+    assert all(shape.area == pytest.approx(0.5 * 8 * 8, rel=1e-3) for shape in red)
+    page = f'<svg xmlns="http://www.w3.org/2000/svg" width="80" height="60" viewBox="0 0 80 60">{body}</svg>'
+    picture = np.array(render(page, 800).convert("RGBA")).astype(int)
+    drawn = (picture[..., 0] > 150) & (picture[..., 1] < 120) & (picture[..., 2] < 120)
+    drawn &= picture[..., 3] > 127
+    mm_per_px = 80 / 800
+    assert drawn.sum() * mm_per_px**2 == pytest.approx(sum(s.area for s in red), rel=0.04)
+    for shape in red:
+        x, y = shape.centroid.coords[0]
+        assert drawn[round(y / mm_per_px), round(x / mm_per_px)]
+
+
+@pytest.mark.parametrize(("opacity", "kept"), [("0.3", False), ("0.6", True)])
+def test_paint_that_hardly_shows_is_left_out_and_told_with_its_share(opacity: str, kept: bool) -> None:
+    veil = f'<g opacity="{opacity}"><rect width="50" height="60" fill="#ffffff"/></g>'
+    drawing = read_svg(whole('<rect width="20" height="20" fill="#c0392b"/>' + veil).encode())
+    assert ("#ffffff" in {i.colour for i in drawing.items}) == kept
+    told = {f.code: f.text for f in drawing.findings}
+    assert "62.5%" in told["see-through" if kept else "veil"]

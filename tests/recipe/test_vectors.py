@@ -8,12 +8,14 @@ from typing import Any
 import ezdxf
 import pytest
 import shapely
+from pydantic import TypeAdapter
 
 from gladstack.core.base.errors import VectorError
 from gladstack.recipe.art.given import Assets, FileFacts
 from gladstack.recipe.art.vectors import is_vector, picture_within, read_vector
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 from tests.recipe.test_stack import check_invariants, no_picture
@@ -231,3 +233,22 @@ def test_outlines_that_are_no_figures_are_left_out_and_told(radius: str) -> None
 def test_a_file_that_tells_no_unit_is_taken_for_millimetres_and_says_so() -> None:
     drawing = read_vector(outline(("CIRCLE", {10: 0, 20: 0, 40: 5})))
     assert (drawing.told, drawing.width_mm) == (False, pytest.approx(10))
+
+
+OVERHANGING = (
+    b'<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30">'
+    b'<rect x="-10" y="5" width="40" height="10" fill="#1d2b53"/>'
+    b'<path d="M5 20h20v5h-20z M30 20h0.05v0.05h-0.05z" fill="#c0392b"/></svg>'
+)
+
+
+def test_what_lies_beyond_the_page_is_cut_off_unless_it_is_kept() -> None:
+    made = built(OVERHANGING)
+    assert made.width_mm == pytest.approx(30, abs=0.01)
+    told = {f.code: f for f in made.findings}
+    assert "by up to 10.0 mm" in told["overhang"].text
+    assert {"overhang", "slivers"} <= set(told)
+    (fix,) = told["overhang"].fixes
+    kept = apply_edit(made.recipe, TypeAdapter(Edit).validate_python(fix.edit))
+    whole = build(kept, Assets(picture=no_picture, file=lambda digest: OVERHANGING))
+    assert whole.width_mm == pytest.approx(40, abs=0.01)

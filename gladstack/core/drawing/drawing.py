@@ -64,7 +64,7 @@ class Drawing:
     open_paths: int = 0
 
 
-_LEFT_OUT = ("open", "numbers", "picture", "text", "outside")
+_LEFT_OUT = ("open", "numbers", "picture", "text", "outside", "veil", "overhang")
 """What a reader had to leave out is worth a look before cutting."""
 
 

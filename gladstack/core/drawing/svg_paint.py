@@ -35,6 +35,8 @@ from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.strokes import Pen, dash_count, stroked
 
 SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
+LEAST_SEEN = 0.35
+"""Paint of which less shows than this is left out; of more, it is taken for solid."""
 _HREF = "{http://www.w3.org/1999/xlink}href"
 
 
@@ -48,6 +50,8 @@ class Reader:
     view: tuple[float, float] = (100.0, 100.0)
     items: list[Painted] = field(default_factory=list)
     told: dict[str, str] = field(default_factory=dict)
+    shares: dict[str, float] = field(default_factory=dict)
+    """How many mm2 of see-through paint were left out ("veil") or taken for solid ("see-through")."""
     pictures: list[bytes | None] = field(default_factory=list)
     budget: Budget = field(default_factory=Budget)
     boxes: dict[Element, tuple[float, float, float, float]] = field(default_factory=dict)
@@ -84,9 +88,10 @@ def paint_shape(element: Element, tag: str, style: Style, matrix: Matrix, clip: 
     """Paints one shape. Raises VectorError if the file asks for too much."""
     if style.get("visibility") in ("hidden", "collapse"):
         return
-    courses = _courses(element, tag, matrix, reader)
-    fill, stroke = _paint_of(element, "fill", style, reader), _paint_of(element, "stroke", style, reader)
-    stroke = None if reader.bare else stroke
+    courses = courses_of(element, tag, matrix, reader)
+    paint, line = _paint_of(element, "fill", style, reader), _paint_of(element, "stroke", style, reader)
+    fill = paint[0] if paint else None
+    stroke = line[0] if line and not reader.bare else None
     left_open = [not closed and bool(np.any(chain.start != chain.end)) for chain, closed in courses]
     reader.open_paths += sum(left_open)
     if reader.ends.how != "as-told" and any(left_open):
@@ -96,12 +101,26 @@ def paint_shape(element: Element, tag: str, style: Style, matrix: Matrix, clip: 
         curves = curves_of(chains, tolerances.FLATTEN_MM)
         reader.budget.take("points", sum(len(c.points) for c in curves))
         rule: FillRule = "evenodd" if style.get("fill-rule") == "evenodd" else "nonzero"
-        _add(fill, filled(curves, rule, reader.budget) if curves else MultiPolygon(), tuple(curves), clip, reader)
+        shape = filled(curves, rule, reader.budget) if curves else MultiPolygon()
+        if _shows(shape, paint, reader):
+            _add(fill, shape, tuple(curves), clip, reader)
     if stroke is not None and courses:
-        _add(stroke, _stroke_shape(element, courses, style, matrix, reader), (), clip, reader)
+        shape = _stroke_shape(element, courses, style, matrix, reader)
+        if _shows(shape, line, reader):
+            _add(stroke, shape, (), clip, reader)
 
 
-def _courses(element: Element, tag: str, matrix: Matrix, reader: Reader) -> list[Run]:
+def _shows(shape: MultiPolygon, paint: tuple[str, float] | None, reader: Reader) -> bool:
+    """Whether paint shows enough to be a film; see-through paint is counted by its area."""
+    seen = paint[1] if paint else 0.0
+    if reader.bare or seen >= 1:
+        return True
+    kind = "see-through" if seen >= LEAST_SEEN else "veil"
+    reader.shares[kind] = reader.shares.get(kind, 0.0) + shape.area
+    return kind == "see-through"
+
+
+def courses_of(element: Element, tag: str, matrix: Matrix, reader: Reader) -> list[Run]:
     """The runs of a shape's outline; of path data with a fault all that comes before it."""
 
     before = reader.faults.count
@@ -200,17 +219,18 @@ def _dashes(element: Element, style: Style, whole: float, unit: float, reader: R
     return tuple(v * unit for v in lengths if v is not None)
 
 
-def _paint_of(element: Element, kind: str, style: Style, reader: Reader) -> str | None:
-    """The colour that a fill or stroke is taken for; None if there is none."""
+def _paint_of(element: Element, kind: str, style: Style, reader: Reader) -> tuple[str, float] | None:
+    """The colour that a fill or stroke is taken for, and how much of it shows (0 to 1); None if there is none."""
     value = style.get(kind, "none").strip()
-    if number_of(style.get(f"{kind}-opacity"), 1.0, 1.0) == 0:
+    seen = number_of(style.get(f"{kind}-opacity"), 1.0, 1.0) * number_of(style.get("-seen"), 1.0)
+    if seen == 0:
         return None
     found = re.match(r"url\(\s*['\"]?#([^'\")]+)['\"]?\s*\)\s*(.*)", value)
     if found:
         source = reader.ids.get(found[1])
         colour = _middle_colour(source, style, reader, 0) if source is not None else None
         if colour is not None:
-            return colour
+            return colour, seen
         value = found[2] or "none"
     try:
         paint = colour_of(value, style)
@@ -219,9 +239,7 @@ def _paint_of(element: Element, kind: str, style: Style, reader: Reader) -> str 
         paint = ("#000000", 1.0) if kind == "fill" else None
     if paint is None or paint[1] == 0:
         return None
-    if paint[1] < 1 or number_of(style.get(f"{kind}-opacity"), 1.0, 1.0) < 1:
-        reader.told["see-through"] = "See-through paint is taken for solid film."
-    return paint[0]
+    return paint[0], paint[1] * seen
 
 
 def _middle_colour(source: Element, style: Style, reader: Reader, depth: int) -> str | None:
@@ -229,6 +247,9 @@ def _middle_colour(source: Element, style: Style, reader: Reader, depth: int) ->
     if depth > 8:
         return None
     if _tag(source) == "pattern":
+        if any(_tag(e) == "image" for e in source.iter()):
+            reader.told["pattern"] = "A pattern holds a picture, which has no outlines to cut: separate that as a picture."
+            return None
         reader.told["pattern"] = "A pattern became one film of its first colour."
         fills = (style_of(e, ROOT, reader.sheets).get("fill", "none") for e in source.iter() if _tag(e) in SHAPES)
         return next((c[0] for c in (_plain_colour(f, style) for f in fills) if c), None)

@@ -10,14 +10,15 @@ from __future__ import annotations
 import base64
 import binascii
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import cast
 from xml.etree.ElementTree import Element, ParseError
 
 import defusedxml.ElementTree
 import numpy as np
+import shapely
 from defusedxml.common import DefusedXmlException
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.errors import VectorError
 from gladstack.core.drawing.drawing import (
@@ -30,11 +31,12 @@ from gladstack.core.drawing.drawing import (
     Painted,
     findings_of,
 )
-from gladstack.core.drawing.svg_paint import SHAPES, Reader, paint_shape
+from gladstack.core.drawing.svg_markers import MARKED, corners, marker_matrix, marker_window, markers_of
+from gladstack.core.drawing.svg_paint import SHAPES, Reader, courses_of, paint_shape
 from gladstack.core.drawing.svg_style import ROOT, Style, read_sheets, style_of
 from gladstack.core.drawing.svg_values import IDENTITY, Faults, box_of, length_of, number_of, transform_of
 from gladstack.core.geometry import overlay
-from gladstack.core.geometry.curves import Matrix, compose
+from gladstack.core.geometry.curves import Matrix, compose, transform_points
 from gladstack.core.geometry.shapes import clean
 
 MAX_BYTES = 20 * 2**20
@@ -43,6 +45,8 @@ MAX_DEPTH = 120
 MAX_COPIES = 5_000
 _PASSED_OVER = ("defs", "symbol", "clipPath", "mask", "pattern", "marker", "filter", "linearGradient", "radialGradient",
                 "style", "title", "desc", "metadata", "script", "foreignObject", "view", "animate", "set")  # fmt: skip
+_VEIL = "Paint that hardly shows (less than 35 %) was left out; it covers {:.1%} of the page."
+_SOLID = "See-through paint is taken for solid film; it covers {:.1%} of the page."
 _HREF = "{http://www.w3.org/1999/xlink}href"
 
 
@@ -73,6 +77,10 @@ def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD) ->
     if not width * height > 0 or max(width, height) > 2 * MAX_COORDINATE_MM:
         raise VectorError(f"The page of this drawing is {width:g} x {height:g} mm.", "Save it at its real size.")
     held = next((p for p in reader.pictures if p), None)
+    page = width * height
+    for code, said in (("veil", _VEIL), ("see-through", _SOLID)):
+        if (share := reader.shares.get(code, 0.0) / page) > 0:
+            reader.told[code] = said.format(min(share, 1.0) if share >= 0.0005 else 0.0005)
     findings = findings_of(reader.told)
     return Drawing(width, height, told, tuple(reader.items), findings, len(reader.pictures), held, reader.open_paths)
 
@@ -154,8 +162,10 @@ def _walk(element: Element, inherited: Style, matrix: Matrix, clip: MultiPolygon
     if tag in _PASSED_OVER or not tag:
         return
     style = style_of(element, inherited, reader.sheets)
-    if style.get("display") == "none" or number_of(style.get("opacity"), 1.0, 1.0) == 0:
+    seen = number_of(inherited.get("-seen"), 1.0) * number_of(style.get("opacity"), 1.0, 1.0)
+    if style.get("display") == "none" or seen == 0:
         return
+    style["-seen"] = f"{seen:.4f}"
     matrix = compose(matrix, _transform(element, style, reader))
     if not reader.bare:
         clip = _clipped(element, style, matrix, clip, depth, reader)
@@ -175,6 +185,8 @@ def _walk_into(
         _walk_use(element, style, matrix, clip, depth, reader)
     elif tag in SHAPES:
         paint_shape(element, tag, style, matrix, clip, reader)
+        if tag in MARKED and not reader.bare and (marks := markers_of(style, reader.ids)):
+            _walk_markers(element, tag, style, matrix, clip, depth, marks, reader)
     elif tag == "image":
         reader.pictures.append(_embedded(element))
         reader.told["picture"] = "It holds a picture, which has no outlines to cut: separate that as a picture."
@@ -219,6 +231,35 @@ def _walk_use(element: Element, style: Style, matrix: Matrix, clip: MultiPolygon
         _walk_nested(found, own, matrix, clip, depth + 1, reader)
     else:
         _walk(found, style, matrix, clip, depth + 1, reader)
+
+
+def _walk_markers(
+    element: Element, tag: str, style: Style, matrix: Matrix, clip: MultiPolygon | None, depth: int,
+    marks: Mapping[str, Element], reader: Reader,
+) -> None:  # fmt: skip
+    """Draws the markers of a path at its corners; what they hold takes its style from the markers, not from the path."""
+    width = number_of(style.get("stroke-width"), 1.0)
+    for corner in corners(courses_of(element, tag, matrix, reader)):
+        marker = marks.get(corner.name)
+        own = marker_matrix(marker, corner, width) if marker is not None else None
+        if marker is None or own is None:
+            continue
+        reader.copies += 1
+        if reader.copies > MAX_COPIES:
+            raise VectorError("This drawing repeats its parts without end.", "Save it with its copies made real.")
+        inner = {**style_of(marker, ROOT, reader.sheets), "-seen": style.get("-seen", "1")}
+        placed = compose(matrix, own)
+        within = _meeting(clip, marker_window(marker), placed)
+        for child in marker:
+            _walk(child, inner, placed, within, depth + 1, reader)
+
+
+def _meeting(clip: MultiPolygon | None, window: Polygon | None, matrix: Matrix) -> MultiPolygon | None:
+    """What of the plane may be painted within a clip and a window, told in units of its own."""
+    if window is None:
+        return clip
+    placed = clean(shapely.transform(window, lambda p: transform_points(p, matrix)))
+    return placed if clip is None else clean(overlay.intersection(placed, clip))
 
 
 def _transform(element: Element, style: Style, reader: Reader) -> Matrix:
@@ -268,8 +309,6 @@ def _tell_of_effects(style: Style, reader: Reader) -> None:
     for effect in ("mask", "filter"):
         if style.get(effect, "none") != "none":
             reader.told[effect] = f"A {effect} was left out: it shades what films cannot."
-    if number_of(style.get("opacity"), 1.0, 1.0) < 1:
-        reader.told["see-through"] = "See-through paint is taken for solid film."
 
 
 def _embedded(element: Element) -> bytes | None:

@@ -5,6 +5,7 @@ Style sheets are read and matched by tinycss2 and cssselect2. Rules inside `@med
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
@@ -23,7 +24,7 @@ MAX_MATCHES = 200_000
 INHERITED = frozenset((
     "fill", "fill-rule", "stroke", "stroke-width", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit",
     "stroke-dasharray", "stroke-dashoffset", "clip-rule", "color", "visibility", "font-size", "fill-opacity",
-    "stroke-opacity",
+    "stroke-opacity", "marker-start", "marker-mid", "marker-end", "-seen",
 ))  # fmt: skip
 _OWN = INHERITED | {
     "display", "opacity", "clip-path", "mask", "filter", "transform", "stop-color", "stop-opacity", "vector-effect"
@@ -47,6 +48,8 @@ class Sheets:
     """Rules whose selectors cannot be read."""
 
 
+_VAR = re.compile(r"var\(\s*")
+_MOST_NESTED, _LONGEST = 20, 10_000
 NO_SHEETS = Sheets()
 
 
@@ -113,7 +116,7 @@ def _declared(content: str | list[tinycss2.ast.Node]) -> tuple[dict[str, str], d
 
 def style_of(element: Element, inherited: Style, sheets: Sheets) -> dict[str, str]:
     """What holds for an element: presentation attributes, style sheets, its style attribute, and what is important."""
-    own: dict[str, str] = {k: v.strip() for k, v in element.attrib.items() if k in _OWN}
+    own: dict[str, str] = {k: v.strip() for k, v in element.attrib.items() if k in _OWN or k == "marker"}
     own.update(sheets.plain.get(element, {}))
     attribute = element.get("style")
     plain, important = _declared(attribute) if attribute else ({}, {})
@@ -121,12 +124,37 @@ def style_of(element: Element, inherited: Style, sheets: Sheets) -> dict[str, st
     own.update(sheets.important.get(element, {}))
     own.update(important)
     style = {k: v for k, v in inherited.items() if k in INHERITED}
+    style |= {k: v for k, v in inherited.items() if k.startswith("--")}
+    if "marker" in own:
+        own = {"marker-start": own["marker"], "marker-mid": own["marker"], "marker-end": own["marker"]} | own
+    style |= {k: _resolved(v, {**style, **own}) for k, v in own.items() if k.startswith("--")}
     for name, value in own.items():
+        if name.startswith("--"):
+            continue
+        if "var(" in value:
+            value = _resolved(value, style)
         if value == "inherit":
             style[name] = inherited.get(name, ROOT.get(name, ""))
         elif value:
             style[name] = value
     return style
+
+
+def _resolved(value: str, known: Style, depth: int = 0) -> str:
+    """A value with every `var(--name, fallback)` in it replaced (CSS custom properties, level 1); "" if one is unknown."""
+    found = _VAR.search(value)
+    if found is None or depth > _MOST_NESTED or len(value) > _LONGEST:
+        return value if found is None else ""
+    # The fallback may hold brackets of its own.
+    end, level = found.end(), 1
+    while end < len(value) and level:
+        level += {"(": 1, ")": -1}.get(value[end], 0)
+        end += 1
+    name, _, fallback = value[found.end() : end - (0 if level else 1)].partition(",")
+    told = known.get(name.strip()) or fallback.strip()
+    if not told:
+        return ""
+    return _resolved(f"{value[: found.start()]}{told}{value[end:]}", known, depth + 1)
 
 
 def colour_of(value: str, style: Style) -> tuple[str, float] | None:

@@ -3,21 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.colour import delta_e, from_hex
 from gladstack.core.base.errors import VectorError
-from gladstack.core.base.findings import Finding
+from gladstack.core.base.findings import Finding, Fix
+from gladstack.core.base.plane import box_around
 from gladstack.core.drawing.drawing import MM_PER_PX, Drawing, OpenEnds, OpenPaths, visible
 from gladstack.core.films.regions import Paint, Painting
+from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve
+from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.art.given import FileFacts
 from gladstack.recipe.model.arts import Merge, VectorArt
 
 _NEAR_SHADE = 4.0
 """Colours within this delta-E are taken for one shade that was meant."""
+_OVERHANG_MM = 0.05
+"""Curves that touch the edge of the page reach no farther beyond it."""
+_SLIVER_MM2 = 0.005
+"""Pieces smaller than this are left between shapes that were meant to meet."""
 _PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
 
 
@@ -31,6 +39,7 @@ class ReadFile:
     curves: tuple[Curve, ...]
     findings: tuple[Finding, ...]
     open_paths: int
+    overhangs: bool = False
 
 
 def is_vector(data: bytes) -> bool:
@@ -62,13 +71,39 @@ def picture_within(data: bytes) -> bytes | None:
     return drawing.picture
 
 
-def read_and_seen(data: bytes, reading: str, open_paths: OpenPaths, line_mm: float) -> ReadFile:
-    """A file read, and what is seen of each of its colours. Raises VectorError."""
+def read_and_seen(data: bytes, reading: str, open_paths: OpenPaths, line_mm: float, beyond: str = "cut") -> ReadFile:
+    """A file read, and what is seen of each of its colours, on its page or beyond it as well. Raises VectorError."""
     drawing = read_vector(data, reading, open_paths, line_mm)
-    seen = tuple(visible(drawing.items).items())
-    curves = tuple(c for item in drawing.items for c in item.curves)
     size = (drawing.width_mm, drawing.height_mm)
-    return ReadFile(size, drawing.told, seen, curves, drawing.findings, drawing.open_paths)
+    seen = tuple(visible(drawing.items).items())
+    over = _overhang([shape for _, shape in seen], size)
+    if over > _OVERHANG_MM and beyond == "cut":
+        page = shapely.box(0.0, 0.0, *size)
+        seen = tuple((colour, clean(overlay.intersection(shape, page))) for colour, shape in seen)
+        if all(shape.is_empty for _, shape in seen):
+            raise VectorError("All that this file draws lies beyond its page.", "Move it onto the page and save it anew.")
+    seen, lost = _without_slivers(seen)
+    findings = [*drawing.findings]
+    if over > _OVERHANG_MM:
+        said = f"Shapes reach beyond its page by up to {over:.1f} mm: "
+        findings.append(Finding("overhang", said + ("cut off there." if beyond == "cut" else "kept."), "mind"))
+    if lost:
+        said = f"{lost} slivers of less than {_SLIVER_MM2:g} mm² were left out." if lost > 1 else "A sliver was left out."
+        findings.append(Finding("slivers", said, "note"))
+    curves = tuple(c for item in drawing.items for c in item.curves)
+    return ReadFile(size, drawing.told, seen, curves, tuple(findings), drawing.open_paths, over > _OVERHANG_MM)
+
+
+def _overhang(shapes: Sequence[MultiPolygon], size_mm: tuple[float, float]) -> float:
+    """How far shapes reach beyond a page, mm."""
+    box = box_around([s.bounds for s in shapes if not s.is_empty])
+    return max(-box[0], -box[1], box[2] - size_mm[0], box[3] - size_mm[1], 0.0) if box else 0.0
+
+
+def _without_slivers(seen: Sequence[tuple[str, MultiPolygon]]) -> tuple[tuple[tuple[str, MultiPolygon], ...], int]:
+    """What is seen without what no blade can cut, and how much that was."""
+    kept = tuple((colour, MultiPolygon([p for p in shape.geoms if p.area >= _SLIVER_MM2])) for colour, shape in seen)
+    return kept, sum(len(shape.geoms) for _, shape in seen) - sum(len(shape.geoms) for _, shape in kept)
 
 
 def vector_painting(source: ReadFile, merges: Sequence[Merge], dropped: Sequence[str]) -> Painting:
@@ -106,10 +141,19 @@ def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
 
 def vector_findings(source: ReadFile, art: VectorArt) -> tuple[Finding, ...]:
     """What is told of the file."""
+    found = tuple(_with_choice(f, art) if f.code == "overhang" else f for f in source.findings)
     if source.told or art.reading != "as-told":
-        return source.findings
+        return found
     px = source.size_mm[0] / MM_PER_PX
     wide = [f"{px * _PX_MM[f'{dpi}-dpi']:.1f} mm at {dpi} dpi" for dpi in (96, 90, 72)]
     said = f"The file tells no real size. It is {', '.join(wide)}, or {px:.1f} mm wide if its units are mm."
     helps = "Choose how it is to be read, or set its width."
-    return (*source.findings, Finding("size-guess", said, "mind", helps=helps))
+    return (*found, Finding("size-guess", said, "mind", helps=helps))
+
+
+def _with_choice(found: Finding, art: VectorArt) -> Finding:
+    """What is told of shapes beyond the page, with the other thing to do about them."""
+    other = "keep" if art.beyond == "cut" else "cut"
+    label = "Keep what lies beyond" if other == "keep" else "Cut it off at the page"
+    edit = {"kind": "change-arts", "arts": [{**art.model_dump(mode="json"), "beyond": other}]}
+    return replace(found, fixes=(Fix(label, edit),), severity="mind" if other == "keep" else "note")

@@ -277,7 +277,7 @@ class VectorArt(RegionArt):
     """A vector file: its content hash. Each of its colours is a film.
 
     `reading` says what its bare units are taken for, where it tells no real size. Its open paths are cut as the file paints
-    them, or closed to areas, or expanded to lines of `line_mm`.
+    them, or closed to areas, or expanded to lines of `line_mm`. What lies beyond its page is cut off, or kept.
     """
 
     kind: Literal["vector"] = "vector"
@@ -285,6 +285,7 @@ class VectorArt(RegionArt):
     reading: Literal["as-told", "72-dpi", "90-dpi", "96-dpi", "mm"] = "as-told"
     open_paths: Literal["as-told", "close", "expand"] = "as-told"
     line_mm: Annotated[DetailMm, Field(ge=0.05)] = 1.0
+    beyond: Literal["cut", "keep"] = "cut"
     merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()
     dropped: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
 

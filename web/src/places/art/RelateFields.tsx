@@ -107,13 +107,14 @@ function useOutcomes(own: string, other: string, ways: readonly Way[]): readonly
     queryKey: ["outcomes", id, stored?.revision, own, other],
     enabled: stored !== undefined && built !== null && a !== undefined && b !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => {
+    queryFn: ({ signal }) => {
       if (!stored || !built || !a || !b) throw new Error("nothing is built yet");
       const edits = ways.map((way) => relateEdit({ ...stored, built }, way, LENGTHS[way.how] ?? 0));
       return expectData(
         api.POST("/api/designs/{design}/outcomes", {
           params: { path: { design: id } },
           body: { base: stored.revision, edits, box: common(a, b) },
+          signal,
         }),
       );
     },
