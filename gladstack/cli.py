@@ -35,6 +35,10 @@ def _parser() -> argparse.ArgumentParser:
         help="pictures, vector files (SVG, DXF) or recipes (.json)",
     )
     make.add_argument("--width", help="width of the picture, margins included, e.g. 120mm or 4.5in; a recipe knows its own")
+    make.add_argument(
+        "--as", dest="taken_as", choices=("auto", "flat", "line-art"), default="auto",
+        help="what a picture is taken for: flat colours, or lines on paper (auto: as it looks)",
+    )  # fmt: skip
     make.add_argument("--decal-width", help="width of all that is cut of a picture or vector file, in place of --width")
     make.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
     make.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")

@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 
+from bench.line_drawings import DRAWINGS, scan
 from gladstack.cli import main
 from tests.pictures import disc_on_clear, photo, picture_of
 
@@ -132,3 +133,21 @@ def test_help_loads_nothing_heavy() -> None:
     assert "usage: gladstack" in told
     for heavy in ("numpy", "shapely", "pydantic", "numba"):
         assert f"'{heavy}'" not in told
+
+
+@pytest.mark.parametrize(
+    ("taken", "kind"), [([], "line-art"), (["--as", "flat"], "picture"), (["--as", "line-art"], "line-art")]
+)
+def test_line_art_is_known_as_such_unless_it_is_said_to_be_flat(taken: list[str], kind: str, tmp_path: Path) -> None:
+    page = tmp_path / "page.jpg"
+    page.write_bytes(scan(DRAWINGS["window"], 500, bad=True))
+    assert main(["build", str(page), "--width", "90mm", *taken, "--out", str(tmp_path / "out")]) == 0
+    told = json.loads((tmp_path / "out" / "stack.json").read_text())
+    assert [art["kind"] for art in told["arts"]] == [kind]
+
+
+def test_the_width_of_the_decal_can_be_asked_for(owl: Path, tmp_path: Path) -> None:
+    assert main(["build", str(owl), "--decal-width", "90mm", "--out", str(tmp_path / "out")]) == 0
+    told = json.loads((tmp_path / "out" / "stack.json").read_text())
+    assert told["width_mm"] == pytest.approx(90, abs=0.05)
+    assert told["page_mm"][0] > 90

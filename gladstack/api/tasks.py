@@ -10,7 +10,8 @@ from gladstack.api.shown import built_view, regions_view
 from gladstack.core.base.errors import MendError, RecipeError
 from gladstack.core.base.plane import Box
 from gladstack.core.lettering.faces import open_face
-from gladstack.core.picture.decode import picture_header
+from gladstack.core.picture.decode import decode_picture, picture_header
+from gladstack.core.picture.line_art import drawn_in_lines
 from gladstack.core.write.png import png
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.art.alike import Likeness, words_like
@@ -105,6 +106,11 @@ def read_picture(data: bytes, filename: str = "") -> Brought:
     """A picture brought in. Raises PictureError."""
     form, width, height = picture_header(data, filename)
     return Brought.picture(data, filename, form, width, height)
+
+
+def is_drawn_in_lines(data: bytes) -> bool:
+    """Whether a picture is line art. Raises PictureError."""
+    return drawn_in_lines(decode_picture(data, ""))
 
 
 def names_checked(

@@ -26,7 +26,7 @@ from gladstack.recipe.edit.base import art_name
 from gladstack.recipe.edit.edits import Edit, apply_edit, needs_geometry
 from gladstack.recipe.edit.films import SetFinish
 from gladstack.recipe.edit.regions import AddMend
-from gladstack.recipe.model.arts import LetteringArt, PictureArt, ShapeArt, VectorArt
+from gladstack.recipe.model.arts import Art, LetteringArt, LineArt, PictureArt, ShapeArt, VectorArt
 from gladstack.recipe.model.recipe import Finish, Recipe
 from gladstack.recipe.model.values import Method, changed
 from gladstack.store.designs import Brought, Design, DesignBook
@@ -92,14 +92,19 @@ class Workshop:
         brought = await self._read(data, filename)
         return await self.edit(design, base, AddArt(art=await self._fitted(brought, width_mm)), brought)
 
-    async def _fitted(self, brought: Brought, width_mm: float) -> PictureArt | VectorArt:
-        """What was brought in as art: a picture so wide that its films are as wide as wanted; a vector file as it is."""
-        art = _art_of(brought, width_mm)
+    async def _fitted(self, brought: Brought, width_mm: float) -> Art:
+        """What was brought in as art: a picture so wide that its films are as wide as wanted; a vector file as it is.
+
+        A picture that is drawn in lines is line art.
+        """
+        art: PictureArt | VectorArt | LineArt = _art_of(brought, width_mm)
         if isinstance(art, VectorArt):
             return art
+        if await self.crew.run("heavy", "This file", tasks.is_drawn_in_lines, brought.data):
+            art = LineArt(picture=brought.digest, filename=art.filename, width_mm=width_mm)
         job = Job(self.data, Recipe(name="Picture", arts=(art,)), {brought.digest: brought.data})
         recipe = await self.crew.light_first("This file", "", tasks.fit, tasks.prepare, job, width_mm)
-        return recipe.pictures()[0]
+        return recipe.arts[0]
 
     async def add_pattern(self, design: str, base: int, data: bytes, film: str) -> bytes:
         """A film patterned with a picture."""

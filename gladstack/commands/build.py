@@ -14,12 +14,14 @@ from pathlib import Path
 from gladstack.commands import told
 from gladstack.core.base.errors import LengthError
 from gladstack.core.base.units import parse_length, parse_size
+from gladstack.core.picture.decode import decode_picture
+from gladstack.core.picture.line_art import drawn_in_lines
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.vectors import is_vector, picture_within
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.fitted import fitted
-from gladstack.recipe.model.arts import PictureArt, Separation, VectorArt
+from gladstack.recipe.model.arts import LineArt, PictureArt, Separation, VectorArt
 from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
 from gladstack.shop.files import pack_files
 from gladstack.shop.sheets import plan
@@ -86,9 +88,19 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
     held = picture_within(data) if is_vector(data) else data
     digest = hashlib.sha256(held or data).hexdigest()
     if held is None:
-        art: PictureArt | VectorArt = VectorArt(id="vector", file=digest, filename=source.name)
+        art: PictureArt | VectorArt | LineArt = VectorArt(id="vector", file=digest, filename=source.name)
     elif (width := options.width or getattr(options, "decal_width", None)) is None:
         raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm, or --decal-width.")
+    elif _is_line_art(held, source.name, options):
+        art = LineArt(
+            id="picture",
+            picture=digest,
+            filename=source.name,
+            width_mm=parse_length(width),
+            detail_mm=parse_length(options.detail),
+            smoothing_mm=parse_length(options.smoothing),
+            speck_mm=parse_length(options.speck),
+        )
     else:
         separation = Separation(
             count=_count(options.colors),
@@ -114,6 +126,14 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
         marks=options.marks,
     )
     return recipe, {digest: held or data}
+
+
+def _is_line_art(data: bytes, name: str, options: argparse.Namespace) -> bool:
+    """Whether a picture is taken for line art: as asked for, else as it looks; one whose colours are counted is not."""
+    taken = getattr(options, "taken_as", "flat")
+    if taken != "auto" or options.colors.strip().lower() != "auto":
+        return bool(taken == "line-art")
+    return drawn_in_lines(decode_picture(data, name))
 
 
 def from_recipe(source: Path) -> tuple[Recipe, dict[str, bytes]]:

@@ -10,6 +10,7 @@ from gladstack.core.base.units import format_length
 from gladstack.core.plan.placement import put_on_sheet
 from gladstack.core.write.svg import SvgLayer, sheet_svg, stack_svg
 from gladstack.recipe.build.built import Built, require_layers
+from gladstack.recipe.edit.base import art_name
 from gladstack.shop.sheets import Plan, SheetPlan
 
 _MARKS = (
@@ -45,6 +46,7 @@ def summary(plan: Plan) -> dict[str, Any]:
         "width_mm": round(built.width_mm, 4),
         "height_mm": round(built.height_mm, 4),
         "page_mm": [round(built.box[2] - built.box[0], 4), round(built.box[3] - built.box[1], 4)],
+        "arts": [{"id": art.id, "kind": art.kind, "name": art_name(art)} for art in built.recipe.arts],
         "colours": len(built.colours),
         "flat": built.flat,
         "wrong_area_ratio": built.wrong_area_ratio,

@@ -112,10 +112,9 @@ class Maker(Hands):
         self.choose_picture(str(path))
         self.see('//button[@role="tab"][@aria-selected="true"]')
 
-    def take_for_line_art(self) -> Any:
-        self.see('//button[@role="tab"][@aria-selected="true"][normalize-space()="Colours"]')
-        self.go_to("Art")
-        self.press("Take it for line art")
+    def opens_as_line_art(self) -> Any:
+        """What is drawn in lines opens as line art, ready to be claimed."""
+        self.see_text("taken for line art")
         return self.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "line-art", "not taken for line art")
 
     def draw(self, *shares: tuple[float, float]) -> None:
@@ -362,7 +361,7 @@ def test_a_scanned_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path
     path = tmp_path / "page.jpg"
     path.write_bytes(scan(DRAWINGS["window"], 700, bad=True))
     maker.bring(path)
-    made = maker.take_for_line_art()
+    made = maker.opens_as_line_art()
     waiting = len(made["built"]["arts"][0]["waiting"])
     assert waiting > 16
     maker.see_text(f"{waiting} regions wait for a film.")
@@ -385,7 +384,7 @@ def test_a_scanned_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path
 
 def test_the_colouring_page_is_made_by_hand(maker: Maker) -> None:
     maker.bring(EXAMPLES / "colouring-page.jpg")
-    maker.take_for_line_art()
+    maker.opens_as_line_art()
     maker.press("Claim regions")
     maker.new_film("Claim for", "#1d2b53", there=False)
     maker.draw((0.1, 0.4))
@@ -417,7 +416,7 @@ def test_the_colouring_page_is_made_by_hand(maker: Maker) -> None:
 
 def test_broken_lines_are_bridged_and_filled_by_hand(maker: Maker) -> None:
     maker.bring(EXAMPLES / "broken-lines.png")
-    made = maker.take_for_line_art()
+    made = maker.opens_as_line_art()
     open_ = len(made["built"]["arts"][0]["waiting"])
     maker.fold_out("Mending")
     maker.press("Bridge")

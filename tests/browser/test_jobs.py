@@ -206,9 +206,7 @@ def test_overlaid_words_without_a_crumb(maker: Counted, within: Callable[[int], 
 
 def test_a_colouring_page_in_five_films(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:
     maker.file(jobs_files.colouring_page(tmp_path))
-    maker.go_to("Art")
-    maker.press("Take it for line art")
-    maker.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "line-art", "not line art")
+    maker.opens_as_line_art()
     maker.press("Claim regions")
     for row, column in [(r, c) for r in range(4) for c in range(5)]:
         if column == 0:
@@ -221,6 +219,15 @@ def test_a_colouring_page_in_five_films(maker: Counted, within: Callable[[int], 
     assert made["built"]["arts"][0]["waiting"] == []
     assert len(made["built"]["layers"]) == 5
     within(30)
+
+
+def test_line_art_is_one_click_from_flat_colours(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:
+    maker.file(jobs_files.colouring_page(tmp_path))
+    maker.opens_as_line_art()
+    maker.press("Take it for a picture of flat colours")
+    made = maker.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "picture", "not taken for flat colours")
+    assert made["built"]["colours"]
+    within(2)
 
 
 def test_a_fused_outline_in_four_films(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:

@@ -9,7 +9,9 @@ import shapely
 from PIL import Image
 
 from bench.line_drawings import DRAWINGS, SIZES, edge_error, enclosed, scan, traced, truth
-from gladstack.core.picture.line_art import INK
+from gladstack.core.picture.decode import decode_picture
+from gladstack.core.picture.line_art import INK, drawn_in_lines
+from tests.pictures import BY_NAME, encode, picture_of, render
 
 
 @pytest.mark.parametrize("name", DRAWINGS)
@@ -45,3 +47,41 @@ def test_a_bitmap_of_one_bit_is_drawn_smoothly_not_as_stairs() -> None:
     assert nodes[1] < 2.5 * nodes[0]  # followed stair by stair it would be ten times as many
     assert len(enclosed(maps[1])) == len(areas)
     assert edge_error(maps[1], ink, 800) < 0.35
+
+
+@pytest.mark.parametrize("name", DRAWINGS)
+@pytest.mark.parametrize("width", SIZES)
+@pytest.mark.parametrize("bad", [False, True], ids=["clean", "grey, noisy, shaded, JPEG"])
+def test_what_is_drawn_in_lines_is_known_as_such(name: str, width: int, bad: bool) -> None:
+    assert drawn_in_lines(decode_picture(scan(DRAWINGS[name], width, bad=bad)))
+
+
+@pytest.mark.parametrize("quality", [None, 60])
+@pytest.mark.parametrize("name", sorted(BY_NAME))
+def test_flat_pictures_are_not_taken_for_line_art(name: str, quality: int | None) -> None:
+    assert not drawn_in_lines(decode_picture(picture_of(name, 400, quality=quality)))
+
+
+BLACK_AND_GREY = {
+    "moon": '<circle cx="100" cy="100" r="70" fill="#222"/><circle cx="125" cy="90" r="60" fill="#fff"/>',
+    "bars": '<path d="M20 20H70V180H20z" fill="#111"/><path d="M70 20H120V180H70z" fill="#777"/>'
+    '<path d="M120 20H170V180H120z" fill="#bbb"/>',
+    "badge": '<circle cx="100" cy="100" r="90" fill="#111"/><circle cx="100" cy="100" r="80" fill="#eee"/>'
+    '<path d="M100 40l20 60h-40z" fill="#555"/>',
+    "owl": '<ellipse cx="100" cy="110" rx="60" ry="75" fill="#333"/><circle cx="80" cy="80" r="18" fill="#fff"/>'
+    '<circle cx="120" cy="80" r="18" fill="#fff"/><circle cx="80" cy="80" r="8"/><circle cx="120" cy="80" r="8"/>',
+    "hills": '<path d="M0 200L60 90L120 200z" fill="#444"/><path d="M70 200L140 60L200 200z" fill="#222"/>',
+    "star": '<path d="M100 10L125 75L195 78L140 120L160 190L100 150L40 190L60 120L5 78L75 75z"/>',
+    "stripes": '<path d="M20 0H30V200H20z" fill="#111"/><path d="M40 0H50V200H40z" fill="#444"/>'
+    '<path d="M60 0H70V200H60z" fill="#777"/><path d="M80 0H90V200H80z" fill="#aaa"/>',
+    "rings with grey": '<g fill="none" stroke="#000" stroke-width="3"><circle cx="70" cy="100" r="50"/></g>'
+    '<circle cx="70" cy="100" r="40" fill="#aaa"/><circle cx="150" cy="100" r="30" fill="#666"/>',
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("form", ["PNG", "JPEG"])
+@pytest.mark.parametrize("name", BLACK_AND_GREY)
+def test_flat_pictures_of_blacks_and_greys_are_not_taken_for_line_art(name: str, form: str) -> None:
+    page = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200"><rect width="200" height="200" fill="#fff"/>'
+    image = render(f"{page}{BLACK_AND_GREY[name]}</svg>", 500).convert("RGB")
+    assert not drawn_in_lines(decode_picture(encode(image, form)))

@@ -135,3 +135,50 @@ def _noise(grey: ByteArray) -> float:
     response = np.abs(cv2.filter2D(grey.astype(np.float32), -1, kernel))
     flat = response[grey < 250] if np.count_nonzero(grey < 250) > grey.size // 3 else response
     return float(np.median(flat) / 0.6745 / 6.0)
+
+
+_TINTED, _TINTED_SHARE = 14.0, 0.02
+"""Line art has no more than this share of pixels whose tint is farther than that (CIELAB a, b) from the paper's."""
+_BETWEEN, _BETWEEN_SHARE = (0.25, 0.75), 0.004
+"""Between ink and paper lie only edges: areas of greys, a pixel and more from both, are no more than this share."""
+_LEAST_INK, _MOST_INK = 0.004, 0.4
+_THIN_SHARE = 0.035
+"""Lines are on average no thicker than this share of the picture's shorter side."""
+_SAMPLE_PX = 1200
+
+
+def drawn_in_lines(picture: Picture) -> bool:
+    """Whether a picture is line art; one that is transparent has its paper left out already, and is not."""
+    return picture.key is None and is_line_art(picture.rgb)
+
+
+def is_line_art(rgb: ByteArray) -> bool:
+    """Whether a picture is drawn in lines of one ink on paper, be it grey, tinted, noisy or unevenly lit.
+
+    Told by what it lacks: a second tint, areas of grey between ink and paper, and broad ink.
+    """
+    scale = _SAMPLE_PX / max(rgb.shape[:2])
+    if scale < 1:
+        rgb = np.asarray(cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
+    rgb = np.ascontiguousarray(rgb)
+    lab = cv2.cvtColor(cv2.GaussianBlur(rgb, (0, 0), 1.5).astype(np.float32) / 255.0, cv2.COLOR_RGB2LAB)
+    tint = lab[..., 1:] - np.median(lab[..., 1:].reshape(-1, 2), axis=0)
+    # Dark ink shows little of the paper's tint.
+    if float(np.mean(np.hypot(tint[..., 0], tint[..., 1]) > _TINTED)) > _TINTED_SHARE:
+        return False
+    lines = find_lines(rgb)
+    dark = lines.grey < lines.threshold
+    share = float(dark.mean())
+    if not _LEAST_INK < share < _MOST_INK:
+        return False
+    ink, paper = float(np.median(lines.grey[dark])), float(np.median(lines.grey[~dark]))
+    if paper - ink < 60:
+        return False
+    level = (lines.grey.astype(np.float32) - ink) / (paper - ink)
+    between = ((level > _BETWEEN[0]) & (level < _BETWEEN[1])).astype(np.uint8)
+    # Edges, soft ones too, are thin: what is left of greys when a rim is taken off are areas.
+    if float(cv2.erode(between, np.ones((5, 5), np.uint8)).mean()) > _BETWEEN_SHARE:
+        return False
+    contours, _ = cv2.findContours(dark.astype(np.uint8), cv2.RETR_LIST, cv2.CHAIN_APPROX_NONE)
+    around = sum(len(c) for c in contours)
+    return bool(2.0 * float(dark.sum()) / max(1, around) < _THIN_SHARE * min(dark.shape))

@@ -17,6 +17,7 @@ export function LineArtFields({ art }: { art: LineArt }) {
   const threshold = built.arts.find((a) => a.id === art.id)?.threshold;
   return (
     <div className="flex flex-col gap-3">
+      <p className="text-sm text-soft">Drawn in lines on paper, so it is taken for line art.</p>
       <div className="flex items-end gap-4">
         <NumberField
           label="Ink below"
