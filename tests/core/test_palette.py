@@ -10,7 +10,7 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.palette import MAX_COLOURS, find_palette
 from gladstack.core.picture.separate import find_colours
-from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of
+from tests.pictures import BY_NAME, disc_on_clear, encode, photo, picture_of, render
 
 
 @pytest.mark.parametrize("name", sorted(BY_NAME))
@@ -61,3 +61,27 @@ def test_transparency_is_one_more_colour_that_occurs_nowhere_else() -> None:
     palette = find_colours(picture)
     assert picture.key == palette.colours[0]
     assert palette.colours[1:] == ((192, 57, 43),)
+
+
+CUP = (
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><rect width="100" height="100" fill="#ffffff"/>'
+    '<path d="M20 30H70V80H20z" fill="#f5f8fa"/><path d="M70 40H84V62H70z" fill="#31393e"/>'
+    '<circle cx="45" cy="20" r="9" fill="#c0392b"/></svg>'
+)
+
+
+@pytest.mark.parametrize("how", ["JPEG 90", "JPEG 75", "JPEG 60", "WEBP 50"])
+def test_a_wide_film_of_near_white_is_kept_beside_white(how: str) -> None:
+    form, quality = how.split()
+    data = encode(render(CUP, 512).convert("RGB"), form, quality=int(quality))
+    colours = np.array(find_colours(decode_picture(data)).colours)
+    assert len(colours) == 4
+    for colour in ("#ffffff", "#f5f8fa", "#31393e", "#c0392b"):
+        assert np.min(delta_e(colours, np.array(from_hex(colour)))) < 2.5
+
+
+def test_a_count_that_is_higher_is_filled_by_what_is_there_before_anything_is_split() -> None:
+    dots = "".join(f'<rect x="{8 + 12 * k}" y="90" width="3" height="3" fill="#2f8f8b"/>' for k in range(6))
+    data = encode(render(CUP.replace("</svg>", f"{dots}</svg>"), 512).convert("RGB"), "JPEG", quality=75)
+    colours = np.array(find_colours(decode_picture(data), 5).colours)
+    assert np.min(delta_e(colours, np.array(from_hex("#2f8f8b")))) < 8

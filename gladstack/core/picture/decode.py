@@ -8,7 +8,7 @@ and always background.
 from __future__ import annotations
 
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import PurePath
 
 import numpy as np
@@ -32,11 +32,15 @@ _OPAQUE_ALPHA = 250
 
 @dataclass(frozen=True)
 class Picture:
-    """Decoded pixels: `rgb` is (height, width, 3) uint8; `key` is the colour that stands for transparency, or None."""
+    """Decoded pixels: `rgb` is (height, width, 3) uint8; `key` is the colour that stands for transparency, or None.
+
+    `table` is the luma table that a JPEG was saved with.
+    """
 
     rgb: npt.NDArray[np.uint8]
     key: Rgb | None
     format: str
+    table: tuple[int, ...] | None = None
 
     @property
     def width_px(self) -> int:
@@ -60,7 +64,8 @@ def decode_picture(data: bytes, filename: str = "") -> Picture:
     try:
         image.load()
         upright = ImageOps.exif_transpose(image) or image
-        return _to_picture(upright, found)
+        luma = (getattr(image, "quantization", None) or {}).get(0)
+        return replace(_to_picture(upright, found), table=tuple(luma) if luma else None)
     except PictureError:
         raise
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError, MemoryError, EOFError) as fault:

@@ -18,6 +18,7 @@ from gladstack.core.base.colour import Rgb, delta_e, to_lab
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.picture import pixels
 from gladstack.core.picture.background import border_background
+from gladstack.core.picture.lossy_palette import DOTS, Noise, further_colours, noise_of
 
 ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float64]
@@ -77,14 +78,16 @@ def find_palette(
     picked: tuple[Rgb, ...] = (),
     keep: tuple[Rgb, ...] = (),
     held: tuple[Rgb, ...] = (),
+    noise: Noise | None = None,
 ) -> Palette:
     """The colours of `rgb` (height, width, 3 bytes).
 
     `count` asks for just so many (None: as many as are there); `picked` are colours the maker took from the picture, and
     always come first; `keep` are colours that must not be folded into others (the key of a transparent picture), not
     counted in `count`. Where fewer are asked for, those near `held` and the background are not given up. Raises RecipeError
-    if the picture does not hold `count` different colours.
+    if the picture does not hold `count` different colours. `noise` is that of a lossy picture (None: told by its pixels).
     """
+    raw = rgb
     wanted = None if count is None else count + len(keep)
     noisy = pixels.speckled_share(rgb, _STANDS_OUT) > _SPECKLED_SHARE
     if noisy:
@@ -97,6 +100,9 @@ def find_palette(
         step = max(1, working.shape[0] * working.shape[1] // _NOISY_SAMPLE) if noisy else 1
         # What dots stand for shows in fewer pixels just as well.
         found, share = _lossy_colours(_thinned(working, step))
+        noise = DOTS if noisy else noise or noise_of(raw, "", None)
+        if share >= _FLAT_SHARE and len(found) < MAX_COLOURS:
+            found += further_colours(rgb if noisy else raw, noise, tuple(found))
     else:
         working = rgb
         found, share = _clean_colours(rgb)
@@ -108,7 +114,9 @@ def find_palette(
     colours = every
     needed = len(forced)
     if wanted is not None and len(every) != wanted:
-        colours = _reach(every, wanted, needed, held, working)
+        if flat and lossy and noise is not None and len(every) < wanted:
+            every += tuple(further_colours(rgb if noisy else raw, noise, every, wanted - len(every)))
+        colours = _reach(every, wanted, needed, held, working) if len(every) != wanted else every
     least = _least(every, colours, needed, held, working) if flat else None
     return Palette(colours, flat, lossy or not flat, share, working, noisy, least)
 

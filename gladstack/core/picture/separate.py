@@ -17,6 +17,7 @@ from gladstack.core.picture.areas import calmed, find_regions, label_of_regions,
 from gladstack.core.picture.background import border_background
 from gladstack.core.picture.decode import Picture
 from gladstack.core.picture.labels import label_pixels
+from gladstack.core.picture.lossy_palette import noise_of
 from gladstack.core.picture.palette import Palette, find_palette
 from gladstack.core.picture.planar import PlanarMap, build_planar_map
 from gladstack.core.picture.trace import trace_arcs
@@ -68,7 +69,8 @@ def find_colours(
     """The palette of `picture`; the key colour of a transparent picture comes first and is not counted."""
     keep = (picture.key,) if picture.key else ()
     of = tuple(map(from_hex, picked))
-    return find_palette(picture.rgb, count=count, picked=of, keep=keep, held=tuple(map(from_hex, held)))
+    noise = noise_of(picture.rgb, picture.format, picture.table) if picture.format in ("JPEG", "WEBP") else None
+    return find_palette(picture.rgb, count=count, picked=of, keep=keep, held=tuple(map(from_hex, held)), noise=noise)
 
 
 def give_labels(palette: Palette) -> tuple[npt.NDArray[np.int16], bool]:

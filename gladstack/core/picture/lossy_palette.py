@@ -1,0 +1,301 @@
+"""The colours of a lossy picture: quiet areas grouped, and taken by how far each lies from the others, how large and how
+thick it is, against the noise of the picture. A small clear difference over a wide area counts as much as a large one in a
+narrow place; what noise or the mix of two neighbours explains counts for nothing.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.base.colour import Rgb, to_lab
+from gladstack.core.base.compiled import jit
+
+ByteArray = npt.NDArray[np.uint8]
+FloatArray = npt.NDArray[np.float64]
+IntArray = npt.NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class Noise:
+    """How noisy a picture is: `strength` in levels beside edges, `step` that of wide plain areas."""
+
+    strength: float
+    step: float
+
+
+WEBP = Noise(2.4, 2.6)
+BLIND = Noise(2.4, 1.0)
+"""A picture that came through JPEG, and no longer tells how."""
+SOFT = Noise(0.5, 0.0)
+"""A picture that was only blurred or resized."""
+DOTS = Noise(3.0, 2.6)
+"""A picture of dots, blurred into what they stand for."""
+_LOSSY_LEFT = 0.7
+"""Levels of noise some pixels off edges, above which a picture without tables came through JPEG."""
+
+_RANGES = (3, 2, 4, 8, 16, 32)
+"""How much the neighbourhood of a pixel of each level of quietness may vary: the first over 7 x 7 pixels, the rest 3 x 3."""
+_JOINED = np.array([2, 2, 3, 5, 8, 12], np.int16)
+_LEAST_PX = 5
+_ONE_COLOUR = 1.2
+_MOST_AREAS = 4_000
+_MOST_GROUPS = 250
+_MOST_PX = 2_000_000
+_MOST_CELLS = 150
+_THIN_PX = 7.0
+_NEAR_PX = 6
+_TINT = 0.8
+
+
+def noise_of(rgb: ByteArray, form: str, table: tuple[int, ...] | None) -> Noise:
+    """The noise of a picture by its container and, for a JPEG, the luma table it was saved with."""
+    if form == "JPEG" and table:
+        return Noise(0.55 * math.sqrt(sum(table) / len(table)), table[0] / 8)
+    if form == "WEBP":
+        return WEBP
+    return BLIND if _left_beside_edges(rgb) > _LOSSY_LEFT else SOFT
+
+
+def _left_beside_edges(rgb: ByteArray) -> float:
+    """Rms of what a median takes away, 2 to 8 px from strong edges."""
+    luma = cv2.cvtColor(np.ascontiguousarray(rgb), cv2.COLOR_RGB2GRAY)
+    away = cv2.distanceTransform((_range(rgb, 3) <= 28).astype(np.uint8), cv2.DIST_L2, 3)
+    band = (away >= 2) & (away <= 8)
+    rest = luma.astype(np.float32) - cv2.medianBlur(luma, 5)
+    return float(np.sqrt(np.mean(rest[band] ** 2))) if np.any(band) else 0.0
+
+
+def _range(rgb: ByteArray, size: int) -> ByteArray:
+    """How much each pixel's neighbourhood varies, in the channel that does most."""
+    kernel = np.ones((size, size), np.uint8)
+    spread = cv2.subtract(cv2.dilate(rgb, kernel), cv2.erode(rgb, kernel))
+    return np.asarray(cv2.max(cv2.max(spread[..., 0], spread[..., 1]), spread[..., 2]), np.uint8)
+
+
+@dataclass(frozen=True)
+class _Groups:
+    """Groups of quiet areas of one colour: means in sRGB, sizes, thicknesses, and what lies near each."""
+
+    rgb: FloatArray
+    size: FloatArray
+    thick: FloatArray
+    rim: npt.NDArray[np.bool_]
+    near: npt.NDArray[np.bool_]
+
+
+def further_colours(rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...], most: int | None = None) -> list[Rgb]:
+    """Colours of a lossy picture besides those that are `known`, the surest first.
+
+    Told are all that are surer than noise and fill more than thin lines, or, with `most`, just so many of whatever shape.
+    """
+    if rgb.shape[0] * rgb.shape[1] > _MOST_PX:
+        scale = math.sqrt(_MOST_PX / (rgb.shape[0] * rgb.shape[1]))
+        rgb = np.asarray(cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
+        noise = Noise(noise.strength * scale, noise.step)
+    groups = _groups_of(rgb)
+    if groups is None:
+        return []
+    labs = _lab(groups.rgb, noise)
+    chosen: list[int] = []
+    floor = 1.0 if most is None else 0.05
+    apart = np.full(len(labs), np.inf)
+    if known:
+        table = _lab(np.array(known, float), noise)
+        apart = np.min(np.linalg.norm(labs[:, None] - table[None], axis=2), axis=1)
+    thin = groups.thick <= _THIN_PX
+    while len(chosen) < (len(labs) if most is None else most):
+        scores = _scores(groups, apart, chosen, np.array(known, float).reshape(-1, 3), noise)
+        if most is None:
+            scores[thin] = 0.0
+        best = int(np.argmax(scores))
+        if scores[best] < floor:
+            break
+        chosen.append(best)
+        apart = np.minimum(apart, np.linalg.norm(labs - labs[best], axis=1))
+    return [_rgb(groups.rgb[k]) for k in chosen]
+
+
+def _scores(groups: _Groups, apart: FloatArray, chosen: list[int], known: FloatArray, noise: Noise) -> FloatArray:
+    """How sure it is that each group is a colour of its own: above 1 surer than noise."""
+    s = noise.strength
+    step = noise.step if s > 1 else 0.0
+    size, thick = groups.size, groups.thick
+    if not chosen and not np.all(np.isfinite(apart)):
+        return size
+    bar = (1.4 + 0.35 * step + 3.5 * s * np.exp(-(thick - 2) / 5)) * (1 + 2 / size)
+    scores: FloatArray = np.minimum(apart / bar, np.sqrt(apart**2 * np.sqrt(size) / (14 * (1 + s))))
+    for k in np.flatnonzero((thick <= _THIN_PX) & (scores > 0.05)):
+        beside = [j for j in chosen if groups.near[k, j]] if size[k] >= 60 else chosen
+        # Colours known before were not found by their areas: any of them may lie near.
+        others = np.vstack([known, groups.rgb[beside]])
+        scores[k] = min(scores[k], _unmixed(groups.rgb[k], others, s) / (6 + 4 * s))
+    scores[groups.rim & (thick <= _THIN_PX)] = 0.0
+    scores[chosen] = 0.0
+    return scores
+
+
+def _unmixed(colour: FloatArray, others: FloatArray, strength: float) -> float:
+    """How far a colour is from the nearest mix of two others, in levels of sRGB.
+
+    Where there is noise, brightness and tint mix in different shares: a JPEG stores tint more coarsely.
+    """
+    if len(others) < 2:
+        return float(np.linalg.norm(others - colour, axis=1).min()) if len(others) else 255.0
+    i, j = np.triu_indices(len(others), 1)
+    a, b = others[i], others[j]
+    if strength <= 1:
+        return float(_from_lines(colour, a, b).min())
+    luma = np.array([0.299, 0.587, 0.114])
+    ya, yb, y = a @ luma, b @ luma, float(colour @ luma)
+    low, high = np.minimum(ya, yb), np.maximum(ya, yb)
+    off = np.maximum(0.0, np.maximum(low - y, y - high))
+    tint = _from_lines(colour - y, a - ya[:, None], b - yb[:, None])
+    return float(np.sqrt(off**2 + tint**2).min())
+
+
+def _from_lines(point: FloatArray, a: FloatArray, b: FloatArray) -> FloatArray:
+    way = b - a
+    t = np.clip(((point - a) * way).sum(axis=1) / np.maximum((way**2).sum(axis=1), 1e-9), 0.0, 1.0)
+    return np.asarray(np.linalg.norm(a + t[:, None] * way - point, axis=1))
+
+
+def _groups_of(rgb: ByteArray) -> _Groups | None:
+    """Connected quiet areas, grouped by colour."""
+    level = np.full(rgb.shape[:2], 255, np.uint8)
+    small = _range(rgb, 3)
+    for k in range(len(_RANGES) - 1, 0, -1):
+        level[small <= _RANGES[k]] = k
+    level[_range(rgb, 7) <= _RANGES[0]] = 0
+    labels, count = quiet_areas(np.ascontiguousarray(rgb), level, _JOINED)
+    if count == 0:
+        return None
+    flat = labels.ravel()
+    held = flat >= 0
+    size = np.bincount(flat[held], minlength=count).astype(float)
+    sums = [np.bincount(flat[held], rgb[..., c].ravel()[held], count) for c in range(3)]
+    means = np.stack(sums, axis=1) / np.maximum(size, 1)[:, None]
+    quiet = np.full(count, 255, np.int64)
+    np.minimum.at(quiet, flat[held], level.ravel()[held])
+    kept = np.flatnonzero(size >= _LEAST_PX)
+    kept = kept[np.argsort(-size[kept] / np.maximum(1, quiet[kept]) ** 2, kind="stable")][:_MOST_AREAS]
+    group = np.full(count, -1, np.int64)
+    labs = to_lab(means[kept])
+    heads: list[int] = []
+    for n, k in enumerate(kept.tolist()):
+        if heads:
+            apart = np.linalg.norm(labs[heads] - labs[n], axis=1)
+            best = int(np.argmin(apart))
+            if apart[best] < _ONE_COLOUR:
+                group[k] = best
+                continue
+        if len(heads) < _MOST_GROUPS:
+            group[k] = len(heads)
+            heads.append(n)
+    return _grouped(rgb, level, labels, group, len(heads), quiet)
+
+
+def _grouped(rgb: ByteArray, level: ByteArray, labels: IntArray, group: IntArray, count: int, quiet: IntArray) -> _Groups:
+    own = np.where(labels >= 0, group[np.maximum(labels, 0)], -1)
+    flat = own.ravel()
+    held = flat >= 0
+    size = np.bincount(flat[held], minlength=count).astype(float)
+    # The colour is told by the quietest of its pixels.
+    least = np.full(count, 255, np.int64)
+    np.minimum.at(least, flat[held], level.ravel()[held])
+    sure = held & (level.ravel() == least[np.maximum(flat, 0)])
+    weight = np.maximum(np.bincount(flat[sure], minlength=count), 1)
+    means = np.stack([np.bincount(flat[sure], rgb[..., c].ravel()[sure], count) for c in range(3)], axis=1) / weight[:, None]
+    edge = np.zeros(own.shape, np.uint8)
+    edge[:, 1:] |= own[:, 1:] != own[:, :-1]
+    edge[1:] |= own[1:] != own[:-1]
+    inner = cv2.distanceTransform(1 - edge, cv2.DIST_L2, 3)
+    deepest = np.zeros(count)
+    np.maximum.at(deepest, flat[held], inner.ravel()[held])
+    within = np.zeros(count, bool)
+    within[np.unique(own[4:-4, 4:-4][own[4:-4, 4:-4] >= 0])] = True
+    return _Groups(means, size, 2 * deepest + 2, ~within, _near(own, count))
+
+
+def _near(own: IntArray, count: int) -> npt.NDArray[np.bool_]:
+    """Which groups lie within a few pixels of each other, by cells of that size."""
+    cell = max(_NEAR_PX, max(own.shape) // _MOST_CELLS)
+    rows, columns = -(-own.shape[0] // cell), -(-own.shape[1] // cell)
+    y, x = np.nonzero(own >= 0)
+    cells = np.zeros((rows + 2, columns + 2, count), bool)
+    cells[y // cell + 1, x // cell + 1, own[y, x]] = True
+    wide = np.zeros_like(cells)
+    for dy in (-1, 0, 1):
+        for dx in (-1, 0, 1):
+            wide |= np.roll(cells, (dy, dx), axis=(0, 1))
+    a, b = cells.reshape(-1, count).astype(np.float32), wide.reshape(-1, count).astype(np.float32)
+    return np.asarray(a.T @ b > 0)
+
+
+@jit
+def quiet_areas(rgb: ByteArray, level: ByteArray, joined: npt.NDArray[np.int16]) -> tuple[IntArray, int]:
+    """Connected areas (4 neighbours) of pixels of one level whose colours follow on within that level's tolerance.
+
+    Returns labels (-1 where a pixel has no level) and how many there are.
+    """
+    height, width = level.shape
+    root = np.arange(height * width)
+    for y in range(height):
+        for x in range(width):
+            k = level[y, x]
+            if k == 255:
+                continue
+            for dy, dx in ((0, -1), (-1, 0)):
+                v, u = y + dy, x + dx
+                if v < 0 or u < 0 or level[v, u] != k:
+                    continue
+                same = True
+                for c in range(3):
+                    if abs(np.int16(rgb[y, x, c]) - np.int16(rgb[v, u, c])) > joined[k]:
+                        same = False
+                if not same:
+                    continue
+                a, b = y * width + x, v * width + u
+                while root[a] != a:
+                    root[a] = root[root[a]]
+                    a = root[a]
+                while root[b] != b:
+                    root[b] = root[root[b]]
+                    b = root[b]
+                if a < b:
+                    root[b] = a
+                else:
+                    root[a] = b
+    labels = np.full((height, width), -1, np.int64)
+    found = 0
+    for y in range(height):
+        for x in range(width):
+            if level[y, x] == 255:
+                continue
+            a = y * width + x
+            while root[a] != a:
+                root[a] = root[root[a]]
+                a = root[a]
+            if a == y * width + x:
+                labels[y, x] = found
+                found += 1
+            else:
+                labels[y, x] = labels[a // width, a % width]
+    return labels, found
+
+
+def _lab(rgb: FloatArray, noise: Noise) -> FloatArray:
+    """CIELAB, tint counted less where noise spoils it most."""
+    lab = to_lab(rgb)
+    if noise.strength > 1:
+        lab = lab * np.array([1.0, _TINT, _TINT])
+    return lab
+
+
+def _rgb(values: FloatArray) -> Rgb:
+    r, g, b = (round(float(v)) for v in values)
+    return r, g, b
