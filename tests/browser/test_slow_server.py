@@ -146,6 +146,7 @@ def test_a_server_away_for_a_moment_leaves_everything_standing(maker: Maker, ser
     maker.press("Mirror")
     maker.see_text("What you see is safe")
     area.send_keys(" tonight")
+    maker.until(lambda: area.get_attribute("value").endswith("tonight"), "nothing was typed")
     assert area.is_displayed()
     assert maker.browser.find_elements(By.TAG_NAME, "canvas")
     served.start()
