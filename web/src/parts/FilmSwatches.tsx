@@ -1,6 +1,6 @@
 import { useEffect } from "react";
+import { useFilmsIHave } from "@/parts/ShelfColours";
 import { useOpenDesign } from "@/state/design";
-import { useShelf } from "@/state/job";
 
 const MOST = 9;
 
@@ -13,13 +13,10 @@ interface Ready {
 /** The films at hand: those of the stack from the top down, then the shelf's colours; nine of them have a number. */
 export function useFilmsAtHand(method: "adhesive" | "heat-transfer"): Ready[] {
   const { built } = useOpenDesign();
-  const shelf = useShelf();
+  const films = useFilmsIHave(method);
   const own = [...built.layers].reverse().map(({ film, colour, name }) => ({ key: film, colour, name }));
   const taken = new Set(own.flatMap(({ key, colour }) => [key, colour]));
-  const pressed = ["smooth", "glitter", "flock", "foil", "metallic"];
-  const had = (shelf.data?.films ?? [])
-    .map((one) => one.material)
-    .filter((film) => !film.retired && pressed.includes(film.kind) === (method === "heat-transfer"))
+  const had = films
     .filter((film, k, all) => !taken.has(film.colour) && all.findIndex((other) => other.colour === film.colour) === k)
     .map(({ colour, name }) => ({ key: colour, colour, name }));
   return [...own, ...had].slice(0, Math.max(MOST, own.length));

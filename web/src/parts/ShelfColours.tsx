@@ -9,13 +9,18 @@ interface ShelfColoursProps {
 
 const PRESSED = ["smooth", "glitter", "flock", "foil", "metallic"];
 
-/** The colours one has: the films of the shelf, to choose from. */
-export function ShelfColours({ method, chosen, onFilm }: ShelfColoursProps) {
+/** The films of the shelf that are still had, those of one method where one is given. */
+export function useFilmsIHave(method?: "adhesive" | "heat-transfer"): Material[] {
   const shelf = useShelf();
-  const films = (shelf.data?.films ?? [])
+  return (shelf.data?.films ?? [])
     .map((one) => one.material)
     .filter((film) => !film.retired)
     .filter((film) => !method || PRESSED.includes(film.kind) === (method === "heat-transfer"));
+}
+
+/** The colours one has: the films of the shelf, to choose from. */
+export function ShelfColours({ method, chosen, onFilm }: ShelfColoursProps) {
+  const films = useFilmsIHave(method);
   if (films.length === 0) return null;
   return (
     <fieldset className="mt-2 border-t border-line pt-2">

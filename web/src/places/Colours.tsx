@@ -96,11 +96,12 @@ function ColoursOf({ art }: { art: PictureArt }) {
 
 /** How many colours the picture is parted into; the one that is needed least goes first, and is named. */
 function Count({ art, count }: { art: PictureArt; count: number }) {
-  const { built } = useOpenDesign();
+  const { built, recipe } = useOpenDesign();
   const edit = useEdit();
   const { separation, id } = art;
   const asked = separation.count ?? null;
   const least = built.arts.find((candidate) => candidate.id === id)?.least ?? null;
+  const named = recipe.films?.find((film) => film.film === least)?.name;
   const goes = built.layers.find((layer) => layer.film === least);
   return (
     <div className="flex flex-col gap-1">
@@ -136,7 +137,10 @@ function Count({ art, count }: { art: PictureArt; count: number }) {
       </div>
       {count > 1 && built.flat && (
         <p className="flex items-center gap-2 text-sm text-soft">
-          {least ? (
+          {least && named ? (
+            // A film that has a name stays, however little it is needed.
+            `With one fewer, the least needed colour without a name goes first; ${named} stays.`
+          ) : least ? (
             <>
               With one fewer,
               <span className="h-4 w-4 rounded-sm border border-firm" style={{ background: least }} />

@@ -3,7 +3,7 @@ import { type Point, toPixel, type View } from "@/geometry/transform";
 import { around, type Trail } from "@/state/gesture";
 import type { Area, Areas } from "@/state/regions";
 import type { Tool } from "@/state/tools";
-import { CHOSEN, type Context, enterArt, FAIL } from "./paint";
+import { CHOSEN, type Context, enterArt, strokeRing } from "./paint";
 import { type Film, nodesOf, type Scene } from "./scene";
 
 /** What a tool is about to do: regions under it, regions on their way to a film, and the way it has gone. */
@@ -183,14 +183,7 @@ export function paintFindings(
       const to = toPixel(view, { x: place.box.right, y: place.box.bottom });
       ring.roundRect(from.x - 6, from.y - 6, to.x - from.x + 12, to.y - from.y + 12, 8);
     }
-    for (const [width, colour] of [
-      [strong ? 6 : 4, "rgba(255, 255, 255, 0.85)"],
-      [strong ? 2.5 : 1.5, FAIL],
-    ] as const) {
-      context.lineWidth = width;
-      context.strokeStyle = colour;
-      context.stroke(ring);
-    }
+    strokeRing(context, ring, strong);
   }
   context.restore();
 }

@@ -335,6 +335,18 @@ export function paintFrame(context: Context, scene: Scene, view: View, ratio: nu
   });
 }
 
+/** A ring round what is told of, seen on any film; the one that is looked at stands out. */
+export function strokeRing(context: Context, ring: Path2D, strong: boolean): void {
+  for (const [width, colour] of [
+    [strong ? 6 : 4, "rgba(255, 255, 255, 0.85)"],
+    [strong ? 2.5 : 1.5, FAIL],
+  ] as const) {
+    context.lineWidth = width;
+    context.strokeStyle = colour;
+    context.stroke(ring);
+  }
+}
+
 /** Turns a drawing context from the stack's millimetres to an art's own. */
 export function enterArt(context: Context, place: Place): void {
   context.translate(place.x_mm, place.y_mm);

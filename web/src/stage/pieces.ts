@@ -1,7 +1,7 @@
 import type { Built } from "@/api/client";
 import { type Point, toPixel, type View } from "@/geometry/transform";
 import type { Ringed } from "@/state/view";
-import { CHOSEN, type Context, FAIL } from "./paint";
+import { CHOSEN, type Context, strokeRing } from "./paint";
 
 type Shape = Built["layers"][number]["shape"];
 
@@ -56,14 +56,7 @@ export function paintRings(context: Context, rings: Rings, view: View, ratio: nu
       ring.moveTo(from.x, from.y);
       ring.lineTo(to.x, to.y);
     }
-    for (const [width, colour] of [
-      [strong ? 6 : 4, "rgba(255, 255, 255, 0.85)"],
-      [strong ? 2.5 : 1.5, FAIL],
-    ] as const) {
-      context.lineWidth = width;
-      context.strokeStyle = colour;
-      context.stroke(ring);
-    }
+    strokeRing(context, ring, strong);
   });
   context.restore();
 }

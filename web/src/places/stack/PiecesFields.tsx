@@ -27,7 +27,7 @@ function SmallPieces({ layer }: { layer: Layer }) {
   const bit = at === null ? undefined : small[at];
   const own = recipe.films?.find((film) => film.film === layer.film);
   const all = (how: "drop" | "merge") => edit({ kind: "tidy-film", film: layer.film, below_mm2: limit, how });
-  const one = (how: "drop" | "merge" | "keep") =>
+  const one = (how: "drop" | "merge") =>
     bit && edit({ kind: "settle-piece", film: layer.film, x_mm: bit.x_mm, y_mm: bit.y_mm, how });
   return (
     <div className="flex flex-col gap-1.5">
