@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
@@ -14,6 +15,7 @@ import numpy.typing as npt
 
 from gladstack.core.base.colour import Rgb, to_lab
 from gladstack.core.base.compiled import jit
+from gladstack.core.picture.jpeg_traces import luma_table_of
 
 ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float64]
@@ -43,11 +45,16 @@ _RANGES = (3, 2, 4, 8, 16, 32)
 _JOINED = np.array([2, 2, 3, 5, 8, 12], np.int16)
 _LEAST_PX = 5
 _ONE_COLOUR = 1.2
+_ALIKE = 3.0
+_FEW_PX = 60
+_SHARES_APART = 0.3
+_LIKE_BRIGHT = 20.0
+_FEWEST_PX = 14
 _MOST_AREAS = 4_000
 _MOST_GROUPS = 250
 _MOST_PX = 2_000_000
 _MOST_CELLS = 150
-_THIN_PX = 7.0
+_THIN_PX = 9.0
 _NEAR_PX = 6
 _TINT = 0.8
 
@@ -58,6 +65,8 @@ def noise_of(rgb: ByteArray, form: str, table: tuple[int, ...] | None) -> Noise:
         return Noise(0.55 * math.sqrt(sum(table) / len(table)), table[0] / 8)
     if form == "WEBP":
         return WEBP
+    if (traced := luma_table_of(rgb)) is not None:
+        return noise_of(rgb, "JPEG", traced)
     return BLIND if _left_beside_edges(rgb) > _LOSSY_LEFT else SOFT
 
 
@@ -88,10 +97,12 @@ class _Groups:
     near: npt.NDArray[np.bool_]
 
 
-def further_colours(rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...], most: int | None = None) -> list[Rgb]:
-    """Colours of a lossy picture besides those that are `known`, the surest first.
+def lossy_colours(
+    rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...] = (), most: int | None = None
+) -> list[Rgb]:
+    """The colours of a lossy picture besides those that are `known`, the surest first.
 
-    Told are all that are surer than noise and fill more than thin lines, or, with `most`, just so many of whatever shape.
+    Told are all that are surer than noise, or, with `most`, just so many.
     """
     if rgb.shape[0] * rgb.shape[1] > _MOST_PX:
         scale = math.sqrt(_MOST_PX / (rgb.shape[0] * rgb.shape[1]))
@@ -100,67 +111,97 @@ def further_colours(rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...], most: 
     groups = _groups_of(rgb)
     if groups is None:
         return []
-    labs = _lab(groups.rgb, noise)
+    sure = _Sure(groups, noise, np.array(known, float).reshape(-1, 3))
     chosen: list[int] = []
     floor = 1.0 if most is None else 0.05
-    apart = np.full(len(labs), np.inf)
-    if known:
-        table = _lab(np.array(known, float), noise)
-        apart = np.min(np.linalg.norm(labs[:, None] - table[None], axis=2), axis=1)
-    thin = groups.thick <= _THIN_PX
-    while len(chosen) < (len(labs) if most is None else most):
-        scores = _scores(groups, apart, chosen, np.array(known, float).reshape(-1, 3), noise)
-        if most is None:
-            scores[thin] = 0.0
-        best = int(np.argmax(scores))
+    while len(chosen) < (len(groups.size) if most is None else most):
+        scores = sure.scores()
+        # Of the sure ones the largest first: it shows its colour best, and then explains the smaller ones.
+        best = int(np.argmax(np.where(scores >= 1.0, 1.0 + groups.size * groups.thick, np.minimum(scores, 1.0))))
         if scores[best] < floor:
             break
         chosen.append(best)
-        apart = np.minimum(apart, np.linalg.norm(labs - labs[best], axis=1))
+        sure.take(best)
     return [_rgb(groups.rgb[k]) for k in chosen]
 
 
-def _scores(groups: _Groups, apart: FloatArray, chosen: list[int], known: FloatArray, noise: Noise) -> FloatArray:
-    """How sure it is that each group is a colour of its own: above 1 surer than noise."""
-    s = noise.strength
-    step = noise.step if s > 1 else 0.0
-    size, thick = groups.size, groups.thick
-    if not chosen and not np.all(np.isfinite(apart)):
-        return size
-    bar = (1.4 + 0.35 * step + 3.5 * s * np.exp(-(thick - 2) / 5)) * (1 + 2 / size)
-    scores: FloatArray = np.minimum(apart / bar, np.sqrt(apart**2 * np.sqrt(size) / (14 * (1 + s))))
-    for k in np.flatnonzero((thick <= _THIN_PX) & (scores > 0.05)):
-        beside = [j for j in chosen if groups.near[k, j]] if size[k] >= 60 else chosen
-        # Colours known before were not found by their areas: any of them may lie near.
-        others = np.vstack([known, groups.rgb[beside]])
-        scores[k] = min(scores[k], _unmixed(groups.rgb[k], others, s) / (6 + 4 * s))
-    scores[groups.rim & (thick <= _THIN_PX)] = 0.0
-    scores[chosen] = 0.0
-    return scores
+class _Sure:
+    """How sure it is that each group is a colour of its own, as more and more of them are taken."""
+
+    def __init__(self, groups: _Groups, noise: Noise, known: FloatArray) -> None:
+        self.groups = groups
+        self.noise = noise
+        self.labs = _lab(groups.rgb, noise)
+        self.apart = np.full(len(self.labs), np.inf)
+        self.near_apart = np.full(len(self.labs), np.inf)
+        self.unmixed = np.full(len(self.labs), 255.0)
+        self.support = np.zeros(len(self.labs))
+        for k, lab in enumerate(self.labs):
+            self.support[k] = groups.size[np.linalg.norm(self.labs - lab, axis=1) < _ALIKE].sum()
+        self.beside: list[list[FloatArray]] = [[] for _ in self.labs]
+        for colour in known:
+            lab = _lab(colour[None], noise)[0]
+            own = np.flatnonzero(np.linalg.norm(self.labs - lab, axis=1) < _ALIKE)
+            self._add(colour, lab, groups.near[:, own].any(axis=1))
+
+    def take(self, group: int) -> None:
+        """Counts a group as a colour."""
+        own = np.linalg.norm(self.labs - self.labs[group], axis=1) < _ALIKE
+        self._add(self.groups.rgb[group], self.labs[group], self.groups.near[:, own].any(axis=1))
+
+    def _add(self, colour: FloatArray, lab: FloatArray, near: npt.NDArray[np.bool_]) -> None:
+        apart = np.linalg.norm(self.labs - lab, axis=1)
+        self.apart = np.minimum(self.apart, apart)
+        self.near_apart = np.where(near, np.minimum(self.near_apart, apart), self.near_apart)
+        for k in np.flatnonzero(near | (self.support < _FEW_PX)):
+            others = np.array([*self.beside[k], colour])
+            mixed = _unmixed(self.groups.rgb[k], np.broadcast_to(colour, others.shape), others, self.noise.strength)
+            self.unmixed[k] = min(self.unmixed[k], mixed)
+            self.beside[k].append(colour)
+
+    def scores(self) -> FloatArray:
+        """Above 1: surer than noise."""
+        s = self.noise.strength
+        step = self.noise.step if s > 1 else 0.0
+        size, thick = self.groups.size, self.groups.thick
+        if not np.all(np.isfinite(self.apart)):
+            return size
+        # Noise comes from what lies near; only the colour of a thin thing is never quite its own.
+        bar = (1.4 + 0.35 * step + 3.5 * s * np.exp(-(thick - 2) / 5)) * (1 + 2 / size)
+        clear = (1.5 + 0.35 * step + 3.5 * s * np.exp(-(thick - 2) / 3)) * (1 + 2 / size)
+        evidence = np.sqrt(self.apart**2 * np.sqrt(self.support) / (14 * (1 + s)))
+        scores: FloatArray = np.minimum(np.minimum(self.near_apart / bar, self.apart / clear), evidence)
+        scores *= np.minimum(1.0, self.support / _FEWEST_PX)
+        thin = thick <= _THIN_PX
+        scores = np.where(thin, np.minimum(scores, self.unmixed / (6 + 4 * s)), scores)
+        scores[self.groups.rim & thin] = 0.0
+        return scores
 
 
-def _unmixed(colour: FloatArray, others: FloatArray, strength: float) -> float:
-    """How far a colour is from the nearest mix of two others, in levels of sRGB.
+def _unmixed(colour: FloatArray, a: FloatArray, b: FloatArray, strength: float) -> float:
+    """How far a colour is from the nearest mix of pairs of others, in levels of sRGB.
 
     Where there is noise, brightness and tint mix in different shares: a JPEG stores tint more coarsely.
     """
-    if len(others) < 2:
-        return float(np.linalg.norm(others - colour, axis=1).min()) if len(others) else 255.0
-    i, j = np.triu_indices(len(others), 1)
-    a, b = others[i], others[j]
     if strength <= 1:
         return float(_from_lines(colour, a, b).min())
     luma = np.array([0.299, 0.587, 0.114])
     ya, yb, y = a @ luma, b @ luma, float(colour @ luma)
     low, high = np.minimum(ya, yb), np.maximum(ya, yb)
     off = np.maximum(0.0, np.maximum(low - y, y - high))
-    tint = _from_lines(colour - y, a - ya[:, None], b - yb[:, None])
+    share = np.clip((y - ya) / np.where(np.abs(yb - ya) < 1.0, 1.0, yb - ya), 0.0, 1.0)
+    loose = np.where(high - low < _LIKE_BRIGHT, 1.0, _SHARES_APART)
+    tint = _from_lines(colour - y, a - ya[:, None], b - yb[:, None], share - loose, share + loose)
     return float(np.sqrt(off**2 + tint**2).min())
 
 
-def _from_lines(point: FloatArray, a: FloatArray, b: FloatArray) -> FloatArray:
+def _from_lines(
+    point: FloatArray, a: FloatArray, b: FloatArray, least: FloatArray | float = 0.0, most: FloatArray | float = 1.0
+) -> FloatArray:
+    """How far a point is from each of some lines, as far as their share of `b` is within `least` and `most`."""
     way = b - a
-    t = np.clip(((point - a) * way).sum(axis=1) / np.maximum((way**2).sum(axis=1), 1e-9), 0.0, 1.0)
+    t = ((point - a) * way).sum(axis=1) / np.maximum((way**2).sum(axis=1), 1e-9)
+    t = np.clip(t, np.maximum(0.0, least), np.minimum(1.0, most))
     return np.asarray(np.linalg.norm(a + t[:, None] * way - point, axis=1))
 
 
@@ -179,8 +220,7 @@ def _groups_of(rgb: ByteArray) -> _Groups | None:
     size = np.bincount(flat[held], minlength=count).astype(float)
     sums = [np.bincount(flat[held], rgb[..., c].ravel()[held], count) for c in range(3)]
     means = np.stack(sums, axis=1) / np.maximum(size, 1)[:, None]
-    quiet = np.full(count, 255, np.int64)
-    np.minimum.at(quiet, flat[held], level.ravel()[held])
+    quiet = lowest_of(flat, level.ravel(), count)
     kept = np.flatnonzero(size >= _LEAST_PX)
     kept = kept[np.argsort(-size[kept] / np.maximum(1, quiet[kept]) ** 2, kind="stable")][:_MOST_AREAS]
     group = np.full(count, -1, np.int64)
@@ -199,14 +239,13 @@ def _groups_of(rgb: ByteArray) -> _Groups | None:
     return _grouped(rgb, level, labels, group, len(heads), quiet)
 
 
-def _grouped(rgb: ByteArray, level: ByteArray, labels: IntArray, group: IntArray, count: int, quiet: IntArray) -> _Groups:
+def _grouped(rgb: ByteArray, level: ByteArray, labels: IntArray, group: IntArray, count: int, quiet: FloatArray) -> _Groups:
     own = np.where(labels >= 0, group[np.maximum(labels, 0)], -1)
     flat = own.ravel()
     held = flat >= 0
     size = np.bincount(flat[held], minlength=count).astype(float)
     # The colour is told by the quietest of its pixels.
-    least = np.full(count, 255, np.int64)
-    np.minimum.at(least, flat[held], level.ravel()[held])
+    least = lowest_of(flat, level.ravel(), count)
     sure = held & (level.ravel() == least[np.maximum(flat, 0)])
     weight = np.maximum(np.bincount(flat[sure], minlength=count), 1)
     means = np.stack([np.bincount(flat[sure], rgb[..., c].ravel()[sure], count) for c in range(3)], axis=1) / weight[:, None]
@@ -214,8 +253,7 @@ def _grouped(rgb: ByteArray, level: ByteArray, labels: IntArray, group: IntArray
     edge[:, 1:] |= own[:, 1:] != own[:, :-1]
     edge[1:] |= own[1:] != own[:-1]
     inner = cv2.distanceTransform(1 - edge, cv2.DIST_L2, 3)
-    deepest = np.zeros(count)
-    np.maximum.at(deepest, flat[held], inner.ravel()[held])
+    deepest = -lowest_of(flat, -inner.ravel(), count)
     within = np.zeros(count, bool)
     within[np.unique(own[4:-4, 4:-4][own[4:-4, 4:-4] >= 0])] = True
     return _Groups(means, size, 2 * deepest + 2, ~within, _near(own, count))
@@ -234,6 +272,16 @@ def _near(own: IntArray, count: int) -> npt.NDArray[np.bool_]:
             wide |= np.roll(cells, (dy, dx), axis=(0, 1))
     a, b = cells.reshape(-1, count).astype(np.float32), wide.reshape(-1, count).astype(np.float32)
     return np.asarray(a.T @ b > 0)
+
+
+@jit
+def lowest_of(labels: Any, values: Any, count: int) -> Any:
+    """The lowest value of each label's pixels, (count,); pixels under 0 have no label."""
+    out = np.full(count, 255.0)
+    for k in range(labels.shape[0]):
+        if labels[k] >= 0:
+            out[labels[k]] = min(out[labels[k]], values[k])
+    return out
 
 
 @jit

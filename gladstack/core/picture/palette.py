@@ -18,7 +18,7 @@ from gladstack.core.base.colour import Rgb, delta_e, to_lab
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.picture import pixels
 from gladstack.core.picture.background import border_background
-from gladstack.core.picture.lossy_palette import DOTS, Noise, further_colours, noise_of
+from gladstack.core.picture.lossy_palette import DOTS, Noise, lossy_colours, noise_of
 
 ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float64]
@@ -35,15 +35,10 @@ _SPECKLED_SHARE = 0.25
 """A picture is noisy if more of its pixels than this stand out by so many levels from all around them."""
 _DESCREEN_PX = 1.6
 """Blurred by so much, the dots of a dither become the colour they stand for."""
-_NOISY_SAMPLE = 1_000_000
 _SUPPRESS_CLEAN = 1.0
 """Colours of a clean picture closer than this delta-E are one."""
 _SUPPRESS_LOSSY = 3.0
-"""Under JPEG, colours closer than this delta-E cannot be told apart reliably."""
-_SATELLITES = ((6.0, 12.0), (8.0, 7.5), (15.0, 6.3), (np.inf, 3.6))
-"""A colour nowhere thicker than (px) is a fringe of a larger one within (delta-E): JPEG spoils blocks of 8 and 16 px."""
-
-
+"""Under JPEG, colours closer than this delta-E to a picked one are the same."""
 _LOOSELY_QUIET = 12
 """Levels by which a place may vary and still lend a further colour, when more are asked for than were found."""
 
@@ -97,12 +92,9 @@ def find_palette(
     if lossy:
         smooth = rgb if noisy else pixels.sigma_filter(pixels.sigma_filter(rgb, 22), 16)
         working: ByteArray = np.asarray(cv2.medianBlur(smooth, 3), np.uint8)
-        step = max(1, working.shape[0] * working.shape[1] // _NOISY_SAMPLE) if noisy else 1
-        # What dots stand for shows in fewer pixels just as well.
-        found, share = _lossy_colours(_thinned(working, step))
         noise = DOTS if noisy else noise or noise_of(raw, "", None)
-        if share >= _FLAT_SHARE and len(found) < MAX_COLOURS:
-            found += further_colours(rgb if noisy else raw, noise, tuple(found))
+        found = lossy_colours(rgb if noisy else raw, noise)
+        share = pixels.explained_share(working, np.array(found[:MAX_COLOURS], np.float32), 9.0) if found else 0.0
     else:
         working = rgb
         found, share = _clean_colours(rgb)
@@ -115,7 +107,7 @@ def find_palette(
     needed = len(forced)
     if wanted is not None and len(every) != wanted:
         if flat and lossy and noise is not None and len(every) < wanted:
-            every += tuple(further_colours(rgb if noisy else raw, noise, every, wanted - len(every)))
+            every += tuple(lossy_colours(rgb if noisy else raw, noise, every, wanted - len(every)))
         colours = _reach(every, wanted, needed, held, working) if len(every) != wanted else every
     least = _least(every, colours, needed, held, working) if flat else None
     return Palette(colours, flat, lossy or not flat, share, working, noisy, least)
@@ -129,14 +121,6 @@ def _least(
         return colours[-1]
     fewer = _fold_to(every, len(colours) - 1, needed, held, working)
     return next((c for c in colours if c not in fewer), None)
-
-
-def _thinned(rgb: ByteArray, share: int) -> ByteArray:
-    """About one in `share` pixels, each the mean of those round it."""
-    if share < 2:
-        return rgb
-    scale = 1 / np.sqrt(share)
-    return np.asarray(cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
 
 
 def _combine(forced: tuple[Rgb, ...], found: list[Rgb], apart: float) -> tuple[Rgb, ...]:
@@ -164,105 +148,30 @@ def _clean_colours(rgb: ByteArray) -> tuple[list[Rgb], float]:
     palette = [_rgb(colours[k]) for k in chosen]
     if not palette:
         return [], 0.0
-    palette += _thin_colours(rgb, palette, lossy=False)
+    palette += _thin_colours(rgb, palette)
     share = pixels.explained_share(rgb, np.array(palette[:MAX_COLOURS], np.float32), 3.0)
     return palette, share
 
 
-def _thin_colours(rgb: ByteArray, palette: list[Rgb], *, lossy: bool) -> list[Rgb]:
+def _thin_colours(rgb: ByteArray, palette: list[Rgb]) -> list[Rgb]:
     """Colours that occur only in lines and dots too thin for a flat place, found where no mix of neighbours explains."""
-    reach, residual, cell, apart = (22.0, 26.0, 16, 14.0) if lossy else (2.5, 10.0, 1, 2.0)
     found: list[Rgb] = []
     for _ in range(6):
         if not 0 < len(palette) + len(found) <= MAX_COLOURS:
             break
         table = np.array(palette + found, np.float32)
-        cores = pixels.strict_cores(pixels.nearest_colour(rgb, table, reach))
-        codes = pixels.unexplained_colours(rgb, table, cores, residual, lossy=lossy)
+        cores = pixels.strict_cores(pixels.nearest_colour(rgb, table, 2.5))
+        codes = pixels.unexplained_colours(rgb, table, cores, 10.0)
         if len(codes) < 8:
             break
         colours = np.stack([codes >> 16, (codes >> 8) & 255, codes & 255], axis=1)
-        cells = (colours // cell) @ np.array([65536, 256, 1])
-        _values, where, counts = np.unique(cells, return_inverse=True, return_counts=True)
+        _values, where, counts = np.unique(codes, return_inverse=True, return_counts=True)
         best = int(np.argmax(counts))
         colour = _rgb(np.median(colours[where == best], axis=0))
-        if counts[best] < max(6, 0.04 * len(codes)) or np.min(delta_e(table, np.array(colour))) < apart:
+        if counts[best] < max(6, 0.04 * len(codes)) or np.min(delta_e(table, np.array(colour))) < 2.0:
             break
         found.append(colour)
     return found
-
-
-@dataclass(frozen=True)
-class _Crowd:
-    lab: FloatArray
-    rgb: Rgb
-    weight: float
-    thickness: float
-
-
-def _lossy_colours(working: ByteArray) -> tuple[list[Rgb], float]:
-    """Crowded places of the smoothed colours with satellites folded in, and the share they explain."""
-    colours, counts = pixels.quiet_modes(working, 6)
-    if not len(colours):
-        return [], 0.0
-    labs = to_lab(colours)
-    chosen: list[int] = []
-    floor = max(12.0, 2e-5 * working.shape[0] * working.shape[1])
-    for k in np.argsort(-counts, kind="stable")[:4000]:
-        if counts[k] < floor:
-            break
-        if not chosen or np.min(np.linalg.norm(labs[chosen] - labs[k], axis=1)) > _SUPPRESS_LOSSY:
-            chosen.append(int(k))
-        if len(chosen) > 6 * MAX_COLOURS:
-            break
-    candidates = [_rgb(colours[k]) for k in chosen]
-    if not candidates:
-        return [], 0.0
-    share = pixels.explained_share(working, np.array(candidates[:MAX_COLOURS], np.float32), 9.0)
-    crowds = _measure(working, candidates)
-    palette = [c.rgb for c in _fold_satellites(crowds)]
-    palette += _thin_colours(working, palette, lossy=True)
-    return palette, share
-
-
-def _measure(working: ByteArray, candidates: list[Rgb]) -> list[_Crowd]:
-    """For each colour the mean, the number of pixels near it, and how thick it gets (px)."""
-    nearest = pixels.nearest_colour(working, np.array(candidates, np.float32), 14.0)
-    labs = to_lab(np.array(candidates))
-    crowds = []
-    for k, rgb in enumerate(candidates):
-        mask = (nearest == k).astype(np.uint8)
-        weight = float(cv2.countNonZero(mask))
-        if weight == 0:
-            continue
-        thickness = 2.0 * float(cv2.distanceTransform(mask, cv2.DIST_L2, 3).max())
-        crowds.append(_Crowd(labs[k], rgb, weight, thickness))
-    return sorted(crowds, key=lambda c: -c.weight)
-
-
-def _fold_satellites(crowds: list[_Crowd]) -> list[_Crowd]:
-    kept: list[_Crowd] = []
-    for crowd in crowds:
-        apart = [float(np.linalg.norm(crowd.lab - other.lab)) for other in kept]
-        reach = next(reach for thickness, reach in _SATELLITES if crowd.thickness <= thickness)
-        if apart and min(apart) < reach:
-            continue
-        if crowd.thickness <= 3.0 and _is_mix(crowd, kept):
-            continue
-        kept.append(crowd)
-    return kept
-
-
-def _is_mix(crowd: _Crowd, kept: list[_Crowd]) -> bool:
-    """Whether a thin colour lies between two thicker ones, as the smear of their common edge would."""
-    point = np.array(crowd.rgb, float)
-    for i, a in enumerate(kept):
-        for b in kept[i + 1 :]:
-            start, step = np.array(a.rgb, float), np.array(b.rgb, float) - np.array(a.rgb, float)
-            t = float(np.clip((point - start) @ step / max(1.0, float(step @ step)), 0, 1))
-            if 0.08 < t < 0.92 and np.linalg.norm(start + t * step - point) < 22:
-                return True
-    return False
 
 
 def _grouped_colours(rgb: ByteArray, count: int) -> list[Rgb]:

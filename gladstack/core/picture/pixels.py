@@ -315,7 +315,7 @@ def strict_cores(nearest: Any) -> Any:
 
 
 @jit
-def _unexplained(rgb: Any, colours: Any, cores: Any, residual: float, lossy: bool, out: Any) -> int:
+def _unexplained(rgb: Any, colours: Any, cores: Any, residual: float, out: Any) -> int:
     h, w, _ = rgb.shape
     found = np.empty(32, np.int16)
     p = np.empty(3, np.float32)
@@ -328,29 +328,17 @@ def _unexplained(rgb: Any, colours: Any, cores: Any, residual: float, lossy: boo
                 continue
             for c in range(3):
                 p[c] = rgb[y, x, c]
-            n = _gather(cores, y, x, 3, found)
-            if not lossy:
-                best = 1e18
-                for i in range(count):
-                    for k in range(i, count):
-                        best = min(best, _mix_residual(p, colours[i], colours[k]))
-                if best <= limit:
-                    continue
-            elif n == 0:
-                n = count
-                for k in range(count):
-                    found[k] = k
             best = 1e18
+            for i in range(count):
+                for k in range(i, count):
+                    best = min(best, _mix_residual(p, colours[i], colours[k]))
+            if best <= limit:
+                continue
+            n = _gather(cores, y, x, 3, found)
             for i in range(n):
-                a = colours[found[i]]
                 for k in range(count):
-                    b = colours[k]
-                    best = min(best, smear_residual(p, a, b) if lossy else _mix_residual(p, a, b))
-                    if best <= limit:
-                        break
-                    if not lossy:
-                        for j in range(i + 1, n):
-                            best = min(best, _blend_residual(p, a, colours[found[j]], b))
+                    for j in range(i + 1, n):
+                        best = min(best, _blend_residual(p, colours[found[i]], colours[found[j]], colours[k]))
                 if best <= limit:
                     break
             if best > limit and n_out < out.shape[0]:
@@ -360,12 +348,12 @@ def _unexplained(rgb: Any, colours: Any, cores: Any, residual: float, lossy: boo
 
 
 def unexplained_colours(
-    rgb: Bytes, colours: npt.NDArray[np.float32], cores: npt.NDArray[np.int16], residual: float, *, lossy: bool
+    rgb: Bytes, colours: npt.NDArray[np.float32], cores: npt.NDArray[np.int16], residual: float
 ) -> npt.NDArray[np.int64]:
     """Colours (24-bit) of pixels that no mix of the colours around them with any of `colours` explains.
 
     A mix may be off by `residual` levels. `cores` are the labels of the pixels that surely have one of `colours`, -1
-    elsewhere. In a `lossy` picture brightness and tint may be mixed in different shares.
+    elsewhere.
     """
     out = np.empty(200_000, np.int64)
-    return out[: _unexplained(rgb, colours, cores, residual, lossy, out)]
+    return out[: _unexplained(rgb, colours, cores, residual, out)]
