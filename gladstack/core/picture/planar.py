@@ -7,6 +7,7 @@ fault, closer and closer to the pixels' own edges, which never cross.
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from typing import Any, cast
 
@@ -95,7 +96,7 @@ def build_planar_map(
         areas: tuple[Polygon, ...] = ()
         if not found:
             areas, bad = _assemble(arcs, len(labels))
-            found = _pieces_of_areas(fitted, arcs, bad)
+            found = _pieces_of(fitted, bad)
         if not found:
             return PlanarMap(tuple(arcs), areas, labels)
         for piece, where in found.items():
@@ -317,7 +318,7 @@ def _crossing(lines: npt.NDArray[Any], pieces: FloatArray) -> _Faults:
 
 
 def _assemble(arcs: list[Arc], count: int) -> tuple[tuple[Polygon, ...], set[int]]:
-    """The polygon of every area, and the areas that came out wrong."""
+    """The polygon of every area, and the arcs that made one come out wrong."""
     halves: list[list[tuple[int, bool]]] = [[] for _ in range(count)]
     for k, arc in enumerate(arcs):
         if arc.left != OUTSIDE:
@@ -325,24 +326,38 @@ def _assemble(arcs: list[Arc], count: int) -> tuple[tuple[Polygon, ...], set[int
         if arc.right != OUTSIDE:
             halves[arc.right].append((k, False))
     areas = []
-    bad = set()
-    for area, own in enumerate(halves):
+    bad: set[int] = set()
+    for own in halves:
         rings = _rings(arcs, own)
-        signed = [_signed_area(r) for r in rings]
-        shells = [r for r, s in zip(rings, signed, strict=True) if s < 0]
-        holes = [r for r, s in zip(rings, signed, strict=True) if s > 0]
-        if len(shells) != 1 or any(len(r) < 4 for r in rings):
-            bad.add(area)
+        signed = [_signed_area(r) for r, _ in rings]
+        shells = [k for k, s in enumerate(signed) if s < 0]
+        holes = [k for k, s in enumerate(signed) if s > 0]
+        if len(shells) != 1 or any(len(r) < 4 for r, _ in rings):
+            # A fold turns a small ring inside out or pinches one off: what is largest is right.
+            largest = int(np.argmax(np.abs(signed)))
+            small = [k for k in range(len(rings)) if k != largest and (k in shells or len(rings[k][0]) < 4)]
+            bad |= {a for k in small or range(len(rings)) for a in rings[k][1]}
             areas.append(Polygon())
             continue
-        areas.append(Polygon(shells[0], holes))
-    valid = shapely.is_valid(np.array(areas, dtype=object))
-    bad |= {int(k) for k in np.flatnonzero(~valid)}
+        areas.append(Polygon(rings[shells[0]][0], [rings[k][0] for k in holes]))
+    for k in np.flatnonzero(~shapely.is_valid(np.array(areas, dtype=object))).tolist():
+        bad |= _at_fault(arcs, [a for a, _ in halves[k]], areas[k])
     return tuple(areas), bad
 
 
-def _rings(arcs: list[Arc], own: list[tuple[int, bool]]) -> list[FloatArray]:
-    """Simple closed rings out of the half-arcs of one area, parted wherever they touch themselves."""
+def _at_fault(arcs: list[Arc], own: list[int], area: Polygon) -> set[int]:
+    """Those of an area's arcs that lie where it is not valid."""
+    told = re.search(r"\[(\S+) (\S+)\]", shapely.is_valid_reason(area))
+    if told:
+        place = shapely.Point(float(told[1]), float(told[2]))
+        near = {a for a in own if shapely.distance(shapely.LineString(arcs[a].points), place) <= 2 * GRID_MM}
+        if near:
+            return near
+    return set(own)
+
+
+def _rings(arcs: list[Arc], own: list[tuple[int, bool]]) -> list[tuple[FloatArray, list[int]]]:
+    """Simple closed rings out of the half-arcs of one area, parted wherever they touch themselves, and the arcs of each."""
     runs = {(k, f): (arcs[k].points if f else arcs[k].points[::-1]) for k, f in own}
     leaving: dict[bytes, list[tuple[int, bool]]] = {}
     for key, run in runs.items():
@@ -353,18 +368,20 @@ def _rings(arcs: list[Arc], own: list[tuple[int, bool]]) -> list[FloatArray]:
         if start not in left:
             continue
         path: list[FloatArray] = []
+        along: list[int] = []
         seen: dict[bytes, int] = {runs[start][0].tobytes(): 0}
         here = start
         while True:
             left.discard(here)
             path.append(runs[here][:-1])
+            along.append(here[0])
             end = runs[here][-1].tobytes()
             if end in seen:
                 cut = seen[end]
                 ring = np.vstack(path[cut:])
-                rings.append(np.vstack([ring, ring[:1]]))
+                rings.append((np.vstack([ring, ring[:1]]), along[cut:]))
                 seen = {k: v for k, v in seen.items() if v <= cut}
-                del path[cut:]
+                del path[cut:], along[cut:]
             else:
                 seen[end] = len(path)
             onward = [h for h in leaving.get(end, []) if h in left]
@@ -379,9 +396,5 @@ def _signed_area(ring: FloatArray) -> float:
     return float(0.5 * np.sum(x[:-1] * y[1:] - x[1:] * y[:-1]))
 
 
-def _pieces_of_areas(fitted: FittedArcs, arcs: list[Arc], bad: set[int]) -> _Faults:
-    faults: _Faults = {}
-    for k, arc in enumerate(arcs):
-        if arc.left in bad or arc.right in bad:
-            faults |= {m: [] for m in range(int(fitted.starts[k]), int(fitted.starts[k + 1]))}
-    return faults
+def _pieces_of(fitted: FittedArcs, arcs: set[int]) -> _Faults:
+    return {m: [] for k in arcs for m in range(int(fitted.starts[k]), int(fitted.starts[k + 1]))}
