@@ -313,6 +313,4 @@ def _plainly(drawing: Drawing) -> Drawing:
         apart = [float(delta_e(np.array(from_hex(colour)), np.array(from_hex(c)))) for c in kept]
         alike = bool(kept) and (shares[colour] < LEAST_SHARE or min(apart) < APART)
         own[colour] = kept[int(np.argmin(apart))] if alike else colour
-    return Drawing(
-        drawing.name, drawing.background, tuple(Shape(s.path, own[s.fill], s.corners) for s in drawing.shapes)
-    )
+    return Drawing(drawing.name, drawing.background, tuple(Shape(s.path, own[s.fill], s.corners) for s in drawing.shapes))

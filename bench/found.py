@@ -27,6 +27,7 @@ from gladstack.core.base.colour import Rgb, delta_e, from_hex
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.separate import TraceOptions, find_colours, planar_map_of
+from gladstack.core.picture.tidy import tidied
 from gladstack.core.picture.trace import OUTSIDE
 from gladstack.warm import warm
 
@@ -219,8 +220,11 @@ def run_one(case: str, drawing: Drawing) -> Result:
     for way in ("known", "auto"):
         begin = time.perf_counter()
         try:
-            palette = find_colours(picture, count=len(truth.needed) + rim if way == "known" else None)
-            map_ = planar_map_of(picture, palette, WIDTH_MM, TraceOptions())
+            tidy = tidied(picture)
+            # A graded ground that was dropped is no colour any more.
+            asked = len(truth.needed) + (rim and "#ffffff" not in truth.needed) - (tidy.picture.key is not None)
+            palette = find_colours(tidy, count=asked if way == "known" else None)
+            map_ = planar_map_of(tidy, palette, WIDTH_MM, TraceOptions())
         except GladStackError:
             wrong[way], right[way], commands[way] = 100.0, False, 0
             continue
@@ -230,16 +234,19 @@ def run_one(case: str, drawing: Drawing) -> Result:
             counts[1] = len(palette.colours)
         colours = palette.colours
         image = np.array(render(crisp(our_svg(map_, palette)), truth.labels.shape[1]).convert("RGBA"))
-        behind = _background(image, colours)
+        behind = tidy.picture.key or _background(image, colours)
         wrong[way] = _wrong(image, colours, behind, drawing, truth, rim=bool(rim))
-        kept = tuple(c for c in colours if c != behind and not (rim and min(c) > 235))
+        spare = rim and "#ffffff" not in truth.needed
+        kept = tuple(c for c in colours if c != behind and not (spare and _is_white(c)))
         right[way] = colours_right(kept, truth, drawing.background)
         commands[way] = sum(len(a.chain) * ((a.left != OUTSIDE) + (a.right != OUTSIDE)) for a in map_.arcs)
     begin = time.perf_counter()
     pixels = Image.open(io.BytesIO(data)).convert("RGB")
     traced = vtracer.convert_raw_image_to_svg(_saved(pixels, "PNG"), img_format="png")
     spent = time.perf_counter() - begin
-    svg = traced if "viewBox" in traced else traced.replace("<svg ", f'<svg viewBox="0 0 {pixels.width} {pixels.height}" ', 1)
+    svg = (
+        traced if "viewBox" in traced else traced.replace("<svg ", f'<svg viewBox="0 0 {pixels.width} {pixels.height}" ', 1)
+    )
     image = np.array(render(crisp(svg), truth.labels.shape[1]).convert("RGBA"))
     labels = nearest_labels(image[..., :3], truth.colours)
     return Result(
@@ -253,6 +260,10 @@ def run_one(case: str, drawing: Drawing) -> Result:
         seconds,
         spent,
     )
+
+
+def _is_white(colour: Rgb) -> bool:
+    return float(delta_e(np.array((255, 255, 255)), np.array(colour))) < 1.5
 
 
 def _background(image: Pixels, colours: tuple[Rgb, ...]) -> Rgb | None:
@@ -290,7 +301,9 @@ def show(case: str, results: list[Result], clean: dict[str, Result]) -> str:
         told.append(f"{way} {wrong.mean():5.2f} / {np.median(wrong):5.2f} / {wrong.max():5.1f}  {share:4.0%}")
     known = [r for r in results if r.name in clean]
     ratio = sum(r.commands["known"] for r in known) / max(1, sum(clean[r.name].commands["known"] for r in known))
-    told.append(f"commands x{ratio:.2f} (tracer x{sum(r.tracer_commands for r in results) / sum(r.commands['known'] for r in results):.1f})")
+    told.append(
+        f"commands x{ratio:.2f} (tracer x{sum(r.tracer_commands for r in results) / sum(r.commands['known'] for r in results):.1f})"
+    )
     told.append(f"time x{sum(r.seconds for r in results) / sum(r.tracer_seconds for r in results):.2f}")
     told.append(f"tracer wrong {np.mean([r.tracer_wrong for r in results]):.2f}")
     return "  ".join(told)
@@ -315,8 +328,10 @@ def main() -> None:
                 for r in results:
                     flag = "" if all(r.right.values()) else " <<<"
                     w, c = r.wrong, r.commands
-                    print(f"   {r.name:10} known {w['known']:5.2f} auto {w['auto']:5.2f} cmds {c['known']}/{c['auto']} "
-                          f"counts {r.counts}{flag}")
+                    print(
+                        f"   {r.name:10} known {w['known']:5.2f} auto {w['auto']:5.2f} cmds {c['known']}/{c['auto']} "
+                        f"counts {r.counts}{flag}"
+                    )
 
 
 if __name__ == "__main__":

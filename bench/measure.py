@@ -20,6 +20,7 @@ from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.palette import Palette
 from gladstack.core.picture.planar import PlanarMap
 from gladstack.core.picture.separate import TraceOptions, find_colours, planar_map_of
+from gladstack.core.picture.tidy import tidied
 from gladstack.core.picture.trace import OUTSIDE
 from gladstack.core.write.svg import SvgLayer, stack_svg
 
@@ -96,10 +97,11 @@ def measure(drawing: Drawing, width: int, quality: int | None) -> Row:
     data = encode(drawing, width, quality)
     picture = decode_picture(data)
     begin = time.perf_counter()
-    palette = find_colours(picture, count=len(drawing.colours))
-    map_ = planar_map_of(picture, palette, WIDTH_MM, TraceOptions())
+    tidy = tidied(picture)
+    palette = find_colours(tidy, count=len(drawing.colours))
+    map_ = planar_map_of(tidy, palette, WIDTH_MM, TraceOptions())
     seconds = time.perf_counter() - begin
-    proposed = len(find_colours(picture).colours)
+    proposed = len(find_colours(tidy).colours)
     begin = time.perf_counter()
     traced = vtracer.convert_raw_image_to_svg(data, img_format="jpg" if quality else "png")
     tracer_seconds = time.perf_counter() - begin
@@ -155,8 +157,8 @@ def corner_distances(drawing: Drawing, width: int) -> list[float]:
     corners = np.array([c for s in drawing.shapes for c in s.corners]) * width / 100
     if not len(corners):
         return []
-    picture = decode_picture(encode(drawing, width, None))
-    palette = find_colours(picture, count=len(drawing.colours))
-    map_ = planar_map_of(picture, palette, width, TraceOptions(speck_mm=2))
+    tidy = tidied(decode_picture(encode(drawing, width, None)))
+    palette = find_colours(tidy, count=len(drawing.colours))
+    map_ = planar_map_of(tidy, palette, width, TraceOptions(speck_mm=2))
     nodes = np.concatenate([np.vstack([a.chain.pieces[:, 0], a.chain.end]) for a in map_.arcs])
     return [float(np.min(np.linalg.norm(nodes - c, axis=1))) for c in corners]

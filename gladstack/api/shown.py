@@ -20,6 +20,7 @@ from gladstack.api.views import (
     ColourView,
     DesignLineView,
     DesignView,
+    DoneView,
     FindingView,
     FixView,
     GapView,
@@ -263,4 +264,5 @@ def _art_view(built: Built, pieces: ArtPieces, held: Held) -> ArtView:
         least=facts.least if isinstance(facts, PictureFacts) else None,
         own_width_mm=regions.width_mm if regions else pieces.own_width_mm,
         films=list(built.art_films[pieces.id]),
+        done=[DoneView(kind=d.kind, count=d.count) for d in facts.done] if isinstance(facts, PictureFacts) else [],
     )

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, model_validator
 from gladstack.api.problems import Problem
 from gladstack.core.base.findings import Severity
 from gladstack.core.films.regions import Becomes, Under
+from gladstack.core.picture.tidy import Kind
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Art, LetteringArt, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
@@ -235,11 +236,18 @@ class SavingView(View):
     deviation_mm: float
 
 
+class DoneView(BaseModel):
+    """Something that was put right in a picture, and in how many places."""
+
+    kind: Kind
+    count: int
+
+
 class ArtView(BaseModel):
     """A piece of art on the stack: its name, the box of what is seen of it, the page it came on, its letters, the outline of
     an opening, which no film shows, line art's threshold as taken and as proposed, and of the regions it comes as the
     claims and those that still wait. `least` is the colour of a picture that goes first if one fewer is asked for;
-    `films` are those it gives to.
+    `films` are those it gives to; `done` is what was put right in a picture before its colours were found.
 
     `alike` are pairs of the file's colours that hardly differ; `regions_key` changes whenever its regions do. Letters are
     null where the asker said that it holds them, by `letters_key`.
@@ -263,6 +271,7 @@ class ArtView(BaseModel):
     least: str | None
     own_width_mm: float
     films: list[str]
+    done: list[DoneView]
 
 
 class RegionView(BaseModel):

@@ -15,7 +15,7 @@ from gladstack.stages.memo import Keyed, Memo, key_of
 T = TypeVar("T")
 U = TypeVar("U")
 
-GROUPS = ("decode", "palette", "labels", "map", "art", "layers", "joints", "curves", "proof", "sheets")
+GROUPS = ("decode", "tidy", "palette", "labels", "map", "art", "layers", "joints", "curves", "proof", "sheets")
 """What the seconds of a build are told by."""
 
 

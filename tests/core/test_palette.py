@@ -10,6 +10,7 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.palette import MAX_COLOURS, find_palette
 from gladstack.core.picture.separate import find_colours
+from gladstack.core.picture.tidy import tidied
 from tests.pictures import BY_NAME, disc_on_clear, encode, photo, picture_of, render
 
 
@@ -57,7 +58,7 @@ def test_picked_colours_come_first_and_stay() -> None:
 
 
 def test_transparency_is_one_more_colour_that_occurs_nowhere_else() -> None:
-    picture = decode_picture(disc_on_clear())
+    picture = tidied(decode_picture(disc_on_clear()))
     palette = find_colours(picture)
     assert picture.key == palette.colours[0]
     assert palette.colours[1:] == ((192, 57, 43),)
@@ -74,7 +75,7 @@ CUP = (
 def test_a_wide_film_of_near_white_is_kept_beside_white(how: str) -> None:
     form, quality = how.split()
     data = encode(render(CUP, 512).convert("RGB"), form, quality=int(quality))
-    colours = np.array(find_colours(decode_picture(data)).colours)
+    colours = np.array(find_colours(tidied(decode_picture(data))).colours)
     assert len(colours) == 4
     for colour in ("#ffffff", "#f5f8fa", "#31393e", "#c0392b"):
         assert np.min(delta_e(colours, np.array(from_hex(colour)))) < 2.5
@@ -83,5 +84,5 @@ def test_a_wide_film_of_near_white_is_kept_beside_white(how: str) -> None:
 def test_a_count_that_is_higher_is_filled_by_what_is_there_before_anything_is_split() -> None:
     dots = "".join(f'<rect x="{8 + 12 * k}" y="90" width="3" height="3" fill="#2f8f8b"/>' for k in range(6))
     data = encode(render(CUP.replace("</svg>", f"{dots}</svg>"), 512).convert("RGB"), "JPEG", quality=75)
-    colours = np.array(find_colours(decode_picture(data), 5).colours)
+    colours = np.array(find_colours(tidied(decode_picture(data)), 5).colours)
     assert np.min(delta_e(colours, np.array(from_hex("#2f8f8b")))) < 8

@@ -13,6 +13,7 @@ from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.palette import Palette
 from gladstack.core.picture.planar import PlanarMap
 from gladstack.core.picture.separate import TraceOptions, find_colours, map_labels, planar_map_of
+from gladstack.core.picture.tidy import tidied
 from tests.pictures import BY_NAME, picture_of, render, truth_of
 
 COLOURS = ((250, 250, 250), (20, 30, 80), (200, 40, 30), (240, 180, 40))
@@ -70,7 +71,7 @@ def test_specks_go_to_what_surrounds_them() -> None:
 @pytest.mark.parametrize("name", ["moon-owl", "thin-lines", "rosette", "near-shades"])
 def test_separation_is_close_to_the_truth(name: str) -> None:
     drawing = BY_NAME[name]
-    picture = decode_picture(picture_of(name, 384))
+    picture = tidied(decode_picture(picture_of(name, 384)))
     palette = find_colours(picture, count=len(drawing.colours))
     map_ = planar_map_of(picture, palette, 120, TraceOptions())
     truth = truth_of(drawing, 1152)
@@ -98,7 +99,7 @@ def test_thin_slanting_line_stays_one_piece() -> None:
         '<path d="M10 20L190 150" stroke="#141e50" stroke-width="1.9"/></svg>'
     )
     rgb = np.array(render(svg, 200).convert("RGB"))
-    picture = decode_picture(_png(rgb))
+    picture = tidied(decode_picture(_png(rgb)))
     palette = find_colours(picture, count=2)
     map_ = planar_map_of(picture, palette, 100, TraceOptions())
     line = map_.shape_of(1)
@@ -114,7 +115,7 @@ def test_sharp_corners_keep_their_place(half: float, lean: float) -> None:
         '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200"><rect width="200" height="200" fill="#fafafa"/>'
         f'<path d="M{100 - half} 170L{tip[0]} {tip[1]}L{100 + half} 170Z" fill="#c8281e"/></svg>'
     )
-    picture = decode_picture(_png(np.array(render(svg, 200).convert("RGB"))))
+    picture = tidied(decode_picture(_png(np.array(render(svg, 200).convert("RGB")))))
     palette = find_colours(picture, count=2)
     map_ = planar_map_of(picture, palette, 200, TraceOptions())
     nodes = np.concatenate([a.chain.pieces[:, 0] for a in map_.arcs])

@@ -23,7 +23,7 @@ MAX_PIXELS = 4096 * 4096 + 4096
 MIN_SIDE_PX = 8
 FORMATS = ("PNG", "JPEG", "GIF", "WEBP", "BMP")
 _SUFFIX_FORMATS = {".png": "PNG", ".jpg": "JPEG", ".jpeg": "JPEG", ".gif": "GIF", ".webp": "WEBP", ".bmp": "BMP"}
-_KEYS: tuple[Rgb, ...] = (
+KEYS: tuple[Rgb, ...] = (
     (255, 0, 255), (0, 255, 0), (0, 255, 255), (255, 255, 0), (255, 0, 0), (0, 0, 255), (255, 255, 255), (0, 0, 0),
 )  # fmt: skip
 # Below this alpha a pixel counts as see-through when it is decided whether the picture has any transparency at all.
@@ -160,8 +160,8 @@ def _key_colour(rgba: npt.NDArray[np.uint8]) -> Rgb:
     if not len(visible):
         raise PictureError("The picture is wholly transparent.", "Bring in one that shows something.")
     coarse = np.unique(visible >> 4, axis=0).astype(np.float64) * 16 + 8
-    distance = [float(np.min(np.linalg.norm(coarse - np.array(key), axis=1))) for key in _KEYS]
-    return _KEYS[int(np.argmax(distance))]
+    distance = [float(np.min(np.linalg.norm(coarse - np.array(key), axis=1))) for key in KEYS]
+    return KEYS[int(np.argmax(distance))]
 
 
 def _first_line(fault: BaseException) -> str:

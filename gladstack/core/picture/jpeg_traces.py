@@ -59,4 +59,4 @@ def _cosines() -> npt.NDArray[np.float32]:
     k = np.arange(8)
     rows = np.cos((2 * k[None] + 1) * k[:, None] * np.pi / 16) * np.sqrt(2 / 8)
     rows[0] /= np.sqrt(2)
-    return rows.astype(np.float32)
+    return np.asarray(rows, np.float32)

@@ -97,9 +97,7 @@ class _Groups:
     near: npt.NDArray[np.bool_]
 
 
-def lossy_colours(
-    rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...] = (), most: int | None = None
-) -> list[Rgb]:
+def lossy_colours(rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...] = (), most: int | None = None) -> list[Rgb]:
     """The colours of a lossy picture besides those that are `known`, the surest first.
 
     Told are all that are surer than noise, or, with `most`, just so many.
@@ -142,12 +140,12 @@ class _Sure:
         for colour in known:
             lab = _lab(colour[None], noise)[0]
             own = np.flatnonzero(np.linalg.norm(self.labs - lab, axis=1) < _ALIKE)
-            self._add(colour, lab, groups.near[:, own].any(axis=1))
+            self._add(colour, lab, np.asarray(groups.near[:, own].any(axis=1)))
 
     def take(self, group: int) -> None:
         """Counts a group as a colour."""
         own = np.linalg.norm(self.labs - self.labs[group], axis=1) < _ALIKE
-        self._add(self.groups.rgb[group], self.labs[group], self.groups.near[:, own].any(axis=1))
+        self._add(self.groups.rgb[group], self.labs[group], np.asarray(self.groups.near[:, own].any(axis=1)))
 
     def _add(self, colour: FloatArray, lab: FloatArray, near: npt.NDArray[np.bool_]) -> None:
         apart = np.linalg.norm(self.labs - lab, axis=1)

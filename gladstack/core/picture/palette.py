@@ -87,7 +87,7 @@ def find_palette(
     noisy = pixels.speckled_share(rgb, _STANDS_OUT) > _SPECKLED_SHARE
     if noisy:
         rgb = np.asarray(cv2.GaussianBlur(rgb, (0, 0), _DESCREEN_PX), np.uint8)
-    lossy = noisy or pixels.near_flat_share(rgb) > _ROUGH_SHARE
+    lossy = noisy or noise is DOTS or pixels.near_flat_share(rgb) > _ROUGH_SHARE
     forced = keep + picked
     if lossy:
         smooth = rgb if noisy else pixels.sigma_filter(pixels.sigma_filter(rgb, 22), 16)

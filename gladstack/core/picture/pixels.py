@@ -36,6 +36,25 @@ def near_flat_share(rgb: Any) -> float:
 
 
 @jit
+def sloping_share(rgb: Any) -> float:
+    """Share of pixels that differ from the one 4 px to the right, or below, by 1 to 12 levels, in a thinned grid."""
+    h, w, _ = rgb.shape
+    step = max(1, int(np.sqrt(h * w / 100_000)))
+    found = 0
+    seen = 0
+    for y in range(0, h - 4, step):
+        for x in range(0, w - 4, step):
+            seen += 1
+            apart = 0
+            for c in range(3):
+                apart = max(apart, int(abs(np.int64(rgb[y, x, c]) - np.int64(rgb[y, x + 4, c]))))
+                apart = max(apart, int(abs(np.int64(rgb[y, x, c]) - np.int64(rgb[y + 4, x, c]))))
+            if 1 <= apart <= 12:
+                found += 1
+    return found / max(1, seen)
+
+
+@jit
 def speckled_share(rgb: Any, least: int) -> float:
     """Share of pixels that stand out by `least` levels from three of four neighbours: dither, grain and noise.
 

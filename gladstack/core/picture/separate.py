@@ -15,11 +15,10 @@ from gladstack.core.base.colour import Rgb, delta_e, from_hex, nearest_colour
 from gladstack.core.picture.arcs import fit_arcs
 from gladstack.core.picture.areas import calmed, find_regions, label_of_regions, merge_specks, part_touching_corners
 from gladstack.core.picture.background import border_background
-from gladstack.core.picture.decode import Picture
 from gladstack.core.picture.labels import label_pixels
-from gladstack.core.picture.lossy_palette import noise_of
 from gladstack.core.picture.palette import Palette, find_palette
 from gladstack.core.picture.planar import PlanarMap, build_planar_map
+from gladstack.core.picture.tidy import Done, Tidied
 from gladstack.core.picture.trace import trace_arcs
 
 _LOSSY_FIT_PX = 0.4
@@ -46,7 +45,7 @@ class Separated:
     """A picture traced, and what its colours mean.
 
     `merged[k]` is the label that colour k of the palette counts as, `shares` the part of the picture each has, `background`
-    the colour proposed as such. `noisy` says that it is made of dots rather than of areas.
+    the colour proposed as such. `noisy` says that it is made of dots rather than of areas; `done` is what was put right.
     """
 
     palette: Palette
@@ -57,20 +56,20 @@ class Separated:
     transparent: bool
     size_px: tuple[int, int]
     noisy: bool = False
+    done: tuple[Done, ...] = ()
 
 
 Rest = Literal["found", "nearest", "out"]
 """What becomes of colours that were not picked: films as found, part of the nearest that was, or nothing."""
 
 
-def find_colours(
-    picture: Picture, count: int | None = None, picked: Sequence[str] = (), held: Sequence[str] = ()
-) -> Palette:
-    """The palette of `picture`; the key colour of a transparent picture comes first and is not counted."""
+def find_colours(tidy: Tidied, count: int | None = None, picked: Sequence[str] = (), held: Sequence[str] = ()) -> Palette:
+    """The palette of a picture; the key colour of a transparent one comes first and is not counted."""
+    picture = tidy.picture
     keep = (picture.key,) if picture.key else ()
     of = tuple(map(from_hex, picked))
-    noise = noise_of(picture.rgb, picture.format, picture.table) if picture.format in ("JPEG", "WEBP") else None
-    return find_palette(picture.rgb, count=count, picked=of, keep=keep, held=tuple(map(from_hex, held)), noise=noise)
+    marks = tuple(map(from_hex, held))
+    return find_palette(picture.rgb, count=count, picked=of, keep=keep, held=marks, noise=tidy.noise)
 
 
 def give_labels(palette: Palette) -> tuple[npt.NDArray[np.int16], bool]:
@@ -80,7 +79,7 @@ def give_labels(palette: Palette) -> tuple[npt.NDArray[np.int16], bool]:
 
 
 def separate(
-    picture: Picture,
+    tidy: Tidied,
     palette: Palette,
     labelled: tuple[npt.NDArray[np.int16], bool],
     merges: Sequence[tuple[str, str]],
@@ -88,11 +87,11 @@ def separate(
     options: TraceOptions,
     only: Sequence[str] = (),
 ) -> Separated:
-    """The planar map of a picture that is `width_mm` wide; of each merge (colour, into) the first counts as the second.
+    """The planar map of a picture `width_mm` wide; of each merge (colour, into) the first counts as the second.
 
     Where there are `only` some colours, all others but the background count as the nearest of these.
     """
-    labels, crumbled = labelled
+    picture, (labels, crumbled) = tidy.picture, labelled
     merged = _merged(palette, merges)
     if only:
         edge = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
@@ -105,12 +104,12 @@ def separate(
     transparent = picture.key is not None
     background = 0 if transparent else border_background(border)
     noisy = palette.noisy or (crumbled and palette.flat)
-    return Separated(palette.without_pixels(), map_, merged, shares, background, transparent, size, noisy)
+    return Separated(palette.without_pixels(), map_, merged, shares, background, transparent, size, noisy, tidy.done)
 
 
-def planar_map_of(picture: Picture, palette: Palette, width_mm: float, options: TraceOptions) -> PlanarMap:
+def planar_map_of(tidy: Tidied, palette: Palette, width_mm: float, options: TraceOptions) -> PlanarMap:
     """The planar map of a picture that is `width_mm` wide, every colour of the palette by itself."""
-    return separate(picture, palette, give_labels(palette), (), width_mm, options).map
+    return separate(tidy, palette, give_labels(palette), (), width_mm, options).map
 
 
 def _merged(palette: Palette, merges: Sequence[tuple[str, str]]) -> npt.NDArray[np.int16]:

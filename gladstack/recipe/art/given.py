@@ -15,6 +15,7 @@ from gladstack.core.films.regions import NOTHING, Claim, Regions, Unclaimed
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.geometry.shapes import clean
+from gladstack.core.picture.tidy import Done
 from gladstack.recipe.art.mended import Idle
 from gladstack.recipe.model.fonts import shipped_font
 from gladstack.stages.memo import Keyed
@@ -91,12 +92,15 @@ class Saving:
 
 @dataclass(frozen=True)
 class PictureFacts:
-    """What is known of a separated picture; `least` is the colour that goes first if one fewer is asked for."""
+    """What is known of a separated picture; `least` is the colour that goes first if one fewer is asked for, `done` what was
+    put right before.
+    """
 
     colours: tuple[ColourInfo, ...]
     flat: bool
     lossy: bool
     least: str | None = None
+    done: tuple[Done, ...] = ()
 
 
 @dataclass(frozen=True)

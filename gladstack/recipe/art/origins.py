@@ -16,8 +16,10 @@ from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.line_art import TracedLines, trace_line_art
 from gladstack.core.picture.planar import PlanarMap
 from gladstack.core.picture.separate import Separated, TraceOptions, find_colours, give_labels, separate
+from gladstack.core.picture.tidy import tidied
 from gladstack.core.picture.trace import OUTSIDE
 from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, PictureFacts, Role
+from gladstack.recipe.art.put_right import done_told
 from gladstack.recipe.art.vectors import read_and_seen, vector_facts, vector_findings, vector_painting
 from gladstack.recipe.model.arts import LineArt, PictureArt, RegionArt, Separation, VectorArt
 from gladstack.stages.engine import Stages, given, part
@@ -61,16 +63,17 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages) -> Origin:
     picture = stages.run("decode", decode_picture, data, art.filename)
     only = choices.picked if choices.rest != "found" else ()
     count = None if only else choices.count
-    palette = stages.run("palette", find_colours, picture, count, choices.picked, choices.held)
+    tidy = stages.run("tidy", tidied, picture, choices.as_is, choices.bands)
+    palette = stages.run("palette", find_colours, tidy, count, choices.picked, choices.held)
     labels = stages.run("labels", give_labels, palette)
     options = TraceOptions(choices.detail_mm, choices.smoothing_mm, choices.speck_mm)
     merges = tuple((m.colour, m.into) for m in choices.merges)
     source = stages.costly(
-        "map", separate, picture, palette, labels, merges, art.width_mm, options, only if choices.rest == "nearest" else ()
+        "map", separate, tidy, palette, labels, merges, art.width_mm, options, only if choices.rest == "nearest" else ()
     )
     roles = stages.run("art", roles_of, source, choices.dropped, choices.background, choices.picked, only)
     painting = stages.run("art", picture_painting, source, roles, art.width_mm)
-    told = stages.run("art", picture_told, source, roles, choices, art.id)
+    told = stages.run("art", picture_told, source, roles, choices, art.id, art.width_mm)
     return Origin(source, painting, part(source, "curves", _edges), told, shared=True)
 
 
@@ -159,7 +162,9 @@ def roles_of(
     return out
 
 
-def picture_told(source: Separated, roles: Roles, choices: Separation, art: str) -> tuple[Facts, tuple[Finding, ...]]:
+def picture_told(
+    source: Separated, roles: Roles, choices: Separation, art: str, width_mm: float
+) -> tuple[Facts, tuple[Finding, ...]]:
     """What is known and told of a picture."""
     colours = source.palette.colours
     became = [role for role, _ in roles]
@@ -181,8 +186,12 @@ def picture_told(source: Separated, roles: Roles, choices: Separation, art: str)
         findings.insert(0, Finding("noisy", _NOISY, "note", helps=_NOISY_HELP))
     elif not source.palette.flat:
         findings.insert(0, _not_flat(source))
+    findings = done_told(source.done, art, width_mm / source.size_px[0]) + findings
+    if choices.count is not None and choices.rest == "found" and len(infos) < choices.count:
+        found = f"Only {len(infos)} different colours were found, though {choices.count} were asked for."
+        findings.append(Finding("fewer-colours", found, "note", helps="Pick a colour that is missing from the picture."))
     least = source.palette.least
-    facts = PictureFacts(infos, source.palette.flat, source.palette.lossy, to_hex(least) if least else None)
+    facts = PictureFacts(infos, source.palette.flat, source.palette.lossy, to_hex(least) if least else None, source.done)
     return facts, tuple(findings)
 
 

@@ -46,7 +46,9 @@ from gladstack.recipe.edit.pictures import (
     PartColours,
     PickColour,
     PickOnly,
+    PutRight,
     Resize,
+    SetBands,
     SetDetail,
     TreatBackground,
     TreatPicture,
@@ -63,7 +65,8 @@ OneEdit = Annotated[
     | SetFilmJoint | SetPairJoint | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt
     | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
     | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
-    | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall,
+    | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall
+    | PutRight | SetBands,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

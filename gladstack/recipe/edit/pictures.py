@@ -9,6 +9,7 @@ from pydantic import Field
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.units import format_length
 from gladstack.core.picture.palette import MAX_COLOURS
+from gladstack.core.picture.tidy import NAMES, Kind
 from gladstack.recipe.edit.base import AnEdit, film_name, known_art, named, with_art
 from gladstack.recipe.edit.scale import resized
 from gladstack.recipe.model.arts import Background, LineArt, Merge, PictureArt, RegionArt
@@ -224,6 +225,41 @@ class SetDetail(OfPicture):
     def describe(self, recipe: Recipe) -> str:
         """Tells what was given."""
         return "Set " + ", ".join(f"{k.removesuffix('_mm')} {v:g} mm" for k, v in self._given().items())
+
+
+class PutRight(OfPicture):
+    """Put something right in a picture before its colours are found, or leave it as it came."""
+
+    kind: Literal["put-right"] = "put-right"
+    what: Kind
+    done: bool
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes it so."""
+        now = self.picture(recipe).separation.as_is
+        kept = tuple(k for k in now if k != self.what)
+        return self.separated(recipe, as_is=kept if self.done else (*kept, self.what))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells what."""
+        name = NAMES[self.what]
+        return f"{name} put right" if self.done else f"{name} left as it came"
+
+
+class SetBands(OfPicture):
+    """Cut graded fills in so many bands of colour; 1 makes each of them one colour."""
+
+    kind: Literal["set-bands"] = "set-bands"
+    bands: Annotated[int, Field(ge=1, le=8)]
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the number."""
+        now = self.picture(recipe).separation.as_is
+        return self.separated(recipe, bands=self.bands, as_is=tuple(k for k in now if k != "fills"))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the number."""
+        return "Graded fills in one colour each" if self.bands == 1 else f"Graded fills in {self.bands} bands"
 
 
 class TreatPicture(AnEdit):

@@ -9,6 +9,7 @@ from pydantic import BeforeValidator, Field, StringConstraints, model_validator
 
 from gladstack.core.geometry.curves import Matrix
 from gladstack.core.picture.palette import MAX_COLOURS
+from gladstack.core.picture.tidy import Kind
 from gladstack.recipe.model.mends import Mend
 from gladstack.recipe.model.pins import Pin
 from gladstack.recipe.model.values import (
@@ -66,7 +67,8 @@ class Separation(Frozen):
 
     `count` includes the background (None: as proposed); `picked` are colours taken from the picture by the maker. With
     `rest` they are the whole palette: what has another colour goes to the nearest of them, or is left out. `held` are
-    colours that are not given up when fewer are asked for.
+    colours that are not given up when fewer are asked for. What is put right in a picture before (a soft shadow taken off,
+    dither undone) stays as it came where `as_is` names it; graded fills come out in so many `bands`.
     """
 
     count: Annotated[int, Field(ge=1, le=MAX_COLOURS)] | None = None
@@ -79,6 +81,8 @@ class Separation(Frozen):
     detail_mm: DetailMm = 0.02
     smoothing_mm: DetailMm = 0.0
     speck_mm: DetailMm = 0.4
+    as_is: Annotated[tuple[Kind, ...], Field(max_length=8)] = ()
+    bands: Annotated[int, Field(ge=1, le=8)] = 1
 
 
 class RegionArt(Frozen):

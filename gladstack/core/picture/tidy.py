@@ -1,0 +1,79 @@
+"""What is put right in a picture before its colours are looked for, each told so that the maker can have it as it was."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from gladstack.core.picture import pixels
+from gladstack.core.picture.decode import KEYS, Picture
+from gladstack.core.picture.dither import dithered, undithered
+from gladstack.core.picture.grades import Veil, flat_fills, flat_ground, key_for
+from gladstack.core.picture.lossy_palette import DOTS, SOFT, Noise, noise_of
+
+Kind = Literal["dither", "shadow", "glow", "grade", "fills"]
+NAMES: dict[Kind, str] = {
+    "dither": "Dither",
+    "shadow": "Soft shadow",
+    "glow": "Glow",
+    "grade": "Graded background",
+    "fills": "Graded fills",
+}
+"""Dither undone; soft shadow or glow taken off; graded background dropped; graded fills each in one colour."""
+_SOME_SLOPE = 0.008
+"""A picture without loss of which less than this slopes gently has neither shadow nor grade."""
+_MOST_PX = 4_000_000
+
+
+@dataclass(frozen=True)
+class Done:
+    """One thing that was put right: how many places it was done in, and for a shadow or glow what it was like."""
+
+    kind: Kind
+    count: int = 1
+    veil: Veil | None = None
+
+
+@dataclass(frozen=True)
+class Tidied:
+    """A picture put right, the noise it still has (None: as its pixels tell), and what was done."""
+
+    picture: Picture
+    noise: Noise | None
+    done: tuple[Done, ...]
+
+
+def tidied(picture: Picture, as_is: Collection[str] = (), bands: int = 1) -> Tidied:
+    """`picture` without dither, soft shadow, graded background and graded fills, but for the kinds that stay `as_is`.
+
+    Graded fills come out in so many `bands` of colour. A graded background becomes transparent.
+    """
+    rgb, key = picture.rgb, picture.key
+    lossy = picture.format in ("JPEG", "WEBP")
+    noise = noise_of(rgb, picture.format, picture.table) if lossy else None
+    done: list[Done] = []
+    if not lossy and "dither" not in as_is and (where := dithered(rgb)) is not None:
+        rgb, noise = undithered(rgb, where), DOTS
+        done.append(Done("dither"))
+    if rgb.size > 3 * _MOST_PX or not (lossy or done or pixels.sloping_share(rgb) > _SOME_SLOPE):
+        return Tidied(replace(picture, rgb=rgb), noise, tuple(done))
+    if noise is None:
+        noise_found = noise_of(rgb, "", None)
+        strength = noise_found.strength
+    else:
+        strength = noise.strength
+    strength = max(strength, SOFT.strength)
+    free = key_for(rgb, KEYS) if key is None else None
+    veil = not {"shadow", "glow"} <= set(as_is)
+    ground = flat_ground(rgb, strength, free, veil=veil, grade="grade" not in as_is)
+    if ground is not None:
+        kind: Kind = "grade" if ground.veil is None else "glow" if ground.veil.glow else "shadow"
+        if kind not in as_is:
+            rgb = ground.rgb
+            key = free if ground.veil is None else key
+            done.append(Done(kind, veil=ground.veil))
+    if "fills" not in as_is and (fills := flat_fills(rgb, strength, bands)) is not None:
+        rgb = fills.rgb
+        done.append(Done("fills", fills.count))
+    return Tidied(replace(picture, rgb=rgb, key=key), noise, tuple(done))

@@ -1,0 +1,64 @@
+"""What was put right in a picture, as the maker reads it: one line each, with its undo."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from gladstack.core.base.colour import to_hex
+from gladstack.core.base.findings import Finding, Fix
+from gladstack.core.picture.tidy import Done, Kind
+
+_HELP: dict[Kind, str] = {
+    "dither": "The picture was made of dots of a few colours; the dots were made into the colours they stand for.",
+    "shadow": "A cutter cannot cut a soft shadow. A drop shadow of film can stand in for it.",
+    "glow": "A cutter cannot cut a glow. An outline of film can stand in for it.",
+    "grade": "The background goes from one colour to another. It is dropped whole, so that no film is spent on it.",
+    "fills": "Areas that go from one colour to another are cut from one film each, or in bands.",
+}
+_LEAST_MM = 0.5
+
+
+def done_told(done: Sequence[Done], art: str, mm_per_px: float) -> list[Finding]:
+    """A finding for each thing done to a picture, with what takes it back."""
+    return [
+        Finding(f"put-right-{d.kind}", _line(d), "note", helps=_HELP[d.kind], fixes=tuple(_fixes(d, art, mm_per_px)))
+        for d in done
+    ]
+
+
+def _line(done: Done) -> str:
+    if done.kind == "fills":
+        return "1 graded fill made one colour." if done.count == 1 else f"{done.count} graded fills made one colour each."
+    return {
+        "dither": "Dither undone.",
+        "shadow": "Soft shadow taken off.",
+        "glow": "Glow taken off.",
+        "grade": "Background with a grade dropped.",
+    }[done.kind]
+
+
+def _fixes(done: Done, art: str, mm_per_px: float) -> list[Fix]:
+    out = [Fix("Leave it as it came", {"kind": "put-right", "art": art, "what": done.kind, "done": False})]
+    if done.kind == "fills":
+        out.append(Fix("In 3 bands", {"kind": "set-bands", "art": art, "bands": 3}))
+    if done.veil is None:
+        return out
+    veil = done.veil
+    colour = to_hex(veil.colour)
+    dx, dy = veil.dx_px * mm_per_px, veil.dy_px * mm_per_px
+    if math.hypot(dx, dy) >= _LEAST_MM and done.kind == "shadow":
+        making: dict[str, object] = {
+            "kind": "drop-shadow",
+            "film": "new",
+            "of": [art],
+            "angle_deg": round(math.degrees(math.atan2(dy, dx)), 1),
+            "length_mm": round(math.hypot(dx, dy), 2),
+            "style": "copy",
+        }
+        label = "Make it a drop shadow of film"
+    else:
+        making = {"kind": "outline-shadow", "film": "new", "of": [art], "mm": round(max(1.0, veil.soft_px * mm_per_px), 2)}
+        label = "Make it an outline of film"
+    out.append(Fix(label, {"kind": "add-making", "making": making, "colour": colour}))
+    return out
