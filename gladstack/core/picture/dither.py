@@ -17,7 +17,7 @@ _LEAST_JUMP = 12
 _MOST_COLOURS = 512
 """A dithered picture was made for few colours; a later save without loss keeps them."""
 _WINDOW_PX = 15
-_DENSE = 0.12
+_DENSE = 0.18
 _DENSE_SHARE = 0.004
 _GUIDE_PX = 1.6
 _REACH_PX = 4

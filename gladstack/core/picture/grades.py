@@ -23,6 +23,8 @@ _TAIL_SHARE = 0.001
 _STEEP_LEVELS = 4.5
 _LEVEL_SLOPE = 0.12
 _PLATEAU_SHARE = 0.003
+_PALE_PX = 21
+_NOISY_PX = 24
 _GROUND_SHARE = 0.3
 """Where one value makes up more than this of the ground, the ground is that, and the rest a shadow or a glow on it."""
 _MOST_VEIL = 0.6
@@ -113,7 +115,7 @@ def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength:
     wide = [k for k in wide if np.abs(np.median(areas.values(k), axis=0) - ground).max() <= _VEIL_LEVELS]
     off = areas.means - ground
     size = np.linalg.norm(off, axis=2)
-    level = _plateaus(areas, size > _VEIL_LEVELS + strength)
+    level = _plateaus(areas, size > _VEIL_LEVELS + strength, strength)
     in_ground = np.isin(areas.labels, wide) & ~level
     tail = in_ground & (size > _TAIL_LEVELS + strength)
     if tail.mean() < _TAIL_SHARE:
@@ -134,7 +136,13 @@ def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength:
     lying = mask & (size > _VEIL_LEVELS + strength)
     if not _VEIL_SHARE <= lying.mean() <= _MOST_VEIL * mask.mean() or _common(areas.rgb[lying], 0.5) is not None:
         return None
-    if float(np.percentile(along[lying], 90)) < _FAINTEST_LEVELS + _FAINTEST_NOISE * strength:
+    # The soft edge of a pale film lies on the line as well; a shadow is wider, and lies elsewhere too.
+    side = 5 if strength <= 1 else 9
+    wider = cv2.morphologyEx(lying.astype(np.uint8), cv2.MORPH_OPEN, np.ones((side, side), np.uint8)) > 0
+    wider &= ~np.asarray(cv2.dilate(level.astype(np.uint8), np.ones((_PALE_PX, _PALE_PX), np.uint8)) > 0)
+    if wider.mean() < _VEIL_SHARE:
+        return None
+    if float(np.percentile(along[wider], 90)) < _FAINTEST_LEVELS + _FAINTEST_NOISE * strength:
         return None
     deepest = float(np.percentile(along[lying], 99)) + 6.0
     for k in range(areas.count):
@@ -151,12 +159,25 @@ def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength:
     return Ground(made, mask, _veil(np.where(mask, np.maximum(along, 0), 0).astype(np.float32), shape, ground, way))
 
 
-def _plateaus(areas: SmoothAreas, off: BoolArray) -> BoolArray:
+def _plateaus(areas: SmoothAreas, off: BoolArray, strength: float) -> BoolArray:
     """Level places within smooth areas, of those that are `off` the ground: a pale film whose edge the shadow hides."""
     level = off & (areas.labels >= 0) & (np.abs(areas.slopes).max(axis=(2, 3)) < _LEVEL_SLOPE)
     count, parts, stats, _ = cv2.connectedComponentsWithStats(level.astype(np.uint8), connectivity=4)
-    large = [k for k in range(1, count) if stats[k, cv2.CC_STAT_AREA] >= _PLATEAU_SHARE * level.size]
-    return np.asarray(cv2.dilate(np.isin(parts, large).astype(np.uint8), np.ones((5, 5), np.uint8)) > 0)
+    share = _PLATEAU_SHARE if strength <= 1 else _PLATEAU_SHARE / 3
+    large = [k for k in range(1, count) if stats[k, cv2.CC_STAT_AREA] >= share * level.size]
+    out = np.asarray(cv2.dilate(np.isin(parts, large).astype(np.uint8), np.ones((5, 5), np.uint8)) > 0)
+    if strength <= 1:
+        return out
+    # Noise hides the rest of it: what lies near and has nearly its colour.
+    kernel = np.ones((2 * _NOISY_PX + 1, 2 * _NOISY_PX + 1), np.uint8)
+    for k in large:
+        x, y, w, h = (int(v) for v in stats[k, :4])
+        box = slice(max(0, y - _NOISY_PX), y + h + _NOISY_PX), slice(max(0, x - _NOISY_PX), x + w + _NOISY_PX)
+        own = parts[box] == k
+        middle = np.median(areas.means[box][own], axis=0)
+        like = np.abs(areas.means[box] - middle).max(axis=2) <= _VEIL_LEVELS + 1.5 * strength
+        out[box] |= like & np.asarray(cv2.dilate(own.astype(np.uint8), kernel) > 0)
+    return out
 
 
 def _veil(depth: FloatArray, motif: ByteArray, ground: FloatArray, way: FloatArray) -> Veil:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -18,6 +18,7 @@ from gladstack.core.picture.background import border_background
 from gladstack.core.picture.labels import label_pixels
 from gladstack.core.picture.palette import Palette, find_palette
 from gladstack.core.picture.planar import PlanarMap, build_planar_map
+from gladstack.core.picture.rims import without_dashes
 from gladstack.core.picture.tidy import Done, Tidied
 from gladstack.core.picture.trace import trace_arcs
 
@@ -72,16 +73,30 @@ def find_colours(tidy: Tidied, count: int | None = None, picked: Sequence[str] =
     return find_palette(picture.rgb, count=count, picked=of, keep=keep, held=marks, noise=tidy.noise)
 
 
-def give_labels(palette: Palette) -> tuple[npt.NDArray[np.int16], bool]:
-    """The colour of every pixel, and whether the picture was made of crumbs."""
-    grid = label_pixels(palette.working, palette.colours, lossy=palette.lossy, flat=palette.flat and not palette.noisy)
-    return calmed(grid, noisy=palette.noisy)
+@dataclass(frozen=True)
+class Labelled:
+    """The colour of every pixel; whether the picture was made of crumbs; what was put right besides."""
+
+    grid: npt.NDArray[np.int16]
+    crumbled: bool
+    done: tuple[Done, ...] = ()
+
+
+def give_labels(palette: Palette, as_is: Collection[str] = ()) -> Labelled:
+    """The colour of every pixel. Rims of which only dashes are left go to what lies beside them, but for those `as_is`."""
+    plain = palette.flat and not palette.noisy
+    grid = label_pixels(palette.working, palette.colours, lossy=palette.lossy, flat=plain)
+    grid, crumbled = calmed(grid, noisy=palette.noisy)
+    if not plain or "rims" in as_is:
+        return Labelled(grid, crumbled)
+    grid, rims = without_dashes(grid, len(palette.colours))
+    return Labelled(grid, crumbled, (Done("rims", rims),) if rims else ())
 
 
 def separate(
     tidy: Tidied,
     palette: Palette,
-    labelled: tuple[npt.NDArray[np.int16], bool],
+    labelled: Labelled,
     merges: Sequence[tuple[str, str]],
     width_mm: float,
     options: TraceOptions,
@@ -91,7 +106,7 @@ def separate(
 
     Where there are `only` some colours, all others but the background count as the nearest of these.
     """
-    picture, (labels, crumbled) = tidy.picture, labelled
+    picture, labels = tidy.picture, labelled.grid
     merged = _merged(palette, merges)
     if only:
         edge = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
@@ -103,8 +118,10 @@ def separate(
     shares = np.bincount(labels.ravel(), minlength=len(palette.colours)) / labels.size
     transparent = picture.key is not None
     background = 0 if transparent else border_background(border)
-    noisy = palette.noisy or (crumbled and palette.flat)
-    return Separated(palette.without_pixels(), map_, merged, shares, background, transparent, size, noisy, tidy.done)
+    noisy = palette.noisy or (labelled.crumbled and palette.flat)
+    return Separated(
+        palette.without_pixels(), map_, merged, shares, background, transparent, size, noisy, tidy.done + labelled.done
+    )
 
 
 def planar_map_of(tidy: Tidied, palette: Palette, width_mm: float, options: TraceOptions) -> PlanarMap:

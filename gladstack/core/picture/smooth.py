@@ -87,13 +87,20 @@ def smooth_areas(rgb: ByteArray, strength: float) -> SmoothAreas:
     down = cv2.sepFilter2D(pixels, -1, ones, ramp)
     rest = cv2.sepFilter2D(pixels * pixels, -1, ones, ones) - means * means - 2.0 * (right * right + down * down)
     rough = np.asarray(np.sqrt(np.maximum(rest.max(axis=2), 0.0)), np.float32)
-    mask = (rough <= _LOOSENESS + 0.45 * max(0.0, strength - 1.0)).astype(np.uint8)
+    mask = (rough <= _LOOSENESS + 0.25 * max(0.0, strength - 1.0)).astype(np.uint8)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
     kept = np.flatnonzero(stats[:, cv2.CC_STAT_AREA] >= _LEAST_PX)
     kept = kept[kept != 0]
     number = np.full(count, -1, np.int32)
     number[kept] = np.arange(len(kept), dtype=np.int32)
-    return SmoothAreas(rgb, number[labels], len(kept), np.asarray(means, np.float32), np.asarray(np.stack([right, down], axis=3), np.float32), rough)
+    return SmoothAreas(
+        rgb,
+        number[labels],
+        len(kept),
+        np.asarray(means, np.float32),
+        np.asarray(np.stack([right, down], axis=3), np.float32),
+        rough,
+    )
 
 
 def flattened(areas: SmoothAreas, mask: npt.NDArray[np.bool_], target: FloatArray, reach: int, loose: float) -> ByteArray:

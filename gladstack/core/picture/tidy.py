@@ -12,13 +12,14 @@ from gladstack.core.picture.dither import dithered, undithered
 from gladstack.core.picture.grades import Veil, flat_fills, flat_ground, key_for
 from gladstack.core.picture.lossy_palette import DOTS, SOFT, Noise, noise_of
 
-Kind = Literal["dither", "shadow", "glow", "grade", "fills"]
+Kind = Literal["dither", "shadow", "glow", "grade", "fills", "rims"]
 NAMES: dict[Kind, str] = {
     "dither": "Dither",
     "shadow": "Soft shadow",
     "glow": "Glow",
     "grade": "Graded background",
     "fills": "Graded fills",
+    "rims": "Broken rims",
 }
 """Dither undone; soft shadow or glow taken off; graded background dropped; graded fills each in one colour."""
 _SOME_SLOPE = 0.008

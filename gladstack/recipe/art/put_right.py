@@ -14,6 +14,8 @@ _HELP: dict[Kind, str] = {
     "shadow": "A cutter cannot cut a soft shadow. A drop shadow of film can stand in for it.",
     "glow": "A cutter cannot cut a glow. An outline of film can stand in for it.",
     "grade": "The background goes from one colour to another. It is dropped whole, so that no film is spent on it.",
+    "rims": "A line so thin that the picture shows it only in dashes was given to the colours on its sides. An outline of "
+    "film can stand in for it.",
     "fills": "Areas that go from one colour to another are cut from one film each, or in bands.",
 }
 _LEAST_MM = 0.5
@@ -35,6 +37,7 @@ def _line(done: Done) -> str:
         "shadow": "Soft shadow taken off.",
         "glow": "Glow taken off.",
         "grade": "Background with a grade dropped.",
+        "rims": "Broken thin rims given to their neighbours.",
     }[done.kind]
 
 
@@ -42,6 +45,14 @@ def _fixes(done: Done, art: str, mm_per_px: float) -> list[Fix]:
     out = [Fix("Leave it as it came", {"kind": "put-right", "art": art, "what": done.kind, "done": False})]
     if done.kind == "fills":
         out.append(Fix("In 3 bands", {"kind": "set-bands", "art": art, "bands": 3}))
+    if done.kind == "rims":
+        thin: dict[str, object] = {
+            "kind": "outline-shadow",
+            "film": "new",
+            "of": [art],
+            "mm": max(_LEAST_MM, round(mm_per_px, 2)),
+        }
+        out.append(Fix("Make it an even outline of film", {"kind": "add-making", "making": thin, "colour": "#ffffff"}))
     if done.veil is None:
         return out
     veil = done.veil

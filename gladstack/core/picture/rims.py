@@ -1,0 +1,88 @@
+"""Thin rims: a line of another colour between two, so thin that the picture shows no more of it than dashes."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+LabelArray = npt.NDArray[np.int16]
+
+_THIN_RADIUS_PX = 2.2
+_EITHER_SIDE = 0.2
+_FEWEST_DASHES = 6
+_LONGEST_DASH_PX2 = 60.0
+_MOST_PARTS = 60_000
+
+
+def without_dashes(labels: LabelArray, count: int) -> tuple[LabelArray, int]:
+    """`labels` of `count` colours with broken rims given to what lies on their sides, and the colours that had any.
+
+    A rim lies between two other colours. One that is whole stays: it can be cut.
+    """
+    parts, size, label = _parts(labels, count)
+    if len(size) > _MOST_PARTS:
+        return labels, 0
+    thin = np.zeros(len(size), np.bool_)
+    inner = _inner(labels)
+    deepest = np.zeros(len(size), np.float32)
+    np.maximum.at(deepest, parts.ravel(), inner.ravel())
+    thin = deepest <= _THIN_RADIUS_PX
+    sides = _sides(labels, parts, thin, count)
+    total = np.maximum(1, sides.sum(axis=1))
+    ranked = np.sort(sides, axis=1)
+    between = thin & (ranked[:, -2] >= _EITHER_SIDE * total) if count > 1 else thin & False
+    gone = np.zeros(len(size), np.bool_)
+    rims = 0
+    for k in range(count):
+        own = between & (label == k)
+        many = int(np.count_nonzero(own))
+        if many >= _FEWEST_DASHES and float(size[own].mean()) < _LONGEST_DASH_PX2:
+            gone |= own
+            rims += 1
+    if not rims:
+        return labels, 0
+    lost = gone[parts]
+    _, near = cv2.distanceTransformWithLabels(lost.astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
+    value = np.zeros(int(near.max()) + 1, np.int16)
+    value[near[~lost]] = labels[~lost]
+    return np.where(lost, value[near], labels).astype(np.int16), rims
+
+
+def _parts(labels: LabelArray, count: int) -> tuple[npt.NDArray[np.int32], npt.NDArray[np.int64], LabelArray]:
+    """Connected parts of one label, corners counting as joined: each pixel's part, each part's size and label."""
+    parts = np.zeros(labels.shape, np.int32)
+    first = 0
+    owners: list[npt.NDArray[np.int16]] = []
+    for k in range(count):
+        found, own = cv2.connectedComponents((labels == k).astype(np.uint8), connectivity=8)
+        held = own > 0
+        parts[held] = own[held] - 1 + first
+        first += found - 1
+        owners.append(np.full(found - 1, k, np.int16))
+    return parts, np.bincount(parts.ravel(), minlength=first), np.concatenate(owners)
+
+
+def _inner(labels: LabelArray) -> npt.NDArray[np.float32]:
+    """How far each pixel lies from the nearest of another label."""
+    edge = np.ones(labels.shape, np.uint8)
+    edge[:, 1:][labels[:, 1:] != labels[:, :-1]] = 0
+    edge[:, :-1][labels[:, 1:] != labels[:, :-1]] = 0
+    edge[1:][labels[1:] != labels[:-1]] = 0
+    edge[:-1][labels[1:] != labels[:-1]] = 0
+    return np.asarray(cv2.distanceTransform(edge, cv2.DIST_L2, 3) + 1.0, np.float32)
+
+
+def _sides(
+    labels: LabelArray, parts: npt.NDArray[np.int32], thin: npt.NDArray[np.bool_], count: int
+) -> npt.NDArray[np.int64]:
+    """How long each thin part borders on every label that is not thin there, (parts, count)."""
+    out = np.zeros((len(thin), count), np.int64)
+    for a, b in (
+        ((slice(None), slice(1, None)), (slice(None), slice(None, -1))),
+        ((slice(1, None), slice(None)), (slice(None, -1), slice(None))),
+    ):
+        for here, there in ((a, b), (b, a)):
+            met = (parts[here] != parts[there]) & thin[parts[here]] & ~thin[parts[there]]
+            np.add.at(out, (parts[here][met], labels[there][met]), 1)
+    return out
