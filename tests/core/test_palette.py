@@ -60,7 +60,7 @@ def test_picked_colours_come_first_and_stay() -> None:
 def test_transparency_is_one_more_colour_that_occurs_nowhere_else() -> None:
     picture = tidied(decode_picture(disc_on_clear()))
     palette = find_colours(picture)
-    assert picture.key == palette.colours[0]
+    assert picture.picture.key == palette.colours[0]
     assert palette.colours[1:] == ((192, 57, 43),)
 
 

@@ -33,6 +33,8 @@ _MOST_FILLS = 40
 _SMOOTH_SHARE = 0.6
 """A drawing is smooth over more of its area than this; a photo is not."""
 _ONE_FILL = 7.0
+_PLAIN_SHARE = 0.0005
+_MOTIF_SHARE = 0.015
 _COARSE_PX = 64
 _ISLAND_LEVELS = 8.0
 
@@ -60,7 +62,7 @@ class Ground:
     veil: Veil | None
 
 
-def flat_ground(rgb: ByteArray, strength: float, key: Rgb | None, *, veil: bool, grade: bool) -> Ground | None:
+def flat_ground(rgb: ByteArray, strength: float, key: Rgb | None) -> Ground | None:
     """The picture with a soft shadow or glow taken off its ground, or a graded ground made `key`; None if it has neither."""
     areas = smooth_areas(rgb, strength)
     if not _is_drawn(areas):
@@ -71,10 +73,10 @@ def flat_ground(rgb: ByteArray, strength: float, key: Rgb | None, *, veil: bool,
     if not wide:
         return None
     ground = _common(areas.values(wide[0]))
-    if ground is not None and veil and (found := _unveiled(areas, wide, ground, strength)):
+    if ground is not None and (found := _unveiled(areas, wide, ground, strength)):
         return found
     graded = [k for k in wide if areas.is_graded(k)]
-    if not grade or key is None or wide[0] not in graded:
+    if key is None or wide[0] not in graded:
         return None
     mask = np.isin(areas.labels, graded)
     surface = _surface(areas, mask)
@@ -83,8 +85,21 @@ def flat_ground(rgb: ByteArray, strength: float, key: Rgb | None, *, veil: bool,
             own = areas.pixels[k]
             if np.abs(areas.values(k) - surface.reshape(-1, 3)[own]).mean() <= _ISLAND_LEVELS + strength:
                 mask.ravel()[own] = True
+    if not _has_motif(areas, mask):
+        return None
     made = flattened(areas, mask, _filled(key, rgb.shape), _reach(strength), 4.0 + 2 * strength)
     return Ground(made, mask, None)
+
+
+def _has_motif(areas: SmoothAreas, ground: BoolArray) -> bool:
+    """Whether plain colours lie on a graded ground: without any it is a photo, or nothing but a grade."""
+    least = _PLAIN_SHARE * ground.size
+    plain = sum(
+        len(own)
+        for k, own in enumerate(areas.pixels)
+        if len(own) >= least and not ground.ravel()[own[0]] and not areas.is_graded(k)
+    )
+    return plain >= _MOTIF_SHARE * ground.size
 
 
 def _filled(colour: npt.ArrayLike, shape: tuple[int, ...]) -> FloatArray:
@@ -233,13 +248,15 @@ class Fills:
     count: int
 
 
-def flat_fills(rgb: ByteArray, strength: float, bands: int) -> Fills | None:
-    """The picture with every graded fill in one colour, or in so many bands; None if it has none."""
+def flat_fills(rgb: ByteArray, strength: float, bands: int, left: BoolArray | None = None) -> Fills | None:
+    """The picture with every graded fill in one colour, or in so many bands; None if it has none. What is `left` stays."""
     areas = smooth_areas(rgb, strength)
     if not _is_drawn(areas):
         return None
     least = _FILL_SHARE * areas.labels.size
     graded = [k for k in range(areas.count) if len(areas.pixels[k]) >= least and areas.is_graded(k)]
+    if left is not None:
+        graded = [k for k in graded if np.mean(left.ravel()[areas.pixels[k]]) < 0.5]
     if not 0 < len(graded) <= _MOST_FILLS:
         return None
     target = areas.rgb.astype(np.float32)

@@ -59,22 +59,19 @@ def tidied(picture: Picture, as_is: Collection[str] = (), bands: int = 1) -> Tid
         done.append(Done("dither"))
     if rgb.size > 3 * _MOST_PX or not (lossy or done or pixels.sloping_share(rgb) > _SOME_SLOPE):
         return Tidied(replace(picture, rgb=rgb), noise, tuple(done))
-    if noise is None:
-        noise_found = noise_of(rgb, "", None)
-        strength = noise_found.strength
-    else:
-        strength = noise.strength
-    strength = max(strength, SOFT.strength)
+    strength = max((noise or noise_of(rgb, "", None)).strength, SOFT.strength)
     free = key_for(rgb, KEYS) if key is None else None
-    veil = not {"shadow", "glow"} <= set(as_is)
-    ground = flat_ground(rgb, strength, free, veil=veil, grade="grade" not in as_is)
+    ground = flat_ground(rgb, strength, free)
+    left = None
     if ground is not None:
         kind: Kind = "grade" if ground.veil is None else "glow" if ground.veil.glow else "shadow"
-        if kind not in as_is:
+        if kind in as_is:
+            left = ground.mask
+        else:
             rgb = ground.rgb
             key = free if ground.veil is None else key
             done.append(Done(kind, veil=ground.veil))
-    if "fills" not in as_is and (fills := flat_fills(rgb, strength, bands)) is not None:
+    if "fills" not in as_is and (fills := flat_fills(rgb, strength, bands, left)) is not None:
         rgb = fills.rgb
         done.append(Done("fills", fills.count))
     return Tidied(replace(picture, rgb=rgb, key=key), noise, tuple(done))

@@ -6,10 +6,11 @@ import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { TextField } from "@/parts/TextField";
 import { Picking } from "@/places/colours/Picking";
+import { PutRight } from "@/places/colours/PutRight";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
-const LOCAL = ["not-flat", "film-empty"];
+const LOCAL = ["not-flat", "film-empty", "fewer-colours"];
 
 /** The colours that a picture is parted into: the chosen one's, or the first one's. */
 export function Colours() {
@@ -38,6 +39,7 @@ function ColoursOf({ art }: { art: PictureArt }) {
   return (
     <div className="flex flex-col gap-5">
       <Findings findings={built.findings.filter((finding) => LOCAL.includes(finding.code))} />
+      <PutRight art={art} />
       {only ? (
         <p className="measure text-lg font-semibold" aria-live="polite">
           {separation.picked.length === 1 ? "1 picked colour" : `${separation.picked.length} picked colours`}
