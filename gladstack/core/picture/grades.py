@@ -30,6 +30,8 @@ _GROUND_SHARE = 0.3
 _MOST_VEIL = 0.6
 _FILL_SHARE = 0.0015
 _MOST_FILLS = 40
+_MOST_GRADED = 0.6
+"""A picture of which more than this is graded is a photo."""
 _SMOOTH_SHARE = 0.6
 """A drawing is smooth over more of its area than this; a photo is not."""
 _ONE_FILL = 7.0
@@ -257,7 +259,8 @@ def flat_fills(rgb: ByteArray, strength: float, bands: int, left: BoolArray | No
     graded = [k for k in range(areas.count) if len(areas.pixels[k]) >= least and areas.is_graded(k)]
     if left is not None:
         graded = [k for k in graded if np.mean(left.ravel()[areas.pixels[k]]) < 0.5]
-    if not 0 < len(graded) <= _MOST_FILLS:
+    spent = sum(len(areas.pixels[k]) for k in graded)
+    if not 0 < len(graded) <= _MOST_FILLS or spent > _MOST_GRADED * np.count_nonzero(areas.labels >= 0):
         return None
     target = areas.rgb.astype(np.float32)
     mask = np.isin(areas.labels, graded)

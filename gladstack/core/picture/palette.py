@@ -50,7 +50,8 @@ class Palette:
     `flat` says whether the picture is made of flat colours at all; `lossy` whether they are smeared (JPEG); `explained` is
     the share of pixels near one of the colours; `working` the pixels to be labelled (smoothed where lossy). `noisy` says
     that the picture is made of fine dots (dither, grain, noise), which were blurred into what they stand for. `least` is
-    the colour that would be given up first if one fewer were asked for; None if none would be.
+    the colour that would be given up first if one fewer were asked for; None if none would be. `noise` is that of a lossy
+    picture.
     """
 
     colours: tuple[Rgb, ...]
@@ -60,6 +61,7 @@ class Palette:
     working: ByteArray
     noisy: bool = False
     least: Rgb | None = None
+    noise: Noise | None = None
 
     def without_pixels(self) -> Palette:
         """The same without its pixels, for what only needs the colours."""
@@ -110,7 +112,7 @@ def find_palette(
             every += tuple(lossy_colours(rgb if noisy else raw, noise, every, wanted - len(every)))
         colours = _reach(every, wanted, needed, held, working) if len(every) != wanted else every
     least = _least(every, colours, needed, held, working) if flat else None
-    return Palette(colours, flat, lossy or not flat, share, working, noisy, least)
+    return Palette(colours, flat, lossy or not flat, share, working, noisy, least, noise if lossy else None)
 
 
 def _least(

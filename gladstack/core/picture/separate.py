@@ -16,6 +16,7 @@ from gladstack.core.picture.arcs import fit_arcs
 from gladstack.core.picture.areas import calmed, find_regions, label_of_regions, merge_specks, part_touching_corners
 from gladstack.core.picture.background import border_background
 from gladstack.core.picture.labels import label_pixels
+from gladstack.core.picture.near_shades import settled
 from gladstack.core.picture.palette import Palette, find_palette
 from gladstack.core.picture.planar import PlanarMap, build_planar_map
 from gladstack.core.picture.rims import without_dashes
@@ -75,22 +76,30 @@ def find_colours(tidy: Tidied, count: int | None = None, picked: Sequence[str] =
 
 @dataclass(frozen=True)
 class Labelled:
-    """The colour of every pixel; whether the picture was made of crumbs; what was put right besides."""
+    """The colour of every pixel; whether the picture was made of crumbs; what was put right besides. `pixels` are those
+    that tell where edges run (None: the picture's own).
+    """
 
     grid: npt.NDArray[np.int16]
     crumbled: bool
     done: tuple[Done, ...] = ()
+    pixels: npt.NDArray[np.float32] | None = None
 
 
-def give_labels(palette: Palette, as_is: Collection[str] = ()) -> Labelled:
+def give_labels(tidy: Tidied, palette: Palette, as_is: Collection[str] = ()) -> Labelled:
     """The colour of every pixel. Rims of which only dashes are left go to what lies beside them, but for those `as_is`."""
     plain = palette.flat and not palette.noisy
     grid = label_pixels(palette.working, palette.colours, lossy=palette.lossy, flat=plain)
     grid, crumbled = calmed(grid, noisy=palette.noisy)
-    if not plain or "rims" in as_is:
+    if not plain:
         return Labelled(grid, crumbled)
-    grid, rims = without_dashes(grid, len(palette.colours))
-    return Labelled(grid, crumbled, (Done("rims", rims),) if rims else ())
+    placed = None
+    if palette.noise is not None:
+        grid, placed = settled(grid, tidy.picture.rgb, palette.colours, palette.noise)
+    rims = 0
+    if "rims" not in as_is:
+        grid, rims = without_dashes(grid, len(palette.colours))
+    return Labelled(grid, crumbled, (Done("rims", rims),) if rims else (), placed)
 
 
 def separate(
@@ -113,7 +122,8 @@ def separate(
         behind = 0 if picture.key is not None else border_background(edge)
         merged = _folded(palette, merged, only, behind)
     size = (picture.width_px, picture.height_px)
-    map_ = map_labels(picture.rgb, palette, labels, merged, mm_per_px=width_mm / size[0], options=options)
+    pixels = picture.rgb if labelled.pixels is None else labelled.pixels
+    map_ = map_labels(pixels, palette, labels, merged, mm_per_px=width_mm / size[0], options=options)
     border = merged[np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])]
     shares = np.bincount(labels.ravel(), minlength=len(palette.colours)) / labels.size
     transparent = picture.key is not None
@@ -126,7 +136,7 @@ def separate(
 
 def planar_map_of(tidy: Tidied, palette: Palette, width_mm: float, options: TraceOptions) -> PlanarMap:
     """The planar map of a picture that is `width_mm` wide, every colour of the palette by itself."""
-    return separate(tidy, palette, give_labels(palette), (), width_mm, options).map
+    return separate(tidy, palette, give_labels(tidy, palette), (), width_mm, options).map
 
 
 def _merged(palette: Palette, merges: Sequence[tuple[str, str]]) -> npt.NDArray[np.int16]:
@@ -155,7 +165,7 @@ def _folded(
 
 
 def map_labels(
-    rgb: npt.NDArray[np.uint8],
+    rgb: npt.NDArray[np.uint8] | npt.NDArray[np.float32],
     palette: Palette,
     labels: npt.NDArray[np.int16],
     merged: npt.NDArray[np.int16],
@@ -185,7 +195,7 @@ def map_labels(
 
 
 def _edge_space(
-    rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], *, lossy: bool
+    rgb: npt.NDArray[np.uint8] | npt.NDArray[np.float32], colours: tuple[Rgb, ...], *, lossy: bool
 ) -> tuple[npt.NDArray[np.float32] | npt.NDArray[np.uint8], npt.NDArray[np.float64]]:
     """Pixels and colours in the linear space where an edge's mix is measured."""
     table = np.array(colours, np.float64)

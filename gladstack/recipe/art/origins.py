@@ -65,7 +65,7 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages) -> Origin:
     count = None if only else choices.count
     tidy = stages.run("tidy", tidied, picture, choices.as_is, choices.bands)
     palette = stages.run("palette", find_colours, tidy, count, choices.picked, choices.held)
-    labels = stages.run("labels", give_labels, palette, choices.as_is)
+    labels = stages.run("labels", give_labels, tidy, palette, choices.as_is)
     options = TraceOptions(choices.detail_mm, choices.smoothing_mm, choices.speck_mm)
     merges = tuple((m.colour, m.into) for m in choices.merges)
     source = stages.costly(
