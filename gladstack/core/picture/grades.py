@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from gladstack.core.base.colour import Rgb, delta_e, to_lab
-from gladstack.core.picture.smooth import ByteArray, FloatArray, SmoothAreas, flattened, smooth_areas
+from gladstack.core.picture.smooth import ByteArray, FloatArray, SmoothAreas, flattened
 
 _EDGE_SHARE = 0.1
 """A graded area that makes up so much of the picture's rim is ground."""
@@ -35,6 +35,7 @@ _MOST_GRADED = 0.6
 _SMOOTH_SHARE = 0.6
 """A drawing is smooth over more of its area than this; a photo is not."""
 _ONE_FILL = 7.0
+_SAMPLE = 20_000
 _PLAIN_SHARE = 0.0005
 _MOTIF_SHARE = 0.015
 _COARSE_PX = 64
@@ -64,11 +65,8 @@ class Ground:
     veil: Veil | None
 
 
-def flat_ground(rgb: ByteArray, strength: float, key: Rgb | None) -> Ground | None:
-    """The picture with a soft shadow or glow taken off its ground, or a graded ground made `key`; None if it has neither."""
-    areas = smooth_areas(rgb, strength)
-    if not _is_drawn(areas):
-        return None
+def flat_ground(areas: SmoothAreas, strength: float, key: Rgb | None) -> Ground | None:
+    """A picture with a soft shadow or glow taken off its ground, or a graded ground made `key`; None if it has neither."""
     rim = np.concatenate([areas.labels[0], areas.labels[-1], areas.labels[:, 0], areas.labels[:, -1]])
     counts = np.bincount(rim[rim >= 0], minlength=areas.count)
     wide = [int(k) for k in np.argsort(-counts) if counts[k] >= _EDGE_SHARE * len(rim)]
@@ -89,7 +87,7 @@ def flat_ground(rgb: ByteArray, strength: float, key: Rgb | None) -> Ground | No
                 mask.ravel()[own] = True
     if not _has_motif(areas, mask):
         return None
-    made = flattened(areas, mask, _filled(key, rgb.shape), _reach(strength), 4.0 + 2 * strength)
+    made = flattened(areas, mask, _filled(key, areas.rgb.shape), _reach(strength), 4.0 + 2 * strength)
     return Ground(made, mask, None)
 
 
@@ -108,7 +106,8 @@ def _filled(colour: npt.ArrayLike, shape: tuple[int, ...]) -> FloatArray:
     return np.broadcast_to(np.asarray(colour, np.float32), shape).copy()
 
 
-def _is_drawn(areas: SmoothAreas) -> bool:
+def is_drawn(areas: SmoothAreas) -> bool:
+    """Whether a picture is made of smooth areas, as a drawing is."""
     return bool(np.mean(areas.labels >= 0) >= _SMOOTH_SHARE)
 
 
@@ -118,6 +117,7 @@ def _reach(strength: float) -> int:
 
 def _common(values: ByteArray, share: float = _GROUND_SHARE) -> FloatArray | None:
     """The one value that makes up so much of some pixels, if there is one."""
+    values = values[:: max(1, len(values) // _SAMPLE)]
     codes = (values.astype(np.int32) >> 2) @ np.array([1 << 12, 1 << 6, 1])
     counts = np.bincount(codes)
     best = int(np.argmax(counts))
@@ -129,7 +129,7 @@ def _common(values: ByteArray, share: float = _GROUND_SHARE) -> FloatArray | Non
 
 
 def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength: float) -> Ground | None:
-    wide = [k for k in wide if np.abs(np.median(areas.values(k), axis=0) - ground).max() <= _VEIL_LEVELS]
+    wide = [k for k in wide if np.abs(areas.middle(k) - ground).max() <= _VEIL_LEVELS]
     off = areas.means - ground
     size = np.linalg.norm(off, axis=2)
     level = _plateaus(areas, size > _VEIL_LEVELS + strength, strength)
@@ -250,11 +250,8 @@ class Fills:
     count: int
 
 
-def flat_fills(rgb: ByteArray, strength: float, bands: int, left: BoolArray | None = None) -> Fills | None:
-    """The picture with every graded fill in one colour, or in so many bands; None if it has none. What is `left` stays."""
-    areas = smooth_areas(rgb, strength)
-    if not _is_drawn(areas):
-        return None
+def flat_fills(areas: SmoothAreas, strength: float, bands: int, left: BoolArray | None = None) -> Fills | None:
+    """A picture with every graded fill in one colour, or in so many bands; None if it has none. What is `left` stays."""
     least = _FILL_SHARE * areas.labels.size
     graded = [k for k in range(areas.count) if len(areas.pixels[k]) >= least and areas.is_graded(k)]
     if left is not None:
@@ -301,6 +298,8 @@ def _in_bands(values: FloatArray, middle: FloatArray, bands: int) -> FloatArray:
 def key_for(rgb: ByteArray, keys: tuple[Rgb, ...], mask: BoolArray | None = None) -> Rgb:
     """Of some colours the one farthest from all that the picture shows outside `mask`."""
     seen = rgb[~mask] if mask is not None else rgb.reshape(-1, 3)
-    coarse = np.unique(seen[:: max(1, len(seen) // 60_000)] >> 4, axis=0).astype(np.float64) * 16 + 8
+    codes = (seen[:: max(1, len(seen) // 60_000)] >> 4).astype(np.int32) @ np.array([256, 16, 1])
+    found = np.flatnonzero(np.bincount(codes, minlength=4096))
+    coarse = np.stack([found >> 8, (found >> 4) & 15, found & 15], axis=1) * 16.0 + 8.0
     apart = [float(np.min(delta_e(coarse, np.array(k)))) for k in keys]
     return keys[int(np.argmax(apart))]

@@ -45,8 +45,10 @@ def settled(
     kernel = np.ones((3, 3), np.uint8)
     spread = cv2.subtract(cv2.dilate(rgb, kernel), cv2.erode(rgb, kernel)).max(axis=2)
     away = cv2.distanceTransform((spread <= _EDGE_LEVELS).astype(np.uint8), cv2.DIST_L2, 5)
-    sigma = 0.4 + noise.strength * np.exp(-np.maximum(0.0, away - 1.0) / _FADES_PX)
-    trust = np.where(away > _BESIDE_PX, 1.0 / sigma**2, 0.0).astype(np.float32)
+    # The noise fades with the distance from edges, which is asked for in tenths of a pixel.
+    faded = np.float32(0.4) + np.float32(noise.strength) * np.exp(-np.maximum(0.0, np.arange(400) / 10 - 1.0) / _FADES_PX)
+    weights = np.where(np.arange(400) / 10 > _BESIDE_PX, 1.0 / faded**2, 0.0).astype(np.float32)
+    trust = weights[np.minimum(399, (away * 10).astype(np.int16))]
     out = labels.copy()
     placed = pixels.copy()
     for i, j in pairs:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+import cv2
 import numpy as np
 import numpy.typing as npt
 
@@ -167,14 +168,24 @@ def nearest_colour(rgb: Any, colours: Any, reach: float) -> Any:
     return out
 
 
-@jit
-def sigma_filter(rgb: Any, spread: int) -> Any:
+def sigma_filter(rgb: Bytes, spread: int) -> Bytes:
     """Each pixel becomes the mean of those in its 5 x 5 window within `spread` levels in every channel (Lee 1983)."""
+    kernel = np.ones((5, 5), np.uint8)
+    range_ = cv2.subtract(cv2.dilate(rgb, kernel), cv2.erode(rgb, kernel))
+    # Where the whole window lies within the spread, as in most of a drawing, the mean is a plain one.
+    rough = cv2.max(cv2.max(range_[..., 0], range_[..., 1]), range_[..., 2]) > spread
+    return np.asarray(_sigma_filter(rgb, spread, rough, cv2.blur(rgb, (5, 5), borderType=cv2.BORDER_REPLICATE)), np.uint8)
+
+
+@jit
+def _sigma_filter(rgb: Any, spread: int, rough: Any, plain: Any) -> Any:
     h, w, _ = rgb.shape
-    out = np.empty_like(rgb)
+    out = plain.copy()
     for y in range(h):
         y0, y1 = max(0, y - 2), min(h, y + 3)
         for x in range(w):
+            if not rough[y, x]:
+                continue
             x0, x1 = max(0, x - 2), min(w, x + 3)
             r, g, b = int(rgb[y, x, 0]), int(rgb[y, x, 1]), int(rgb[y, x, 2])
             sr = sg = sb = n = 0

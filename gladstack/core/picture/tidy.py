@@ -9,8 +9,9 @@ from typing import Literal
 from gladstack.core.picture import pixels
 from gladstack.core.picture.decode import KEYS, Picture
 from gladstack.core.picture.dither import dithered, undithered
-from gladstack.core.picture.grades import Veil, flat_fills, flat_ground, key_for
+from gladstack.core.picture.grades import Veil, flat_fills, flat_ground, is_drawn, key_for
 from gladstack.core.picture.lossy_palette import DOTS, SOFT, Noise, noise_of
+from gladstack.core.picture.smooth import smooth_areas
 
 Kind = Literal["dither", "shadow", "glow", "grade", "fills", "rims"]
 NAMES: dict[Kind, str] = {
@@ -61,7 +62,10 @@ def tidied(picture: Picture, as_is: Collection[str] = (), bands: int = 1) -> Tid
         return Tidied(replace(picture, rgb=rgb), noise, tuple(done))
     strength = max((noise or noise_of(rgb, "", None)).strength, SOFT.strength)
     free = key_for(rgb, KEYS) if key is None else None
-    ground = flat_ground(rgb, strength, free)
+    areas = smooth_areas(rgb, strength)
+    if not is_drawn(areas):
+        return Tidied(replace(picture, rgb=rgb), noise, tuple(done))
+    ground = flat_ground(areas, strength, free)
     left = None
     if ground is not None:
         kind: Kind = "grade" if ground.veil is None else "glow" if ground.veil.glow else "shadow"
@@ -69,9 +73,10 @@ def tidied(picture: Picture, as_is: Collection[str] = (), bands: int = 1) -> Tid
             left = ground.mask
         else:
             rgb = ground.rgb
+            areas = smooth_areas(rgb, strength)
             key = free if ground.veil is None else key
             done.append(Done(kind, veil=ground.veil))
-    if "fills" not in as_is and (fills := flat_fills(rgb, strength, bands, left)) is not None:
+    if "fills" not in as_is and (fills := flat_fills(areas, strength, bands, left)) is not None:
         rgb = fills.rgb
         done.append(Done("fills", fills.count))
     return Tidied(replace(picture, rgb=rgb, key=key), noise, tuple(done))
