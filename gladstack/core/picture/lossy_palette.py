@@ -43,6 +43,7 @@ _LOSSY_LEFT = 0.7
 _RANGES = (3, 2, 4, 8, 16, 32)
 """How much the neighbourhood of a pixel of each level of quietness may vary: the first over 7 x 7 pixels, the rest 3 x 3."""
 _JOINED = np.array([2, 2, 3, 5, 8, 12], np.int16)
+_LEVEL = 1
 _LEAST_PX = 5
 _ONE_COLOUR = 1.2
 _ALIKE = 3.0
@@ -50,6 +51,7 @@ _FEW_PX = 60
 _SHARES_APART = 0.3
 _LIKE_BRIGHT = 20.0
 _FEWEST_PX = 14
+_PLATEAU = 900.0
 _MOST_AREAS = 4_000
 _MOST_GROUPS = 250
 _MOST_PX = 2_000_000
@@ -88,13 +90,16 @@ def _range(rgb: ByteArray, size: int) -> ByteArray:
 
 @dataclass(frozen=True)
 class _Groups:
-    """Groups of quiet areas of one colour: means in sRGB, sizes, thicknesses, and what lies near each."""
+    """Groups of quiet areas of one colour: means in sRGB, sizes, thicknesses, what lies near each, and how many of its pixels
+    are level.
+    """
 
     rgb: FloatArray
     size: FloatArray
     thick: FloatArray
     rim: npt.NDArray[np.bool_]
     near: npt.NDArray[np.bool_]
+    level: FloatArray
 
 
 def lossy_colours(rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...] = (), most: int | None = None) -> list[Rgb]:
@@ -171,7 +176,10 @@ class _Sure:
         scores: FloatArray = np.minimum(np.minimum(self.near_apart / bar, self.apart / clear), evidence)
         scores *= np.minimum(1.0, self.support / _FEWEST_PX)
         thin = thick <= _THIN_PX
-        scores = np.where(thin, np.minimum(scores, self.unmixed / (6 + 4 * s)), scores)
+        # What looks like a mix is one, unless it is far from both and there is too much of it for the soft edges.
+        level = self.support if s > 1 else self.groups.level
+        plateau = self.apart**2 * np.sqrt(level) / (_PLATEAU * (1 + s))
+        scores = np.where(thin, np.minimum(scores, np.maximum(self.unmixed / (6 + 4 * s), plateau)), scores)
         scores[self.groups.rim & thin] = 0.0
         return scores
 
@@ -254,7 +262,8 @@ def _grouped(rgb: ByteArray, level: ByteArray, labels: IntArray, group: IntArray
     deepest = -lowest_of(flat, -inner.ravel(), count)
     within = np.zeros(count, bool)
     within[np.unique(own[4:-4, 4:-4][own[4:-4, 4:-4] >= 0])] = True
-    return _Groups(means, size, 2 * deepest + 2, ~within, _near(own, count))
+    still = np.bincount(flat[held & (level.ravel() <= _LEVEL)], minlength=count).astype(float)
+    return _Groups(means, size, 2 * deepest + 2, ~within, _near(own, count), still)
 
 
 def _near(own: IntArray, count: int) -> npt.NDArray[np.bool_]:
