@@ -25,6 +25,7 @@ _LEVEL_SLOPE = 0.12
 _PLATEAU_SHARE = 0.003
 _PALE_PX = 21
 _NOISY_PX = 24
+_ENCLOSED_PX = 12
 _GROUND_SHARE = 0.3
 """Where one value makes up more than this of the ground, the ground is that, and the rest a shadow or a glow on it."""
 _MOST_VEIL = 0.6
@@ -162,18 +163,26 @@ def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength:
     if float(np.percentile(along[wider], 90)) < _FAINTEST_LEVELS + _FAINTEST_NOISE * strength:
         return None
     deepest = float(np.percentile(along[lying], 99)) + 6.0
-    for k in range(areas.count):
-        own = areas.pixels[k]
-        if (
-            not mask.ravel()[own[0]]
-            and np.mean(fits.ravel()[own]) > 0.95
-            and along.ravel()[own].max() <= deepest
-            and areas.is_ramp(k)
-        ):
-            mask.ravel()[own] = True
+    mask |= _enclosed(parts, mask, along, deepest)
     made = flattened(areas, mask, _filled(ground, areas.rgb.shape), _reach(strength), 4.0 + 2 * strength)
     shape = (~mask).astype(np.uint8)
     return Ground(made, mask, _veil(np.where(mask, np.maximum(along, 0), 0).astype(np.float32), shape, ground, way))
+
+
+def _enclosed(parts: npt.NDArray[np.int32], mask: BoolArray, along: FloatArray, deepest: float) -> BoolArray:
+    """Places the shadow lies in that the motif cuts off from the rest: as deep at most, and not all of one depth."""
+    out = np.zeros_like(mask)
+    count = int(parts.max()) + 1
+    sizes = np.bincount(parts.ravel(), minlength=count)
+    taken = np.zeros(count, np.bool_)
+    taken[np.unique(parts[mask])] = True
+    for k in np.flatnonzero((sizes >= _ENCLOSED_PX) & ~taken).tolist():
+        if k == 0:
+            continue
+        own = parts == k
+        low, high = np.percentile(along[own], [10, 90])
+        out |= own if high <= deepest and (high - low >= _VEIL_LEVELS or high <= _VEIL_LEVELS) else False
+    return out
 
 
 def _plateaus(areas: SmoothAreas, off: BoolArray, strength: float) -> BoolArray:
