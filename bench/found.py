@@ -292,21 +292,27 @@ def _wrong(
     return float(wrong.mean() * 100)
 
 
+HEAD = (
+    "| case | known: wrong % mean / median / worst | colours right | not asked: wrong % | colours right | "
+    "commands to clean PNG | the tracer's commands to ours | time to the tracer's | the tracer's wrong % |\n"
+    + "|---" * 9
+    + "|"
+)
+
+
 def show(case: str, results: list[Result], clean: dict[str, Result]) -> str:
-    """One line of the table."""
-    told = [f"{case:<15}"]
+    """One row of the table."""
+    cells = [case]
     for way in ("known", "auto"):
         wrong = np.array([r.wrong[way] for r in results])
-        share = np.mean([r.right[way] for r in results])
-        told.append(f"{way} {wrong.mean():5.2f} / {np.median(wrong):5.2f} / {wrong.max():5.1f}  {share:4.0%}")
-    known = [r for r in results if r.name in clean]
-    ratio = sum(r.commands["known"] for r in known) / max(1, sum(clean[r.name].commands["known"] for r in known))
-    told.append(
-        f"commands x{ratio:.2f} (tracer x{sum(r.tracer_commands for r in results) / sum(r.commands['known'] for r in results):.1f})"
-    )
-    told.append(f"time x{sum(r.seconds for r in results) / sum(r.tracer_seconds for r in results):.2f}")
-    told.append(f"tracer wrong {np.mean([r.tracer_wrong for r in results]):.2f}")
-    return "  ".join(told)
+        cells.append(f"{wrong.mean():.2f} / {np.median(wrong):.2f} / {wrong.max():.1f}")
+        cells.append(f"{np.mean([r.right[way] for r in results]):.0%}")
+    ours = sum(r.commands["known"] for r in results)
+    cells.append(f"{ours / max(1, sum(clean[r.name].commands['known'] for r in results)):.2f}")
+    cells.append(f"{sum(r.tracer_commands for r in results) / max(1, ours):.1f}")
+    cells.append(f"{sum(r.seconds for r in results) / sum(r.tracer_seconds for r in results):.1f}")
+    cells.append(f"{np.mean([r.tracer_wrong for r in results]):.2f}")
+    return f"| {' | '.join(cells)} |"
 
 
 def main() -> None:
@@ -318,6 +324,7 @@ def main() -> None:
     asked = ask.parse_args()
     chosen = clip_art()[:: asked.every]
     print(f"{len(chosen)} drawings at {WIDTH} px; wrong area in %, mean / median / worst, and share with all colours right")
+    print(HEAD)
     clean: dict[str, Result] = {}
     with ProcessPoolExecutor(2, initializer=warm) as pool:
         for case in dict.fromkeys(["PNG", *(asked.case or CASES)]):

@@ -18,7 +18,7 @@ from gladstack.shop.shelf import Shop
 
 
 def warm() -> float:
-    """Builds a small clean and a small lossy picture, and lays their films; returns the seconds it took."""
+    """Builds small pictures, clean, lossy, shadowed and dithered, and lays their films; returns the seconds it took."""
     begin = time.perf_counter()
     picture = Image.new("RGB", (96, 96), "#f4f0e4")
     draw = ImageDraw.Draw(picture)
@@ -27,14 +27,20 @@ def warm() -> float:
     draw.line((4, 88, 60, 86), fill="#f2b632", width=2)
     draw.point((80, 12), fill="#1d2b53")
     soft = Image.fromarray(np.asarray(picture.resize((192, 192), Image.Resampling.BICUBIC)))
-    for image, form in ((picture, "PNG"), (soft, "PNG"), (soft, "JPEG")):
+    shaded = picture.copy()
+    glow = Image.radial_gradient("L").resize((96, 96))
+    shaded.paste("#8a8a8a", (0, 0), Image.eval(glow, lambda v: 255 - v))
+    shaded.paste(picture.crop((20, 20, 60, 60)), (28, 28))
+    dots = picture.quantize(8, dither=Image.Dither.NONE).convert("RGB")
+    dots.putdata([c if (k + k // 96) % 2 else (255, 255, 255) for k, c in enumerate(dots.getdata())])
+    for image, form in ((picture, "PNG"), (soft, "PNG"), (soft, "JPEG"), (shaded, "PNG"), (dots, "PNG")):
         data = io.BytesIO()
         image.save(data, form, **({"quality": 70} if form == "JPEG" else {}))
-        for joint in ("butt", "lap"):
+        for joint in ("butt", "lap") if image is picture else ("lap",):
             recipe = Recipe(
                 name="Warm",
                 arts=(
-                    PictureArt(picture="0" * 64, width_mm=60.0, separation=Separation(count=3, background="keep")),
+                    PictureArt(picture="0" * 64, width_mm=60.0, separation=Separation(count=2, background="keep")),
                     LetteringArt(id="words", text="Stack", height_mm=8.0),
                 ),
                 joint=JointRule(kind=joint, mm=0.4),

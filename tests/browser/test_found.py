@@ -72,9 +72,10 @@ def test_graded_fills_are_one_film_each_or_bands(maker: Counted, tmp_path: Path)
     assert kinds(made) == ["fills"]
     assert len(made["built"]["layers"]) == 2
     maker.go_to("Colours")
-    maker.press("In 3 bands")
+    maker.press("3 bands")
     made = maker.built_when(lambda d: len(d["built"]["layers"]) == 4, "no bands")
     assert made["recipe"]["arts"][0]["separation"]["bands"] == 3
+    maker.see_text("1 graded fill made 3 bands.")
 
 
 def graded_fill() -> bytes:

@@ -90,7 +90,7 @@ def _range(rgb: ByteArray, size: int) -> ByteArray:
 
 @dataclass(frozen=True)
 class _Groups:
-    """Groups of quiet areas of one colour: means in sRGB, sizes, thicknesses, what lies near each, and how many of its pixels
+    """Groups of quiet areas of one colour: means in sRGB, sizes, thicknesses, what lies near each, how many of its pixels
     are level.
     """
 

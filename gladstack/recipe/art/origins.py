@@ -186,7 +186,7 @@ def picture_told(
         findings.insert(0, Finding("noisy", _NOISY, "note", helps=_NOISY_HELP))
     elif not source.palette.flat:
         findings.insert(0, _not_flat(source))
-    findings = done_told(source.done, art, width_mm / source.size_px[0]) + findings
+    findings = done_told(source.done, art, width_mm / source.size_px[0], choices.bands) + findings
     if choices.count is not None and choices.rest == "found" and len(infos) < choices.count:
         found = f"Only {len(infos)} different colours were found, though {choices.count} were asked for."
         findings.append(Finding("fewer-colours", found, "note", helps="Pick a colour that is missing from the picture."))

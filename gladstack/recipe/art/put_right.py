@@ -21,17 +21,19 @@ _HELP: dict[Kind, str] = {
 _LEAST_MM = 0.5
 
 
-def done_told(done: Sequence[Done], art: str, mm_per_px: float) -> list[Finding]:
+def done_told(done: Sequence[Done], art: str, mm_per_px: float, bands: int) -> list[Finding]:
     """A finding for each thing done to a picture, with what takes it back."""
     return [
-        Finding(f"put-right-{d.kind}", _line(d), "note", helps=_HELP[d.kind], fixes=tuple(_fixes(d, art, mm_per_px)))
+        Finding(f"put-right-{d.kind}", _line(d, bands), "note", helps=_HELP[d.kind], fixes=tuple(_fixes(d, art, mm_per_px)))
         for d in done
     ]
 
 
-def _line(done: Done) -> str:
+def _line(done: Done, bands: int) -> str:
     if done.kind == "fills":
-        return "1 graded fill made one colour." if done.count == 1 else f"{done.count} graded fills made one colour each."
+        many = "1 graded fill" if done.count == 1 else f"{done.count} graded fills"
+        each = "" if done.count == 1 else " each"
+        return f"{many} made one colour{each}." if bands == 1 else f"{many} made {bands} bands{each}."
     return {
         "dither": "Dither undone.",
         "shadow": "Soft shadow taken off.",
@@ -43,8 +45,6 @@ def _line(done: Done) -> str:
 
 def _fixes(done: Done, art: str, mm_per_px: float) -> list[Fix]:
     out = [Fix("Leave it as it came", {"kind": "put-right", "art": art, "what": done.kind, "done": False})]
-    if done.kind == "fills":
-        out.append(Fix("In 3 bands", {"kind": "set-bands", "art": art, "bands": 3}))
     if done.kind == "rims":
         thin: dict[str, object] = {
             "kind": "outline-shadow",

@@ -16,9 +16,13 @@ const AGAIN: Record<Kind, { left: string; again: string }> = {
 
 /** What was put right in a picture before its colours were found, one line each, with what takes it back. */
 export function PutRight({ art }: { art: PictureArt }) {
-  const { built } = useOpenDesign();
+  const { built, recipe } = useOpenDesign();
   const edit = useEdit();
-  const told = built.findings.filter((finding) => finding.code.startsWith("put-right-") && finding.about === art.id);
+  const made = (recipe.makings ?? []).some((making) => (making.of ?? []).includes(art.id));
+  const told = built.findings
+    .filter((finding) => finding.code.startsWith("put-right-") && finding.about === art.id)
+    // A shadow of film is offered until the picture has one.
+    .map((finding) => ({ ...finding, fixes: finding.fixes.filter((fix) => !made || fix.edit.kind !== "add-making") }));
   const done = built.arts.find((other) => other.id === art.id)?.done ?? [];
   const asItCame = art.separation.as_is ?? [];
   if (told.length === 0 && asItCame.length === 0) return null;
