@@ -6,7 +6,6 @@ import numpy as np
 import pytest
 
 from gladstack.core.base.colour import delta_e, from_hex
-from gladstack.core.base.errors import RecipeError
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.palette import MAX_COLOURS, find_palette
 from gladstack.core.picture.separate import find_colours
@@ -45,9 +44,17 @@ def test_just_as_many_colours_as_asked_for(count: int) -> None:
     assert len(find_palette(rgb, count=count).colours) == count
 
 
-def test_more_colours_than_there_are_is_refused() -> None:
-    with pytest.raises(RecipeError, match="holds only"):
-        find_palette(decode_picture(disc_on_clear()).rgb, count=MAX_COLOURS)
+def test_no_more_colours_than_there_are() -> None:
+    assert len(find_palette(decode_picture(disc_on_clear()).rgb, count=MAX_COLOURS).colours) < MAX_COLOURS
+
+
+@pytest.mark.parametrize("quality", [90, 60])
+def test_noise_is_not_split_to_make_up_a_number(quality: int) -> None:
+    rgb = decode_picture(picture_of("moon-owl", 384, quality=quality)).rgb
+    palette = find_palette(rgb, count=12)
+    found = np.array(palette.colours)
+    apart = [float(delta_e(found[i], found[j])) for i in range(len(found)) for j in range(i)]
+    assert min(apart) > 2.0
 
 
 def test_picked_colours_come_first_and_stay() -> None:

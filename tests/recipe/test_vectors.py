@@ -252,3 +252,29 @@ def test_what_lies_beyond_the_page_is_cut_off_unless_it_is_kept() -> None:
     kept = apply_edit(made.recipe, TypeAdapter(Edit).validate_python(fix.edit))
     whole = build(kept, Assets(picture=no_picture, file=lambda digest: OVERHANGING))
     assert whole.width_mm == pytest.approx(40, abs=0.01)
+
+
+def rainbow(count: int) -> bytes:
+    """So many squares side by side, no two of one colour."""
+    squares = "".join(
+        f'<rect x="{k}" width="1" height="10" fill="#{40 + 5 * k:02x}{(83 * k) % 256:02x}{250 - 5 * k:02x}"/>'
+        for k in range(count)
+    )
+    return SVG % (f'width="{count}mm" height="10mm" viewBox="0 0 {count} 10"'.encode(), squares.encode())
+
+
+@pytest.mark.parametrize("count", [3, 7, 24, 40])
+def test_the_nearest_colours_of_a_file_become_one_film(count: int) -> None:
+    made = built(rainbow(40), count=count)
+    assert len(made.layers) == count
+    assert sum(item.cut.area for item in made.layers) == pytest.approx(400, rel=1e-3)
+    assert {item.film for item in made.layers} <= {item.film for item in built(rainbow(40)).layers}
+
+
+def test_a_file_of_many_colours_offers_to_make_the_nearest_one() -> None:
+    made = built(rainbow(40))
+    told = next(f for f in made.findings if f.code == "many-colours")
+    edit: TypeAdapter[Edit] = TypeAdapter(Edit)
+    fewer = apply_edit(made.recipe, edit.validate_python(dict(told.fixes[0].edit)))
+    assert fewer.arts[0].count == 24  # type: ignore[union-attr]
+    assert "many-colours" not in {f.code for f in built(rainbow(24)).findings}

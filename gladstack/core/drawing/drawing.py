@@ -95,7 +95,7 @@ LIMITS = {
     "dashes": (10_000, "dashes", "Make the dashes longer, or draw the line whole."),
     "crossings": (60_000, "places where its outlines cross each other", _LESS),
     "overlaps": (30_000, "pairs of shapes, about, that lie on one another", _LESS),
-    "colours": (100, "colours", "Give it fewer colours, or bring it in as a picture."),
+    "colours": (300, "colours", "Give it fewer colours, or bring it in as a picture."),
 }
 MAX_COORDINATE_MM = 10_000.0
 MM_PER_PX = 25.4 / 96

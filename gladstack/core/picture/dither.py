@@ -29,7 +29,7 @@ def dithered(rgb: ByteArray) -> BoolArray | None:
     """Where a picture (height, width, 3) is dithered, (height, width); None if it is nowhere."""
     if _many_colours(rgb):
         return None
-    dots = _stands_out(rgb).astype(np.float32)
+    dots = _stands_out(rgb, _LEAST_JUMP)
     dense = cv2.boxFilter(dots, -1, (_WINDOW_PX, _WINDOW_PX)) > _DENSE
     if dense.mean() < _DENSE_SHARE:
         return None
@@ -44,17 +44,25 @@ def _many_colours(rgb: ByteArray) -> bool:
     return int(np.count_nonzero(seen)) > _MOST_COLOURS
 
 
-def _stands_out(rgb: ByteArray) -> BoolArray:
+@jit
+def _stands_out(rgb: Any, least: int) -> Any:
     """Pixels that differ from both neighbours in their row, or column, more than these do from each other."""
-    wide = rgb.astype(np.int16)
-    out = np.zeros(rgb.shape[:2], np.bool_)
-    for axis in (0, 1):
-        here = np.moveaxis(wide, axis, 0)
-        before = np.abs(here[1:-1] - here[:-2]).max(axis=2)
-        after = np.abs(here[1:-1] - here[2:]).max(axis=2)
-        across = np.abs(here[2:] - here[:-2]).max(axis=2)
-        alone = (np.minimum(before, after) >= _LEAST_JUMP) & (across < np.minimum(before, after))
-        np.moveaxis(out, axis, 0)[1:-1] |= alone
+    h, w, _ = rgb.shape
+    out = np.zeros((h, w), np.float32)
+    for y in range(h):
+        for x in range(w):
+            for dy, dx in ((0, 1), (1, 0)):
+                if not (dy <= y < h - dy and dx <= x < w - dx):
+                    continue
+                before = after = across = 0
+                for c in range(3):
+                    here, a, b = np.int64(rgb[y, x, c]), np.int64(rgb[y - dy, x - dx, c]), np.int64(rgb[y + dy, x + dx, c])
+                    before = max(before, int(abs(here - a)))
+                    after = max(after, int(abs(here - b)))
+                    across = max(across, int(abs(a - b)))
+                apart = min(before, after)
+                if apart >= least and across < apart:
+                    out[y, x] = 1.0
     return out
 
 

@@ -81,8 +81,9 @@ def find_palette(
 
     `count` asks for just so many (None: as many as are there); `picked` are colours the maker took from the picture, and
     always come first; `keep` are colours that must not be folded into others (the key of a transparent picture), not
-    counted in `count`. Where fewer are asked for, those near `held` and the background are not given up. Raises RecipeError
-    if the picture does not hold `count` different colours. `noise` is that of a lossy picture (None: told by its pixels).
+    counted in `count`. Where fewer are asked for, those near `held` and the background are not given up; fewer come back
+    where the picture holds no more. `noise` is that of a lossy picture (None: told by its pixels). Raises RecipeError if
+    more were picked than asked for.
     """
     raw = rgb
     wanted = None if count is None else count + len(keep)
@@ -110,7 +111,9 @@ def find_palette(
     if wanted is not None and len(every) != wanted:
         if flat and lossy and noise is not None and len(every) < wanted:
             every += tuple(lossy_colours(rgb if noisy else raw, noise, every, wanted - len(every)))
-        colours = _reach(every, wanted, needed, held, working) if len(every) != wanted else every
+        # What noise explains is not split to make up a number: fewer are found then.
+        known = len(every) <= wanted and flat and lossy
+        colours = every if known else _reach(every, wanted, needed, held, working)
     least = _least(every, colours, needed, held, working) if flat else None
     return Palette(colours, flat, lossy or not flat, share, working, noisy, least, noise if lossy else None)
 
@@ -217,11 +220,6 @@ def _reach(colours: tuple[Rgb, ...], count: int, forced: int, held: tuple[Rgb, .
         if gain[best] <= 0:
             break
         current.append(_rgb(cells[best]))
-    if len(current) < count:
-        raise RecipeError(
-            f"The picture holds only {len(current)} different colours, and {count} were asked for.",
-            f"Ask for {len(current)} or fewer.",
-        )
     return tuple(current)
 
 

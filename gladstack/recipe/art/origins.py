@@ -109,7 +109,7 @@ def lines_told(source: TracedLines) -> tuple[Facts, tuple[Finding, ...]]:
 def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
     data = given(lambda: assets.file(art.file), "file", art.file)
     source = stages.costly("map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond)
-    painting = stages.run("art", vector_painting, source, art.merges, art.dropped)
+    painting = stages.run("art", vector_painting, source, art.merges, art.dropped, art.count)
 
     def told() -> tuple[Facts, tuple[Finding, ...]]:
         return vector_facts(source.value, art), vector_findings(source.value, art)

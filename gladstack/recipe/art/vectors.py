@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
 import shapely
 from shapely import MultiPolygon
 
-from gladstack.core.base.colour import delta_e, from_hex
+from gladstack.core.base.colour import delta_e, from_hex, to_lab
 from gladstack.core.base.errors import VectorError
 from gladstack.core.base.findings import Finding, Fix
 from gladstack.core.base.plane import box_around
@@ -24,6 +25,7 @@ _NEAR_SHADE = 4.0
 """Colours within this delta-E are taken for one shade that was meant."""
 _OVERHANG_MM = 0.05
 """Curves that touch the edge of the page reach no farther beyond it."""
+MANY_COLOURS = 24
 _SLIVER_MM2 = 0.005
 """Pieces smaller than this are left between shapes that were meant to meet."""
 _PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
@@ -106,16 +108,51 @@ def _without_slivers(seen: Sequence[tuple[str, MultiPolygon]]) -> tuple[tuple[tu
     return kept, sum(len(shape.geoms) for _, shape in seen) - sum(len(shape.geoms) for _, shape in kept)
 
 
-def vector_painting(source: ReadFile, merges: Sequence[Merge], dropped: Sequence[str]) -> Painting:
-    """What the file paints, after merges and drops of its colours."""
+def vector_painting(source: ReadFile, merges: Sequence[Merge], dropped: Sequence[str], count: int | None = None) -> Painting:
+    """What the file paints, after merges and drops of its colours, the nearest of them one until `count` are left."""
     into = {m.colour: m.into for m in merges}
-    painted = []
-    for colour, shape in source.seen:
+    films = []
+    for colour, _ in source.seen:
         film = colour
         for _ in range(len(into)):
             film = into.get(film, film)
-        painted.append(Paint(None if colour in dropped else film, colour, shape))
+        films.append(film)
+    if count is not None:
+        areas: dict[str, float] = {}
+        for film, (colour, shape) in zip(films, source.seen, strict=True):
+            if colour not in dropped:
+                areas[film] = areas.get(film, 0.0) + float(shape.area)
+        nearest = fewer(areas, count)
+        films = [nearest.get(film, film) for film in films]
+    painted = (
+        Paint(None if colour in dropped else film, colour, shape)
+        for film, (colour, shape) in zip(films, source.seen, strict=True)
+    )
     return Painting(source.size_mm, tuple(painted), waits=True)
+
+
+def fewer(areas: Mapping[str, float], count: int) -> dict[str, str]:
+    """For each of some colours, with the areas they fill, the one it becomes so that no more than `count` are left.
+
+    Again and again the colour whose loss changes the picture least goes to its nearest (Ward's merging, in CIELAB).
+    """
+    colours = list(areas)
+    labs = to_lab(np.array([from_hex(c) for c in colours], float).reshape(-1, 3))
+    weights = np.array([areas[c] for c in colours]) + 1e-6
+    own = np.arange(len(colours))
+    apart = ((labs[:, None] - labs[None]) ** 2).sum(axis=2)
+    cost = apart * (weights[:, None] * weights[None]) / (weights[:, None] + weights[None])
+    np.fill_diagonal(cost, np.inf)
+    for _ in range(len(colours) - count):
+        a, b = (int(k) for k in np.unravel_index(int(np.argmin(cost)), cost.shape))
+        lose, keep = (a, b) if weights[a] <= weights[b] else (b, a)
+        own[own == lose] = keep
+        weights[keep] += weights[lose]
+        cost[lose], cost[:, lose] = np.inf, np.inf
+        left = np.isfinite(cost[keep])
+        cost[keep, left] = apart[keep, left] * weights[keep] * weights[left] / (weights[keep] + weights[left])
+        cost[left, keep] = cost[keep, left]
+    return {colour: colours[k] for colour, k in zip(colours, own.tolist(), strict=True)}
 
 
 def vector_facts(source: ReadFile, art: VectorArt) -> FileFacts:
@@ -142,6 +179,11 @@ def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
 def vector_findings(source: ReadFile, art: VectorArt) -> tuple[Finding, ...]:
     """What is told of the file."""
     found = tuple(_with_choice(f, art) if f.code == "overhang" else f for f in source.findings)
+    if (many := len(source.seen)) > MANY_COLOURS and art.count is None:
+        edit = {"kind": "change-arts", "arts": [{**art.model_dump(mode="json"), "count": MANY_COLOURS}]}
+        said = f"This file has {many} colours, each a film of its own."
+        fix = Fix(f"Make the nearest one, {MANY_COLOURS} in all", edit)
+        found = (*found, Finding("many-colours", said, "mind", helps="Choose how many under Colours.", fixes=(fix,)))
     if source.told or art.reading != "as-told":
         return found
     px = source.size_mm[0] / MM_PER_PX

@@ -37,7 +37,7 @@ from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, Memo
 
-MAX_FILMS = 100
+MAX_FILMS = 200
 PEN_MM = 0.5
 """How wide a pen draws."""
 _MOST_LINES = 20_000

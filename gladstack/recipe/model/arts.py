@@ -281,7 +281,8 @@ class VectorArt(RegionArt):
     """A vector file: its content hash. Each of its colours is a film.
 
     `reading` says what its bare units are taken for, where it tells no real size. Its open paths are cut as the file paints
-    them, or closed to areas, or expanded to lines of `line_mm`. What lies beyond its page is cut off, or kept.
+    them, or closed to areas, or expanded to lines of `line_mm`. What lies beyond its page is cut off, or kept. With `count`
+    its nearest colours become one film until so many are left.
     """
 
     kind: Literal["vector"] = "vector"
@@ -290,6 +291,7 @@ class VectorArt(RegionArt):
     open_paths: Literal["as-told", "close", "expand"] = "as-told"
     line_mm: Annotated[DetailMm, Field(ge=0.05)] = 1.0
     beyond: Literal["cut", "keep"] = "cut"
+    count: Annotated[int, Field(ge=1, le=1000)] | None = None
     merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()
     dropped: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
 

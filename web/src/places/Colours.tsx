@@ -5,6 +5,7 @@ import { Findings } from "@/parts/Findings";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { TextField } from "@/parts/TextField";
+import { FileColours } from "@/places/colours/FileColours";
 import { Picking } from "@/places/colours/Picking";
 import { PutRight } from "@/places/colours/PutRight";
 import { useEdit, useOpenDesign } from "@/state/design";
@@ -12,18 +13,20 @@ import { useView } from "@/state/view";
 
 const LOCAL = ["not-flat", "film-empty", "fewer-colours"];
 
-/** The colours that a picture is parted into: the chosen one's, or the first one's. */
+/** The colours of a picture or vector file: of the chosen one, or of the first. */
 export function Colours() {
   const { recipe } = useOpenDesign();
   const chosen = useView((view) => view.arts);
-  const pictures = recipe.arts.flatMap((art) => (art.kind === "picture" ? [art] : []));
-  const picture = pictures.find((art) => chosen.includes(art.id)) ?? pictures[0];
-  if (!picture) {
+  const coloured = recipe.arts.flatMap((art) => (art.kind === "picture" || art.kind === "vector" ? [art] : []));
+  const art = coloured.find((one) => chosen.includes(one.id)) ?? coloured[0];
+  if (!art) {
     return (
-      <p className="text-soft">No picture lies on this stack. Bring one in under Art, and its colours show here.</p>
+      <p className="text-soft">
+        No picture or vector file lies on this stack. Bring one in under Art, and its colours show here.
+      </p>
     );
   }
-  return <ColoursOf key={picture.id} art={picture} />;
+  return art.kind === "picture" ? <ColoursOf key={art.id} art={art} /> : <FileColours key={art.id} art={art} />;
 }
 
 function ColoursOf({ art }: { art: PictureArt }) {

@@ -3,6 +3,7 @@ import { showLength } from "@/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { SelectField } from "@/parts/SelectField";
 import { useOpenDesign, useUnit } from "@/state/design";
+import { useView } from "@/state/view";
 import { useArtBox, useArtChange } from "./useArt";
 
 const READINGS: { value: VectorArt["reading"]; text: string }[] = [
@@ -19,7 +20,7 @@ const OPEN_PATHS: { value: VectorArt["open_paths"]; text: string }[] = [
   { value: "expand", text: "expanded to lines" },
 ];
 
-/** A vector file: what its units are taken for, the films of its colours, and regions claimed for others. */
+/** A vector file: what its units are taken for, and what becomes of its open paths. */
 export function VectorFields({ art }: { art: VectorArt }) {
   const { built } = useOpenDesign();
   const { change } = useArtChange(art);
@@ -27,7 +28,7 @@ export function VectorFields({ art }: { art: VectorArt }) {
   const box = useArtBox(art.id);
   const found = built.arts.find((a) => a.id === art.id);
   const colours = found?.file_colours ?? [];
-  const alike = found?.alike ?? [];
+  const goTo = useView((view) => view.goTo);
   return (
     <div className="flex flex-col gap-3">
       <p>
@@ -50,64 +51,9 @@ export function VectorFields({ art }: { art: VectorArt }) {
           )}
         </>
       )}
-      <section>
-        <div className="mb-1 flex items-center justify-between">
-          <h3 className="heading">Its colours</h3>
-          {alike.length > 0 && (
-            <button
-              type="button"
-              className="act text-sm"
-              onClick={() => change((now) => ({ merges: [...now.merges, ...alike] }))}
-            >
-              Merge {alike.length === 1 ? "1 near-equal shade" : `${alike.length} near-equal shades`}
-            </button>
-          )}
-        </div>
-        <ul aria-label="Colours of the file" className="border-t border-line">
-          {colours.map((colour) => (
-            <ColourOfFile key={colour} art={art} colour={colour} colours={colours} />
-          ))}
-        </ul>
-      </section>
+      <button type="button" className="act self-start" onClick={() => goTo("Colours")}>
+        {colours.length === 1 ? "1 colour" : `${colours.length} colours`}: look at them
+      </button>
     </div>
-  );
-}
-
-function ColourOfFile({ art, colour, colours }: { art: VectorArt; colour: string; colours: string[] }) {
-  const { change } = useArtChange(art);
-  const into = art.merges.find((merge) => merge.colour === colour)?.into;
-  const dropped = art.dropped.includes(colour);
-  return (
-    <li className="flex items-center gap-2 border-b border-line py-1">
-      <span
-        className={`h-6 w-6 shrink-0 rounded-sm border border-firm ${dropped ? "opacity-40" : ""}`}
-        style={{ background: colour }}
-      />
-      <select
-        aria-label={`What becomes of ${colour}`}
-        className="min-w-0 flex-1 rounded border border-firm bg-table px-2 py-0.5"
-        value={dropped ? "drop" : (into ?? "own")}
-        onChange={(event) => {
-          const value = event.target.value;
-          change((now) => {
-            const merges = now.merges.filter((merge) => merge.colour !== colour);
-            const rest = now.dropped.filter((other) => other !== colour);
-            if (value === "own") return { merges, dropped: rest };
-            if (value === "drop") return { merges, dropped: [...rest, colour] };
-            return { merges: [...merges, { colour, into: value }], dropped: rest };
-          });
-        }}
-      >
-        <option value="own">a film: {colour}</option>
-        <option value="drop">dropped</option>
-        {colours
-          .filter((other) => other !== colour)
-          .map((other) => (
-            <option key={other} value={other}>
-              one film with {other}
-            </option>
-          ))}
-      </select>
-    </li>
   );
 }

@@ -1,0 +1,108 @@
+import type { VectorArt } from "@/api/client";
+import { Findings } from "@/parts/Findings";
+import { Slide } from "@/parts/Slide";
+import { useArtChange } from "@/places/art/useArt";
+import { useOpenDesign } from "@/state/design";
+
+const FEWEST = 3;
+
+/** The colours of a vector file: how many of them are films, and what becomes of each. */
+export function FileColours({ art }: { art: VectorArt }) {
+  const { built } = useOpenDesign();
+  const { change, show } = useArtChange(art);
+  const found = built.arts.find((a) => a.id === art.id);
+  const colours = found?.file_colours ?? [];
+  const alike = found?.alike ?? [];
+  const films = found?.films.length ?? 0;
+  const told = built.findings.filter((finding) => finding.code === "many-colours" && finding.about === art.id);
+  // At its right end the slider leaves the colours as drawn.
+  const counted = (value: number) => ({ count: value >= colours.length ? null : value });
+  return (
+    <div className="flex flex-col gap-4">
+      <Findings findings={told} />
+      <p className="measure text-lg font-semibold" aria-live="polite">
+        {films === 1 ? "1 film" : `${films} films`}
+        <span className="font-normal text-soft">
+          {" "}
+          of {colours.length === 1 ? "1 colour" : `${colours.length} colours`}
+        </span>
+      </p>
+      {colours.length > FEWEST && (
+        <div>
+          <div className="flex items-center gap-3">
+            <span className="text-sm text-soft">{FEWEST}</span>
+            <Slide
+              label="Most films of its colours"
+              value={Math.min(art.count ?? colours.length, colours.length)}
+              least={FEWEST}
+              most={colours.length}
+              step={1}
+              onSlide={(value) => show(counted(value))}
+              onSettle={(value) => change(counted(value))}
+            />
+            <span className="text-sm text-soft">as drawn</span>
+          </div>
+          <p className="text-sm text-soft">With fewer, the nearest colours become one film.</p>
+        </div>
+      )}
+      <section>
+        <div className="mb-1 flex items-center justify-between">
+          <h2 className="heading">Its colours</h2>
+          {alike.length > 0 && (
+            <button
+              type="button"
+              className="act text-sm"
+              onClick={() => change((now) => ({ merges: [...now.merges, ...alike] }))}
+            >
+              Merge {alike.length === 1 ? "1 near-equal shade" : `${alike.length} near-equal shades`}
+            </button>
+          )}
+        </div>
+        <ul aria-label="Colours of the file" className="border-t border-line">
+          {colours.map((colour) => (
+            <ColourOfFile key={colour} art={art} colour={colour} colours={colours} />
+          ))}
+        </ul>
+      </section>
+    </div>
+  );
+}
+
+function ColourOfFile({ art, colour, colours }: { art: VectorArt; colour: string; colours: string[] }) {
+  const { change } = useArtChange(art);
+  const into = art.merges.find((merge) => merge.colour === colour)?.into;
+  const dropped = art.dropped.includes(colour);
+  return (
+    <li className="flex items-center gap-2 border-b border-line py-1">
+      <span
+        className={`h-6 w-6 shrink-0 rounded-sm border border-firm ${dropped ? "opacity-40" : ""}`}
+        style={{ background: colour }}
+      />
+      <select
+        aria-label={`What becomes of ${colour}`}
+        className="min-w-0 flex-1 rounded border border-firm bg-table px-2 py-0.5"
+        value={dropped ? "drop" : (into ?? "own")}
+        onChange={(event) => {
+          const value = event.target.value;
+          change((now) => {
+            const merges = now.merges.filter((merge) => merge.colour !== colour);
+            const rest = now.dropped.filter((other) => other !== colour);
+            if (value === "own") return { merges, dropped: rest };
+            if (value === "drop") return { merges, dropped: [...rest, colour] };
+            return { merges: [...merges, { colour, into: value }], dropped: rest };
+          });
+        }}
+      >
+        <option value="own">a film: {colour}</option>
+        <option value="drop">dropped</option>
+        {colours
+          .filter((other) => other !== colour)
+          .map((other) => (
+            <option key={other} value={other}>
+              one film with {other}
+            </option>
+          ))}
+      </select>
+    </li>
+  );
+}
