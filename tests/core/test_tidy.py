@@ -101,8 +101,8 @@ def test_a_graded_fill_comes_out_in_as_many_colours_as_asked(bands: int) -> None
     svg = (
         '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><defs><linearGradient id="g"><stop '
         'stop-color="#ffd84a"/><stop offset="1" stop-color="#d8402a"/></linearGradient></defs><rect width="100" '
-        'height="100" fill="#ffffff"/><circle cx="50" cy="45" r="32" fill="url(#g)"/><rect x="20" y="84" width="60" height="9" '
-        'fill="#1d2b53"/></svg>'
+        'height="100" fill="#ffffff"/><circle cx="50" cy="45" r="32" fill="url(#g)"/><rect x="20" y="84" width="60" '
+        'height="9" fill="#1d2b53"/></svg>'
     )
     tidy = tidied(decode_picture(encode(render(svg, 400).convert("RGB"))), (), bands)
     assert [d.kind for d in tidy.done] == ["fills"]
