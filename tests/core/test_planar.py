@@ -9,10 +9,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
+from gladstack.core.base.colour import nearest_colour
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.palette import Palette
 from gladstack.core.picture.planar import PlanarMap
-from gladstack.core.picture.separate import TraceOptions, find_colours, map_labels, planar_map_of
+from gladstack.core.picture.separate import (
+    TraceOptions,
+    find_colours,
+    give_labels,
+    map_labels,
+    planar_map_of,
+    separate,
+)
 from gladstack.core.picture.tidy import tidied
 from tests.pictures import BY_NAME, picture_of, render, truth_of
 
@@ -128,3 +136,27 @@ def _png(rgb: np.ndarray) -> bytes:
     from tests.pictures import encode
 
     return encode(Image.fromarray(rgb))
+
+
+def test_no_edge_moves_because_of_a_border_that_is_merged_away() -> None:
+    """Two near shades side by side under a third colour: made one, they meet it where they did before."""
+    svg = (
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200"><rect width="200" height="200" fill="#ffffff"/>'
+        '<circle cx="100" cy="100" r="70.3" fill="#7a9cc4"/><path d="M100 0H200V200H100Z" fill="#8fb3dd" '
+        'clip-path="url(#c)"/><clipPath id="c"><circle cx="100" cy="100" r="70.3"/></clipPath></svg>'
+    )
+    tidy = tidied(decode_picture(_png(np.array(render(svg, 200).convert("RGB")))))
+    palette = find_colours(tidy, count=3)
+    labelled = give_labels(tidy, palette)
+    names = ["#{:02x}{:02x}{:02x}".format(*c) for c in palette.colours]
+    dark, light = nearest_colour(palette.colours, "#7a9cc4"), nearest_colour(palette.colours, "#8fb3dd")
+    assert dark is not None
+    assert light is not None
+    outlines = []
+    for merges in ((), ((names[light], names[dark]),)):
+        map_ = separate(tidy, palette, labelled, merges, 200, TraceOptions()).map
+        both = shapely.union_all([map_.shape_of(dark), map_.shape_of(light)])
+        outlines.append(both.buffer(0).exterior)
+    moved = shapely.hausdorff_distance(*outlines, densify=0.05)
+    # All but the junction itself, which is gone.
+    assert moved < 0.4

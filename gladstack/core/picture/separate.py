@@ -186,7 +186,9 @@ def map_labels(
             break
     regions, count = find_regions(cleaned)
     pixels, colours = _edge_space(rgb, palette.colours, lossy=palette.lossy)
-    traced = trace_arcs(regions, cleaned, pixels, colours)
+    # An edge lies where the colours that are there meet, whatever film they become part of.
+    shown = np.where(cleaned == joined, labels, cleaned)
+    traced = trace_arcs(regions, shown, pixels, colours)
     tolerance = max(options.detail_mm / mm_per_px, _LOSSY_FIT_PX if palette.lossy else tolerances.ARC_FIT_PX)
     smoothing = max(options.smoothing_mm / mm_per_px, _LOSSY_SMOOTHING_PX if palette.lossy else tolerances.SMOOTHING_PX)
     fitted = fit_arcs(traced, rgb.shape[1], rgb.shape[0], tolerance_px=tolerance, smoothing_px=smoothing)
