@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from selenium.webdriver.common.keys import Keys
 
 from bench.clip_art import clip_art
 from bench.found import CASES
@@ -14,6 +15,7 @@ from tests.browser.test_jobs import Counted
 from tests.browser.test_jobs import maker as maker
 from tests.browser.test_jobs import within as within
 from tests.pictures import encode, render
+from tests.recipe.test_vectors import rainbow
 
 BY_NAME = {d.name: d for d in clip_art()}
 
@@ -72,10 +74,26 @@ def test_graded_fills_are_one_film_each_or_bands(maker: Counted, tmp_path: Path)
     assert kinds(made) == ["fills"]
     assert len(made["built"]["layers"]) == 2
     maker.go_to("Colours")
-    maker.press("3 bands")
+    maker.click('//label[normalize-space()="3 bands"]')
     made = maker.built_when(lambda d: len(d["built"]["layers"]) == 4, "no bands")
     assert made["recipe"]["arts"][0]["separation"]["bands"] == 3
     maker.see_text("1 graded fill made 3 bands.")
+
+
+def test_the_colours_of_a_file_come_down_to_three_films(maker: Counted, tmp_path: Path) -> None:
+    path = tmp_path / "rainbow.svg"
+    path.write_bytes(rainbow(30))
+    made = maker.file(path)
+    assert len(made["built"]["layers"]) == 30
+    maker.go_to("Colours")
+    maker.see_text("This file has 30 colours, each a film of its own.")
+    maker.press("Make the nearest one, 24 in all")
+    maker.built_when(lambda d: len(d["built"]["layers"]) == 24, "not 24 films")
+    maker.see('//*[@role="slider"]').send_keys(Keys.HOME)
+    maker.built_when(lambda d: len(d["built"]["layers"]) == 3, "not 3 films")
+    maker.see('//*[@role="slider"]').send_keys(Keys.END)
+    made = maker.built_when(lambda d: len(d["built"]["layers"]) == 30, "not as drawn")
+    assert made["recipe"]["arts"][0]["count"] is None
 
 
 def graded_fill() -> bytes:
