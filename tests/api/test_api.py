@@ -88,11 +88,17 @@ def test_what_cannot_be_used_is_refused_and_leaves_nothing(
 
 
 def test_an_edit_that_cannot_be_built_is_not_kept(client: TestClient, design: dict[str, Any]) -> None:
-    refused = change(client, design, kind="count-colours", count=24)
-    assert refused.status_code == 422
-    assert "holds only" in refused.json()["detail"]
+    refused = change(client, design, kind="add-art", art={"kind": "lettering", "text": "Dome", "font": "0" * 64})
+    assert 400 <= refused.status_code < 500
     assert refused.json()["remedy"]
     assert client.get(f"/api/designs/{design['id']}").json()["revision"] == design["revision"]
+
+
+def test_fewer_colours_than_asked_for_are_told(client: TestClient, design: dict[str, Any]) -> None:
+    built = change(client, design, kind="count-colours", count=24).json()["built"]
+    assert 2 < len(built["colours"]) < 24
+    told = next(f for f in built["findings"] if f["code"] == "fewer-colours")
+    assert str(len(built["colours"])) in told["text"]
 
 
 def test_a_photo_is_taken_and_said_not_to_be_flat(client: TestClient) -> None:
