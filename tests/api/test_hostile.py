@@ -62,10 +62,10 @@ def test_hostile_edits(client: TestClient) -> None:
 
 
 def test_more_films_than_a_stack_can_have_are_refused_with_the_figure(client: TestClient) -> None:
-    text = "ABCDEFGHIJ" * 19
+    text = "ABCDEFGHIJ" * 29
     films = [{"start": k, "end": k + 1, "film": f"#{k:04x}7f"} for k in range(len(text))]
     art = {"kind": "lettering", "text": text, "font": SHIPPED[0].key, "films": films}
     answer = client.post("/api/designs/plain", json={"name": "Many", "art": art})
     assert answer.status_code == 422
-    assert "190" in answer.json()["detail"]
-    assert "100" in answer.json()["detail"]
+    assert "290" in answer.json()["detail"]
+    assert "200" in answer.json()["detail"]
