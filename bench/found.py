@@ -22,13 +22,21 @@ from PIL import Image
 
 from bench.clip_art import clip_art
 from bench.drawings import Drawing
-from bench.measure import WIDTH_MM, crisp, nearest_labels, our_svg, render
+from bench.measure import (
+    WIDTH_MM,
+    commands_in,
+    commands_of,
+    crisp,
+    nearest_labels,
+    our_svg,
+    render,
+    with_view_box,
+)
 from gladstack.core.base.colour import Rgb, delta_e, from_hex
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.separate import TraceOptions, find_colours, planar_map_of
 from gladstack.core.picture.tidy import tidied
-from gladstack.core.picture.trace import OUTSIDE
 from gladstack.warm import warm
 
 WIDTH = 512
@@ -239,15 +247,12 @@ def run_one(case: str, drawing: Drawing) -> Result:
         spare = rim and "#ffffff" not in truth.needed
         kept = tuple(c for c in colours if c != behind and not (spare and _is_white(c)))
         right[way] = colours_right(kept, truth, drawing.background)
-        commands[way] = sum(len(a.chain) * ((a.left != OUTSIDE) + (a.right != OUTSIDE)) for a in map_.arcs)
+        commands[way] = commands_of(map_)
     begin = time.perf_counter()
     pixels = Image.open(io.BytesIO(data)).convert("RGB")
     traced = vtracer.convert_raw_image_to_svg(_saved(pixels, "PNG"), img_format="png")
     spent = time.perf_counter() - begin
-    svg = (
-        traced if "viewBox" in traced else traced.replace("<svg ", f'<svg viewBox="0 0 {pixels.width} {pixels.height}" ', 1)
-    )
-    image = np.array(render(crisp(svg), truth.labels.shape[1]).convert("RGBA"))
+    image = np.array(render(crisp(with_view_box(traced, pixels.width)), truth.labels.shape[1]).convert("RGBA"))
     labels = nearest_labels(image[..., :3], truth.colours)
     return Result(
         drawing.name,
@@ -256,7 +261,7 @@ def run_one(case: str, drawing: Drawing) -> Result:
         commands,
         (counts[0], counts[1]),
         float((labels != truth.labels).mean() * 100),
-        len(re.findall(r"[LC]", "".join(re.findall(r' d="([^"]*)"', traced)))),
+        commands_in(traced),
         seconds,
         spent,
     )

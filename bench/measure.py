@@ -113,9 +113,9 @@ def measure(drawing: Drawing, width: int, quality: int | None) -> Row:
         len(drawing.colours),
         proposed,
         _wrong(svg, drawing, truth, palette),
-        _wrong(_with_view_box(traced, width), drawing, truth, None),
-        sum(len(a.chain) * ((a.left != OUTSIDE) + (a.right != OUTSIDE)) for a in map_.arcs),
-        len(re.findall(r"[LC]", "".join(re.findall(r' d="([^"]*)"', traced)))),
+        _wrong(with_view_box(traced, width), drawing, truth, None),
+        commands_of(map_),
+        commands_in(traced),
         seconds,
         tracer_seconds,
         bool(shapely.coverage_is_valid([map_.shape_of(k) for k in range(len(palette.colours))])),
@@ -124,7 +124,17 @@ def measure(drawing: Drawing, width: int, quality: int | None) -> Row:
     )
 
 
-def _with_view_box(svg: str, width: int) -> str:
+def commands_of(map_: PlanarMap) -> int:
+    """Path commands of a map's films: each arc is in the outline of both its sides."""
+    return sum(len(a.chain) * ((a.left != OUTSIDE) + (a.right != OUTSIDE)) for a in map_.arcs)
+
+
+def commands_in(svg: str) -> int:
+    """Path commands of a traced file."""
+    return len(re.findall(r"[LC]", "".join(re.findall(r' d="([^"]*)"', svg))))
+
+
+def with_view_box(svg: str, width: int) -> str:
     return svg if "viewBox" in svg else svg.replace("<svg ", f'<svg viewBox="0 0 {width} {width}" ', 1)
 
 

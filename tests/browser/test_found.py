@@ -56,7 +56,7 @@ def test_a_soft_shadow_becomes_one_of_film(maker: Counted, within: Callable[[int
     made = maker.file(path)
     films = len(made["built"]["layers"])
     maker.go_to("Colours")
-    maker.press("Make it a drop shadow of film")
+    maker.press("Cut a shadow instead")
     made = maker.built_when(lambda d: d["recipe"]["makings"], "no shadow was made")
     assert len(made["built"]["layers"]) == films + 1
     shadow = made["recipe"]["makings"][0]

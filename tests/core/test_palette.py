@@ -7,6 +7,7 @@ import pytest
 
 from gladstack.core.base.colour import delta_e, from_hex
 from gladstack.core.picture.decode import decode_picture
+from gladstack.core.picture.lossy_palette import BLIND, lossy_colours
 from gladstack.core.picture.palette import MAX_COLOURS, find_palette
 from gladstack.core.picture.separate import find_colours
 from gladstack.core.picture.tidy import tidied
@@ -93,3 +94,9 @@ def test_a_count_that_is_higher_is_filled_by_what_is_there_before_anything_is_sp
     data = encode(render(CUP.replace("</svg>", f"{dots}</svg>"), 512).convert("RGB"), "JPEG", quality=75)
     colours = np.array(find_colours(tidied(decode_picture(data)), 5).colours)
     assert np.min(delta_e(colours, np.array(from_hex("#2f8f8b")))) < 8
+
+
+def test_a_lossy_picture_of_which_only_a_speck_is_quiet_has_no_sure_colour() -> None:
+    rgb = (np.random.default_rng(0).integers(0, 2, (40, 40, 3)) * 255).astype(np.uint8)
+    rgb[10:14, 10:14] = (90, 90, 90)
+    assert lossy_colours(rgb, BLIND) == []

@@ -18,7 +18,7 @@ from gladstack.core.picture.jpeg_traces import luma_table_of
 from gladstack.core.picture.lossy_palette import Noise
 from gladstack.core.picture.near_shades import settled
 from gladstack.core.picture.rims import without_dashes
-from gladstack.core.picture.separate import find_colours
+from gladstack.core.picture.separate import find_colours, give_labels
 from gladstack.core.picture.tidy import Tidied, tidied
 from tests.pictures import BY_NAME, encode, photo, picture_of, render
 
@@ -162,3 +162,36 @@ def test_the_border_of_near_shades_is_smoothed_and_no_other() -> None:
     assert np.array_equal(out == 2, ragged == 2)
     assert np.mean(out[:56] != labels[:56]) < 0.2 * np.mean(ragged[:56] != labels[:56])
     assert placed.shape == rgb.shape
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.integers(0, 2**32 - 1), st.integers(8, 90), st.sampled_from([2, 40, 256]))
+def test_noise_is_no_dither_and_breaks_nothing(seed: int, side: int, levels: int) -> None:
+    rng = np.random.default_rng(seed)
+    step = 255 // (levels - 1)
+    rgb = (rng.integers(0, levels, (side, side, 3)) * step).astype(np.uint8)
+    tidy = tidied(decode_picture(encode(Image.fromarray(rgb))))
+    assert tidy.picture.rgb.shape == rgb.shape
+    palette = find_colours(tidy)
+    assert palette.colours
+    grid = give_labels(tidy, palette).grid
+    assert grid.shape == (side, side)
+    assert 0 <= grid.min() <= grid.max() < len(palette.colours)
+
+
+def test_a_large_noisy_picture_stays_what_it_is() -> None:
+    rgb = (np.random.default_rng(3).integers(0, 2, (300, 300, 3)) * 255).astype(np.uint8)
+    picture = decode_picture(encode(Image.fromarray(rgb)))
+    assert "dither" not in [d.kind for d in tidied(picture).done]
+
+
+def test_a_shadow_that_is_half_transparent_comes_off_too() -> None:
+    svg = (
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200"><filter id="s" x="-50%" y="-50%" width="200%" '
+        'height="200%"><feDropShadow dx="5" dy="6" stdDeviation="4" flood-opacity="0.5"/></filter><g filter="url(#s)">'
+        '<path d="M60 50H140V90H110V150H60Z" fill="#c0392b"/><circle cx="80" cy="80" r="12" fill="#f2b632"/></g></svg>'
+    )
+    tidy = tidied(decode_picture(encode(render(svg, 400))))
+    assert [d.kind for d in tidy.done] == ["shadow"]
+    # The key, red and gold.
+    assert len(find_colours(tidy).colours) == 3

@@ -22,6 +22,7 @@ _FAINTEST_NOISE = 4.0
 _TAIL_SHARE = 0.001
 _STEEP_LEVELS = 4.5
 _LEVEL_SLOPE = 0.12
+_NOISY_SLOPE = 0.09
 _PLATEAU_SHARE = 0.003
 _PALE_PX = 21
 _NOISY_PX = 24
@@ -187,7 +188,11 @@ def _enclosed(parts: npt.NDArray[np.int32], mask: BoolArray, along: FloatArray, 
 
 def _plateaus(areas: SmoothAreas, off: BoolArray, strength: float) -> BoolArray:
     """Level places within smooth areas, of those that are `off` the ground: a pale film whose edge the shadow hides."""
-    level = off & (areas.labels >= 0) & (np.abs(areas.slopes).max(axis=(2, 3)) < _LEVEL_SLOPE)
+    level = (
+        off
+        & (areas.labels >= 0)
+        & (np.abs(areas.slopes).max(axis=(2, 3)) < _LEVEL_SLOPE + _NOISY_SLOPE * max(0.0, strength - 1))
+    )
     count, parts, stats, _ = cv2.connectedComponentsWithStats(level.astype(np.uint8), connectivity=4)
     share = _PLATEAU_SHARE if strength <= 1 else _PLATEAU_SHARE / 3
     large = [k for k in range(1, count) if stats[k, cv2.CC_STAT_AREA] >= share * level.size]
@@ -304,9 +309,9 @@ def _in_bands(values: FloatArray, middle: FloatArray, bands: int) -> FloatArray:
     return out
 
 
-def key_for(rgb: ByteArray, keys: tuple[Rgb, ...], mask: BoolArray | None = None) -> Rgb:
-    """Of some colours the one farthest from all that the picture shows outside `mask`."""
-    seen = rgb[~mask] if mask is not None else rgb.reshape(-1, 3)
+def key_for(rgb: ByteArray, keys: tuple[Rgb, ...]) -> Rgb:
+    """Of some colours the one farthest from all that a picture shows."""
+    seen = rgb.reshape(-1, 3)
     codes = (seen[:: max(1, len(seen) // 60_000)] >> 4).astype(np.int32) @ np.array([256, 16, 1])
     found = np.flatnonzero(np.bincount(codes, minlength=4096))
     coarse = np.stack([found >> 8, (found >> 4) & 15, found & 15], axis=1) * 16.0 + 8.0

@@ -242,7 +242,7 @@ def _groups_of(rgb: ByteArray) -> _Groups | None:
         if len(heads) < _MOST_GROUPS:
             group[k] = len(heads)
             heads.append(n)
-    return _grouped(rgb, level, labels, group, len(heads), quiet)
+    return _grouped(rgb, level, labels, group, len(heads), quiet) if heads else None
 
 
 def _grouped(rgb: ByteArray, level: ByteArray, labels: IntArray, group: IntArray, count: int, quiet: FloatArray) -> _Groups:

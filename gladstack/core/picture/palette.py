@@ -1,9 +1,9 @@
 """Which flat colours a picture is made of.
 
 A *clean* picture (PNG and the like) holds its colours exactly: those of pixels whose 3 x 3 neighbourhood varies by at most
-one level, taken by count. A *lossy* one (JPEG) does not: it is smoothed without crossing edges, the crowded places of its
-colours are found, and colours that only lie around a larger one (ringing, fringes) are folded into it. A picture with no
-such places (a photo, a gradient) is not flat; its colours are grouped into as many films as the maker will spend.
+one level, taken by count, and those of lines too thin for one. A *lossy* one (JPEG, resized, blurred) does not: its
+colours are told from its noise by `lossy_palette`. A picture that these do not explain (a photo, a gradient) is not flat;
+its colours are grouped into as many films as the maker will spend.
 """
 
 from __future__ import annotations
@@ -90,7 +90,7 @@ def find_palette(
     noisy = pixels.speckled_share(rgb, _STANDS_OUT) > _SPECKLED_SHARE
     if noisy:
         rgb = np.asarray(cv2.GaussianBlur(rgb, (0, 0), _DESCREEN_PX), np.uint8)
-    lossy = noisy or noise is DOTS or pixels.near_flat_share(rgb) > _ROUGH_SHARE
+    lossy = noisy or noise == DOTS or pixels.near_flat_share(rgb) > _ROUGH_SHARE
     forced = keep + picked
     if lossy:
         smooth = rgb if noisy else pixels.sigma_filter(pixels.sigma_filter(rgb, 22), 16)

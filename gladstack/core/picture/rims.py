@@ -23,7 +23,6 @@ def without_dashes(labels: LabelArray, count: int) -> tuple[LabelArray, int]:
     parts, size, label = _parts(labels, count)
     if len(size) > _MOST_PARTS:
         return labels, 0
-    thin = np.zeros(len(size), np.bool_)
     inner = _inner(labels)
     deepest = np.zeros(len(size), np.float32)
     np.maximum.at(deepest, parts.ravel(), inner.ravel())
@@ -65,12 +64,9 @@ def _parts(labels: LabelArray, count: int) -> tuple[npt.NDArray[np.int32], npt.N
 
 def _inner(labels: LabelArray) -> npt.NDArray[np.float32]:
     """How far each pixel lies from the nearest of another label."""
-    edge = np.ones(labels.shape, np.uint8)
-    edge[:, 1:][labels[:, 1:] != labels[:, :-1]] = 0
-    edge[:, :-1][labels[:, 1:] != labels[:, :-1]] = 0
-    edge[1:][labels[1:] != labels[:-1]] = 0
-    edge[:-1][labels[1:] != labels[:-1]] = 0
-    return np.asarray(cv2.distanceTransform(edge, cv2.DIST_L2, 3) + 1.0, np.float32)
+    kernel = np.array([[0, 1, 0], [1, 1, 1], [0, 1, 0]], np.uint8)
+    within = (cv2.dilate(labels, kernel) == cv2.erode(labels, kernel)).astype(np.uint8)
+    return np.asarray(cv2.distanceTransform(within, cv2.DIST_L2, 3) + 1.0, np.float32)
 
 
 def _sides(

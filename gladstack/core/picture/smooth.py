@@ -113,8 +113,8 @@ def smooth_areas(rgb: ByteArray, strength: float) -> SmoothAreas:
 def flattened(areas: SmoothAreas, mask: npt.NDArray[np.bool_], target: FloatArray, reach: int, loose: float) -> ByteArray:
     """The picture with what is in `mask` made `target` (height, width, 3: what each place of it is to become).
 
-    A pixel within `reach` of it that is a mix of it and something else becomes the same mix of `target` and that; one that
-    is `loose` levels from it is no mix. Both sides are continued by their own slopes.
+    A pixel within `reach` px of it that mixes it with something else becomes the same mix of `target` and that; one no more
+    than `loose` levels off belongs to it. What is in `mask` is carried on by its own slopes.
     """
     free = (~mask).astype(np.uint8)
     away, near = cv2.distanceTransformWithLabels(free, cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)

@@ -55,14 +55,19 @@ def tidied(picture: Picture, as_is: Collection[str] = (), bands: int = 1) -> Tid
     lossy = picture.format in ("JPEG", "WEBP")
     noise = noise_of(rgb, picture.format, picture.table) if lossy else None
     done: list[Done] = []
+    areas = None
     if not lossy and "dither" not in as_is and (where := dithered(rgb)) is not None:
-        rgb, noise = undithered(rgb, where), DOTS
-        done.append(Done("dither"))
+        plain = undithered(rgb, where)
+        areas = smooth_areas(plain, DOTS.strength)
+        # Noise is made of dots as well, but they stand for nothing.
+        if is_drawn(areas):
+            rgb, noise = plain, DOTS
+            done.append(Done("dither"))
     if rgb.size > 3 * _MOST_PX or not (lossy or done or pixels.sloping_share(rgb) > _SOME_SLOPE):
         return Tidied(replace(picture, rgb=rgb), noise, tuple(done))
     strength = max((noise or noise_of(rgb, "", None)).strength, SOFT.strength)
     free = key_for(rgb, KEYS) if key is None else None
-    areas = smooth_areas(rgb, strength)
+    areas = areas if areas is not None and done else smooth_areas(rgb, strength)
     if not is_drawn(areas):
         return Tidied(replace(picture, rgb=rgb), noise, tuple(done))
     ground = flat_ground(areas, strength, free)

@@ -52,7 +52,7 @@ def _fixes(done: Done, art: str, mm_per_px: float) -> list[Fix]:
             "of": [art],
             "mm": max(_LEAST_MM, round(mm_per_px, 2)),
         }
-        out.append(Fix("Make it an even outline of film", {"kind": "add-making", "making": thin, "colour": "#ffffff"}))
+        out.append(Fix("Cut an even outline instead", {"kind": "add-making", "making": thin, "colour": "#ffffff"}))
     if done.veil is None:
         return out
     veil = done.veil
@@ -67,9 +67,9 @@ def _fixes(done: Done, art: str, mm_per_px: float) -> list[Fix]:
             "length_mm": round(math.hypot(dx, dy), 2),
             "style": "copy",
         }
-        label = "Make it a drop shadow of film"
+        label = "Cut a shadow instead"
     else:
         making = {"kind": "outline-shadow", "film": "new", "of": [art], "mm": round(max(1.0, veil.soft_px * mm_per_px), 2)}
-        label = "Make it an outline of film"
+        label = "Cut an outline instead"
     out.append(Fix(label, {"kind": "add-making", "making": making, "colour": colour}))
     return out

@@ -1,9 +1,9 @@
-import type { PictureArt } from "@/api/client";
+import type { Built, PictureArt } from "@/api/client";
 import { Choice } from "@/parts/Choice";
 import { Findings } from "@/parts/Findings";
 import { useEdit, useOpenDesign } from "@/state/design";
 
-type Kind = NonNullable<PictureArt["separation"]>["as_is"] extends readonly (infer K)[] | undefined ? K : never;
+type Kind = Built["arts"][number]["done"][number]["kind"];
 
 const AGAIN: Record<Kind, { left: string; again: string }> = {
   dither: { left: "Dither is left as it came.", again: "Undo the dither" },
