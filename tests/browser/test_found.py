@@ -91,6 +91,7 @@ def test_the_colours_of_a_file_come_down_to_three_films(maker: Counted, tmp_path
     maker.built_when(lambda d: len(d["built"]["layers"]) == 24, "not 24 films")
     maker.see('//*[@role="slider"]').send_keys(Keys.HOME)
     maker.built_when(lambda d: len(d["built"]["layers"]) == 3, "not 3 films")
+    maker.see('//select[starts-with(@aria-label, "What becomes of")]/option[@value="own"][.="one film with the nearest"]/..')
     maker.see('//*[@role="slider"]').send_keys(Keys.END)
     made = maker.built_when(lambda d: len(d["built"]["layers"]) == 30, "not as drawn")
     assert made["recipe"]["arts"][0]["count"] is None

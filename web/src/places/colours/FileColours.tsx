@@ -13,7 +13,7 @@ export function FileColours({ art }: { art: VectorArt }) {
   const found = built.arts.find((a) => a.id === art.id);
   const colours = found?.file_colours ?? [];
   const alike = found?.alike ?? [];
-  const films = found?.films.length ?? 0;
+  const films = found?.films ?? [];
   const told = built.findings.filter((finding) => finding.code === "many-colours" && finding.about === art.id);
   // At its right end the slider leaves the colours as drawn.
   const counted = (value: number) => ({ count: value >= colours.length ? null : value });
@@ -21,7 +21,7 @@ export function FileColours({ art }: { art: VectorArt }) {
     <div className="flex flex-col gap-4">
       <Findings findings={told} />
       <p className="measure text-lg font-semibold" aria-live="polite">
-        {films === 1 ? "1 film" : `${films} films`}
+        {films.length === 1 ? "1 film" : `${films.length} films`}
         <span className="font-normal text-soft">
           {" "}
           of {colours.length === 1 ? "1 colour" : `${colours.length} colours`}
@@ -60,7 +60,7 @@ export function FileColours({ art }: { art: VectorArt }) {
         </div>
         <ul aria-label="Colours of the file" className="border-t border-line">
           {colours.map((colour) => (
-            <ColourOfFile key={colour} art={art} colour={colour} colours={colours} />
+            <ColourOfFile key={colour} art={art} colour={colour} colours={colours} isFilm={films.includes(colour)} />
           ))}
         </ul>
       </section>
@@ -68,7 +68,14 @@ export function FileColours({ art }: { art: VectorArt }) {
   );
 }
 
-function ColourOfFile({ art, colour, colours }: { art: VectorArt; colour: string; colours: string[] }) {
+interface ColourProps {
+  art: VectorArt;
+  colour: string;
+  colours: string[];
+  isFilm: boolean;
+}
+
+function ColourOfFile({ art, colour, colours, isFilm }: ColourProps) {
   const { change } = useArtChange(art);
   const into = art.merges.find((merge) => merge.colour === colour)?.into;
   const dropped = art.dropped.includes(colour);
@@ -93,7 +100,7 @@ function ColourOfFile({ art, colour, colours }: { art: VectorArt; colour: string
           });
         }}
       >
-        <option value="own">a film: {colour}</option>
+        <option value="own">{isFilm || dropped || into ? `a film: ${colour}` : "one film with the nearest"}</option>
         <option value="drop">dropped</option>
         {colours
           .filter((other) => other !== colour)
