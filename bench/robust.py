@@ -16,7 +16,8 @@ import shapely
 from shapely import MultiPolygon, Point
 
 from gladstack.core.base import tolerances
-from gladstack.core.drawing.drawing import Painted, visible
+from gladstack.core.drawing.drawing import Painted
+from gladstack.core.drawing.seen import visible
 from gladstack.core.films.invariants import max_thickness, overlap
 from gladstack.core.geometry.rings import nest_rings
 from gladstack.core.geometry.shapes import clean

@@ -11,7 +11,8 @@ import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import VectorError
-from gladstack.core.drawing.drawing import Drawing, OpenEnds, OpenPaths, visible
+from gladstack.core.drawing.drawing import Drawing, OpenEnds, OpenPaths
+from gladstack.core.drawing.seen import visible
 from gladstack.core.drawing.svg_read import read_svg
 from tests.pictures import render
 
@@ -277,3 +278,24 @@ def test_paint_that_hardly_shows_is_left_out_and_told_with_its_share(opacity: st
     assert ("#ffffff" in {i.colour for i in drawing.items}) == kept
     told = {f.code: f.text for f in drawing.findings}
     assert "62.5%" in told["see-through" if kept else "veil"]
+
+
+@pytest.mark.parametrize(
+    ("tint", "made"),
+    [
+        ('<rect x="2" y="2" width="9" height="9" fill="#000000" fill-opacity="0.2"/>', {"#c0392b", "#9a2e22"}),
+        ('<rect x="2" y="2" width="9" height="9" fill="#000000" opacity="0.5"/>', {"#c0392b", "#601c16"}),
+        ('<rect x="10" y="2" width="30" height="9" fill="#000000" opacity="0.2"/>', {"#c0392b"}),
+        ('<rect x="10" y="2" width="30" height="9" fill="#000000" opacity="0.5"/>', {"#c0392b", "#000000"}),
+    ],
+)
+def test_a_tint_over_one_colour_can_be_a_film_of_the_colour_they_make(tint: str, made: set[str]) -> None:
+    drawing = read_svg(whole('<rect width="20" height="20" fill="#c0392b"/>' + tint).encode(), tints="mixed")
+    assert {item.colour for item in drawing.items} == made
+    assert "see-through" in {f.code for f in drawing.findings}
+
+
+def test_tints_lie_on_what_the_tints_below_them_make() -> None:
+    two = '<rect x="2" y="2" width="9" height="9" fill="#000000" opacity="0.5"/>' * 2
+    drawing = read_svg(whole('<rect width="20" height="20" fill="#804020"/>' + two).encode(), tints="mixed")
+    assert [item.colour for item in drawing.items] == ["#804020", "#402010", "#201008"]

@@ -17,7 +17,7 @@ from gladstack.core.picture.grades import Veil
 from gladstack.core.picture.jpeg_traces import luma_table_of
 from gladstack.core.picture.lossy_palette import Noise
 from gladstack.core.picture.near_shades import settled
-from gladstack.core.picture.rims import without_dashes
+from gladstack.core.picture.rims import without_rims
 from gladstack.core.picture.separate import find_colours, give_labels
 from gladstack.core.picture.tidy import Tidied, tidied
 from tests.pictures import BY_NAME, encode, photo, picture_of, render
@@ -129,7 +129,7 @@ def test_dashes_only_ever_go_to_what_is_there(seed: int, count: int) -> None:
     labels = np.kron(rng.integers(0, count, (8, 8)), np.ones((12, 12))).astype(np.int16)
     specks = rng.random(labels.shape) < 0.02
     labels[specks] = rng.integers(0, count, int(specks.sum()))
-    out, rims = without_dashes(labels, count)
+    out, rims, _ = without_rims(labels, count)
     assert set(np.unique(out)) <= set(np.unique(labels))
     assert (rims == 0) == np.array_equal(out, labels)
 
@@ -139,11 +139,17 @@ def test_a_whole_rim_stays_and_a_broken_one_goes() -> None:
     labels[20:100, 20:100] = 1
     whole = labels.copy()
     whole[20:100, 20:22] = 2
-    assert np.array_equal(without_dashes(whole, 3)[0], whole)
+    out, rims, kept = without_rims(whole, 3)
+    assert np.array_equal(out, whole)
+    assert rims == 0
+    assert [(rim.label, round(rim.width_px)) for rim in kept] == [(2, 2)]
+    out, rims, kept = without_rims(whole, 3, whole=True)
+    assert set(np.unique(out)) == {0, 1}
+    assert (rims, kept) == (1, ())
     broken = labels.copy()
     for k in range(22, 98, 6):
         broken[k : k + 3, 20:22] = 2
-    out, rims = without_dashes(broken, 3)
+    out, rims, _ = without_rims(broken, 3)
     assert rims == 1
     assert set(np.unique(out)) == {0, 1}
 

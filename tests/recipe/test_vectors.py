@@ -278,3 +278,15 @@ def test_a_file_of_many_colours_offers_to_make_the_nearest_one() -> None:
     fewer = apply_edit(made.recipe, edit.validate_python(dict(told.fixes[0].edit)))
     assert fewer.arts[0].count == 24  # type: ignore[union-attr]
     assert "many-colours" not in {f.code for f in built(rainbow(24)).findings}
+
+
+def test_see_through_paint_can_be_mixed_and_taken_for_solid_again() -> None:
+    tint = b'<rect x="12" y="12" width="6" height="6" fill="#000000" opacity="0.5"/></svg>'
+    solid = built(BARE.replace(b"</svg>", tint))
+    assert "#000000" in {layer.film for layer in solid.layers}
+    (fix,) = next(f for f in solid.findings if f.code == "see-through").fixes
+    mixed = built(BARE.replace(b"</svg>", tint), tints=fix.edit["arts"][0]["tints"])
+    assert "#000000" not in {layer.film for layer in mixed.layers}
+    assert len(mixed.layers) == len(solid.layers)
+    (back,) = next(f for f in mixed.findings if f.code == "see-through").fixes
+    assert back.edit["arts"][0]["tints"] == "solid"

@@ -27,6 +27,7 @@ from gladstack.core.drawing.drawing import (
 from gladstack.core.drawing.svg_paths import PathFaultError, Run, closed_chain, outline_data, runs, subpaths_in
 from gladstack.core.drawing.svg_style import ROOT, Sheets, Style, colour_of, style_of
 from gladstack.core.drawing.svg_values import IDENTITY, Faults, length_of, number_of
+from gladstack.core.drawing.tints import LEAST_SEEN
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.crossings import count_crossings
 from gladstack.core.geometry.curves import Curve, Matrix, curve_of, curves_of, on_grid, transform_chain, transform_points
@@ -35,8 +36,6 @@ from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.strokes import Pen, dash_count, stroked
 
 SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
-LEAST_SEEN = 0.35
-"""Paint of which less shows than this is left out; of more, it is taken for solid."""
 _HREF = "{http://www.w3.org/1999/xlink}href"
 
 
@@ -102,22 +101,19 @@ def paint_shape(element: Element, tag: str, style: Style, matrix: Matrix, clip: 
         reader.budget.take("points", sum(len(c.points) for c in curves))
         rule: FillRule = "evenodd" if style.get("fill-rule") == "evenodd" else "nonzero"
         shape = filled(curves, rule, reader.budget) if curves else MultiPolygon()
-        if _shows(shape, paint, reader):
-            _add(fill, shape, tuple(curves), clip, reader)
+        _add(fill, shape, tuple(curves), clip, reader, _seen(shape, paint, reader))
     if stroke is not None and courses:
         shape = _stroke_shape(element, courses, style, matrix, reader)
-        if _shows(shape, line, reader):
-            _add(stroke, shape, (), clip, reader)
+        _add(stroke, shape, (), clip, reader, _seen(shape, line, reader))
 
 
-def _shows(shape: MultiPolygon, paint: tuple[str, float] | None, reader: Reader) -> bool:
-    """Whether paint shows enough to be a film; see-through paint is counted by its area."""
-    seen = paint[1] if paint else 0.0
-    if reader.bare or seen >= 1:
-        return True
-    kind = "see-through" if seen >= LEAST_SEEN else "veil"
-    reader.shares[kind] = reader.shares.get(kind, 0.0) + shape.area
-    return kind == "see-through"
+def _seen(shape: MultiPolygon, paint: tuple[str, float] | None, reader: Reader) -> float:
+    """How much of paint shows; see-through paint is counted by its area."""
+    seen = paint[1] if paint and not reader.bare else 1.0
+    if seen < 1:
+        kind = "see-through" if seen >= LEAST_SEEN else "veil"
+        reader.shares[kind] = reader.shares.get(kind, 0.0) + shape.area
+    return min(1.0, seen)
 
 
 def courses_of(element: Element, tag: str, matrix: Matrix, reader: Reader) -> list[Run]:
@@ -165,12 +161,14 @@ def _paint_open(
     return [course for course, yes in zip(courses, left_open, strict=True) if not yes]
 
 
-def _add(colour: str, shape: MultiPolygon, curves: tuple[Curve, ...], clip: MultiPolygon | None, reader: Reader) -> None:
+def _add(
+    colour: str, shape: MultiPolygon, curves: tuple[Curve, ...], clip: MultiPolygon | None, reader: Reader, seen: float = 1.0
+) -> None:
     if clip is not None:
         shape = clean(overlay.intersection(shape, clip))
     if not shape.is_empty:
         reader.budget.take("shapes", 1)
-        reader.items.append(Painted(colour, shape, curves))
+        reader.items.append(Painted(colour, shape, curves, seen))
 
 
 def _stroke_shape(element: Element, courses: list[Run], style: Style, matrix: Matrix, reader: Reader) -> MultiPolygon:

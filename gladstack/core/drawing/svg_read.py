@@ -35,6 +35,7 @@ from gladstack.core.drawing.svg_markers import MARKED, corners, marker_matrix, m
 from gladstack.core.drawing.svg_paint import SHAPES, Reader, courses_of, paint_shape
 from gladstack.core.drawing.svg_style import ROOT, Style, read_sheets, style_of
 from gladstack.core.drawing.svg_values import IDENTITY, Faults, box_of, length_of, number_of, transform_of
+from gladstack.core.drawing.tints import Tints, tinted
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Matrix, compose, transform_points
 from gladstack.core.geometry.shapes import clean
@@ -47,11 +48,13 @@ _PASSED_OVER = ("defs", "symbol", "clipPath", "mask", "pattern", "marker", "filt
                 "style", "title", "desc", "metadata", "script", "foreignObject", "view", "animate", "set")  # fmt: skip
 _VEIL = "Paint that hardly shows (less than 35 %) was left out; it covers {:.1%} of the page."
 _SOLID = "See-through paint is taken for solid film; it covers {:.1%} of the page."
+_MIXED = "See-through paint over one colour is a film of the colour they make; all of it covers {:.1%} of the page."
 _HREF = "{http://www.w3.org/1999/xlink}href"
 
 
-def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD) -> Drawing:
-    """The drawing in an SVG file; `px_mm` is what a bare pixel is taken for, `ends` what becomes of paths left open.
+def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD, tints: Tints = "solid") -> Drawing:
+    """The drawing in an SVG file; `px_mm` is what a bare pixel is taken for, `ends` what becomes of paths left open, and
+    `tints` what becomes of see-through paint.
 
     Raises VectorError.
     """
@@ -65,24 +68,28 @@ def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD) ->
     style = style_of(root, ROOT, reader.sheets)
     for child in root:
         _walk(child, style, matrix, None, 1, reader)
-    reader.budget.take("colours", len({item.colour for item in reader.items}))
+    items = tinted(reader.items, tints)
+    reader.budget.take("colours", len({item.colour for item in items}))
     if width <= 0 or height <= 0:
-        left, top, right, bottom = _extent(reader.items)
+        left, top, right, bottom = _extent(items)
         width, height = right - left, bottom - top
     if reader.faults.count:
         reader.told["numbers"] = reader.faults.sentence
-    if not reader.items and not reader.pictures:
+    if not items and not reader.pictures:
         why = " ".join(reader.told.values()) or "It paints nothing."
         raise VectorError("Nothing in this file can be cut.", why)
     if not width * height > 0 or max(width, height) > 2 * MAX_COORDINATE_MM:
         raise VectorError(f"The page of this drawing is {width:g} x {height:g} mm.", "Save it at its real size.")
     held = next((p for p in reader.pictures if p), None)
     page = width * height
-    for code, said in (("veil", _VEIL), ("see-through", _SOLID)):
-        if (share := reader.shares.get(code, 0.0) / page) > 0:
+    shares = dict(reader.shares)
+    if tints == "mixed" and shares:
+        shares = {"see-through": sum(shares.values())}
+    for code, said in (("veil", _VEIL), ("see-through", _SOLID if tints == "solid" else _MIXED)):
+        if (share := shares.get(code, 0.0) / page) > 0:
             reader.told[code] = said.format(min(share, 1.0) if share >= 0.0005 else 0.0005)
     findings = findings_of(reader.told)
-    return Drawing(width, height, told, tuple(reader.items), findings, len(reader.pictures), held, reader.open_paths)
+    return Drawing(width, height, told, items, findings, len(reader.pictures), held, reader.open_paths)
 
 
 def _parsed(data: bytes) -> Element:

@@ -1,12 +1,17 @@
-"""Thin rims: a line of another colour between two, so thin that the picture shows no more of it than dashes."""
+"""Thin rims: a line of another colour between two, whole or so thin that the picture shows no more of it than dashes."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
 
 import cv2
 import numpy as np
 import numpy.typing as npt
 
 LabelArray = npt.NDArray[np.int16]
+Rims = Literal["broken", "all"]
+"""Which thin rims go to what lies beside them."""
 
 _THIN_RADIUS_PX = 2.2
 _EITHER_SIDE = 0.2
@@ -15,14 +20,24 @@ _LONGEST_DASH_PX2 = 60.0
 _MOST_PARTS = 60_000
 
 
-def without_dashes(labels: LabelArray, count: int) -> tuple[LabelArray, int]:
-    """`labels` of `count` colours with broken rims given to what lies on their sides, and the colours that had any.
+@dataclass(frozen=True)
+class Rim:
+    """Whole lines of one label between two others, and about how wide they are."""
 
-    A rim lies between two other colours. One that is whole stays: it can be cut.
+    label: int
+    width_px: float
+
+
+def without_rims(labels: LabelArray, count: int, *, whole: bool = False) -> tuple[LabelArray, int, tuple[Rim, ...]]:
+    """`labels` of `count` colours with broken rims given to what lies on their sides, how many colours had any, and the
+    rims that are whole.
+
+    A rim lies between two other colours. Those that are whole can be cut, and stay, but go like the rest if `whole` is
+    asked.
     """
     parts, size, label = _parts(labels, count)
     if len(size) > _MOST_PARTS:
-        return labels, 0
+        return labels, 0, ()
     inner = _inner(labels)
     deepest = np.zeros(len(size), np.float32)
     np.maximum.at(deepest, parts.ravel(), inner.ravel())
@@ -32,20 +47,24 @@ def without_dashes(labels: LabelArray, count: int) -> tuple[LabelArray, int]:
     ranked = np.sort(sides, axis=1)
     between = thin & (ranked[:, -2] >= _EITHER_SIDE * total) if count > 1 else thin & False
     gone = np.zeros(len(size), np.bool_)
-    rims = 0
+    rims, kept = 0, []
     for k in range(count):
         own = between & (label == k)
         many = int(np.count_nonzero(own))
-        if many >= _FEWEST_DASHES and float(size[own].mean()) < _LONGEST_DASH_PX2:
-            gone |= own
+        dashes = many >= _FEWEST_DASHES and float(size[own].mean()) < _LONGEST_DASH_PX2
+        lines = own & (size >= _LONGEST_DASH_PX2)
+        if dashes or (whole and lines.any()):
+            gone |= own if dashes else lines
             rims += 1
+        elif lines.any():
+            kept.append(Rim(k, 2.0 * float(size[lines].sum() / total[lines].sum())))
     if not rims:
-        return labels, 0
+        return labels, 0, tuple(kept)
     lost = gone[parts]
     _, near = cv2.distanceTransformWithLabels(lost.astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
     value = np.zeros(int(near.max()) + 1, np.int16)
     value[near[~lost]] = labels[~lost]
-    return np.where(lost, value[near], labels).astype(np.int16), rims
+    return np.where(lost, value[near], labels).astype(np.int16), rims, tuple(kept)
 
 
 def _parts(labels: LabelArray, count: int) -> tuple[npt.NDArray[np.int32], npt.NDArray[np.int64], LabelArray]:

@@ -19,7 +19,7 @@ from gladstack.core.picture.labels import label_pixels
 from gladstack.core.picture.near_shades import settled
 from gladstack.core.picture.palette import Palette, find_palette
 from gladstack.core.picture.planar import PlanarMap, build_planar_map
-from gladstack.core.picture.rims import without_dashes
+from gladstack.core.picture.rims import Rim, Rims, without_rims
 from gladstack.core.picture.tidy import Done, Tidied
 from gladstack.core.picture.trace import trace_arcs
 
@@ -47,7 +47,8 @@ class Separated:
     """A picture traced, and what its colours mean.
 
     `merged[k]` is the label that colour k of the palette counts as, `shares` the part of the picture each has, `background`
-    the colour proposed as such. `noisy` says that it is made of dots rather than of areas; `done` is what was put right.
+    the colour proposed as such. `noisy` says that it is made of dots rather than of areas; `done` is what was put right;
+    `rims` are whole thin lines of a colour between others.
     """
 
     palette: Palette
@@ -59,6 +60,7 @@ class Separated:
     size_px: tuple[int, int]
     noisy: bool = False
     done: tuple[Done, ...] = ()
+    rims: tuple[Rim, ...] = ()
 
 
 Rest = Literal["found", "nearest", "out"]
@@ -76,18 +78,21 @@ def find_colours(tidy: Tidied, count: int | None = None, picked: Sequence[str] =
 
 @dataclass(frozen=True)
 class Labelled:
-    """The colour of every pixel; whether the picture was made of crumbs; what was put right besides. `pixels` are those
-    that tell where edges run (None: the picture's own).
+    """The colour of every pixel; whether the picture was made of crumbs; what was put right besides, and the whole thin
+    rims there are. `pixels` are those that tell where edges run (None: the picture's own).
     """
 
     grid: npt.NDArray[np.int16]
     crumbled: bool
     done: tuple[Done, ...] = ()
     pixels: npt.NDArray[np.float32] | None = None
+    rims: tuple[Rim, ...] = ()
 
 
-def give_labels(tidy: Tidied, palette: Palette, as_is: Collection[str] = ()) -> Labelled:
-    """The colour of every pixel. Rims of which only dashes are left go to what lies beside them, but for those `as_is`."""
+def give_labels(tidy: Tidied, palette: Palette, as_is: Collection[str] = (), rims: Rims = "broken") -> Labelled:
+    """The colour of every pixel. Rims of which only dashes are left, or all of them, go to what lies beside them, but for
+    those `as_is`.
+    """
     plain = palette.flat and not palette.noisy
     grid = label_pixels(palette.working, palette.colours, lossy=palette.lossy, flat=plain)
     grid, crumbled = calmed(grid, noisy=palette.noisy)
@@ -96,10 +101,10 @@ def give_labels(tidy: Tidied, palette: Palette, as_is: Collection[str] = ()) -> 
     placed = None
     if palette.noise is not None:
         grid, placed = settled(grid, tidy.picture.rgb, palette.colours, palette.noise)
-    rims = 0
-    if "rims" not in as_is:
-        grid, rims = without_dashes(grid, len(palette.colours))
-    return Labelled(grid, crumbled, (Done("rims", rims),) if rims else (), placed)
+    if "rims" in as_is:
+        return Labelled(grid, crumbled, (), placed)
+    grid, gone, whole = without_rims(grid, len(palette.colours), whole=rims == "all")
+    return Labelled(grid, crumbled, (Done("rims", gone),) if gone else (), placed, whole)
 
 
 def separate(
@@ -130,8 +135,9 @@ def separate(
     background = 0 if transparent else border_background(border)
     noisy = palette.noisy or (labelled.crumbled and palette.flat)
     return Separated(
-        palette.without_pixels(), map_, merged, shares, background, transparent, size, noisy, tidy.done + labelled.done
-    )
+        palette.without_pixels(), map_, merged, shares, background, transparent, size, noisy, tidy.done + labelled.done,
+        labelled.rims,
+    )  # fmt: skip
 
 
 def planar_map_of(tidy: Tidied, palette: Palette, width_mm: float, options: TraceOptions) -> PlanarMap:

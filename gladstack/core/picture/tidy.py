@@ -20,7 +20,7 @@ NAMES: dict[Kind, str] = {
     "glow": "Glow",
     "grade": "Graded background",
     "fills": "Graded fills",
-    "rims": "Broken rims",
+    "rims": "Thin rims",
 }
 """Dither undone; soft shadow or glow taken off; graded background dropped; graded fills each in one colour."""
 _SOME_SLOPE = 0.008

@@ -19,7 +19,7 @@ from gladstack.core.picture.separate import Separated, TraceOptions, find_colour
 from gladstack.core.picture.tidy import tidied
 from gladstack.core.picture.trace import OUTSIDE
 from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, PictureFacts, Role
-from gladstack.recipe.art.put_right import done_told
+from gladstack.recipe.art.put_right import done_told, rims_told
 from gladstack.recipe.art.vectors import read_and_seen, vector_facts, vector_findings, vector_painting
 from gladstack.recipe.model.arts import LineArt, PictureArt, RegionArt, Separation, VectorArt
 from gladstack.stages.engine import Stages, given, part
@@ -65,7 +65,7 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages) -> Origin:
     count = None if only else choices.count
     tidy = stages.run("tidy", tidied, picture, choices.as_is, choices.bands)
     palette = stages.run("palette", find_colours, tidy, count, choices.picked, choices.held)
-    labels = stages.run("labels", give_labels, tidy, palette, choices.as_is)
+    labels = stages.run("labels", give_labels, tidy, palette, choices.as_is, choices.rims)
     options = TraceOptions(choices.detail_mm, choices.smoothing_mm, choices.speck_mm)
     merges = tuple((m.colour, m.into) for m in choices.merges)
     source = stages.costly(
@@ -108,7 +108,7 @@ def lines_told(source: TracedLines) -> tuple[Facts, tuple[Finding, ...]]:
 
 def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
     data = given(lambda: assets.file(art.file), "file", art.file)
-    source = stages.costly("map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond)
+    source = stages.costly("map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints)
     painting = stages.run("art", vector_painting, source, art.merges, art.dropped, art.count)
 
     def told() -> tuple[Facts, tuple[Finding, ...]]:
@@ -186,7 +186,9 @@ def picture_told(
         findings.insert(0, Finding("noisy", _NOISY, "note", helps=_NOISY_HELP))
     elif not source.palette.flat:
         findings.insert(0, _not_flat(source))
-    findings = done_told(source.done, art, width_mm / source.size_px[0], choices.bands) + findings
+    mm_per_px = width_mm / source.size_px[0]
+    rims = [(to_hex(colours[rim.label]), rim.width_px * mm_per_px) for rim in source.rims if became[rim.label] == "film"]
+    findings = done_told(source.done, art, mm_per_px, choices.bands) + rims_told(rims, art) + findings
     if choices.count is not None and choices.rest == "found" and len(infos) < choices.count:
         found = f"Only {len(infos)} different colours were found, though {choices.count} were asked for."
         findings.append(Finding("fewer-colours", found, "note", helps="Pick a colour that is missing from the picture."))

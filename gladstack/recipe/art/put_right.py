@@ -14,11 +14,12 @@ _HELP: dict[Kind, str] = {
     "shadow": "A cutter cannot cut a soft shadow. A drop shadow of film can stand in for it.",
     "glow": "A cutter cannot cut a glow. An outline of film can stand in for it.",
     "grade": "The background goes from one colour to another. It is dropped whole, so that no film is spent on it.",
-    "rims": "A line so thin that the picture shows it only in dashes was given to the colours on its sides. An outline of "
-    "film can stand in for it.",
+    "rims": "A line so thin that the picture hardly shows it was given to the colours on its sides. An outline of film can "
+    "stand in for it.",
     "fills": "Areas that go from one colour to another are cut from one film each, or in bands.",
 }
 _LEAST_MM = 0.5
+_EASY_MM = 0.8
 
 
 def done_told(done: Sequence[Done], art: str, mm_per_px: float, bands: int) -> list[Finding]:
@@ -27,6 +28,19 @@ def done_told(done: Sequence[Done], art: str, mm_per_px: float, bands: int) -> l
         Finding(f"put-right-{d.kind}", _line(d, bands), "note", helps=_HELP[d.kind], fixes=tuple(_fixes(d, art, mm_per_px)))
         for d in done
     ]
+
+
+def rims_told(rims: Sequence[tuple[str, float]], art: str) -> list[Finding]:
+    """What is told of whole thin rims, each a colour and a width in mm, if they are too thin to weed with ease."""
+    thin = [(colour, mm) for colour, mm in rims if mm < _EASY_MM]
+    if not thin:
+        return []
+    said = " and ".join(f"a line of {colour}, about {mm:.1f} mm wide," for colour, mm in thin[:2])
+    more = f" and {len(thin) - 2} more" if len(thin) > 2 else ""
+    runs = "runs" if len(thin) == 1 else "run"
+    text = f"{said[0].upper()}{said[1:]}{more} {runs} between other films."
+    fix = Fix("Give it to its neighbours", {"kind": "set-rims", "art": art, "rims": "all"})
+    return [Finding("put-right-thin", text, "note", helps="So thin a line is hard to weed and lay.", fixes=(fix,))]
 
 
 def _line(done: Done, bands: int) -> str:
@@ -39,7 +53,7 @@ def _line(done: Done, bands: int) -> str:
         "shadow": "Soft shadow taken off.",
         "glow": "Glow taken off.",
         "grade": "Background with a grade dropped.",
-        "rims": "Broken thin rims given to their neighbours.",
+        "rims": "Thin rims given to their neighbours.",
     }[done.kind]
 
 

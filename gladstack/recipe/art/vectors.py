@@ -13,7 +13,9 @@ from gladstack.core.base.colour import delta_e, from_hex, to_lab
 from gladstack.core.base.errors import VectorError
 from gladstack.core.base.findings import Finding, Fix
 from gladstack.core.base.plane import box_around
-from gladstack.core.drawing.drawing import MM_PER_PX, Drawing, OpenEnds, OpenPaths, visible
+from gladstack.core.drawing.drawing import MM_PER_PX, Drawing, OpenEnds, OpenPaths
+from gladstack.core.drawing.seen import visible
+from gladstack.core.drawing.tints import Tints
 from gladstack.core.films.regions import Paint, Painting
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve
@@ -50,7 +52,13 @@ def is_vector(data: bytes) -> bool:
     return head.startswith((b"<svg", b"<?xml", b"<!DOCTYPE", b"<!--")) or b"SECTION" in head[:400]
 
 
-def read_vector(data: bytes, reading: str = "as-told", open_paths: OpenPaths = "as-told", line_mm: float = 1.0) -> Drawing:
+def read_vector(
+    data: bytes,
+    reading: str = "as-told",
+    open_paths: OpenPaths = "as-told",
+    line_mm: float = 1.0,
+    tints: Tints = "solid",
+) -> Drawing:
     """The drawing in an SVG or DXF file. Raises VectorError."""
     ends = OpenEnds(open_paths, line_mm)
     # The libraries of both readers take long to load, and most designs need neither.
@@ -60,7 +68,7 @@ def read_vector(data: bytes, reading: str = "as-told", open_paths: OpenPaths = "
         return read_dxf(data, None if reading == "as-told" else _PX_MM[reading], ends)
     from gladstack.core.drawing.svg_read import read_svg
 
-    return read_svg(data, _PX_MM[reading], ends)
+    return read_svg(data, _PX_MM[reading], ends, tints)
 
 
 def picture_within(data: bytes) -> bytes | None:
@@ -73,9 +81,11 @@ def picture_within(data: bytes) -> bytes | None:
     return drawing.picture
 
 
-def read_and_seen(data: bytes, reading: str, open_paths: OpenPaths, line_mm: float, beyond: str = "cut") -> ReadFile:
+def read_and_seen(
+    data: bytes, reading: str, open_paths: OpenPaths, line_mm: float, beyond: str = "cut", tints: Tints = "solid"
+) -> ReadFile:
     """A file read, and what is seen of each of its colours, on its page or beyond it as well. Raises VectorError."""
-    drawing = read_vector(data, reading, open_paths, line_mm)
+    drawing = read_vector(data, reading, open_paths, line_mm, tints)
     size = (drawing.width_mm, drawing.height_mm)
     seen = tuple(visible(drawing.items).items())
     over = _overhang([shape for _, shape in seen], size)
@@ -178,7 +188,7 @@ def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
 
 def vector_findings(source: ReadFile, art: VectorArt) -> tuple[Finding, ...]:
     """What is told of the file."""
-    found = tuple(_with_choice(f, art) if f.code == "overhang" else f for f in source.findings)
+    found = tuple(_with_choice(f, art) for f in source.findings)
     if (many := len(source.seen)) > MANY_COLOURS and art.count is None:
         edit = {"kind": "change-arts", "arts": [{**art.model_dump(mode="json"), "count": MANY_COLOURS}]}
         said = f"This file has {many} colours, each a film of its own."
@@ -193,9 +203,24 @@ def vector_findings(source: ReadFile, art: VectorArt) -> tuple[Finding, ...]:
     return (*found, Finding("size-guess", said, "mind", helps=helps))
 
 
+_CHOICES = {
+    "overhang": ("beyond", {"cut": "Cut it off at the page", "keep": "Keep what lies beyond"}),
+    "veil": ("tints", {"mixed": "Make it a film of the colour it makes"}),
+    "see-through": ("tints", {"solid": "Take it for solid", "mixed": "Make films of the colours it makes"}),
+}
+"""For what is told of a file, the field of the art that says what becomes of it, and each of its values as a choice."""
+
+
 def _with_choice(found: Finding, art: VectorArt) -> Finding:
-    """What is told of shapes beyond the page, with the other thing to do about them."""
-    other = "keep" if art.beyond == "cut" else "cut"
-    label = "Keep what lies beyond" if other == "keep" else "Cut it off at the page"
-    edit = {"kind": "change-arts", "arts": [{**art.model_dump(mode="json"), "beyond": other}]}
-    return replace(found, fixes=(Fix(label, edit),), severity="mind" if other == "keep" else "note")
+    """What is told of a file, with the other thing to do about it."""
+    if found.code not in _CHOICES:
+        return found
+    field, labels = _CHOICES[found.code]
+    now = art.model_dump(mode="json")
+    fixes = [
+        Fix(label, {"kind": "change-arts", "arts": [{**now, field: value}]})
+        for value, label in labels.items()
+        if value != now[field]
+    ]
+    chosen = found.code == "overhang" and art.beyond == "keep"
+    return replace(found, fixes=tuple(fixes), severity="note" if chosen else found.severity)

@@ -50,6 +50,7 @@ from gladstack.recipe.edit.pictures import (
     Resize,
     SetBands,
     SetDetail,
+    SetRims,
     TreatBackground,
     TreatPicture,
     UnpickColour,
@@ -66,7 +67,7 @@ OneEdit = Annotated[
     | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
     | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
     | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall
-    | PutRight | SetBands,
+    | PutRight | SetBands | SetRims,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

@@ -9,6 +9,7 @@ from pydantic import Field
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.units import format_length
 from gladstack.core.picture.palette import MAX_COLOURS
+from gladstack.core.picture.rims import Rims
 from gladstack.core.picture.tidy import NAMES, Kind
 from gladstack.recipe.edit.base import AnEdit, film_name, known_art, named, with_art
 from gladstack.recipe.edit.scale import resized
@@ -260,6 +261,22 @@ class SetBands(OfPicture):
     def describe(self, recipe: Recipe) -> str:
         """Tells the number."""
         return "Graded fills in one colour each" if self.bands == 1 else f"Graded fills in {self.bands} bands"
+
+
+class SetRims(OfPicture):
+    """Give thin rims between colours to their neighbours: those that are broken, or all."""
+
+    kind: Literal["set-rims"] = "set-rims"
+    rims: Rims
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the choice."""
+        now = self.picture(recipe).separation.as_is
+        return self.separated(recipe, rims=self.rims, as_is=tuple(k for k in now if k != "rims"))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the choice."""
+        return "Thin rims given to their neighbours" if self.rims == "all" else "Whole thin rims kept"
 
 
 class TreatPicture(AnEdit):

@@ -7,8 +7,10 @@ from typing import Annotated, Literal
 
 from pydantic import BeforeValidator, Field, StringConstraints, model_validator
 
+from gladstack.core.drawing.tints import Tints
 from gladstack.core.geometry.curves import Matrix
 from gladstack.core.picture.palette import MAX_COLOURS
+from gladstack.core.picture.rims import Rims
 from gladstack.core.picture.tidy import Kind
 from gladstack.recipe.model.mends import Mend
 from gladstack.recipe.model.pins import Pin
@@ -68,7 +70,8 @@ class Separation(Frozen):
     `count` includes the background (None: as proposed); `picked` are colours taken from the picture by the maker. With
     `rest` they are the whole palette: what has another colour goes to the nearest of them, or is left out. `held` are
     colours that are not given up when fewer are asked for. What is put right in a picture before (a soft shadow taken off,
-    dither undone) stays as it came where `as_is` names it; graded fills come out in so many `bands`.
+    dither undone) stays as it came where `as_is` names it; graded fills come out in so many `bands`; of thin
+    `rims` between colours those that are broken are given to their neighbours, or all.
     """
 
     count: Annotated[int, Field(ge=1, le=MAX_COLOURS)] | None = None
@@ -83,6 +86,7 @@ class Separation(Frozen):
     speck_mm: DetailMm = 0.4
     as_is: Annotated[tuple[Kind, ...], Field(max_length=8)] = ()
     bands: Annotated[int, Field(ge=1, le=8)] = 1
+    rims: Rims = "broken"
 
 
 class RegionArt(Frozen):
@@ -281,8 +285,9 @@ class VectorArt(RegionArt):
     """A vector file: its content hash. Each of its colours is a film.
 
     `reading` says what its bare units are taken for, where it tells no real size. Its open paths are cut as the file paints
-    them, or closed to areas, or expanded to lines of `line_mm`. What lies beyond its page is cut off, or kept. With `count`
-    its nearest colours become one film until so many are left.
+    them, or closed to areas, or expanded to lines of `line_mm`. What lies beyond its page is cut off, or kept. Its
+    see-through paint is taken for solid or, over one colour, mixed with it. With `count` its nearest colours become one film
+    until so many are left.
     """
 
     kind: Literal["vector"] = "vector"
@@ -291,6 +296,7 @@ class VectorArt(RegionArt):
     open_paths: Literal["as-told", "close", "expand"] = "as-told"
     line_mm: Annotated[DetailMm, Field(ge=0.05)] = 1.0
     beyond: Literal["cut", "keep"] = "cut"
+    tints: Tints = "solid"
     count: Annotated[int, Field(ge=1, le=1000)] | None = None
     merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()
     dropped: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()

@@ -11,7 +11,7 @@ const AGAIN: Record<Kind, { left: string; again: string }> = {
   glow: { left: "The glow is left as it came.", again: "Take the glow off" },
   grade: { left: "The graded background is left as it came.", again: "Drop the background" },
   fills: { left: "Graded fills are left as they came.", again: "Make each one colour" },
-  rims: { left: "Broken thin rims are left as they came.", again: "Give them to their neighbours" },
+  rims: { left: "Thin rims are left as they came.", again: "Give them to their neighbours" },
 };
 
 /** What was put right in a picture before its colours were found, one line each, with what takes it back. */
