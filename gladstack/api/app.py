@@ -21,11 +21,12 @@ from gladstack.api import problems
 from gladstack.api.cut_routes import CutDesk, add_cut_routes
 from gladstack.api.guard import COOKIE, Door, Guard
 from gladstack.api.jobs import JobDesk
+from gladstack.api.list_routes import ListDesk, add_list_routes
 from gladstack.api.names import NamesDesk, add_names_routes
 from gladstack.api.parcels import ParcelDesk, add_parcel_routes
 from gladstack.api.problems import PROBLEMS, problem
 from gladstack.api.shop_routes import add_shop_routes
-from gladstack.api.views import BuiltView, DesignLineView, DesignView, FontView, HistoryView, LikeView, RegionsView
+from gladstack.api.views import BuiltView, DesignView, FontView, HistoryView, LikeView, RegionsView
 from gladstack.api.waiting import while_there
 from gladstack.api.workshop import Workshop
 from gladstack.core.base.errors import LengthError
@@ -38,13 +39,15 @@ from gladstack.machine.operator import Operator
 from gladstack.recipe.edit.base import words_of
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import LetteringArt, ShapeArt
-from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, FilmKey, Method, Name
+from gladstack.recipe.model.recipe import Ground, GroundKind
+from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, Colour, FilmKey, Method, Name
 from gladstack.shop.cutters import NARROW
 from gladstack.store.cuts import CutBook
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
 from gladstack.store.fonts import FontShelf
 from gladstack.store.jobs import JobBook
+from gladstack.store.listing import Listing
 from gladstack.store.parcels import ParcelBook
 from gladstack.store.shelf import Shelf
 from gladstack.work.crew import Crew
@@ -53,14 +56,10 @@ from gladstack.work.worker import DESIGNS, KEPT
 
 T = TypeVar("T")
 _MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": "image/webp", "BMP": "image/bmp"}
-_LOOK_HEADERS = {
-    "Cache-Control": "no-cache",
-    # Opened by itself, a drawing must not act as a page of this app.
-    "Content-Security-Policy": "sandbox; default-src 'none'; img-src data:; style-src 'unsafe-inline'",
-}
 
 
 _MOST_HELD = 10_000
+_TABLE = Ground().colour
 CUTTER = "cutter"
 """The folder of the simulated cutter's film."""
 Revision = Annotated[int, Field(ge=0, le=2**53)]
@@ -99,6 +98,7 @@ class Start(BaseModel):
     name: Name | None = None
     art: LetteringArt | ShapeArt = Field(discriminator="kind")
     method: Method = "adhesive"
+    ground: Ground = Ground()
 
 
 class Step(BaseModel):
@@ -148,9 +148,11 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     )
     database = Database(data / DESIGNS)
     store = DesignBook(database)
+    listing = Listing(database)
+    listing.empty()
     store.sweep()
     forget_other_versions(data / KEPT)
-    app.state.workshop = Workshop(data, store, FontShelf(database), own)
+    app.state.workshop = Workshop(data, store, listing, FontShelf(database), own)
     app.state.desk = JobDesk(data, store, JobBook(database), Shelf(database), own)
     cutter = Link(data / CUTTER, NARROW)
     operator = Operator(CutBook(database), app.state.desk.shelf, cutter)
@@ -161,6 +163,7 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     problems.install(app)
     _add_design_routes(app)
     _add_other_routes(app)
+    add_list_routes(app, ListDesk(listing, app.state.workshop))
     add_shop_routes(app)
     add_cut_routes(app)
     add_parcel_routes(app, ParcelDesk(ParcelBook(database), app.state.workshop, app.state.desk))
@@ -181,11 +184,6 @@ def _json(body: bytes, status: int = 200) -> Response:
 
 
 def _add_design_routes(app: FastAPI) -> None:
-    @app.get("/api/designs", operation_id="listDesigns")
-    def list_designs(shop: Shop) -> list[DesignLineView]:
-        """All designs, the last changed first."""
-        return shop.lines()
-
     @app.post("/api/designs", operation_id="startDesign", status_code=201, response_model=DesignView)
     async def start_design(
         shop: Shop,
@@ -193,19 +191,25 @@ def _add_design_routes(app: FastAPI) -> None:
         picture: Annotated[UploadFile, File()],
         width: Annotated[str, Form(max_length=40)] = "120mm",
         method: Annotated[Method, Form()] = "adhesive",
+        ground: Annotated[GroundKind, Form()] = "table",
+        ground_colour: Annotated[Colour, Form()] = _TABLE,
     ) -> Response:
-        """A new design from a picture, `width` wide (such as 120mm or 4 1/2in)."""
+        """A new design from a picture, `width` wide (such as 120mm or 4 1/2in), to lie on a ground."""
         filename = _filename(picture)
         name = re.sub(r"[_\s]+", " ", PurePath(filename).stem).strip()[:120] or "Untitled"
         wide = _width(width)
         data = await picture.read(MAX_BYTES + 1)
-        return _json(await while_there(request, shop.start(data, filename, name, wide, method)), 201)
+        on = Ground(kind=ground, colour=ground_colour)
+        return _json(await while_there(request, shop.start(data, filename, name, wide, method, on)), 201)
 
     @app.post("/api/designs/plain", operation_id="startPlain", status_code=201, response_model=DesignView)
     async def start_plain(shop: Shop, request: Request, start: Start) -> Response:
         """A new design from lettering or a plain shape."""
         return _json(
-            await while_there(request, shop.start_plain(start.name or words_of(start.art), start.art, start.method)), 201
+            await while_there(
+                request, shop.start_plain(start.name or words_of(start.art), start.art, start.method, start.ground)
+            ),
+            201,
         )
 
     @app.get("/api/designs/{design}", operation_id="openDesign", response_model=DesignView)
@@ -291,11 +295,6 @@ def _add_design_routes(app: FastAPI) -> None:
         """Shows a film patterned with a picture."""
         data = await picture.read(MAX_BYTES + 1)
         return _json(await while_there(request, shop.add_pattern(design, base, data, film)))
-
-    @app.get("/api/designs/{design}/look.svg", operation_id="showDesign", response_class=Response)
-    async def show_design(design: str, shop: Shop, request: Request) -> Response:
-        """The decal as it stands, as one SVG."""
-        return Response(await while_there(request, shop.look(design)), media_type="image/svg+xml", headers=_LOOK_HEADERS)
 
 
 def _add_other_routes(app: FastAPI) -> None:

@@ -56,7 +56,8 @@ from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, key_of
-from gladstack.store.designs import Design, DesignLine, HistoryEntry
+from gladstack.store.designs import Design, HistoryEntry
+from gladstack.store.listing import DesignLine
 
 Held = frozenset[str]
 """The keys of what the asker holds already."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from gladstack.api.shown import built_view, regions_view
+from gladstack.core.base.colour import from_hex
 from gladstack.core.base.errors import MendError, RecipeError
 from gladstack.core.base.plane import Box
 from gladstack.core.lettering.faces import open_face
@@ -60,11 +61,6 @@ def fit(job: Job, width_mm: float) -> Recipe:
     return fitted(
         job.recipe, width_mm, worker.assets(job.data, job.brought), worker.memo(job.data), worker.give_up_if_unwanted
     )
-
-
-def look(job: Job) -> bytes:
-    """The decal as one SVG."""
-    return stack_file(_built(job)).encode()
 
 
 def regions(job: Job, art: str) -> bytes:
@@ -143,6 +139,13 @@ def preview(job: Job) -> bytes:
     """The decal as a small PNG."""
     built = _built(job)
     return png(built.frame, [(layer.colour, layer.outline.rings) for layer in built.layers], (), 480)
+
+
+def small_look(job: Job) -> bytes:
+    """The decal on its ground, as a PNG for a list."""
+    built = _built(job)
+    fills = [(layer.colour, layer.outline.rings) for layer in built.layers]
+    return png(built.frame, fills, (), 320, from_hex(job.recipe.ground.colour))
 
 
 def font_names(data: bytes) -> tuple[str, str]:

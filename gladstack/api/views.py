@@ -22,12 +22,15 @@ class View(BaseModel):
 
 
 class DesignLineView(View):
-    """A design in the list."""
+    """A design in the list; `ground` is the colour of what is decorated, `binned` when it went into the bin."""
 
     id: str
     name: str
     changed: str
     revision: int
+    tags: list[str]
+    binned: str | None
+    ground: str
 
 
 class HistoryView(View):

@@ -16,9 +16,9 @@ from starlette.concurrency import run_in_threadpool
 
 from gladstack.api import outcomes, tasks
 from gladstack.api.problems import problem_of
-from gladstack.api.shown import Held, box_view, design_view, history_view, line_view
+from gladstack.api.shown import Held, box_view, design_view, history_view
 from gladstack.api.tasks import Job
-from gladstack.api.views import DesignLineView, DesignView, FontView, HistoryView, LikeView
+from gladstack.api.views import DesignView, FontView, HistoryView, LikeView
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.plane import Box
 from gladstack.recipe.edit.arts import AddArt
@@ -27,14 +27,16 @@ from gladstack.recipe.edit.edits import Edit, apply_edit, needs_geometry
 from gladstack.recipe.edit.films import SetFinish
 from gladstack.recipe.edit.regions import AddMend
 from gladstack.recipe.model.arts import Art, LetteringArt, LineArt, PictureArt, ShapeArt, VectorArt
-from gladstack.recipe.model.recipe import Finish, Recipe
+from gladstack.recipe.model.recipe import Finish, Ground, Recipe
 from gladstack.recipe.model.values import Method, changed
 from gladstack.store.designs import Brought, Design, DesignBook
 from gladstack.store.fonts import FontShelf, ShelfFont
+from gladstack.store.listing import Listing
 from gladstack.work.crew import Crew
 
 T = TypeVar("T")
 MOST_ALIKE = 8
+_REST_S = 1.0
 
 
 class SupersededError(GladStackError):
@@ -46,14 +48,17 @@ class SupersededError(GladStackError):
 class Workshop:
     """The store of a folder of designs, and the crew that works on them."""
 
-    def __init__(self, data: Path, store: DesignBook, fonts: FontShelf, crew: Crew) -> None:
+    def __init__(self, data: Path, store: DesignBook, listing: Listing, fonts: FontShelf, crew: Crew) -> None:
         self.data = data
         self.store = store
+        self.listing = listing
         self.fonts = fonts
         self.crew = crew
         self.held: Held = frozenset()
         self._tries: dict[str, asyncio.Task[bytes]] = {}
         self._samples: dict[str, str] = {}
+        self._looks: dict[str, asyncio.Task[bytes | None]] = {}
+        self._one_look = asyncio.Lock()
 
     def holding(self, held: Held) -> Workshop:
         """The same workshop, for an asker who holds what has these keys."""
@@ -65,21 +70,17 @@ class Workshop:
         """Every step of a design, the oldest first."""
         return history_view(self.store.history(design))
 
-    def lines(self) -> list[DesignLineView]:
-        """All designs, the last changed first."""
-        return [line_view(line) for line in self.store.lines()]
-
-    async def start(self, data: bytes, filename: str, name: str, width_mm: float, method: Method) -> bytes:
+    async def start(self, data: bytes, filename: str, name: str, width_mm: float, method: Method, ground: Ground) -> bytes:
         """A new design from a picture or a vector file. If it cannot be built, nothing is kept of it."""
         brought = await self._read(data, filename)
         art = await self._fitted(brought, width_mm)
-        recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method)
+        recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method, ground=ground)
         label = "Brought in the vector file" if isinstance(art, VectorArt) else "Brought in the picture"
         return await self._begin(recipe, label, brought)
 
-    async def start_plain(self, name: str, art: LetteringArt | ShapeArt, method: Method) -> bytes:
+    async def start_plain(self, name: str, art: LetteringArt | ShapeArt, method: Method, ground: Ground) -> bytes:
         """A new design from lettering or a plain shape."""
-        recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method)
+        recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method, ground=ground)
         return await self._begin(recipe, f"Began with {art_name(art)}")
 
     async def _begin(self, recipe: Recipe, label: str, *brought: Brought) -> bytes:
@@ -204,11 +205,33 @@ class Workshop:
         # Many builds at once: edits must not wait for them.
         return await self.crew.run("heavy", "This design", outcomes.outcomes, job, edits, box)
 
-    async def look(self, design: str) -> bytes:
-        """The decal as it stands, as one SVG."""
-        found = await run_in_threadpool(self.store.get, design)
-        job = Job(self.data, found.revision.recipe)
-        return await self.crew.light_first("This design", design, tasks.look, tasks.prepare, job)
+    async def small_look(self, design: str, revision: int) -> bytes:
+        """A revision as a small PNG on its ground; made once and kept."""
+        kept = await run_in_threadpool(self.listing.look, revision)
+        if kept is not None:
+            return kept
+        # One at a time: what the maker is at comes first.
+        async with self._one_look:
+            found = await run_in_threadpool(self.store.revision, design, revision)
+            job = Job(self.data, found.recipe)
+            png = await self.crew.light_first("This design", design, tasks.small_look, tasks.prepare, job)
+        await run_in_threadpool(self.listing.keep_look, revision, png)
+        return png
+
+    def _look_soon(self, design: Design) -> None:
+        """Makes the small picture of a design once it has rested a moment, so that no list has to wait for it."""
+
+        async def rest_and_look() -> bytes | None:
+            await asyncio.sleep(_REST_S)
+            try:
+                return await self.small_look(design.id, design.revision.id)
+            except GladStackError:
+                return None
+
+        if (before := self._looks.pop(design.id, None)) is not None:
+            before.cancel()
+        task = self._looks[design.id] = asyncio.create_task(rest_and_look())
+        task.add_done_callback(lambda done: self._looks.pop(design.id) if self._looks.get(design.id) is done else None)
 
     async def preview(self, design: str) -> bytes:
         """The decal as it stands, as a small PNG."""
@@ -252,6 +275,7 @@ class Workshop:
             except GladStackError as fault:
                 trouble = problem_of(fault)
         head: DesignView = design_view(design, self.held, trouble)
+        self._look_soon(design)
         text = head.model_dump_json(exclude={"built"}).encode()
         return text[:-1] + b',"built":' + (built or b"null") + b"}"
 

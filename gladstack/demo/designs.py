@@ -60,18 +60,27 @@ def job_files() -> list[Path]:
 def add_demo_designs(store: DesignBook) -> None:
     """Adds those demo designs and examples that `store` does not have."""
     for file in reversed(example_files()):
-        if not store.has(f"example-{file.stem}"):
-            recipe, held = read_recipe(file.read_text(encoding="utf-8"), file.parent)
-            brought = [_picture(held[digest], file.name) for digest in recipe.picture_hashes()]
-            brought += [Brought.file(held[digest], file.name) for digest in recipe.file_hashes()]
-            store.create(recipe, id_=f"example-{file.stem}", label="Opened the example", brought=brought)
-    for design, recipe in demo_recipes().items():
-        if store.has(design):
-            continue
-        (art,) = recipe.pictures()
-        picture = _picture((_FOLDER / "pictures" / art.filename).read_bytes(), art.filename)
-        arts = (art.model_copy(update={"picture": picture.digest}),)
-        store.create(recipe.model_copy(update={"arts": arts}), id_=design, brought=[picture])
+        add_design(store, f"example-{file.stem}")
+    for design in demo_recipes():
+        add_design(store, design)
+
+
+def add_design(store: DesignBook, design: str) -> None:
+    """Adds a demo design or example by its id, unless `store` has it."""
+    if store.has(design):
+        return
+    file = next((file for file in example_files() if f"example-{file.stem}" == design), None)
+    if file is not None:
+        recipe, held = read_recipe(file.read_text(encoding="utf-8"), file.parent)
+        brought = [_picture(held[digest], file.name) for digest in recipe.picture_hashes()]
+        brought += [Brought.file(held[digest], file.name) for digest in recipe.file_hashes()]
+        store.create(recipe, id_=design, label="Opened the example", brought=brought)
+        return
+    recipe = demo_recipes()[design]
+    (art,) = recipe.pictures()
+    picture = _picture((_FOLDER / "pictures" / art.filename).read_bytes(), art.filename)
+    arts = (art.model_copy(update={"picture": picture.digest}),)
+    store.create(recipe.model_copy(update={"arts": arts}), id_=design, brought=[picture])
 
 
 def _picture(data: bytes, filename: str) -> Brought:

@@ -85,16 +85,6 @@ class Design:
     can_redo: bool
 
 
-@dataclass(frozen=True)
-class DesignLine:
-    """A design in a list."""
-
-    id: str
-    name: str
-    changed: str
-    revision: int
-
-
 class DesignBook:
     """All designs in one database."""
 
@@ -156,15 +146,6 @@ class DesignBook:
         with self._database.read() as db:
             revision = self._head(db, design)
             return Design(design, revision, revision.parent is not None, _redo_child(db, revision.id) is not None)
-
-    def lines(self) -> list[DesignLine]:
-        """All designs, the last changed first."""
-        with self._database.read() as db:
-            rows = db.execute(
-                "SELECT d.id, r.recipe, r.created, r.id FROM designs d JOIN revisions r ON r.id = d.head "
-                "ORDER BY (SELECT max(created) FROM revisions WHERE design = d.id) DESC, d.rowid DESC"
-            ).fetchall()
-        return [DesignLine(i, Recipe.model_validate_json(recipe).name, c, head) for i, recipe, c, head in rows]
 
     def revision(self, design: str, revision: int) -> Revision:
         """One revision of a design. Raises UnknownDesignError."""

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 import cv2
 import numpy as np
 
+from gladstack.core.base.colour import Rgb
 from gladstack.core.base.plane import Box
 from gladstack.core.geometry.curves import Chain, flatten_chain
 
@@ -15,12 +16,18 @@ _SMOOTH = 2
 """Drawn so many times larger and made small again, for smooth edges."""
 
 
-def png(box: Box, fills: Sequence[tuple[str, Sequence[Chain]]], lines: Sequence[Chain] = (), across_px: int = 1200) -> bytes:
-    """Fills (colour, rings, even-odd) from the bottom up and lines over them, in a box, as PNG on white."""
+def png(
+    box: Box,
+    fills: Sequence[tuple[str, Sequence[Chain]]],
+    lines: Sequence[Chain] = (),
+    across_px: int = 1200,
+    ground: Rgb = (255, 255, 255),
+) -> bytes:
+    """Fills (colour, rings, even-odd) from the bottom up and lines over them, in a box, as PNG on a `ground`."""
     left, top, right, bottom = box
     scale = _SMOOTH * across_px / max(right - left, bottom - top, 1e-9)
     h, w = max(1, round((bottom - top) * scale)), max(1, round((right - left) * scale))
-    image = np.full((h, w, 3), 255, np.uint8)
+    image = np.full((h, w, 3), ground[::-1], np.uint8)
 
     def drawn(chain: Chain) -> np.ndarray[tuple[int, ...], np.dtype[np.int32]]:
         points = (flatten_chain(chain, 0.5 / scale) - (left, top)) * scale

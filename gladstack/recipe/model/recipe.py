@@ -65,10 +65,13 @@ class Finish(Frozen):
     shift_y_mm: OffsetMm = 0.0
 
 
+GroundKind = Literal["table", "shirt", "mug", "window", "wood"]
+
+
 class Ground(Frozen):
     """What is decorated, as it is shown: a kind and a colour."""
 
-    kind: Literal["table", "shirt", "mug", "window", "wood"] = "table"
+    kind: GroundKind = "table"
     colour: Colour = "#fbfaf7"
 
 
@@ -142,8 +145,8 @@ class Recipe(Frozen):
     makings: Annotated[tuple[Making, ...], Field(max_length=64)] = ()
     unit: Unit = "mm"
     method: Method = "adhesive"
-    order: Annotated[tuple[FilmKey, ...], Field(max_length=128)] = ()
-    films: Annotated[tuple[FilmChoice, ...], Field(max_length=128)] = ()
+    order: Annotated[tuple[FilmKey, ...], Field(max_length=256)] = ()
+    films: Annotated[tuple[FilmChoice, ...], Field(max_length=256)] = ()
     joint: JointRule = JointRule()
     pairs: Annotated[tuple[PairJoint, ...], Field(max_length=2048)] = ()
     sheet: SheetChoice = SheetChoice()

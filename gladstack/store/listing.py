@@ -1,0 +1,113 @@
+"""The list of designs: their names, tags and small pictures, and the bin."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+from gladstack.store.database import Database, now
+from gladstack.store.designs import UnknownDesignError
+
+BIN_DAYS = 30
+"""Designs stay so long in the bin."""
+
+
+@dataclass(frozen=True)
+class DesignLine:
+    """A design in the list; `binned` is when it went into the bin, `ground` the colour of what is decorated."""
+
+    id: str
+    name: str
+    changed: str
+    revision: int
+    tags: tuple[str, ...] = ()
+    binned: str | None = None
+    ground: str = "#fbfaf7"
+
+
+class Listing:
+    """The list of all designs in one database."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    def lines(self) -> list[DesignLine]:
+        """All designs that are not in the bin, the last changed first."""
+        return self._lines("d.binned IS NULL")
+
+    def binned(self) -> list[DesignLine]:
+        """All designs in the bin, the last changed first."""
+        return self._lines("d.binned IS NOT NULL")
+
+    def bin(self, design: str) -> None:
+        """Puts a design into the bin. Raises UnknownDesignError."""
+        self._set(design, "binned", now())
+
+    def restore(self, design: str) -> None:
+        """Takes a design out of the bin. Raises UnknownDesignError."""
+        self._set(design, "binned", None)
+
+    def tag(self, design: str, tags: Sequence[str]) -> None:
+        """Gives a design these tags. Raises UnknownDesignError."""
+        self._set(design, "tags", json.dumps(list(dict.fromkeys(tags)), ensure_ascii=False))
+
+    def empty(self, before: datetime | None = None) -> int:
+        """Deletes for good what went into the bin `before` a time (30 days ago), but for what a job is made of; how many."""
+        limit = (before or datetime.now(UTC) - timedelta(days=BIN_DAYS)).isoformat(timespec="milliseconds")
+        with self._database.write() as db:
+            rows = db.execute("SELECT id FROM designs WHERE binned < ?", (limit,)).fetchall()
+            gone = [design for (design,) in rows if not _in_a_job(db, design)]
+            for design in gone:
+                _delete(db, design)
+        return len(gone)
+
+    def look(self, revision: int) -> bytes | None:
+        """The small picture of a revision, if it was made."""
+        with self._database.read() as db:
+            row = db.execute("SELECT png FROM looks WHERE revision = ?", (revision,)).fetchone()
+        return bytes(row[0]) if row else None
+
+    def keep_look(self, revision: int, png: bytes) -> None:
+        """Keeps the small picture of a revision; of one that is gone by now nothing is kept."""
+        with self._database.write() as db:
+            db.execute("INSERT OR IGNORE INTO looks SELECT id, ? FROM revisions WHERE id = ?", (png, revision))
+
+    def _lines(self, where: str) -> list[DesignLine]:
+        with self._database.read() as db:
+            rows = db.execute(
+                "SELECT d.id, json_extract(r.recipe, '$.name'), r.created, r.id, d.tags, d.binned,"
+                " coalesce(json_extract(r.recipe, '$.ground.colour'), '#fbfaf7')"
+                f" FROM designs d JOIN revisions r ON r.id = d.head WHERE {where}"
+                " ORDER BY (SELECT max(id) FROM revisions WHERE design = d.id) DESC"
+            ).fetchall()
+        return [DesignLine(i, n, at, head, tuple(json.loads(tags)), b, g) for i, n, at, head, tags, b, g in rows]
+
+    def _set(self, design: str, column: str, value: str | None) -> None:
+        with self._database.write() as db:
+            if db.execute(f"UPDATE designs SET {column} = ? WHERE id = ?", (value, design)).rowcount == 0:
+                raise UnknownDesignError("There is no such design.", "Open one from the list of designs.")
+
+
+def _in_a_job(db: sqlite3.Connection, design: str) -> bool:
+    # A design's own sheets go with it.
+    named = (
+        "SELECT 1 FROM job_revisions r, json_each(r.body, '$.designs') d WHERE r.job NOT LIKE 'of-%' AND"
+        " (json_extract(d.value, '$.design') = ? OR json_extract(d.value, '$.of') = ?) LIMIT 1"
+    )
+    return db.execute(named, (design, design)).fetchone() is not None
+
+
+def _delete(db: sqlite3.Connection, design: str) -> None:
+    """Forgets a design whole; pictures and files that nothing uses any more are swept when the app starts."""
+    db.execute("UPDATE designs SET head = NULL WHERE id = ?", (design,))
+    own = "(SELECT id FROM revisions WHERE design = ?)"
+    db.execute(f"DELETE FROM redo_links WHERE revision IN {own} OR child IN {own}", (design, design))
+    for table in ("looks", "revision_pictures", "revision_files"):
+        db.execute(f"DELETE FROM {table} WHERE revision IN {own}", (design,))
+    # Each revision leans on the one before it, which has the smaller number.
+    for (revision,) in db.execute("SELECT id FROM revisions WHERE design = ? ORDER BY id DESC", (design,)).fetchall():
+        db.execute("DELETE FROM revisions WHERE id = ?", (revision,))
+    db.execute("DELETE FROM designs WHERE id = ?", (design,))
