@@ -345,8 +345,9 @@ def _add_front_end(app: FastAPI, folder: Path) -> None:
     def index() -> FileResponse:
         return FileResponse(folder / "index.html", headers={"Cache-Control": "no-cache"})
 
-    for path in ("/", "/shelf", "/design/{rest:path}", "/job/{rest:path}", "/names/{rest:path}"):
+    for path in ("/", "/shelf", "/help", "/design/{rest:path}", "/job/{rest:path}", "/names/{rest:path}"):
         app.add_api_route(path, index, include_in_schema=False, response_class=FileResponse)
+    app.mount("/examples", StaticFiles(directory=folder / "examples", check_dir=False), name="examples")
     icon = folder / "icon.svg"
     if icon.is_file():
         app.add_api_route("/icon.svg", lambda: FileResponse(icon), include_in_schema=False, response_class=FileResponse)

@@ -84,8 +84,8 @@ def design_view(design: Design, held: Held, trouble: Problem | None) -> DesignVi
         revision=design.revision.id,
         recipe=SentRecipe.model_construct(**{**dict(recipe), "arts": arts}),
         art_keys=keys,
-        can_undo=design.can_undo,
-        can_redo=design.can_redo,
+        undoes=design.undoes,
+        redoes=design.redoes,
         trouble=trouble,
         built=None,
     )

@@ -366,7 +366,7 @@ class DesignView(BaseModel):
     revision: int
     recipe: SentRecipe
     art_keys: list[str]
-    can_undo: bool
-    can_redo: bool
+    undoes: str | None
+    redoes: str | None
     trouble: Problem | None
     built: BuiltView | None

@@ -77,12 +77,12 @@ class HistoryEntry:
 
 @dataclass(frozen=True)
 class Design:
-    """A design as it stands."""
+    """A design as it stands; `undoes` and `redoes` say what undo and redo would take back and make again, if anything."""
 
     id: str
     revision: Revision
-    can_undo: bool
-    can_redo: bool
+    undoes: str | None
+    redoes: str | None
 
 
 class DesignBook:
@@ -145,7 +145,9 @@ class DesignBook:
         """The design as it stands. Raises UnknownDesignError."""
         with self._database.read() as db:
             revision = self._head(db, design)
-            return Design(design, revision, revision.parent is not None, _redo_child(db, revision.id) is not None)
+            child = _redo_child(db, revision.id)
+            redoes = None if child is None else _revision(db, design, child).label
+            return Design(design, revision, None if revision.parent is None else revision.label, redoes)
 
     def revision(self, design: str, revision: int) -> Revision:
         """One revision of a design. Raises UnknownDesignError."""

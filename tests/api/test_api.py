@@ -44,7 +44,7 @@ def test_from_upload_to_the_zip(client: TestClient, design: dict[str, Any]) -> N
     assert {j["kind"] for j in edited["built"]["joints"]} == {"lap"}
     undone = client.post(f"/api/designs/{design['id']}/undo", json={"base": edited["revision"]}).json()
     assert {j["kind"] for j in undone["built"]["joints"]} == {"butt"}
-    assert undone["can_redo"]
+    assert undone["redoes"]
     redone = client.post(f"/api/designs/{design['id']}/redo", json={"base": undone["revision"]}).json()
     assert redone["revision"] == edited["revision"]
     files = client.get(f"/api/jobs/of-{design['id']}/sheets.zip")

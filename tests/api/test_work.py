@@ -89,7 +89,7 @@ def test_a_design_that_cannot_be_built_any_more_can_still_be_opened_and_undone(
 
     monkeypatch.setattr(client.app.state.workshop, "_view", failing)  # type: ignore[attr-defined]
     opened = client.get(f"/api/designs/{design['id']}").json()
-    assert (opened["built"], opened["trouble"]["code"], opened["can_undo"]) == (None, "too-much", True)
+    assert (opened["built"], opened["trouble"]["code"], opened["undoes"] is not None) == (None, "too-much", True)
     assert edit(client, after, kind="set-joint", rule={"kind": "butt"}).status_code == 422
     monkeypatch.undo()
     undone = client.post(f"/api/designs/{design['id']}/undo", json={"base": after["revision"]}).json()

@@ -58,7 +58,7 @@ class Hands:
 
     def press(self, name: str) -> None:
         """Presses a button or link by its name."""
-        self.click(f'//*[self::button or self::a][normalize-space()="{name}" or @aria-label="{name}"]')
+        self.click(f'//*[self::button or self::a or @role="menuitem"][normalize-space()="{name}" or @aria-label="{name}"]')
 
     def go_to(self, place: str) -> None:
         self.click(f'//button[@role="tab"][normalize-space()="{place}"]')

@@ -174,7 +174,7 @@ def test_a_motif_is_knocked_out_of_two_lines_and_kept_inside_them(maker: Maker) 
     maker.add_shape("Star")
     maker.new_film("Film", GOLD)
     maker.type_into("Across", "70mm")
-    maker.select("Kept inside", "“HILL top”")
+    maker.select("Keep inside", "“HILL top”")
     maker.go_to("Stack")
     maker.joint("Joint of all films", "Gap", "1.2mm")
     made = maker.built_when(lambda d: d["recipe"]["joint"]["mm"] == 1.2, "the gap was not set")
@@ -251,7 +251,7 @@ def test_lettering_is_set_flush_into_a_shape_and_a_hole_goes_through_all(maker: 
     maker.go_to("Art")
     maker.add_shape("Circle or ellipse")
     maker.click('//button[starts-with(@aria-label, "Film:")]')
-    maker.press("An opening")
+    maker.press("A hole")
     made = maker.built_when(lambda d: d["recipe"]["arts"][-1]["film"] is None, "no opening")
     assert sum(layer["area_mm2"] for layer in made["built"]["layers"]) < whole
     maker.press("Undo")
@@ -346,7 +346,7 @@ def test_scaling_the_whole_design_asks_about_its_millimetres(maker: Maker) -> No
     maker.make("Navy", "Outline shadow")
     maker.go_to("Art")
     whole = maker.design()["built"]["width_mm"]
-    maker.type_into("Width of all", f"{2 * whole:.3f}mm")
+    maker.type_into("Width of the whole design", f"{2 * whole:.3f}mm")
     maker.see_text("keep those?")
     maker.press("Keep them")
     made = maker.built_when(lambda d: d["built"]["width_mm"] > 1.5 * whole, "not scaled")
@@ -376,8 +376,8 @@ def test_a_scanned_page_is_claimed_region_by_region(maker: Maker, tmp_path: Path
     maker.press("Next")
     maker.press("Claim it")
     maker.built_when(lambda d: len(d["built"]["arts"][0]["waiting"]) == waiting - 4, "the region was not claimed")
-    maker.press("take back the last of 4")
-    maker.type_into("Ink below", "170")
+    maker.press("Undo the last of 4")
+    maker.type_into("Ink darker than", "170")
     made = maker.built_when(lambda d: d["recipe"]["arts"][0]["threshold"] == 170, "the threshold was not set")
     assert made["built"]["findings"] == []
     assert len(made["built"]["arts"][0]["waiting"]) == waiting - 3
@@ -409,9 +409,9 @@ def test_the_colouring_page_is_made_by_hand(maker: Maker) -> None:
     art = maker.design()["built"]["arts"][0]
     assert {"open", "hole"} <= {claim["becomes"] for claim in art["claims"]}
     maker.see_text("Every enclosed region has been decided on.")
-    maker.press("Navy in sight")
+    maker.press("Show Navy")
     assert maker.until_pixel(0.5, 0.2) == (251, 250, 247)
-    maker.see_text("Navy is out of sight")
+    maker.see_text("Navy is hidden")
     maker.press("Show all")
 
 

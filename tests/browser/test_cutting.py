@@ -85,8 +85,8 @@ def test_a_design_goes_out_as_a_file_and_in_on_an_empty_machine(
 ) -> None:
     downloads: Path = browser.downloads  # type: ignore[attr-defined]
     hand.open("/design/demo-window")
-    hand.see_text("Keep as file")
-    hand.press("Keep as file")
+    hand.press("More")
+    hand.press("Download the design")
     deadline = time.monotonic() + 20
     while not (taken := list(downloads.glob("*.gladstack.zip"))) and time.monotonic() < deadline:
         time.sleep(0.1)

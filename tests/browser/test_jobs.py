@@ -225,7 +225,7 @@ def test_a_colouring_page_in_five_films(maker: Counted, within: Callable[[int], 
 def test_line_art_is_one_click_from_flat_colours(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:
     maker.file(jobs_files.colouring_page(tmp_path))
     maker.opens_as_line_art()
-    maker.press("Take it for a picture of flat colours")
+    maker.press("Treat as flat colours")
     made = maker.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "picture", "not taken for flat colours")
     assert made["built"]["colours"]
     within(2)
@@ -304,7 +304,7 @@ def test_a_screenshot_with_its_word_redone_and_stitches(
     word = next(layer for layer in made["built"]["layers"] if layer["film"] == "#fff4d6")
     maker.fold_out("Mending")
     maker.press("Replace a film")
-    maker.click('//button[starts-with(@aria-label, "Let go:")]')
+    maker.click('//button[starts-with(@aria-label, "Replace:")]')
     maker.click(f'(//div[@role="dialog"])[last()]//button[normalize-space()="{word["name"]}"]')
     maker.actions += 1
     maker.see('//input[@placeholder="The words it shows"]').send_keys("ORBIT", Keys.ENTER)

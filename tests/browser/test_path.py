@@ -63,7 +63,7 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
     hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.4 mm")]')
     hands.type_into("Length of the lap", "1/32in")
     hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.8 mm")]')
-    hands.until(lambda: "up to 1 thick" not in hands.see_text("thick").text, "a lap lies on no other film")
+    hands.until(lambda: "1 layer thick" != hands.see_text("thick").text, "a lap lies on no other film")
 
     hands.browser.refresh()
     hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.8 mm")]')

@@ -77,7 +77,7 @@ def test_a_new_edit_after_undo_starts_another_line_and_loses_nothing(book: Desig
     book.undo(design.id, lost)
     step(book, design, 150)
     assert [h.current for h in book.history(design.id)] == [False, True]
-    assert not book.get(design.id).can_redo
+    assert book.get(design.id).redoes is None
     assert book.revision(design.id, lost).recipe.pictures()[0].width_mm == 110
 
 
@@ -87,8 +87,8 @@ def test_going_back_several_steps_keeps_all_of_them_to_redo(book: DesignBook, de
         step(book, design, mm)
     last = book.get(design.id).revision.id
     back = book.go_to(design.id, last, first)
-    assert back.can_redo
-    assert not back.can_undo
+    assert back.redoes
+    assert back.undoes is None
     assert [h.revision for h in book.history(design.id)][-1] == last
     assert book.go_to(design.id, first, last).revision.recipe.pictures()[0].width_mm == 120
 
@@ -195,7 +195,7 @@ def test_a_file_of_the_first_version_is_brought_up_to_date_with_its_history(path
     assert book.picture(digest) == data
     assert book.sweep() == 0
     assert book.picture(digest) == data
-    assert book.undo("d", 2).can_redo
+    assert book.undo("d", 2).redoes
 
 
 def test_vector_files_are_kept_like_pictures(book: DesignBook) -> None:

@@ -6,7 +6,8 @@ import { useChange, useHistory, useOpenDesign } from "@/state/design";
 export function History() {
   const [open, setOpen] = useState(false);
   const { data: history = [] } = useHistory(open);
-  const change = useChange(useOpenDesign().id);
+  const { id } = useOpenDesign();
+  const change = useChange(id);
   const here = history.findIndex((entry) => entry.current);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -26,10 +27,16 @@ export function History() {
                   <button
                     type="button"
                     aria-current={entry.current ? "step" : undefined}
-                    className={`flex w-full items-baseline justify-between gap-3 rounded px-2 py-1 text-left hover:bg-bench aria-[current]:bg-tint aria-[current]:font-semibold ${position > here ? "text-soft italic" : ""}`}
+                    className={`flex w-full items-center gap-3 rounded px-2 py-1 text-left hover:bg-bench aria-[current]:bg-tint aria-[current]:font-semibold ${position > here ? "text-soft italic" : ""}`}
                     onClick={() => change({ do: "go-to", revision: entry.revision })}
                   >
-                    <span>{entry.label}</span>
+                    <img
+                      src={`/api/designs/${id}/looks/${entry.revision}`}
+                      loading="lazy"
+                      alt=""
+                      className="h-9 w-12 shrink-0 rounded-sm border border-line bg-table object-contain"
+                    />
+                    <span className="min-w-0 grow">{entry.label}</span>
                     <time className="shrink-0 text-xs text-soft">
                       {new Date(entry.created).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
                     </time>

@@ -1,15 +1,18 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { ChevronLeft, ChevronRight } from "lucide-react";
 import { Tabs } from "radix-ui";
 import { type ReactNode, useEffect } from "react";
 import type { Answer } from "@/api/client";
 import { DesignBench } from "@/bench/DesignBench";
 import { DesignCut } from "@/cut/DesignCut";
 import { History } from "@/History";
+import { More, MoreFile, MoreItem } from "@/parts/More";
 import { TextField } from "@/parts/TextField";
-import { Home, UnitSwitch, useUndoKeys } from "@/parts/TopBar";
+import { Home, useUndoKeys } from "@/parts/TopBar";
 import { Art } from "@/places/Art";
 import { Colours } from "@/places/Colours";
 import { Cut } from "@/places/Cut";
+import { NextPlace } from "@/places/Found";
 import { Sheets } from "@/places/Sheets";
 import { Stack } from "@/places/Stack";
 import { goTo, goToDesign } from "@/route";
@@ -19,6 +22,7 @@ import { useServer } from "@/state/server";
 import { useTools } from "@/state/tools";
 import { useTries } from "@/state/tries";
 import { PLACES, type Place, useView } from "@/state/view";
+import { Thread } from "@/Thread";
 
 const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Sheets, Cut };
 
@@ -28,6 +32,10 @@ export function Workspace({ id }: { id: string }) {
   const tried = useTries((tries) => (tries.tried?.design === id ? tries.tried.built : null));
   const enter = useView((view) => view.enter);
   const take = useTools((tools) => tools.take);
+  const place = useView((view) => view.place);
+  const go = useView((view) => view.goTo);
+  const folded = useView((view) => view.folded);
+  const fold = useView((view) => view.fold);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another design is looked at afresh
   useEffect(() => {
     enter(id);
@@ -50,12 +58,29 @@ export function Workspace({ id }: { id: string }) {
   if (!built) return <Unbuilt design={design.data} />;
   return (
     <DesignContext.Provider value={{ ...design.data, built }}>
-      <main className="grid h-full grid-cols-[372px_1fr] grid-rows-[48px_auto_1fr]">
-        <TopBar />
-        <Away design={id} />
-        <Bench />
-        <Table />
-      </main>
+      <title>{`${design.data.recipe.name} · Glad Stack`}</title>
+      <Tabs.Root value={place} onValueChange={(next) => go(next as Place)} asChild>
+        <main
+          className={`grid h-full grid-rows-[48px_auto_1fr] ${folded ? "grid-cols-[0_1fr]" : "grid-cols-[356px_1fr]"}`}
+        >
+          <TopBar />
+          <Away design={id} />
+          <Bench folded={folded} />
+          <div className="relative grid min-h-0 min-w-0">
+            <Table />
+            <button
+              type="button"
+              aria-expanded={!folded}
+              aria-label={folded ? "Show the panel" : "Fold the panel away"}
+              title={folded ? "Show the panel" : "Fold the panel away"}
+              className="absolute top-3 left-0 z-20 grid h-9 w-6 place-items-center rounded-r border border-l-0 border-line bg-paper text-soft hover:text-ink"
+              onClick={() => fold(!folded)}
+            >
+              {folded ? <ChevronRight aria-hidden size={16} /> : <ChevronLeft aria-hidden size={16} />}
+            </button>
+          </div>
+        </main>
+      </Tabs.Root>
     </DesignContext.Provider>
   );
 }
@@ -69,7 +94,7 @@ function Unbuilt({ design }: { design: Answer }) {
         ? `${design.trouble.detail} ${design.trouble.remedy}`
         : "What it asks for could not be worked out."}
       <span className="mt-4 flex justify-center gap-3">
-        <button type="button" className="act" disabled={!design.can_undo} onClick={() => change({ do: "undo" })}>
+        <button type="button" className="act" disabled={design.undoes === null} onClick={() => change({ do: "undo" })}>
           Undo the last step
         </button>
         <button type="button" className="act" onClick={() => goToDesign(null)}>
@@ -112,7 +137,7 @@ function Message({ title, children }: { title: string; children: ReactNode }) {
 }
 
 function TopBar() {
-  const { id, recipe, can_undo, can_redo } = useOpenDesign();
+  const { id, recipe, undoes, redoes } = useOpenDesign();
   const change = useChange(id);
   const edit = useEdit();
   const working = useIsWorking();
@@ -128,28 +153,37 @@ function TopBar() {
         onCommit={(name) => edit({ kind: "rename-design", name })}
         className="min-w-0 flex-1 truncate text-[17px] font-semibold"
       />
+      <Thread />
       <span aria-live="polite" className="w-20 text-right text-sm text-soft">
         {working ? "Building…" : ""}
       </span>
-      <UnitSwitch unit={recipe.unit} onUnit={(unit) => edit({ kind: "show-unit", unit })} />
-      <button type="button" className="act" disabled={!can_undo} onClick={() => change({ do: "undo" })}>
+      <button
+        type="button"
+        className="act"
+        disabled={undoes === null}
+        title={undoes === null ? "There is nothing to undo" : `Undo: ${undoes}`}
+        onClick={() => change({ do: "undo" })}
+      >
         Undo
       </button>
-      <button type="button" className="act" disabled={!can_redo} onClick={() => change({ do: "redo" })}>
+      <button
+        type="button"
+        className="act"
+        disabled={redoes === null}
+        title={redoes === null ? "There is nothing to redo" : `Redo: ${redoes}`}
+        onClick={() => change({ do: "redo" })}
+      >
         Redo
       </button>
       <History />
-      <a
-        className="act"
-        href={`/api/designs/${id}/file`}
-        download
-        title="The design as one file, to keep or to hand on"
-      >
-        Keep as file
-      </a>
-      <button type="button" className="act" onClick={() => goTo("/shelf")}>
-        Shelf
-      </button>
+      <More>
+        <MoreFile href={`/api/designs/${id}/file`}>Download the design</MoreFile>
+        <MoreItem onDo={() => edit({ kind: "show-unit", unit: recipe.unit === "mm" ? "in" : "mm" })}>
+          {recipe.unit === "mm" ? "Show lengths in inches" : "Show lengths in millimetres"}
+        </MoreItem>
+        <MoreItem onDo={() => goTo("/shelf")}>Shelf of films</MoreItem>
+        <MoreItem onDo={() => goTo("/help")}>Help</MoreItem>
+      </More>
     </header>
   );
 }
@@ -163,40 +197,19 @@ function Table() {
   return place === "Cut" && !shown ? <DesignCut /> : <Stage />;
 }
 
-/** The places of the job, strung on one thread in the order a maker works. */
-function Bench() {
-  const place = useView((view) => view.place);
-  const go = useView((view) => view.goTo);
+/** What is done at the place of the job that is worked at. */
+function Bench({ folded }: { folded: boolean }) {
   return (
-    <Tabs.Root
-      value={place}
-      onValueChange={(next) => go(next as Place)}
-      className="grid min-h-0 grid-rows-[auto_1fr] border-r border-line bg-paper"
-    >
-      <Tabs.List aria-label="Places of the job" className="relative mx-4 mt-3 mb-1 flex justify-between">
-        <span aria-hidden className="absolute top-[7px] right-4 left-4 border-t-2 border-line" />
-        {PLACES.map((name) => (
-          <Tabs.Trigger
-            key={name}
-            value={name}
-            className="group relative flex flex-col items-center gap-1 px-1 pb-1 text-soft data-[state=active]:font-semibold data-[state=active]:text-ink"
-          >
-            <span
-              aria-hidden
-              className="h-4 w-4 rounded-full border-2 border-firm bg-paper group-data-[state=active]:border-chosen group-data-[state=active]:bg-chosen"
-            />
-            {name}
-          </Tabs.Trigger>
-        ))}
-      </Tabs.List>
+    <div className={folded ? "hidden" : "min-h-0 border-r border-line bg-paper"}>
       {PLACES.map((name) => {
         const View = VIEWS[name];
         return (
-          <Tabs.Content key={name} value={name} className="relative min-h-0 overflow-y-auto px-4 pt-3 pb-6">
+          <Tabs.Content key={name} value={name} className="relative h-full overflow-y-auto px-4 pt-3 pb-6">
             <View />
+            <NextPlace place={name} />
           </Tabs.Content>
         );
       })}
-    </Tabs.Root>
+    </div>
   );
 }

@@ -1,20 +1,27 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
-import { bringDesign, type Method, startDesign, startLettering } from "@/api/client";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
+import { AddOrNew } from "@/AddOrNew";
+import { addPicture, bringDesign, type Method, startDesign, startLettering } from "@/api/client";
 import { JobPage } from "@/bench/JobPage";
 import { NamesPage } from "@/names/NamesPage";
 import { goTo, goToDesign, useRoute } from "@/route";
 import { ShelfPage } from "@/shelf/ShelfPage";
 import { Door } from "@/start/Door";
-import { Start } from "@/start/Start";
-import { keep, tell } from "@/state/design";
+import { intakeFor, Start } from "@/start/Start";
+import { keep, tell, useChange } from "@/state/design";
+import { type Ground, USES } from "@/state/grounds";
 import { useServer } from "@/state/server";
 import { useView } from "@/state/view";
 import { Workspace } from "@/Workspace";
 
+const Help = lazy(() => import("@/help/Help").then(({ Help }) => ({ default: Help })));
+
+/** What a new design begins with. */
 export interface Intake {
+  use: string;
   width: string;
   method: Method;
+  ground: Ground;
 }
 
 /** The start page or an open design; a picture dropped or pasted anywhere starts a new design. */
@@ -23,10 +30,10 @@ export function App() {
   const id = route.at === "design" ? route.id : null;
   const locked = useServer((server) => server.locked);
   const client = useQueryClient();
-  const [intake, setIntake] = useState<Intake>({ width: "120 mm", method: "adhesive" });
+  const [intake, setIntake] = useState<Intake>(intakeFor(USES[0]));
   const [over, setOver] = useState(false);
   const bring = useMutation({
-    mutationFn: (file: File) => startDesign(file, intake.width, intake.method),
+    mutationFn: (file: File) => startDesign(file, intake.width, intake.method, intake.ground),
     onSuccess: (design) => {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
@@ -46,7 +53,7 @@ export function App() {
     onError: tell,
   });
   const begin = useMutation({
-    mutationFn: () => startLettering(intake.width, intake.method),
+    mutationFn: () => startLettering(intake.width, intake.method, intake.ground),
     onSuccess: (design) => {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
@@ -76,10 +83,23 @@ export function App() {
   });
   const takePicture = bring.mutate;
   const takeParcel = bringParcel.mutate;
+  const [asked, setAsked] = useState<File | null>(null);
   const take = useCallback(
-    (file: File) => (/\.zip$/i.test(file.name) ? takeParcel(file) : takePicture(file)),
-    [takeParcel, takePicture],
+    (file: File) => {
+      if (/\.zip$/i.test(file.name)) takeParcel(file);
+      // Where a design is open, it may be meant for that one.
+      else if (id) setAsked(file);
+      else takePicture(file);
+    },
+    [takeParcel, takePicture, id],
   );
+  const change = useChange(id ?? "");
+  const add = async (file: File) => {
+    if (!id) return;
+    const made = await change({ do: "send", send: (base) => addPicture(id, base, file, "60mm") });
+    const added = made?.recipe.arts.at(-1);
+    if (added) useView.setState({ place: "Art", arts: [added.id] });
+  };
 
   useEffect(() => {
     const file = (list: FileList | undefined | null) => list?.[0];
@@ -124,6 +144,10 @@ export function App() {
         <JobPage key={route.id} id={route.id} />
       ) : route.at === "names" ? (
         <NamesPage key={route.id} id={route.id} />
+      ) : route.at === "help" ? (
+        <Suspense fallback={null}>
+          <Help />
+        </Suspense>
       ) : route.at === "shelf" ? (
         <ShelfPage />
       ) : (
@@ -135,11 +159,23 @@ export function App() {
           busy={bring.isPending || begin.isPending || bringParcel.isPending}
         />
       )}
+      {asked && (
+        <AddOrNew
+          file={asked}
+          onAdd={() => {
+            setAsked(null);
+            void add(asked);
+          }}
+          onNew={() => {
+            setAsked(null);
+            takePicture(asked);
+          }}
+          onCancel={() => setAsked(null)}
+        />
+      )}
       {(over || (bring.isPending && id)) && (
         <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-chosen bg-tint/80">
-          <p className="text-xl font-semibold text-chosen">
-            {over ? "Let go to start a new design from this picture" : "Separating the colours…"}
-          </p>
+          <p className="text-xl font-semibold text-chosen">{over ? "Drop it here" : "Separating the colours…"}</p>
         </div>
       )}
     </>

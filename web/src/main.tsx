@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Toaster } from "sonner";
+import { Safe } from "@/parts/Safe";
 import { App } from "./app";
 import "./styles.css";
 
@@ -18,7 +19,9 @@ if (!root) throw new Error("the page has no root");
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <App />
+      <Safe>
+        <App />
+      </Safe>
       <Toaster position="bottom-left" richColors closeButton duration={8000} />
     </QueryClientProvider>
   </StrictMode>,

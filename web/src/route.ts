@@ -1,9 +1,10 @@
 import { useSyncExternalStore } from "react";
 
-/** Where the address leads: the start page, a design, a job, or the shelf. */
+/** Where the address leads: the start page, a design, a job, the shelf, or the help. */
 export type Route =
   | { at: "start" }
   | { at: "shelf" }
+  | { at: "help" }
   | { at: "design"; id: string }
   | { at: "job"; id: string }
   | { at: "names"; id: string };
@@ -12,7 +13,7 @@ export function useRoute(): Route {
   const path = useSyncExternalStore(subscribe, () => window.location.pathname);
   const [, at, id] = /^\/(design|job|names)\/([\w-]+)/.exec(path) ?? [];
   if (id && (at === "design" || at === "job" || at === "names")) return { at, id };
-  return path === "/shelf" ? { at: "shelf" } : { at: "start" };
+  return path === "/shelf" ? { at: "shelf" } : path === "/help" ? { at: "help" } : { at: "start" };
 }
 
 export function goTo(path: string): void {

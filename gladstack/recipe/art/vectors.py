@@ -206,7 +206,7 @@ def vector_findings(source: ReadFile, art: VectorArt) -> tuple[Finding, ...]:
 _CHOICES = {
     "overhang": ("beyond", {"cut": "Cut it off at the page", "keep": "Keep what lies beyond"}),
     "veil": ("tints", {"mixed": "Make it a film of the colour it makes"}),
-    "see-through": ("tints", {"solid": "Take it for solid", "mixed": "Make films of the colours it makes"}),
+    "see-through": ("tints", {"solid": "Treat it as solid", "mixed": "Make films of the colours it makes"}),
 }
 """For what is told of a file, the field of the art that says what becomes of it, and each of its values as a choice."""
 

@@ -290,7 +290,7 @@ class TreatPicture(AnEdit):
         """Takes it for that. Raises RecipeError for art that is no picture."""
         art = known_art(recipe, self.art)
         if not isinstance(art, PictureArt | LineArt):
-            raise RecipeError("Only a picture can be taken for line art.", "Bring a picture in first.")
+            raise RecipeError("Only a picture can be treated as line art.", "Bring a picture in first.")
         same = {k: getattr(art, k) for k in (*RegionArt.model_fields, "picture", "width_mm")}
         return with_art(recipe, LineArt(**same) if self.treatment == "lines" else PictureArt(**same))
 

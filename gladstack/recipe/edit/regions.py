@@ -19,7 +19,7 @@ from gladstack.recipe.model.values import FilmKey, Id, changed
 
 _MENDS = {
     "bridge": "bridge", "cut-away": "cut", "brush": "stroke of the brush", "smooth": "smoothed edge",
-    "straighten": "straight edge", "push": "pushed edge", "take-over": "take-over", "let-go": "film let go",
+    "straighten": "straight edge", "push": "pushed edge", "take-over": "thin line given away", "let-go": "film removed",
 }  # fmt: skip
 _BECOMES = {
     "open": "left open", "hole": "a hole through everything", "dropped": "dropped", "merged": "merged with a neighbour",

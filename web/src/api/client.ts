@@ -42,6 +42,7 @@ export type Box = Schemas["BoxView"];
 export type DesignLine = Schemas["DesignLineView"];
 export type Edit = Schemas["MadeEdit"]["edit"];
 export type Method = "adhesive" | "heat-transfer";
+type Ground = NonNullable<Recipe["ground"]>;
 export type JointKind = Joint["kind"];
 
 export const api = createClient<paths>();
@@ -102,10 +103,10 @@ export function sent(file: File): string {
 }
 
 /** Starts a design from a picture file. */
-export function startDesign(picture: File, width: string, method: Method): Promise<Answer> {
+export function startDesign(picture: File, width: string, method: Method, ground: Ground): Promise<Answer> {
   return expectDesign(
     api.POST("/api/designs", {
-      body: { picture: sent(picture), width, method },
+      body: { picture: sent(picture), width, method, ground: ground.kind, ground_colour: ground.colour },
       bodySerializer: formOf,
     }),
   );
@@ -117,7 +118,7 @@ export function bringDesign(file: File): Promise<Schemas["BroughtInView"]> {
 }
 
 /** Starts a design from a line of lettering as wide as wanted. */
-export function startLettering(width: string, method: Method): Promise<Answer> {
+export function startLettering(width: string, method: Method, ground: Ground): Promise<Answer> {
   const art = {
     kind: "lettering",
     text: "Open evening",
@@ -125,7 +126,7 @@ export function startLettering(width: string, method: Method): Promise<Answer> {
     film: "#1d2b53",
     fit_width_mm: width,
   } as const;
-  return expectDesign(api.POST("/api/designs/plain", { body: { art, method } }));
+  return expectDesign(api.POST("/api/designs/plain", { body: { art, method, ground } }));
 }
 
 /** Puts another picture onto an open design's stack. */

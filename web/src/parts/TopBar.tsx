@@ -1,5 +1,6 @@
 import { useEffect } from "react";
 import type { Unit } from "@/lengths";
+import { Mark } from "@/parts/Mark";
 import { goTo } from "@/route";
 
 /** The way back to the first page. */
@@ -7,8 +8,8 @@ export function Home() {
   return (
     <>
       <button type="button" className="flex items-center gap-2 font-semibold" onClick={() => goTo("/")}>
-        <img src="/icon.svg" alt="" className="h-5 w-5" />
-        All designs
+        <Mark className="h-6 w-6" />
+        Designs
       </button>
       <span aria-hidden className="h-5 border-l border-line" />
     </>

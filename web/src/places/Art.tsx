@@ -1,6 +1,5 @@
 import { type Answer, type Art as AnyArt, addPicture, type Edit, hasRegions } from "@/api/client";
 import { contrasting } from "@/contrast";
-import { Choice } from "@/parts/Choice";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Findings } from "@/parts/Findings";
 import { Panel, PanelItem } from "@/parts/Panel";
@@ -16,6 +15,7 @@ import { SimplifyFields } from "@/places/art/SimplifyFields";
 import { Together } from "@/places/art/Together";
 import { VectorFields } from "@/places/art/VectorFields";
 import { WholeDesign } from "@/places/art/WholeDesign";
+import { Found } from "@/places/Found";
 import { fromTheGround } from "@/state/arts";
 import { useChange, useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
@@ -23,7 +23,6 @@ import { useView } from "@/state/view";
 /** What lies on the stack: pictures, lettering and shapes, each with its place. */
 export function Art() {
   const { recipe, built } = useOpenDesign();
-  const edit = useEdit();
   const { arts: chosen, chooseArts } = useView();
   const here = recipe.arts.filter((art) => chosen.includes(art.id));
   const shown = here.length === 0 && recipe.arts.length === 1 ? recipe.arts : here;
@@ -34,6 +33,7 @@ export function Art() {
   const about = built.findings.filter((finding) => built.arts.some((art) => art.id === finding.about));
   return (
     <div className="flex flex-col gap-4">
+      <Found />
       <Findings findings={about} />
       <section aria-labelledby="arts">
         <div className="mb-1 flex items-center gap-2">
@@ -88,20 +88,6 @@ export function Art() {
         <p className="text-soft">Choose a piece of art here or on the light table; more than one with Shift.</p>
       )}
       <WholeDesign />
-      <Choice
-        label="Film"
-        value={recipe.method}
-        options={[
-          { value: "adhesive", text: "Adhesive" },
-          { value: "heat-transfer", text: "Heat-transfer" },
-        ]}
-        onChange={(method) => edit({ kind: "set-method", method })}
-      />
-      <p className="text-sm text-soft">
-        {recipe.method === "heat-transfer"
-          ? "Heat-transfer film is cut from its back, so its sheets are mirrored by themselves."
-          : "Adhesive film is cut as it is seen, then gathered on transfer tape."}
-      </p>
     </div>
   );
 }

@@ -8,6 +8,7 @@ import { TextField } from "@/parts/TextField";
 import { FileColours } from "@/places/colours/FileColours";
 import { Picking } from "@/places/colours/Picking";
 import { PutRight } from "@/places/colours/PutRight";
+import { Found } from "@/places/Found";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
@@ -26,7 +27,12 @@ export function Colours() {
       </p>
     );
   }
-  return art.kind === "picture" ? <ColoursOf key={art.id} art={art} /> : <FileColours key={art.id} art={art} />;
+  return (
+    <>
+      <Found />
+      {art.kind === "picture" ? <ColoursOf key={art.id} art={art} /> : <FileColours key={art.id} art={art} />}
+    </>
+  );
 }
 
 function ColoursOf({ art }: { art: PictureArt }) {

@@ -1,29 +1,21 @@
 import { JobPanel } from "@/bench/JobPanel";
-import { Choice } from "@/parts/Choice";
 import { Findings } from "@/parts/Findings";
 import { goTo } from "@/route";
-import { useEdit, useOpenDesign } from "@/state/design";
+import { useOpenDesign } from "@/state/design";
 import { useJob, useJobChange, usePlan } from "@/state/job";
 
 /** A design's own sheets: a job of one, laid on the shop's film. */
 export function Sheets() {
   const { id, revision, recipe, built } = useOpenDesign();
-  const edit = useEdit();
   const job = useJob(`of-${id}`);
   const plan = usePlan(job.data, revision);
   const change = useJobChange(`of-${id}`);
   return (
     <div className="flex flex-col gap-4">
       <Findings findings={built.findings.filter((finding) => finding.code === "nothing-left")} />
-      <Choice
-        label="Film of the design"
-        value={recipe.method}
-        options={[
-          { value: "adhesive", text: "Adhesive" },
-          { value: "heat-transfer", text: "Heat-transfer, mirrored" },
-        ]}
-        onChange={(method) => edit({ kind: "set-method", method })}
-      />
+      {recipe.method === "heat-transfer" && (
+        <p className="text-sm text-soft">Heat-transfer film is cut from its back, so these sheets are mirrored.</p>
+      )}
       {job.data && <JobPanel job={job.data} plan={plan.data} change={change} />}
       <p className="text-sm text-soft">
         The films come from{" "}

@@ -6,6 +6,7 @@ import { JointControl, type Rule } from "@/parts/JointControl";
 import { FilmLook } from "@/places/stack/FilmLook";
 import { GroundField } from "@/places/stack/GroundField";
 import { MakeOf, MakingFields } from "@/places/stack/Makings";
+import { MethodField } from "@/places/stack/MethodField";
 import { PenRow } from "@/places/stack/PenRow";
 import { PiecesFields } from "@/places/stack/PiecesFields";
 import { ThickenField } from "@/places/stack/ThickenField";
@@ -129,6 +130,7 @@ export function Stack() {
         <MakeOf film={null} label="Make a shadow of the whole decal" />
       </div>
       <p className="text-sm text-soft">Drag a film to reorder, or choose it and press Alt with ↑ or ↓.</p>
+      <MethodField />
     </div>
   );
 }
@@ -175,7 +177,7 @@ function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo
         <span className="measure pr-2 text-right text-sm text-soft">
           {showArea(layer.area_mm2, unit)} · {layer.pieces} {layer.pieces === 1 ? "piece" : "pieces"}
           {small > 0 && <span className="block text-fail">{small === 1 ? "1 small" : `${small} small`}</span>}
-          {hidden && <span className="block text-fail">out of sight</span>}
+          {hidden && <span className="block text-fail">hidden</span>}
         </span>
       </button>
       {open && <FilmDetails layer={layer} index={index} onMove={onMove} />}

@@ -281,6 +281,8 @@ export function Stage() {
   );
 }
 
+const PX_PER_MM = 96 / 25.4;
+
 /** How large the decal is shown, and ways to change it. */
 function ZoomBar({ scale, zoom, fit }: { scale: number | null; zoom(steps: number): void; fit(): void }) {
   return (
@@ -288,8 +290,8 @@ function ZoomBar({ scale, zoom, fit }: { scale: number | null; zoom(steps: numbe
       <button type="button" aria-label="Smaller" className="px-2" onClick={() => zoom(-1)}>
         −
       </button>
-      <button type="button" className="measure min-w-24 text-center text-sm" title="Fit the decal" onClick={fit}>
-        {scale ? `1 mm is ${scale.toFixed(1)} px` : ""}
+      <button type="button" className="measure min-w-16 text-center text-sm" title="Fit the decal" onClick={fit}>
+        {scale ? `${Math.round((scale / PX_PER_MM) * 100)} %` : ""}
       </button>
       <button type="button" aria-label="Larger" className="px-2" onClick={() => zoom(1)}>
         +
@@ -298,7 +300,7 @@ function ZoomBar({ scale, zoom, fit }: { scale: number | null; zoom(steps: numbe
   );
 }
 
-/** Says that films are out of sight, wherever the decal is looked at, and brings them back. */
+/** Says that films are hidden, wherever the decal is looked at, and brings them back. */
 function OutOfSight() {
   const { built } = useOpenDesign();
   const { hidden, showAll } = useView();
@@ -311,7 +313,7 @@ function OutOfSight() {
       className="absolute top-3 left-4 flex max-w-[60%] items-center gap-3 rounded-full border border-fail bg-paper py-1 pr-2 pl-4"
     >
       <span className="truncate" title={names}>
-        {away.length === 1 ? `${names} is out of sight` : `${away.length} films are out of sight: ${names}`}
+        {away.length === 1 ? `${names} is hidden` : `${away.length} films are hidden: ${names}`}
       </span>
       <button type="button" className="act shrink-0 text-sm" onClick={showAll}>
         Show all
@@ -328,7 +330,7 @@ function Figures() {
   return (
     <p className="measure pointer-events-none absolute top-3 right-4 flex gap-4 rounded bg-table/85 px-1 text-sm text-soft">
       <span>{built.layers.length === 1 ? "1 film" : `${built.layers.length} films`}</span>
-      <span>up to {built.max_thickness} thick</span>
+      <span>{built.max_thickness === 1 ? "1 layer" : `up to ${built.max_thickness} layers`} thick</span>
       <span>{showLength(length, unit)} to cut</span>
       <span>{nodes} nodes</span>
       <span title="At 80 mm a second, slower in turns">about {showTime(seconds)}</span>

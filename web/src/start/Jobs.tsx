@@ -10,13 +10,13 @@ export function Jobs() {
   const jobs = useJobs();
   const [choosing, setChoosing] = useState(false);
   return (
-    <section aria-labelledby="jobs" className="mb-8">
+    <section aria-labelledby="jobs" className="mt-9">
       <div className="mb-2 flex items-baseline gap-3">
         <h2 id="jobs" className="text-lg font-semibold">
           Jobs
         </h2>
         <button type="button" className="act text-sm" onClick={() => setChoosing(!choosing)}>
-          {choosing ? "Never mind" : "Cut designs together"}
+          {choosing ? "Cancel" : "Cut designs together"}
         </button>
       </div>
       {choosing && <NewJob onDone={() => setChoosing(false)} />}

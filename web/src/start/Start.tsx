@@ -1,9 +1,11 @@
-import type { DesignLine, Method } from "@/api/client";
+import type { Method } from "@/api/client";
 import type { Intake } from "@/app";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
+import { Mark } from "@/parts/Mark";
 import { goTo } from "@/route";
+import { Designs } from "@/start/Designs";
 import { Jobs } from "@/start/Jobs";
-import { useDesigns } from "@/state/design";
+import { groundOf, USES, type Use } from "@/state/grounds";
 
 interface StartProps {
   intake: Intake;
@@ -15,33 +17,25 @@ interface StartProps {
 
 /** The first page: bring in a picture, or open a design. */
 export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartProps) {
-  const designs = useDesigns();
   return (
-    <main className="grid h-full grid-rows-[auto_1fr] overflow-auto px-12 pt-9 pb-8">
-      <header className="flex items-baseline gap-4">
+    <main className="grid h-full grid-rows-[auto_1fr] overflow-auto px-12 pt-7 pb-8">
+      <header className="flex items-center gap-4">
+        <Mark className="h-9 w-9" />
         <h1 className="text-3xl font-semibold tracking-tight">Glad Stack</h1>
-        <p className="text-soft">From a picture or words to films that stack, each on its own sheet.</p>
-        <button type="button" className="act ml-auto" onClick={() => goTo("/shelf")}>
+        <p className="mt-1.5 text-soft">From a picture or words to films that stack, each on its own sheet.</p>
+        <button type="button" className="act ml-auto" onClick={() => goTo("/help")}>
+          Help
+        </button>
+        <button type="button" className="act" onClick={() => goTo("/shelf")}>
           Shelf of films
         </button>
       </header>
-      <div className="mt-8 grid grid-cols-[minmax(380px,5fr)_7fr] gap-10">
-        <BringIn intake={intake} onIntake={onIntake} onPicture={onPicture} onLettering={onLettering} busy={busy} />
-        <section aria-labelledby="designs">
+      <div className="mt-7 grid grid-cols-[minmax(360px,4fr)_8fr] gap-10">
+        <div className="min-w-0">
+          <BringIn intake={intake} onIntake={onIntake} onPicture={onPicture} onLettering={onLettering} busy={busy} />
           <Jobs />
-          <h2 id="designs" className="mb-3 text-lg font-semibold">
-            Designs
-          </h2>
-          {designs.data?.length === 0 && (
-            <p className="text-soft">None yet. Bring in a picture on the left and its films appear here.</p>
-          )}
-          <ul className="grid grid-cols-[repeat(auto-fill,minmax(190px,1fr))] gap-4">
-            {designs.data?.map((line) => (
-              <DesignCard key={line.id} line={line} />
-            ))}
-          </ul>
-          {designs.isError && <p className="text-fail">The designs cannot be read: {String(designs.error.message)}</p>}
-        </section>
+        </div>
+        <Designs />
       </div>
     </main>
   );
@@ -56,7 +50,23 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
       <p className="mt-1 text-soft">
         Drop a flat-colour picture or a vector file anywhere on this page, paste one, or choose a file.
       </p>
-      <div className="mt-5 flex items-start gap-6">
+      <fieldset className="mt-4">
+        <legend className="heading">What is it for?</legend>
+        <div className="mt-1.5 flex flex-wrap gap-1.5">
+          {USES.map((use) => (
+            <button
+              key={use.key}
+              type="button"
+              aria-pressed={intake.use === use.key}
+              className="rounded border border-firm px-2.5 py-1 hover:border-ink aria-pressed:border-chosen aria-pressed:bg-tint aria-pressed:font-semibold aria-pressed:text-chosen"
+              onClick={() => onIntake(intakeFor(use))}
+            >
+              {use.text}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      <div className="mt-4 flex items-start gap-6">
         <label className="block">
           <span className="heading block">Finished width</span>
           <input
@@ -66,7 +76,7 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
           />
         </label>
         <fieldset>
-          <legend className="heading">Film</legend>
+          <legend className="heading">Kind of film</legend>
           <div className="mt-1.5 mb-0.5 flex">
             {(["adhesive", "heat-transfer"] as Method[]).map((method) => (
               <label
@@ -106,34 +116,7 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
   );
 }
 
-function DesignCard({ line }: { line: DesignLine }) {
-  return (
-    <li>
-      <a
-        href={`/design/${line.id}`}
-        className="block overflow-hidden rounded-lg border border-line bg-paper hover:border-firm"
-        onClick={(event) => {
-          if (event.metaKey || event.ctrlKey) return;
-          event.preventDefault();
-          goTo(`/design/${line.id}`);
-        }}
-      >
-        <img
-          src={`/api/designs/${line.id}/look.svg?${line.changed}`}
-          loading="lazy"
-          alt=""
-          className="h-36 w-full bg-table object-contain p-3"
-        />
-        <span className="mt-0 mb-0.5 line-clamp-2 border-t border-line px-3 pt-2 font-semibold">{line.name}</span>
-        <span className="block px-3 pb-2 text-sm text-soft">
-          {new Date(line.changed).toLocaleString([], {
-            day: "numeric",
-            month: "short",
-            hour: "2-digit",
-            minute: "2-digit",
-          })}
-        </span>
-      </a>
-    </li>
-  );
+/** What is set for a use; width and kind of film can still be changed. */
+export function intakeFor(use: Use): Intake {
+  return { use: use.key, width: use.width, method: use.method, ground: groundOf(use.ground) };
 }

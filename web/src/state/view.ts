@@ -25,6 +25,8 @@ interface ViewState {
   design: string | null;
   place: Place;
   lens: Lens;
+  /** Whether the panel beside the stage is folded away. */
+  folded: boolean;
   /** How much of the original lies over the decal, 0 to 1. */
   original: number;
   /** The film whose row is open, by its key. */
@@ -58,6 +60,7 @@ interface ViewState {
   shown: { place: FoundPlace } | null;
   goTo(place: Place): void;
   look(lens: Lens): void;
+  fold(folded: boolean): void;
   fade(original: number): void;
   choose(film: string | null): void;
   see(sight: Box): void;
@@ -88,6 +91,7 @@ export const useView = create<ViewState>()(
       design: null,
       place: "Art",
       lens: "Finished",
+      folded: false,
       original: 0,
       film: null,
       arts: [],
@@ -106,6 +110,7 @@ export const useView = create<ViewState>()(
       shown: null,
       goTo: (place) => set({ place, picking: false, picks: [], holing: null, pieces: null }),
       look: (lens) => set({ lens }),
+      fold: (folded) => set({ folded }),
       fade: (original) => set({ original }),
       choose: (film) => set({ film, holing: null, pieces: null }),
       see: (sight) => set({ sight }),
@@ -156,6 +161,6 @@ export const useView = create<ViewState>()(
       chooseArts: (arts) => set({ arts, letters: [], waitingAt: null }),
       chooseLetters: (letters) => set({ letters }),
     }),
-    { name: "gladstack-view", partialize: ({ place, lens }) => ({ place, lens }) },
+    { name: "gladstack-view", partialize: ({ place, lens, folded }) => ({ place, lens, folded }) },
   ),
 );

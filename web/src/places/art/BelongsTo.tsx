@@ -17,7 +17,7 @@ export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
         <FilmField
           label="Film"
           film={art.film ?? null}
-          none="An opening"
+          none="A hole"
           onFilm={(film) => change({ film })}
           onNone={() => change({ film: null })}
         />
@@ -49,17 +49,17 @@ export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
         )}
         {others.length > 0 && (
           <>
-            <span className="heading">Left open at</span>
+            <span className="heading">Holes for</span>
             <References
-              label="Left open at"
+              label="Holes for"
               none="nothing"
               refs={art.without}
               onRefs={(without) => change({ without })}
               options={others.map((other) => ({ key: other.id, text: other.name }))}
             />
-            <span className="heading">Kept inside</span>
+            <span className="heading">Keep inside</span>
             <select
-              aria-label="Kept inside"
+              aria-label="Keep inside"
               className="min-w-0 rounded border border-firm bg-table px-2 py-1"
               value={art.inside ?? ""}
               onChange={(event) => change({ inside: event.target.value || null })}

@@ -73,17 +73,17 @@ export function ClaimFields({ art }: { art: RegionArt }) {
               onFilm={(film) => set({ target: { film } })}
             />
             <Choice
-              label="Taken by"
+              label="Select by"
               value={mine.by}
               options={[
-                { value: "touch", text: "Touch" },
+                { value: "touch", text: "Click" },
                 { value: "box", text: "Box" },
                 { value: "lasso", text: "Lasso" },
               ]}
               onChange={(by) => set({ by })}
             />
             <SelectField
-              label="Each takes"
+              label="Applies to"
               value={mine.reach}
               options={REACH_TEXTS}
               onChange={(reach) => set({ reach })}
@@ -113,7 +113,7 @@ export function ClaimFields({ art }: { art: RegionArt }) {
             className="quiet self-start text-sm"
             onClick={() => change((now) => ({ pins: now.pins.slice(0, -1) }))}
           >
-            take back the last of {art.pins.length}
+            Undo the last of {art.pins.length}
           </button>
         )}
         {art.kind !== "picture" && <Waiting art={art} tool={now} />}
@@ -236,14 +236,14 @@ function SmallAreas({ art }: { art: RegionArt }) {
   );
 }
 
-/** The films, each put out of sight and back by a click, so that what is done is not in the way. */
+/** The films, each hidden and shown by a click, so that what is done is not in the way. */
 function InSight() {
   const { built } = useOpenDesign();
   const { hidden, hide } = useView();
   if (built.layers.length < 2) return null;
   return (
-    <fieldset aria-label="Films in sight" className="flex flex-wrap items-center gap-1.5">
-      <span className="heading w-20">In sight</span>
+    <fieldset aria-label="Films shown" className="flex flex-wrap items-center gap-1.5">
+      <span className="heading w-20">Show</span>
       {built.layers.map((layer) => {
         const away = hidden.includes(layer.film);
         return (
@@ -251,8 +251,8 @@ function InSight() {
             key={layer.film}
             type="button"
             aria-pressed={!away}
-            aria-label={`${layer.name} in sight`}
-            title={away ? `Show ${layer.name} again` : `Put ${layer.name} out of sight`}
+            aria-label={`Show ${layer.name}`}
+            title={away ? `Show ${layer.name} again` : `Hide ${layer.name}`}
             className={`h-6 w-6 rounded-sm border border-firm ${away ? "opacity-35" : ""}`}
             style={{
               background: away

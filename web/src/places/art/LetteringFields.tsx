@@ -38,11 +38,11 @@ export function LetteringFields({ art }: { art: Lettering }) {
           mm={art.spacing_mm}
           onCommit={(text) => change({ spacing_mm: text })}
         />
-        <NumberField label="Lines apart" value={art.leading} step={0.05} onCommit={(leading) => change({ leading })} />
+        <NumberField label="Line spacing" value={art.leading} step={0.05} onCommit={(leading) => change({ leading })} />
       </div>
       <div className="flex items-end justify-between gap-2">
         <Choice
-          label="Lines start"
+          label="Align lines"
           value={art.align}
           options={[
             { value: "left", text: "Left" },
@@ -63,10 +63,10 @@ export function LetteringFields({ art }: { art: Lettering }) {
       </div>
       <div className="flex items-end justify-between gap-2">
         <Choice
-          label="Exact size"
+          label="Size by"
           value={fit}
           options={[
-            { value: "none", text: "By letters" },
+            { value: "none", text: "Letter height" },
             { value: "width", text: "Width" },
             { value: "height", text: "Height" },
           ]}
@@ -93,8 +93,8 @@ export function LetteringFields({ art }: { art: Lettering }) {
           value={art.bend ? art.bend.sense : "straight"}
           options={[
             { value: "straight", text: "Straight" },
-            { value: "over", text: "Arch" },
-            { value: "under", text: "Bowl" },
+            { value: "over", text: "Arched up" },
+            { value: "under", text: "Arched down" },
           ]}
           onChange={(sense) =>
             change({

@@ -17,17 +17,17 @@ export function LineArtFields({ art }: { art: LineArt }) {
   const threshold = built.arts.find((a) => a.id === art.id)?.threshold;
   return (
     <div className="flex flex-col gap-3">
-      <p className="text-sm text-soft">Drawn in lines on paper, so it is taken for line art.</p>
+      <p className="text-sm text-soft">Drawn in lines on paper, so it is treated as line art.</p>
       <div className="flex items-end gap-4">
         <NumberField
-          label="Ink below"
+          label="Ink darker than"
           value={threshold?.taken ?? 128}
           places={0}
           step={2}
           onCommit={(value) => change({ threshold: Math.min(254, Math.max(1, Math.round(value))) })}
         />
         <Slide
-          label="Grey below which is ink"
+          label="What is darker than this is ink"
           value={threshold?.taken ?? 128}
           least={1}
           most={254}
@@ -54,7 +54,7 @@ export function LineArtFields({ art }: { art: LineArt }) {
           <span className="text-soft">as proposed</span>
         ) : (
           <button type="button" className="quiet" onClick={() => change({ threshold: null })}>
-            take {threshold?.proposed}
+            Use {threshold?.proposed}, as proposed
           </button>
         )}
       </p>
@@ -83,7 +83,7 @@ export function LineArtFields({ art }: { art: LineArt }) {
         className="quiet self-start text-sm"
         onClick={() => edit({ kind: "treat-picture", art: art.id, treatment: "colours" })}
       >
-        Take it for a picture of flat colours
+        Treat as flat colours
       </button>
     </div>
   );

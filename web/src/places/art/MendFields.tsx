@@ -15,7 +15,7 @@ const STEPS: { step: DrawnMend; text: string; title: string }[] = [
   { step: "smooth", text: "Smooth", title: "Smooth a stretch of edge" },
   { step: "straighten", text: "Straighten", title: "Make an edge straight between two points" },
   { step: "push", text: "Push under", title: "Push an edge outwards, under its neighbour" },
-  { step: "take-over", text: "Take over", title: "Let a neighbour take over a thin line" },
+  { step: "take-over", text: "Give away", title: "Give a thin line to the film beside it" },
 ];
 const NAMES: Record<Mend["kind"], string> = {
   bridge: "Bridge",
@@ -119,17 +119,17 @@ function ToolFields({ tool }: { tool: MendTool }) {
           value={tool.mode}
           options={[
             { value: "add", text: "Adds" },
-            { value: "take", text: "Takes away" },
+            { value: "take", text: "Removes" },
           ]}
           onChange={(mode) => change({ mode })}
         />
       )}
       {tool.step === "bridge" && (
         <Choice
-          label="It runs"
+          label="New edge"
           value={tool.follow ? "on" : "straight"}
           options={[
-            { value: "on", text: "As its ends do" },
+            { value: "on", text: "Follows its ends" },
             { value: "straight", text: "Straight" },
           ]}
           onChange={(how) => change({ follow: how === "on" })}
@@ -137,7 +137,7 @@ function ToolFields({ tool }: { tool: MendTool }) {
       )}
       {(tool.step === "cut-away" || tool.step === "take-over") && (
         <Choice
-          label="Taken by"
+          label="Select by"
           value={tool.by}
           options={[
             { value: "box", text: "Box" },
@@ -148,7 +148,7 @@ function ToolFields({ tool }: { tool: MendTool }) {
       )}
       {tool.step === "take-over" && (
         <FilmField
-          label="Taken over by"
+          label="Given to"
           film={tool.into}
           none="all neighbours, to the middle"
           onFilm={(into) => change({ into })}

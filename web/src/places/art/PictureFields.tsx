@@ -39,14 +39,14 @@ export function PictureFields({ art }: { art: PictureArt }) {
         className="quiet self-start text-sm"
         onClick={() => edit({ kind: "treat-picture", art: art.id, treatment: "lines" })}
       >
-        Take it for line art
+        Treat as line art
       </button>
       {others.length > 0 && (
         <SelectField
-          label="Kept inside"
+          label="Keep inside"
           value={art.inside ?? ""}
           options={[
-            { value: "", text: "nothing: all of it stays" },
+            { value: "", text: "nothing: all of it is kept" },
             ...others.map((other) => ({ value: other.id, text: other.name })),
           ]}
           onChange={(inside) => change({ inside: inside || null })}

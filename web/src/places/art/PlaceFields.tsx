@@ -121,7 +121,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
           disabled={only}
           onClick={() => edit({ kind: "remove-art", art: art.id }).then((done) => done && chooseArts([]))}
         >
-          Take away
+          Delete
         </button>
       </p>
     </section>

@@ -28,8 +28,8 @@ export function ReplaceFilm({ art }: { art: RegionArt }) {
   };
   return (
     <Panel label="Replace a film" trigger="Replace film" triggerClass="act text-sm" side="bottom" width="w-80">
-      <p className="mb-2 text-sm text-soft">Its pieces here are let go, and their neighbours close over them.</p>
-      <FilmField label="Let go" film={film} onFilm={setFilm} />
+      <p className="mb-2 text-sm text-soft">Its pieces here are removed, and their neighbours close over them.</p>
+      <FilmField label="Replace" film={film} onFilm={setFilm} />
       <form
         className="mt-3 flex items-end gap-2"
         onSubmit={(event) => {

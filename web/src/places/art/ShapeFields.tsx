@@ -47,7 +47,7 @@ const FIELDS: Record<Form["form"], Field[]> = {
   ribbon: [
     { key: "width_mm", label: "Drawn width", kind: "length" },
     { key: "height_mm", label: "Drawn height", kind: "length" },
-    { key: "fold_mm", label: "Ends hang by", kind: "length" },
+    { key: "fold_mm", label: "Ends drop by", kind: "length" },
   ],
 };
 

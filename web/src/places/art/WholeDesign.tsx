@@ -26,7 +26,7 @@ export function WholeDesign() {
       <h3 className="heading">Whole design</h3>
       <div className="flex items-end justify-between">
         <LengthField
-          label="Width of all"
+          label="Width of the whole design"
           mm={wanted ?? built.width_mm}
           onCommit={async (text) => {
             const mm = readLength(text, unit);
@@ -36,7 +36,7 @@ export function WholeDesign() {
           }}
         />
         <p>
-          <span className="heading block">Height of all</span>
+          <span className="heading block">Height of the whole design</span>
           <span className="measure block py-0.5">{showLength(built.height_mm * factor, unit)}</span>
         </p>
         <Panel label="Turn the design" trigger="Turn…" triggerClass="act text-sm">
@@ -83,7 +83,7 @@ export function WholeDesign() {
               Scale them too
             </button>
             <button type="button" className="quiet text-sm" onClick={() => setWanted(null)}>
-              Leave it
+              Cancel
             </button>
           </p>
         </div>

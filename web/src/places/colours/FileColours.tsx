@@ -14,6 +14,7 @@ export function FileColours({ art }: { art: VectorArt }) {
   const colours = found?.file_colours ?? [];
   const alike = found?.alike ?? [];
   const films = found?.films ?? [];
+  const nameOf = (colour: string) => built.layers.find((layer) => layer.film === colour)?.name ?? colour;
   const told = built.findings.filter((finding) => finding.code === "many-colours" && finding.about === art.id);
   // At its right end the slider leaves the colours as drawn.
   const counted = (value: number) => ({ count: value >= colours.length ? null : value });
@@ -60,7 +61,14 @@ export function FileColours({ art }: { art: VectorArt }) {
         </div>
         <ul aria-label="Colours of the file" className="border-t border-line">
           {colours.map((colour) => (
-            <ColourOfFile key={colour} art={art} colour={colour} colours={colours} isFilm={films.includes(colour)} />
+            <ColourOfFile
+              key={colour}
+              art={art}
+              colour={colour}
+              colours={colours}
+              isFilm={films.includes(colour)}
+              nameOf={nameOf}
+            />
           ))}
         </ul>
       </section>
@@ -73,9 +81,10 @@ interface ColourProps {
   colour: string;
   colours: string[];
   isFilm: boolean;
+  nameOf(colour: string): string;
 }
 
-function ColourOfFile({ art, colour, colours, isFilm }: ColourProps) {
+function ColourOfFile({ art, colour, colours, isFilm, nameOf }: ColourProps) {
   const { change } = useArtChange(art);
   const into = art.merges.find((merge) => merge.colour === colour)?.into;
   const dropped = art.dropped.includes(colour);
@@ -100,13 +109,15 @@ function ColourOfFile({ art, colour, colours, isFilm }: ColourProps) {
           });
         }}
       >
-        <option value="own">{isFilm || dropped || into ? `a film: ${colour}` : "one film with the nearest"}</option>
+        <option value="own">
+          {isFilm || dropped || into ? `its own film: ${nameOf(colour)}` : "one film with the nearest"}
+        </option>
         <option value="drop">dropped</option>
         {colours
           .filter((other) => other !== colour)
           .map((other) => (
             <option key={other} value={other}>
-              one film with {other}
+              one film with {nameOf(other)}
             </option>
           ))}
       </select>

@@ -1,17 +1,7 @@
-import type { Recipe } from "@/api/client";
 import { ColourInput } from "@/parts/ColourInput";
 import { Panel } from "@/parts/Panel";
 import { useEdit, useOpenDesign } from "@/state/design";
-
-type Ground = NonNullable<Recipe["ground"]>;
-
-const GROUNDS: { kind: Ground["kind"]; text: string; colour: string }[] = [
-  { kind: "table", text: "Light table", colour: "#fbfaf7" },
-  { kind: "shirt", text: "Shirt", colour: "#34495e" },
-  { kind: "mug", text: "Mug", colour: "#f3f1ea" },
-  { kind: "window", text: "Window", colour: "#bcd3de" },
-  { kind: "wood", text: "Wood", colour: "#b98a5a" },
-];
+import { GROUNDS } from "@/state/grounds";
 
 /** What the decal is shown on. */
 export function GroundField() {

@@ -106,14 +106,14 @@ function OneMaking({ making }: { making: Making }) {
         <>
           <div className="flex justify-between">
             <NumberField
-              label="Falls towards"
+              label="Direction"
               value={making.angle_deg}
               suffix="°"
               step={5}
               onCommit={(angle_deg) => change({ angle_deg })}
             />
             <LengthField label="Length" mm={making.length_mm} onCommit={(length_mm) => change({ length_mm })} />
-            <LengthField label="Heavier by" signed mm={making.grow_mm} onCommit={(grow_mm) => change({ grow_mm })} />
+            <LengthField label="Thicker by" signed mm={making.grow_mm} onCommit={(grow_mm) => change({ grow_mm })} />
           </div>
           <Select
             label="Drawn as"

@@ -1,0 +1,29 @@
+"""Draws the pictures of the examples on the first page: `.venv/bin/python scripts/draw_example_cards.py`."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from gladstack.api.list_routes import EXAMPLES
+from gladstack.api.tasks import Job, small_look
+from gladstack.demo.designs import add_design
+from gladstack.store.database import Database
+from gladstack.store.designs import DesignBook
+from gladstack.work.worker import DESIGNS
+
+FOLDER = Path(__file__).parent.parent / "web" / "public" / "examples"
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        data = Path(folder)
+        store = DesignBook(Database(data / DESIGNS))
+        for key, design in EXAMPLES.items():
+            add_design(store, design)
+            (FOLDER / f"{key}.png").write_bytes(small_look(Job(data, store.get(design).revision.recipe)))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,24 @@
+import { Tabs } from "radix-ui";
+import { PLACES } from "@/state/view";
+
+/** The places of the job, strung on one thread in the order a maker works. */
+export function Thread() {
+  return (
+    <Tabs.List aria-label="Places of the job" className="relative flex gap-1">
+      <span aria-hidden className="absolute top-[13px] right-6 left-6 border-t-2 border-line" />
+      {PLACES.map((name) => (
+        <Tabs.Trigger
+          key={name}
+          value={name}
+          className="group relative flex w-[68px] flex-col items-center pt-2 text-sm text-soft data-[state=active]:font-semibold data-[state=active]:text-ink"
+        >
+          <span
+            aria-hidden
+            className="h-3 w-3 rounded-full border-2 border-firm bg-paper group-data-[state=active]:border-chosen group-data-[state=active]:bg-chosen"
+          />
+          {name}
+        </Tabs.Trigger>
+      ))}
+    </Tabs.List>
+  );
+}

@@ -1,0 +1,23 @@
+import { readFileSync } from "node:fs";
+import { expect, test } from "vitest";
+import { matching, sectionsOf } from "./sections";
+
+const GUIDE = readFileSync(new URL("../../../docs/guide.md", import.meta.url), "utf-8");
+const SECTIONS = sectionsOf(GUIDE);
+
+test("the guide falls into its parts, and nothing of it is lost", () => {
+  expect(SECTIONS.map((section) => section.body).join("")).toBe(GUIDE);
+  expect(new Set(SECTIONS.map((section) => section.key)).size).toBe(SECTIONS.length);
+});
+
+test("each of the twelve jobs has its steps and a picture", () => {
+  const jobs = SECTIONS.filter((section) => /^1\. /m.test(section.body));
+  expect(jobs).toHaveLength(12);
+  for (const job of jobs) expect(job.body).toMatch(/!\[.+\]\(guide\/.+\.png\)/);
+});
+
+test("a search finds the parts with all of its words", () => {
+  expect(matching(SECTIONS, "stitch gap").map((section) => section.title)).toEqual(["A badge with stitches"]);
+  expect(matching(SECTIONS, "no such word at all")).toEqual([]);
+  expect(matching(SECTIONS, " ")).toHaveLength(SECTIONS.length);
+});

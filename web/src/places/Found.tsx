@@ -1,0 +1,106 @@
+import type { ReactNode } from "react";
+import type { Built, Recipe } from "@/api/client";
+import { showLength, type Unit } from "@/lengths";
+import { Findings } from "@/parts/Findings";
+import { Panel } from "@/parts/Panel";
+import { useOpenDesign, useUnit } from "@/state/design";
+import { PLACES, type Place, useView } from "@/state/view";
+
+const LINK = "underline decoration-firm underline-offset-3 hover:decoration-ink";
+
+/** What was found in what was brought in, in one line, each part with its way to change it. */
+export function Found() {
+  const { built, recipe } = useOpenDesign();
+  const unit = useUnit();
+  const goTo = useView((view) => view.goTo);
+  const found = broughtIn(recipe, built);
+  if (found.length === 0) return null;
+  const things = built.findings.filter((finding) => finding.severity !== "note");
+  return (
+    <p className="mb-3 border-b border-line pb-2 text-sm">
+      {found.map(({ text, place }) => (
+        <span key={text}>
+          <Way to={place} onGo={goTo}>
+            {text}
+          </Way>
+          {", "}
+        </span>
+      ))}
+      <Way to="Stack" onGo={goTo}>
+        {jointOf(recipe, unit)}
+      </Way>
+      {"; "}
+      {things.length === 0 ? (
+        "nothing to look at first."
+      ) : (
+        <Panel
+          label="Things to look at"
+          side="bottom"
+          width="w-96"
+          triggerClass={LINK}
+          trigger={things.length === 1 ? "1 thing to look at" : `${things.length} things to look at`}
+        >
+          <Findings findings={things} />
+        </Panel>
+      )}
+    </p>
+  );
+}
+
+function Way({ to, onGo, children }: { to: Place; onGo(place: Place): void; children: ReactNode }) {
+  return (
+    <button type="button" className={LINK} title={`Change it under ${to}`} onClick={() => onGo(to)}>
+      {children}
+    </button>
+  );
+}
+
+/** What came of pictures and files, as short as it can be told. */
+function broughtIn(recipe: Recipe, built: Built): { text: string; place: Place }[] {
+  return recipe.arts.flatMap((art): { text: string; place: Place }[] => {
+    if (art.kind === "vector") {
+      const count = built.arts.find((one) => one.id === art.id)?.file_colours.length ?? 0;
+      return [{ text: count === 1 ? "1 colour" : `${count} colours`, place: "Colours" }];
+    }
+    if (art.kind === "line-art") return [{ text: "lines on paper", place: "Art" }];
+    if (art.kind !== "picture") return [];
+    const colours = built.colours.filter((colour) => colour.art === art.id);
+    const films = colours.filter((colour) => colour.role === "film").length;
+    const kind = built.findings.some((finding) => finding.code === "not-flat") ? "grouped" : "flat";
+    const told: { text: string; place: Place }[] = [
+      { text: films === 1 ? `1 ${kind} colour` : `${films} ${kind} colours`, place: "Colours" },
+    ];
+    if (colours.some((colour) => colour.role === "background")) {
+      told.push({ text: "background dropped", place: "Colours" });
+    }
+    return told;
+  });
+}
+
+function jointOf({ joint }: Recipe, unit: Unit): string {
+  const mm = showLength(joint.mm ?? 0, unit);
+  switch (joint.kind) {
+    case "lap":
+      return `joints lap ${mm} so that a slip does not show`;
+    case "gap":
+      return `films stand ${mm} apart`;
+    case "full":
+      return "films lie whole on each other";
+    default:
+      return "films meet edge to edge";
+  }
+}
+
+/** The way on: the next place of the job, by its name. */
+export function NextPlace({ place }: { place: Place }) {
+  const goTo = useView((view) => view.goTo);
+  const next = PLACES[PLACES.indexOf(place) + 1];
+  if (!next) return null;
+  return (
+    <p className="mt-6 text-right">
+      <button type="button" className="act" onClick={() => goTo(next)}>
+        Next: {next}
+      </button>
+    </p>
+  );
+}

@@ -1,0 +1,163 @@
+import { Ellipsis } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { type KeyboardEvent, useRef, useState } from "react";
+import type { DesignLine } from "@/api/client";
+import { goTo } from "@/route";
+import { useListActs } from "@/state/list";
+
+const MOST_NAME = 120;
+
+/** A design in the list: its picture on its ground, its name, tags, and what can be done with it. */
+export function DesignCard({ line }: { line: DesignLine }) {
+  const acts = useListActs();
+  const [writing, setWriting] = useState<"name" | "tags" | null>(null);
+  return (
+    <li className="group relative overflow-hidden rounded-lg border border-line bg-paper [contain-intrinsic-size:auto_226px] [content-visibility:auto] hover:border-firm">
+      <a
+        href={`/design/${line.id}`}
+        className="block"
+        onClick={(event) => {
+          if (event.metaKey || event.ctrlKey) return;
+          event.preventDefault();
+          goTo(`/design/${line.id}`);
+        }}
+      >
+        <Picture line={line} />
+        {writing === null && (
+          <span className="mt-0.5 mr-9 mb-0.5 line-clamp-2 px-3 pt-2 font-semibold">{line.name}</span>
+        )}
+      </a>
+      {writing === "name" && (
+        <Write
+          label="Name of the design"
+          text={line.name}
+          most={MOST_NAME}
+          onWritten={(name) => name && name !== line.name && acts.rename.mutate({ line, name })}
+          onDone={() => setWriting(null)}
+        />
+      )}
+      {writing === "tags" && (
+        <Write
+          label="Tags, with commas between"
+          text={line.tags.join(", ")}
+          most={400}
+          onWritten={(text) => acts.tag.mutate({ line, tags: tagsIn(text) })}
+          onDone={() => setWriting(null)}
+        />
+      )}
+      <p className="truncate px-3 pb-2 text-sm text-soft">
+        {new Date(line.changed).toLocaleDateString([], { day: "numeric", month: "short", year: "numeric" })}
+        {line.tags.length > 0 && ` · ${line.tags.join(", ")}`}
+      </p>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          aria-label={`More for ${line.name}`}
+          className="absolute top-[150px] right-1.5 grid h-7 w-7 place-items-center rounded hover:bg-bench"
+        >
+          <Ellipsis aria-hidden size={17} />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="end"
+            className="z-40 rounded-lg border border-line bg-paper p-1 shadow-lg"
+            // What is written into has the focus next.
+            onCloseAutoFocus={(event) => event.preventDefault()}
+          >
+            <Act onDo={() => setWriting("name")}>Rename</Act>
+            <Act onDo={() => acts.copy.mutate(line)}>Duplicate</Act>
+            <Act onDo={() => setWriting("tags")}>Tags</Act>
+            <Act onDo={() => acts.remove.mutate(line)}>Delete</Act>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </li>
+  );
+}
+
+/** The small picture of a design; while there is none yet, three quiet films stand for it. */
+export function Picture({ line }: { line: DesignLine }) {
+  const [state, setState] = useState<"coming" | "there" | "none">("coming");
+  return (
+    <span
+      className="relative grid h-36 place-items-center border-b border-line"
+      style={{ background: state === "there" ? line.ground : "var(--color-table)" }}
+    >
+      {state !== "there" && (
+        <svg
+          viewBox="0 0 60 30"
+          className={`absolute h-10 ${state === "coming" ? "motion-safe:animate-pulse" : ""}`}
+          aria-hidden="true"
+        >
+          <path d="M6 22h48" stroke="#b9b3a4" strokeWidth="4" />
+          <path d="M14 15h32" stroke="#cfc9bb" strokeWidth="4" />
+          <path d="M24 8h12" stroke="#ded9cd" strokeWidth="4" />
+        </svg>
+      )}
+      <img
+        src={`/api/designs/${line.id}/looks/${line.revision}`}
+        loading="lazy"
+        alt=""
+        className={`h-36 w-full object-contain p-3 ${state === "there" ? "" : "opacity-0"}`}
+        onLoad={() => setState("there")}
+        onError={() => setState("none")}
+      />
+    </span>
+  );
+}
+
+function Act({ onDo, children }: { onDo(): void; children: string }) {
+  return (
+    <DropdownMenu.Item
+      className="cursor-pointer rounded px-3 py-1 outline-none data-[highlighted]:bg-tint"
+      onSelect={onDo}
+    >
+      {children}
+    </DropdownMenu.Item>
+  );
+}
+
+interface WriteProps {
+  label: string;
+  text: string;
+  most: number;
+  onWritten(text: string): unknown;
+  onDone(): void;
+}
+
+/** A line to write in: Enter keeps what was written, Escape does not. */
+function Write({ label, text, most, onWritten, onDone }: WriteProps) {
+  const [now, setNow] = useState(text);
+  const given = useRef(false);
+  const keep = () => {
+    if (given.current) return;
+    given.current = true;
+    onWritten(now.trim());
+    onDone();
+  };
+  const onKey = (event: KeyboardEvent) => {
+    if (event.key === "Enter") keep();
+    if (event.key === "Escape") {
+      given.current = true;
+      onDone();
+    }
+  };
+  return (
+    <input
+      ref={(input) => input?.focus()}
+      aria-label={label}
+      placeholder={label}
+      value={now}
+      maxLength={most}
+      className="mx-3 mt-2 mb-1 w-[calc(100%-3.75rem)] border-b-2 border-chosen bg-transparent font-semibold outline-none"
+      onFocus={(event) => event.target.select()}
+      onChange={(event) => setNow(event.target.value)}
+      onKeyDown={onKey}
+      onBlur={keep}
+    />
+  );
+}
+
+function tagsIn(text: string): string[] {
+  const tags = text.split(",").map((tag) => tag.trim().slice(0, 40));
+  return [...new Set(tags.filter(Boolean))].slice(0, 20);
+}
