@@ -51,6 +51,7 @@ bench: setup $(STAMPS)/browser
 
 screenshots: setup $(STAMPS)/browser
 	$(BIN)/python scripts/take_screenshots.py
+	$(BIN)/python scripts/take_guide_pictures.py
 
 dev: setup
 	$(BIN)/gladstack serve --demo --data data & server=$$!; trap "kill $$server" EXIT; cd web && npm run dev

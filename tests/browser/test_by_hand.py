@@ -114,8 +114,8 @@ class Maker(Hands):
 
     def opens_as_line_art(self) -> Any:
         """What is drawn in lines opens as line art, ready to be claimed."""
-        self.see_text("taken for line art")
-        return self.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "line-art", "not taken for line art")
+        self.see_text("treated as line art")
+        return self.built_when(lambda d: d["recipe"]["arts"][0]["kind"] == "line-art", "not treated as line art")
 
     def draw(self, *shares: tuple[float, float]) -> None:
         """Drags over the light table through places told in shares of the only art's page; one place is a click."""
@@ -260,7 +260,7 @@ def test_lettering_is_set_flush_into_a_shape_and_a_hole_goes_through_all(maker: 
 
 def test_a_badge_is_stitched_and_shown_on_a_shirt(maker: Maker) -> None:
     maker.begin("HELPERS")
-    maker.click('//label[normalize-space()="Arch"]')
+    maker.click('//label[normalize-space()="Arched up"]')
     maker.type_into("Radius", "30mm")
     maker.add_shape("Circle or ellipse")
     maker.new_film("Film", RED)

@@ -95,7 +95,7 @@ def test_a_design_goes_out_as_a_file_and_in_on_an_empty_machine(
     try:
         there = Hands(browser, other.address)
         there.open("/")
-        there.see_text("None yet. Bring in a picture")
+        there.see_text("each of its colours becomes a film")
         there.choose_picture(str(taken[0]))
         there.see('//input[@value="Hill-top window"]')
         there.go_to("Stack")

@@ -4,6 +4,7 @@ import { AddOrNew } from "@/AddOrNew";
 import { addPicture, bringDesign, type Method, startDesign, startLettering } from "@/api/client";
 import { JobPage } from "@/bench/JobPage";
 import { NamesPage } from "@/names/NamesPage";
+import { KeysSheet } from "@/parts/KeysSheet";
 import { goTo, goToDesign, useRoute } from "@/route";
 import { ShelfPage } from "@/shelf/ShelfPage";
 import { Door } from "@/start/Door";
@@ -159,6 +160,7 @@ export function App() {
           busy={bring.isPending || begin.isPending || bringParcel.isPending}
         />
       )}
+      <KeysSheet />
       {asked && (
         <AddOrNew
           file={asked}

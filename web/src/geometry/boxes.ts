@@ -50,3 +50,10 @@ export function around(boxes: readonly Box[]): Box {
     bottom: Math.max(...boxes.map((b) => b.bottom)),
   };
 }
+
+/** Whether a box holds all of another. */
+export function holds(outer: Box, inner: Box): boolean {
+  return (
+    inner.left >= outer.left && inner.right <= outer.right && inner.top >= outer.top && inner.bottom <= outer.bottom
+  );
+}

@@ -1,27 +1,34 @@
 import { useEffect, useMemo, useRef, useState } from "react";
+import { holds } from "@/geometry/boxes";
 import { inSight, type Point, toMm } from "@/geometry/transform";
-import { showLength, showTime } from "@/lengths";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { lettersMovedBy, movedBy } from "@/state/moves";
 import { useTools } from "@/state/tools";
 import { useTries } from "@/state/tries";
 import { useView } from "@/state/view";
 import { CoreSample, type Probe } from "./CoreSample";
+import { Ghost } from "./Ghost";
+import { Handles } from "./Handles";
 import { artAt, letterAt } from "./handling";
 import { colourAt, holeAt, inHole, topFilm } from "./hits";
 import { LENS_OF } from "./lenses";
-import { figuresOf, type Hand } from "./look";
+import type { Hand } from "./look";
 import { middleOf } from "./overlay";
 import { ringedIn } from "./pieces";
 import { StageBar } from "./StageBar";
+import { type MenuEntry, StageMenu } from "./StageMenu";
+import { Crosshair, Figures, Gathered, OutOfSight, ZoomBar } from "./StageParts";
 import { coreSample } from "./scene";
 import { ToolHint } from "./ToolHint";
+import { useArtKeys } from "./useArtActs";
 import { useCanvases } from "./useCanvases";
+import { useCrosshair } from "./useCrosshair";
 import { useDoing } from "./useDoing";
 import { useHands } from "./useHands";
 import { useLook } from "./useLook";
 import { useNudge } from "./useNudge";
-import { useViewport } from "./useViewport";
+import { useStageMenu, writeIn } from "./useStageMenu";
+import { useViewport, within } from "./useViewport";
 
 const ARROWS: Record<string, readonly [number, number]> = {
   ArrowLeft: [-1, 0],
@@ -46,6 +53,7 @@ export function Stage() {
   const table = useRef<HTMLElement>(null);
   const picture = useRef<HTMLCanvasElement>(null);
   const hand = useRef<HTMLCanvasElement>(null);
+  const [menu, setMenu] = useState<readonly MenuEntry[]>([]);
   const [probe, setProbe] = useState<Omit<Probe, "region"> | null>(null);
   const pen = () => (LENS_OF[lens].hit ? (hand.current?.getContext("2d") ?? null) : null);
 
@@ -60,6 +68,7 @@ export function Stage() {
     fit: fitDecal,
     zoom,
     pan,
+    pinch,
     bringIntoSight,
     onPane,
   } = useViewport(table, box, boxKey, look.beside);
@@ -120,17 +129,12 @@ export function Stage() {
     return chooseArts([found]);
   };
 
-  const hands = useHands({
-    scene,
-    view,
-    onPane,
-    pan,
-    movable: arranging && LENS_OF[lens].hit && !holing && !tool ? held : [],
+  const pointing = {
     tool: working
       ? {
           down: press,
           move: drag,
-          up: (from) => {
+          up: (from: Point) => {
             const context = pen();
             release(context && view ? topFilm(context, scene, from, view.scale) : null);
           },
@@ -138,7 +142,7 @@ export function Stage() {
         }
       : null,
     click,
-    hover: (mm) => {
+    hover: (mm: Point | null) => {
       if (!mm) {
         hover(null);
         return setProbe(null);
@@ -149,7 +153,22 @@ export function Stage() {
       if (working) hover(mm);
       setProbe({ films: coreSample(context, scene, mm.x, mm.y), colour });
     },
+  };
+  const hands = useHands({
+    scene,
+    view,
+    onPane,
+    pan,
+    pinch,
+    gather:
+      arranging && LENS_OF[lens].hit && !tool && !holing
+        ? (drawn) => chooseArts(scene.arts.filter((art) => holds(drawn, art.box)).map((art) => art.id))
+        : null,
+    ...pointing,
+    movable: arranging && LENS_OF[lens].hit && !holing && !tool ? held : [],
   });
+  const cross = useCrosshair({ view, pane, ...pointing });
+  useArtKeys(arranging && !tool && !holing && letters.length === 0, held);
 
   // What grows out of sight while it is written or arranged is brought back into it.
   const was = useRef(box);
@@ -243,6 +262,7 @@ export function Stage() {
 
   const onKeyDown = (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
     const arrow = ARROWS[event.key];
+    if (cross.key(event.key, arrow, event.shiftKey)) return event.preventDefault();
     if (arrow) step(arrow, event.shiftKey);
     else if (event.key === "+") zoom(1);
     else if (event.key === "-") zoom(-1);
@@ -252,18 +272,40 @@ export function Stage() {
     event.preventDefault();
   };
 
+  const atPointer = (event: { clientX: number; clientY: number }): Point | null =>
+    table.current && view ? toMm(view, onPane(within(table.current, event))) : null;
+  const menuAt = useStageMenu(scene, pen, fitDecal, view?.scale ?? 1);
+  const writeAt = (event: { clientX: number; clientY: number }) => {
+    const mm = atPointer(event);
+    if (!mm || tool || holing || picking) return;
+    const found = artAt(scene, mm, 2 / (view?.scale ?? 1));
+    const art = recipe.arts.find((one) => one.id === found);
+    if (art?.kind === "lettering") writeIn(art.id);
+  };
+  const own = held.length === 1 && letters.length === 0 ? recipe.arts.find((art) => art.id === held[0]) : undefined;
+  const ownBox = own && built.arts.find((art) => art.id === own.id)?.box;
+  const handled = arranging && !tool && !holing && !picking && LENS_OF[lens].hit && !hands.ghost;
+
   return (
     <section ref={table} aria-label="Light table" className="relative min-h-0 min-w-0 overflow-hidden bg-table">
       <canvas ref={picture} className="absolute inset-0 h-full w-full" />
-      <canvas
-        ref={hand}
-        tabIndex={0}
-        role="img"
-        aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move the chosen art or the table, plus and minus zoom, 0 fits it.`}
-        className={`absolute inset-0 h-full w-full -outline-offset-4 ${picking || working ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
-        {...hands.handlers}
-        onKeyDown={onKeyDown}
-      />
+      <StageMenu entries={menu}>
+        <canvas
+          ref={hand}
+          tabIndex={0}
+          role="img"
+          aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move the chosen art or the table, plus and minus zoom, 0 fits it.`}
+          className={`absolute inset-0 h-full w-full touch-none -outline-offset-4 ${picking || working ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
+          {...hands.handlers}
+          onKeyDown={onKeyDown}
+          onContextMenu={(event) => setMenu(menuAt(atPointer(event)))}
+          onDoubleClick={writeAt}
+        />
+      </StageMenu>
+      {view && handled && own && ownBox && <Handles art={own} box={ownBox} view={view} left={pane.left} />}
+      {view && hands.ghost && <Ghost {...hands.ghost} view={view} left={pane.left} picture={picture} />}
+      {view && hands.gathered && <Gathered box={hands.gathered} view={view} left={pane.left} />}
+      {cross.at && <Crosshair at={cross.at} left={pane.left} />}
       <Figures />
       <OutOfSight />
       <StageBar still={lens === "Exploded" || picking || look.sources.length === 0} />
@@ -274,66 +316,18 @@ export function Stage() {
           {picks.length} picked. Click more, or Done in the panel; Esc leaves picking.
         </p>
       )}
-      {probe && pointer && !hands.holding() && !loupe && (
-        <CoreSample at={pointer} probe={{ ...probe, region: working ? hovered : null }} size={size} />
+      {cross.at && (
+        <p className="sr-only" aria-live="polite">
+          {probe && probe.films.length > 0 ? probe.films.map((one) => one.name).join(", on ") : "ground"}
+        </p>
+      )}
+      {probe && (cross.at ?? pointer) && !hands.holding() && !loupe && (
+        <CoreSample
+          at={cross.at ?? pointer ?? { x: 0, y: 0 }}
+          probe={{ ...probe, region: working ? hovered : null }}
+          size={size}
+        />
       )}
     </section>
-  );
-}
-
-const PX_PER_MM = 96 / 25.4;
-
-/** How large the decal is shown, and ways to change it. */
-function ZoomBar({ scale, zoom, fit }: { scale: number | null; zoom(steps: number): void; fit(): void }) {
-  return (
-    <div className="absolute right-4 bottom-3 flex items-center gap-1 rounded-full border border-line bg-paper/95 px-2 py-1 text-soft">
-      <button type="button" aria-label="Smaller" className="px-2" onClick={() => zoom(-1)}>
-        −
-      </button>
-      <button type="button" className="measure min-w-16 text-center text-sm" title="Fit the decal" onClick={fit}>
-        {scale ? `${Math.round((scale / PX_PER_MM) * 100)} %` : ""}
-      </button>
-      <button type="button" aria-label="Larger" className="px-2" onClick={() => zoom(1)}>
-        +
-      </button>
-    </div>
-  );
-}
-
-/** Says that films are hidden, wherever the decal is looked at, and brings them back. */
-function OutOfSight() {
-  const { built } = useOpenDesign();
-  const { hidden, showAll } = useView();
-  const away = built.layers.filter((layer) => hidden.includes(layer.film));
-  if (away.length === 0) return null;
-  const names = away.map((layer) => layer.name).join(", ");
-  return (
-    <p
-      role="status"
-      className="absolute top-3 left-4 flex max-w-[60%] items-center gap-3 rounded-full border border-fail bg-paper py-1 pr-2 pl-4"
-    >
-      <span className="truncate" title={names}>
-        {away.length === 1 ? `${names} is hidden` : `${away.length} films are hidden: ${names}`}
-      </span>
-      <button type="button" className="act shrink-0 text-sm" onClick={showAll}>
-        Show all
-      </button>
-    </p>
-  );
-}
-
-/** The figures of the whole decal, where the eye checks them. */
-function Figures() {
-  const { built } = useOpenDesign();
-  const unit = useUnit();
-  const { length, nodes, seconds } = useMemo(() => figuresOf(built), [built]);
-  return (
-    <p className="measure pointer-events-none absolute top-3 right-4 flex gap-4 rounded bg-table/85 px-1 text-sm text-soft">
-      <span>{built.layers.length === 1 ? "1 film" : `${built.layers.length} films`}</span>
-      <span>{built.max_thickness === 1 ? "1 layer" : `up to ${built.max_thickness} layers`} thick</span>
-      <span>{showLength(length, unit)} to cut</span>
-      <span>{nodes} nodes</span>
-      <span title="At 80 mm a second, slower in turns">about {showTime(seconds)}</span>
-    </p>
   );
 }

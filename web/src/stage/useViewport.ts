@@ -5,6 +5,9 @@ import type { Pane } from "./look";
 const ROOM_PX = 64;
 const ZOOM_STEP = 1.25;
 const WHEEL = 0.0015;
+const PINCH = 0.01;
+const MOUSE_STEP = 50;
+const REST_MS = 250;
 
 /** How the table is looked at: the view of the pane that the result lies in, and ways to move it. */
 export function useViewport(table: RefObject<HTMLElement | null>, box: Box, boxKey: string, beside: boolean) {
@@ -40,11 +43,18 @@ export function useViewport(table: RefObject<HTMLElement | null>, box: Box, boxK
   useEffect(() => {
     const element = table.current;
     if (!element) return;
+    const last = { at: Number.NEGATIVE_INFINITY, pans: false };
     const onWheel = (event: WheelEvent) => {
       if (!(event.target instanceof HTMLCanvasElement)) return;
       event.preventDefault();
       const at = onPane(within(element, event));
-      setView((now) => now && zoomAt(now, at, Math.exp(-event.deltaY * WHEEL)));
+      // A pinch on a trackpad comes as a wheel with Ctrl; two fingers drawn come in small steps, a mouse's wheel in large ones.
+      const wheel = event.deltaMode !== 0 || (event.deltaX === 0 && Math.abs(event.deltaY) >= MOUSE_STEP);
+      if (event.timeStamp - last.at > REST_MS) last.pans = !event.ctrlKey && !wheel;
+      last.at = event.timeStamp;
+      if (last.pans) setView((now) => now && panBy(now, -event.deltaX, -event.deltaY));
+      else
+        setView((now) => now && zoomAt(now, at, Math.exp(-event.deltaY * (event.ctrlKey && !wheel ? PINCH : WHEEL))));
     };
     element.addEventListener("wheel", onWheel, { passive: false });
     return () => element.removeEventListener("wheel", onWheel);
@@ -53,8 +63,15 @@ export function useViewport(table: RefObject<HTMLElement | null>, box: Box, boxK
   const zoom = (steps: number) =>
     setView((now) => now && zoomAt(now, { x: width / 2, y: size.height / 2 }, ZOOM_STEP ** steps));
   const pan = (dx: number, dy: number) => setView((now) => now && panBy(now, dx, dy));
+  /** Two fingers drawn from two points to two others: what lay between them stays between them. */
+  const pinch = (from: readonly [Point, Point], to: readonly [Point, Point]) => {
+    const middle = ([a, b]: readonly [Point, Point]) => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 });
+    const apart = ([a, b]: readonly [Point, Point]) => Math.max(1, Math.hypot(a.x - b.x, a.y - b.y));
+    const [was, is] = [middle(from), middle(to)];
+    setView((now) => now && zoomAt(panBy(now, is.x - was.x, is.y - was.y), is, apart(to) / apart(from)));
+  };
   const bringIntoSight = (mm: Point) => setView((now) => now && shownAt(now, mm, width, size.height));
-  return { size, pane, view, fit, zoom, pan, bringIntoSight, onPane };
+  return { size, pane, view, fit, zoom, pan, pinch, bringIntoSight, onPane };
 }
 
 /** Where a pointer is in an element. */

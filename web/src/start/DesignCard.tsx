@@ -1,6 +1,6 @@
 import { Ellipsis } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { type KeyboardEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { DesignLine } from "@/api/client";
 import { goTo } from "@/route";
 import { useListActs } from "@/state/list";
@@ -128,6 +128,11 @@ interface WriteProps {
 function Write({ label, text, most, onWritten, onDone }: WriteProps) {
   const [now, setNow] = useState(text);
   const given = useRef(false);
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    input.current?.focus();
+    input.current?.select();
+  }, []);
   const keep = () => {
     if (given.current) return;
     given.current = true;
@@ -143,13 +148,12 @@ function Write({ label, text, most, onWritten, onDone }: WriteProps) {
   };
   return (
     <input
-      ref={(input) => input?.focus()}
+      ref={input}
       aria-label={label}
       placeholder={label}
       value={now}
       maxLength={most}
       className="mx-3 mt-2 mb-1 w-[calc(100%-3.75rem)] border-b-2 border-chosen bg-transparent font-semibold outline-none"
-      onFocus={(event) => event.target.select()}
       onChange={(event) => setNow(event.target.value)}
       onKeyDown={onKey}
       onBlur={keep}

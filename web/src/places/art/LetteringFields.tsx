@@ -144,6 +144,7 @@ function Words({ art }: { art: Lettering }) {
     <label className="flex flex-col">
       <span className="heading">Words</span>
       <textarea
+        data-words
         value={draft}
         rows={Math.min(5, Math.max(2, draft.split("\n").length))}
         maxLength={2000}

@@ -1,0 +1,105 @@
+"""Takes the pictures of the guide from the examples, one for each of its jobs: `make screenshots`."""
+
+from __future__ import annotations
+
+import io
+import json
+import sys
+import tempfile
+import time
+from pathlib import Path
+from urllib.request import Request, urlopen
+
+sys.path.insert(0, str(Path(__file__).parent.parent))
+
+from PIL import Image
+
+from tests.browser.chrome import chromium
+from tests.browser.conftest import Served
+from tests.browser.hands import Hands
+
+FOLDER = Path(__file__).parent.parent / "docs" / "guide"
+REST_S = 1.2
+WIDE_PX = 1000
+COLOURS = 160
+
+
+def sent(address: str, path: str, body: object) -> dict[str, object]:
+    """What the app answers to what is sent to it."""
+    request = Request(address + path, json.dumps(body).encode(), {"Content-Type": "application/json"})
+    with urlopen(request) as answer:
+        return dict(json.load(answer))
+
+
+def script(address: str) -> str:
+    """A thin script, welded and made thicker; its design's id."""
+    art = {"kind": "lettering", "text": "Moonrise", "font": "kristi", "film": "#1d2b53", "fit_width_mm": 140}
+    made = sent(address, "/api/designs/plain", {"art": art})
+    return str(made["id"])
+
+
+def stencil(address: str) -> str:
+    """A plate with words left open in it; its design's id."""
+    plate = {"kind": "shape", "form": {"form": "rectangle", "width_mm": 160, "height_mm": 70}, "film": "#25231e"}
+    made = sent(address, "/api/designs/plain", {"art": plate, "name": "Stencil for the path"})
+    words = {
+        "kind": "lettering", "text": "TO THE DOME", "font": "inter-black", "film": None, "fit_width_mm": 130,
+        "place": {"x_mm": 0, "y_mm": 7},
+    }  # fmt: skip
+    edit = {"kind": "add-art", "art": words}
+    sent(address, f"/api/designs/{made['id']}/edits", {"base": made["revision"], "edit": edit})
+    return str(made["id"])
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, chromium() as browser:
+        served = Served(Path(folder))
+        hands = Hands(browser, served.address)
+
+        def shoot(name: str) -> None:
+            browser.execute_script("document.activeElement?.blur()")
+            time.sleep(REST_S)
+            with Image.open(io.BytesIO(browser.get_screenshot_as_png())) as shot:
+                small = shot.convert("RGB").resize(
+                    (WIDE_PX, round(WIDE_PX * shot.height / shot.width)), Image.Resampling.LANCZOS
+                )
+            small.quantize(COLOURS, dither=Image.Dither.NONE).save(FOLDER / f"{name}.png", optimize=True)
+
+        def place(design: str, name: str, at: str) -> None:
+            hands.open(f"/design/{design}")
+            hands.go_to(at)
+            hands.see('//canvas[@tabindex="0"]')
+            shoot(name)
+
+        hands.open("/design/example-knockout")
+        hands.go_to("Art")
+        hands.click('//ul[@aria-label="Art on the stack"]//button[not(contains(., "HILL"))]')
+        hands.see('//section[@aria-label="How it lies on other art"]//img')
+        shoot("motif")
+        place("example-three-shadows", "shadows", "Stack")
+        place("example-colouring-page", "colouring-page", "Art")
+        place("example-one-outline", "one-outline", "Art")
+        place("demo-shirt", "shirt", "Stack")
+        hands.open("/job/job-banner")
+        hands.see_text("cut off")
+        shoot("banner")
+        hands.open("/names/example-helper-names")
+        hands.see("//textarea").send_keys("Halloran\nÅsa\nMirela\nTove\nPiet\nIlse")
+        hands.see_text("All are drawn")
+        shoot("names")
+        place("example-mended", "mending", "Art")
+        hands.open(f"/design/{script(served.address)}")
+        hands.go_to("Stack")
+        hands.press("Weld “Moonrise” in one piece")
+        hands.click('//button[@draggable][contains(@aria-label, "film 1 ")]')
+        hands.press("Thicker by 0.1 mm")
+        shoot("script")
+        place(stencil(served.address), "stencil", "Stack")
+        place("example-nested-letters", "nested", "Stack")
+        place("example-stitched", "stitches", "Stack")
+        served.stop()
+
+
+if __name__ == "__main__":
+    main()

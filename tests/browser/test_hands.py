@@ -1,0 +1,144 @@
+"""Hands on the stage: handles, a box round art, keys, a crosshair, the menu of a place, two fingers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.test_jobs import Counted
+from tests.browser.test_jobs import maker as maker
+
+
+@pytest.fixture
+def words(maker: Counted) -> Counted:
+    """A lettering and a star beside each other, the star chosen."""
+    maker.press("Begin with lettering")
+    maker.words("HILL")
+    maker.shape("Star")
+    maker.type_into("From left", "260mm")
+    maker.built_when(lambda d: box_of(d, 1)["left"] > 150, "the star did not move")
+    maker.click('//button[@title="Fit the decal"]')
+    return maker
+
+
+def box_of(design: Any, k: int) -> Any:
+    return design["built"]["arts"][k]["box"]
+
+
+def drag_grip(maker: Counted, grip: str, dx: int, dy: int, key: str | None = None) -> None:
+    handle = maker.browser.find_element(By.CSS_SELECTOR, f'[data-grip="{grip}"]')
+    keys = ActionChains(maker.browser)
+    if key:
+        keys.key_down(key)
+    keys.click_and_hold(handle).move_by_offset(dx // 2, dy // 2).move_by_offset(dx - dx // 2, dy - dy // 2)
+    keys.release().perform()
+    if key:
+        ActionChains(maker.browser).key_up(key).perform()
+
+
+def test_corners_scale_sides_stretch_and_the_round_one_turns(words: Counted) -> None:
+    before = box_of(words.design(), 1)
+    ratio = (before["right"] - before["left"]) / (before["bottom"] - before["top"])
+    drag_grip(words, "se", 40, 40)
+    made = words.built_when(lambda d: box_of(d, 1)["right"] > before["right"] + 1, "the corner did nothing")
+    after = box_of(made, 1)
+    assert after["left"] == pytest.approx(before["left"], abs=0.01)
+    assert after["top"] == pytest.approx(before["top"], abs=0.01)
+    assert (after["right"] - after["left"]) / (after["bottom"] - after["top"]) == pytest.approx(ratio, rel=1e-3)
+    words.click('//button[@title="Fit the decal"]')
+    drag_grip(words, "e", 40, 0)
+    wide = words.built_when(lambda d: box_of(d, 1)["right"] > after["right"] + 1, "the side did nothing")
+    assert box_of(wide, 1)["bottom"] == pytest.approx(after["bottom"], abs=0.01)
+    words.click('//button[@title="Fit the decal"]')
+    drag_grip(words, "turn", 60, 12, Keys.SHIFT)
+    turned = words.built_when(lambda d: d["recipe"]["arts"][1]["place"]["turn_deg"] != 0, "it did not turn")
+    assert turned["recipe"]["arts"][1]["place"]["turn_deg"] % 15 == 0
+
+
+def test_keys_choose_all_duplicate_and_delete(words: Counted) -> None:
+    canvas = words.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]")
+    canvas.send_keys(Keys.CONTROL, "d")
+    words.built_when(lambda d: len(d["recipe"]["arts"]) == 3, "not duplicated")
+    words.until(lambda: len(words.browser.find_elements(By.CSS_SELECTOR, '[aria-label="Chosen art"]')) >= 0)
+    canvas.send_keys(Keys.DELETE)
+    words.built_when(lambda d: len(d["recipe"]["arts"]) == 2, "not deleted")
+    canvas.send_keys(Keys.CONTROL, "a")
+    canvas.send_keys(Keys.CONTROL, "d")
+    words.built_when(lambda d: len(d["recipe"]["arts"]) == 4, "not all were duplicated")
+
+
+def test_a_box_drawn_with_shift_chooses_what_lies_in_it(words: Counted) -> None:
+    canvas = words.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]")
+    wide, high = canvas.size["width"], canvas.size["height"]
+    words.key(Keys.ESCAPE)
+    words.see_text("Choose a piece of art")
+    keys = ActionChains(words.browser).key_down(Keys.SHIFT)
+    keys.move_to_element_with_offset(canvas, -wide // 2 + 4, -high // 2 + 60).click_and_hold()
+    keys.move_by_offset(wide // 2, high // 2).move_by_offset(wide // 2 - 12, high // 2 - 70).release()
+    keys.key_up(Keys.SHIFT).perform()
+    words.see('//section[@aria-label="Together"]')
+
+
+def test_a_crosshair_reads_out_what_lies_there_and_points(words: Counted) -> None:
+    words.go_to("Stack")
+    words.key("x")
+    words.key(Keys.ARROW_UP)
+    said = words.browser.find_element(By.CSS_SELECTOR, "p.sr-only[aria-live]")
+    films = {layer["name"] for layer in words.design()["built"]["layers"]} | {"ground"}
+    words.until(lambda: said.text or said.get_property("textContent"), "nothing is read out")
+    assert set(said.get_property("textContent").split(", on ")) <= films
+    heard = {said.get_property("textContent")}
+    for _ in range(60):
+        words.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]").send_keys(Keys.ARROW_LEFT)
+        heard.add(said.get_property("textContent"))
+    assert len(heard) > 1, "the crosshair reads out the same everywhere"
+    words.key(Keys.ESCAPE)
+    words.until(lambda: not words.browser.find_elements(By.CSS_SELECTOR, "p.sr-only[aria-live]"), "it stays")
+
+
+def test_the_second_button_says_what_can_be_done_there(words: Counted) -> None:
+    star = box_of(words.design(), 1)
+    words.drag_mm([((star["left"] + star["right"]) / 2, (star["top"] + star["bottom"]) / 2)])
+    ActionChains(words.browser).context_click().perform()
+    words.see('//*[@role="menuitem"][starts-with(normalize-space(), "Hide ")]')
+    words.click('//*[@role="menuitem"][starts-with(normalize-space(), "Duplicate ")]')
+    words.built_when(lambda d: len(d["recipe"]["arts"]) == 3, "not duplicated")
+
+
+def test_two_clicks_on_lettering_put_the_cursor_into_its_words(words: Counted) -> None:
+    words.go_to("Stack")
+    letters = box_of(words.design(), 0)
+    words.drag_mm([(letters["left"] + 3, (letters["top"] + letters["bottom"]) / 2)])
+    ActionChains(words.browser).double_click().perform()
+    words.until(
+        lambda: words.browser.execute_script("return document.activeElement?.dataset.words !== undefined"), "no cursor"
+    )
+    ActionChains(words.browser).send_keys("DOME").perform()
+    words.click('//h2[normalize-space()="On the stack"]')
+    words.built_when(lambda d: d["recipe"]["arts"][0]["text"] == "DOME", "not written")
+
+
+def test_two_fingers_move_and_enlarge_the_table(words: Counted) -> None:
+    scale = words.see('//button[@title="Fit the decal"]')
+    before = scale.text
+    pinch = """
+      const canvas = document.querySelector("canvas[tabindex]"), box = canvas.getBoundingClientRect();
+      canvas.setPointerCapture = () => undefined;
+      const send = (type, id, x) => canvas.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: id,
+        pointerType: "touch", clientX: box.left + x, clientY: box.top + 300, button: 0 }));
+      send("pointerdown", 1, 300); send("pointerdown", 2, 400);
+      for (let k = 1; k <= 10; k += 1) { send("pointermove", 1, 300 - 10 * k); send("pointermove", 2, 400 + 10 * k); }
+      send("pointerup", 1, 200); send("pointerup", 2, 500);
+    """
+    words.browser.execute_script(pinch)
+    words.until(lambda: int(scale.text.split()[0]) > 2 * int(before.split()[0]), "the pinch did not enlarge it")
+
+
+def test_the_keys_are_on_a_sheet(maker: Counted) -> None:
+    ActionChains(maker.browser).send_keys("?").perform()
+    maker.see('//div[@role="dialog"]//dt[normalize-space()="Delete"]')
+    maker.press("Close")

@@ -1,0 +1,131 @@
+"""The first page: designs looked for, renamed, copied, tagged, deleted, put back; help; where a dropped picture goes."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.common.keys import Keys
+
+from gladstack.work.crew import Crew
+from tests.browser.conftest import Served
+from tests.browser.test_jobs import Counted
+from tests.browser.test_jobs import maker as maker
+from tests.pictures import picture_of
+
+CARDS = '//section[@aria-labelledby="designs"]/ul/li'
+
+
+def names(maker: Counted) -> list[str]:
+    script = "return [...document.querySelectorAll('section[aria-labelledby=designs] > ul > li')].map(e => e.innerText)"
+    return [text.split("\n")[0] for text in maker.browser.execute_script(script)]
+
+
+@pytest.fixture
+def first_page(maker: Counted) -> Counted:
+    maker.open("/")
+    maker.see_text("Night owl sticker")
+    return maker
+
+
+def more(maker: Counted, name: str, what: str) -> None:
+    maker.press(f"More for {name}")
+    maker.press(what)
+
+
+def test_a_design_is_found_renamed_copied_tagged_and_comes_back_from_the_bin(first_page: Counted) -> None:
+    maker = first_page
+    more(maker, "Open over evening", "Duplicate")
+    maker.see_text("Open over evening copy")
+    more(maker, "Open over evening copy", "Rename")
+    field = maker.see('//input[@aria-label="Name of the design"]')
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("Lantern words", Keys.ENTER)
+    maker.see_text("Lantern words")
+    more(maker, "Lantern words", "Tags")
+    maker.see('//input[@aria-label="Tags, with commas between"]').send_keys("banners, evening", Keys.ENTER)
+    maker.press("evening")
+    maker.until(lambda: names(maker) == ["Lantern words"], "the tag does not narrow the list")
+    maker.press("evening")
+    maker.see('//input[@aria-label="Search designs"]').send_keys("LANTERN banners")
+    maker.until(lambda: names(maker) == ["Lantern words"], "the search does not find it")
+    more(maker, "Lantern words", "Delete")
+    maker.see_text("No design has all of these words")
+    maker.press("Undo")
+    maker.until(lambda: names(maker) == ["Lantern words"], "undo does not bring it back")
+    more(maker, "Lantern words", "Delete")
+    maker.press("Bin")
+    maker.see('//section[@aria-label="Bin"]//li[contains(., "Lantern words")]')
+    maker.press("Put back")
+    maker.until(lambda: names(maker) == ["Lantern words"], "it does not come out of the bin")
+
+
+def test_cards_have_their_pictures(first_page: Counted) -> None:
+    loaded = "return [...document.querySelectorAll('section[aria-labelledby=designs] img')].slice(0, 3)"
+    first_page.until(
+        lambda: all(
+            first_page.browser.execute_script(f"{loaded}.map(e => e.complete && e.naturalWidth > 100)"),
+        ),
+        "no pictures",
+    )
+
+
+def test_an_empty_first_page_teaches_by_an_example(browser: webdriver.Chrome, crew: Crew, tmp_path: Path) -> None:
+    empty = Served(tmp_path / "empty", crew, demo=False)
+    try:
+        maker = Counted(browser, empty.address)
+        maker.open("/")
+        maker.see_text("each of its colours becomes a film to cut")
+        maker.press("One word laid over another")
+        maker.see('//button[@role="tab"][normalize-space()="Stack"]')
+        assert maker.design()["recipe"]["name"] == "Open over evening"
+    finally:
+        empty.stop()
+
+
+def test_what_a_design_is_for_sets_width_film_and_ground(maker: Counted, tmp_path: Path) -> None:
+    path = tmp_path / "dome.png"
+    path.write_bytes(picture_of("dome", 128))
+    maker.press("Shirt, left chest")
+    maker.choose_picture(str(path))
+    maker.see('//button[@role="tab"][@aria-selected="true"]')
+    made = maker.built_when(lambda d: d["built"], "nothing was built")
+    assert made["recipe"]["method"] == "heat-transfer"
+    assert made["recipe"]["ground"]["kind"] == "shirt"
+    assert abs(made["built"]["width_mm"] - 90) < 0.5
+    maker.see_text("background dropped")
+    maker.press("Next: Stack")
+    maker.see('//button[@role="tab"][@aria-selected="true"][normalize-space()="Stack"]')
+
+
+@pytest.mark.parametrize(("answer", "new"), [("Add it to this design", False), ("Start a new design", True)])
+def test_a_picture_dropped_on_an_open_design_asks_where_it_goes(maker: Counted, answer: str, new: bool) -> None:
+    maker.open("/design/example-two-words")
+    maker.see('//canvas[@tabindex="0"]')
+    before = maker.design()
+    drop = """
+      const file = new File([Uint8Array.from(arguments[0])], "moon.png", { type: "image/png" });
+      const data = new DataTransfer(); data.items.add(file);
+      window.dispatchEvent(new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true }));
+    """
+    maker.browser.execute_script(drop, list(picture_of("dome", 64)))
+    maker.see_text("Where does “moon.png” go?")
+    maker.press(answer)
+    if new:
+        maker.until(lambda: maker.design()["id"] != before["id"], "no new design")
+        return
+    after = maker.built_when(lambda d: len(d["recipe"]["arts"]) == len(before["recipe"]["arts"]) + 1, "not added")
+    assert after["id"] == before["id"]
+    maker.press("Undo")
+    maker.built_when(lambda d: len(d["recipe"]["arts"]) == len(before["recipe"]["arts"]), "not undone")
+
+
+def test_help_is_searched_and_has_all_twelve_jobs(maker: Counted) -> None:
+    maker.open("/help")
+    maker.see('//h2[normalize-space()="A badge with stitches"]')
+    maker.see('//input[@aria-label="Search the guide"]').send_keys("stitch gap")
+    maker.until(lambda: len(maker.browser.find_elements("xpath", "//article")) == 1, "the search does not narrow the guide")
+    maker.see('//article//h2[normalize-space()="A badge with stitches"]')
+    picture = maker.browser.find_element("xpath", "//article//img")
+    maker.until(lambda: picture.get_property("naturalWidth") > 200, "its picture is not there")
