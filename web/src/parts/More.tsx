@@ -5,7 +5,7 @@ import type { ReactNode } from "react";
 /** What is wanted now and then, in one menu. */
 export function More({ children }: { children: ReactNode }) {
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="act flex items-center gap-1">
         More <ChevronDown aria-hidden size={15} />
       </DropdownMenu.Trigger>

@@ -10,7 +10,7 @@ export interface MenuEntry {
 /** What can be done at a point of the table, on the secondary button. */
 export function StageMenu({ entries, children }: { entries: readonly MenuEntry[]; children: ReactNode }) {
   return (
-    <ContextMenu.Root>
+    <ContextMenu.Root modal={false}>
       <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
       <ContextMenu.Portal>
         <ContextMenu.Content className="z-40 min-w-52 rounded-lg border border-line bg-paper p-1 shadow-lg">

@@ -49,7 +49,7 @@ export function DesignCard({ line }: { line: DesignLine }) {
         {new Date(line.changed).toLocaleDateString([], { day: "numeric", month: "short", year: "numeric" })}
         {line.tags.length > 0 && ` · ${line.tags.join(", ")}`}
       </p>
-      <DropdownMenu.Root>
+      <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger
           aria-label={`More for ${line.name}`}
           className="absolute top-[150px] right-1.5 grid h-7 w-7 place-items-center rounded hover:bg-bench"
