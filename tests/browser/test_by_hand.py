@@ -401,7 +401,7 @@ def test_the_colouring_page_is_made_by_hand(maker: Maker) -> None:
     maker.draw((0.34, 0.33), (0.68, 0.33), (0.68, 0.84), (0.34, 0.84))
     made = maker.design()["built"]
     assert len(made["layers"]) == 6
-    maker.click('//label[normalize-space()="Touch"]')
+    maker.click('//label[normalize-space()="Click"]')
     maker.become("left open: what lies below shows")
     maker.draw((0.55, 0.44))
     maker.become("a hole through everything")
@@ -436,10 +436,10 @@ def test_broken_lines_are_bridged_and_filled_by_hand(maker: Maker) -> None:
     maker.click('//input[@aria-label="Bridge, step 1, switched on"]')
     maker.built_when(lambda d: gold(d) is not None, "the claim did not come back")
     maker.press("Brush")
-    maker.draw((0.9, 0.9), (0.95, 0.9))
+    maker.draw((0.3, 0.76), (0.35, 0.76))
     made = maker.design()["recipe"]["arts"][0]
     assert [m["kind"] for m in made["mends"]] == ["bridge", "brush"]
-    maker.press("Take step 2 away")
+    maker.press("Delete step 2")
     made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 1, "the step was not taken away")
     maker.press("Undo")
     maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 2, "the step did not come back")
@@ -449,7 +449,6 @@ def test_a_film_is_replaced_by_lettering_by_hand(maker: Maker, tmp_path: Path) -
     path = tmp_path / "fused.svg"
     path.write_bytes(FUSED)
     maker.bring(path)
-    maker.go_to("Art")
     maker.press("Claim regions")
     maker.new_film("Claim for", TEAL, there=False)
     maker.draw((0.75, 0.33))
@@ -490,6 +489,7 @@ def test_a_vector_file_keeps_its_size_and_its_outline_opens(maker: Maker, tmp_pa
     maker.choose_picture(str(path))
     maker.go_to("Art")
     maker.see_text("60.0 mm × 40.0 mm")
+    maker.go_to("Colours")
     maker.press("Claim regions")
     maker.new_film("Claim for", TEAL, there=False)
     maker.draw((0.2, 0.3))

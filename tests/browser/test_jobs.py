@@ -246,6 +246,7 @@ def test_a_fused_outline_in_four_films(maker: Counted, within: Callable[[int], N
 
 def test_an_odd_vector_file_at_its_true_width(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:
     maker.file(jobs_files.odd_file(tmp_path))
+    maker.go_to("Art")
     maker.type_into("Width", "190mm")
     made = maker.built_when(lambda d: abs(d["built"]["width_mm"] - 190) < 0.01, "it is not as wide as was asked for")
     box = made["built"]["arts"][0]["page"]
@@ -300,7 +301,6 @@ def test_a_screenshot_with_its_word_redone_and_stitches(
     maker: Counted, within: Callable[[int], None], tmp_path: Path
 ) -> None:
     made = maker.file(jobs_files.poster(tmp_path))
-    maker.go_to("Art")
     word = next(layer for layer in made["built"]["layers"] if layer["film"] == "#fff4d6")
     maker.fold_out("Mending")
     maker.press("Replace a film")

@@ -35,7 +35,6 @@ export function Workspace({ id }: { id: string }) {
   const place = useView((view) => view.place);
   const go = useView((view) => view.goTo);
   const folded = useView((view) => view.folded);
-  const fold = useView((view) => view.fold);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another design is looked at afresh
   useEffect(() => {
     enter(id);
@@ -68,16 +67,6 @@ export function Workspace({ id }: { id: string }) {
           <Bench folded={folded} />
           <div className="relative grid min-h-0 min-w-0">
             <Table />
-            <button
-              type="button"
-              aria-expanded={!folded}
-              aria-label={folded ? "Show the panel" : "Fold the panel away"}
-              title={folded ? "Show the panel" : "Fold the panel away"}
-              className="absolute top-3 left-0 z-20 grid h-9 w-6 place-items-center rounded-r border border-l-0 border-line bg-paper text-soft hover:text-ink"
-              onClick={() => fold(!folded)}
-            >
-              {folded ? <ChevronRight aria-hidden size={16} /> : <ChevronLeft aria-hidden size={16} />}
-            </button>
           </div>
         </main>
       </Tabs.Root>
@@ -141,11 +130,23 @@ function TopBar() {
   const change = useChange(id);
   const edit = useEdit();
   const working = useIsWorking();
+  const folded = useView((view) => view.folded);
+  const fold = useView((view) => view.fold);
 
   useUndoKeys((which) => change({ do: which }));
 
   return (
-    <header className="col-span-2 flex items-center gap-3 border-b border-line bg-paper px-4">
+    <header className="col-span-2 flex items-center gap-3 border-b border-line bg-paper pr-4 pl-2">
+      <button
+        type="button"
+        aria-expanded={!folded}
+        aria-label={folded ? "Show the panel" : "Fold the panel away"}
+        title={folded ? "Show the panel" : "Fold the panel away"}
+        className="-mr-1 grid h-8 w-7 place-items-center rounded text-soft hover:text-ink"
+        onClick={() => fold(!folded)}
+      >
+        {folded ? <ChevronRight aria-hidden size={18} /> : <ChevronLeft aria-hidden size={18} />}
+      </button>
       <Home />
       <TextField
         label="Name of the design"

@@ -40,8 +40,7 @@ export function App() {
       void client.invalidateQueries({ queryKey: ["designs"] });
       useView.setState({
         design: design.id,
-        // A file's colours are films already; a picture's are looked at first.
-        place: design.recipe.arts[0]?.kind === "picture" ? "Colours" : "Art",
+        place: "Colours",
         lens: "Finished",
         original: 0,
         film: null,

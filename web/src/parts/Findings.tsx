@@ -1,4 +1,5 @@
 import { CircleAlert, Info, LocateFixed, TriangleAlert } from "lucide-react";
+import { useState } from "react";
 import type { Finding } from "@/api/client";
 import { useEdit } from "@/state/design";
 import { useView } from "@/state/view";
@@ -11,14 +12,23 @@ const LOOKS = {
   note: "bg-bench text-ink",
 } as const;
 
+/** So many of one kind are all shown; of more only the first, until they are asked for. */
+const MOST_ALIKE = 3;
+
 /** What is told of the design: said in words and with a sign, where it is, what helps, and what mends it at a click. */
 export function Findings({ findings }: { findings: readonly Finding[] }) {
   const edit = useEdit();
   const show = useView((view) => view.show);
+  const [open, setOpen] = useState<readonly string[]>([]);
   if (findings.length === 0) return null;
+  const alike = (code: string) => findings.filter((one) => one.code === code);
+  const shown = findings.filter(
+    (one) => open.includes(one.code) || alike(one.code).length <= MOST_ALIKE || alike(one.code)[0] === one,
+  );
   return (
     <ul aria-label="Findings" className="mb-4 flex flex-col gap-2">
-      {findings.map((finding) => {
+      {shown.map((finding) => {
+        const more = open.includes(finding.code) ? 0 : alike(finding.code).length - 1;
         const Sign = SIGNS[finding.severity];
         return (
           <li
@@ -30,6 +40,11 @@ export function Findings({ findings }: { findings: readonly Finding[] }) {
               <p>
                 {finding.text} {finding.fixes.length === 0 && finding.helps}
               </p>
+              {more >= MOST_ALIKE && (
+                <button type="button" className="quiet mt-1 text-sm" onClick={() => setOpen([...open, finding.code])}>
+                  Show {more} more like this
+                </button>
+              )}
               {(finding.place || finding.fixes.length > 0) && (
                 <p className="mt-1 flex flex-wrap gap-2">
                   {finding.fixes.map((fix) => (

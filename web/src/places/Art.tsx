@@ -3,10 +3,7 @@ import { contrasting } from "@/contrast";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Findings } from "@/parts/Findings";
 import { Panel, PanelItem } from "@/parts/Panel";
-import { ClaimFields } from "@/places/art/ClaimFields";
 import { LetteringFields } from "@/places/art/LetteringFields";
-import { LineArtFields } from "@/places/art/LineArtFields";
-import { MendFields } from "@/places/art/MendFields";
 import { PictureFields } from "@/places/art/PictureFields";
 import { PlaceFields } from "@/places/art/PlaceFields";
 import { RelateFields } from "@/places/art/RelateFields";
@@ -69,17 +66,9 @@ export function Art() {
           <RelateFields key={`${one.id}-lies`} art={one} />
           {one.kind === "lettering" && <LetteringFields key={one.id} art={one} />}
           {one.kind === "shape" && <ShapeFields key={one.id} art={one} />}
-          {one.kind === "line-art" && <LineArtFields key={one.id} art={one} />}
           {one.kind === "vector" && <VectorFields key={one.id} art={one} />}
           {one.kind === "picture" && <PictureFields key={one.id} art={one} />}
-          {hasRegions(one) && (
-            <>
-              <ClaimFields key={`${one.id}-claims`} art={one} />
-              <MendFields key={`${one.id}-mends`} art={one} />
-              <SimplifyFields key={`${one.id}-nodes`} art={one} />
-            </>
-          )}
-          {!hasRegions(one) && one.film !== null && <MendFields key={`${one.id}-mends`} art={one} />}
+          {hasRegions(one) && <SimplifyFields key={`${one.id}-nodes`} art={one} />}
           <PlaceFields key={`${one.id}-place`} art={one} only={recipe.arts.length === 1} />
         </section>
       )}

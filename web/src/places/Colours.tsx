@@ -1,11 +1,14 @@
 import { Popover } from "radix-ui";
-import type { Colour, PictureArt } from "@/api/client";
+import { type Colour, hasRegions, type PictureArt } from "@/api/client";
 import { Choice } from "@/parts/Choice";
 import { Findings } from "@/parts/Findings";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { TextField } from "@/parts/TextField";
+import { ClaimFields } from "@/places/colours/ClaimFields";
 import { FileColours } from "@/places/colours/FileColours";
+import { LineArtFields } from "@/places/colours/LineArtFields";
+import { MendFields } from "@/places/colours/MendFields";
 import { Picking } from "@/places/colours/Picking";
 import { PutRight } from "@/places/colours/PutRight";
 import { Found } from "@/places/Found";
@@ -14,25 +17,53 @@ import { useView } from "@/state/view";
 
 const LOCAL = ["not-flat", "film-empty", "fewer-colours"];
 
-/** The colours of a picture or vector file: of the chosen one, or of the first. */
+/** What each part of the chosen art is cut from: its colours, its ink, its regions; and what is mended in it. */
 export function Colours() {
-  const { recipe } = useOpenDesign();
+  const { recipe, built } = useOpenDesign();
   const chosen = useView((view) => view.arts);
-  const coloured = recipe.arts.flatMap((art) => (art.kind === "picture" || art.kind === "vector" ? [art] : []));
-  const art = coloured.find((one) => chosen.includes(one.id)) ?? coloured[0];
+  const chooseArts = useView((view) => view.chooseArts);
+  const inParts = recipe.arts.filter(hasRegions);
+  const art = recipe.arts.find((one) => chosen.includes(one.id)) ?? inParts[0];
   if (!art) {
     return (
       <p className="text-soft">
-        No picture or vector file lies on this stack. Bring one in under Art, and its colours show here.
+        The films of lettering and shapes are chosen under Art. Bring in a picture or a vector file, and its colours
+        show here.
       </p>
     );
   }
+  const single = !hasRegions(art);
   return (
-    <>
+    <div className="flex flex-col gap-4">
       <Found />
-      {art.kind === "picture" ? <ColoursOf key={art.id} art={art} /> : <FileColours key={art.id} art={art} />}
-    </>
+      {recipe.arts.length > 1 && (
+        <select
+          aria-label="Art whose colours are shown"
+          className="w-full rounded border border-firm bg-table px-2 py-1 font-semibold"
+          value={art.id}
+          onChange={(event) => chooseArts([event.target.value])}
+        >
+          {recipe.arts.map((one) => (
+            <option key={one.id} value={one.id}>
+              {built.arts.find((other) => other.id === one.id)?.name ?? one.id}
+            </option>
+          ))}
+        </select>
+      )}
+      <Findings findings={built.findings.filter((one) => one.about === art.id && !isToldBelow(one.code))} />
+      {art.kind === "picture" && <ColoursOf key={art.id} art={art} />}
+      {art.kind === "vector" && <FileColours key={art.id} art={art} />}
+      {art.kind === "line-art" && <LineArtFields key={art.id} art={art} />}
+      {!single && <ClaimFields key={`${art.id}-claims`} art={art} />}
+      {single && art.film === null && <p className="text-soft">This art is a hole in other films; it has no colour.</p>}
+      {(!single || art.film !== null) && <MendFields key={`${art.id}-mends`} art={art} />}
+    </div>
   );
+}
+
+/** Whether what is told of an art stands beside what it is about, further down. */
+function isToldBelow(code: string): boolean {
+  return LOCAL.includes(code) || code === "many-colours" || code.startsWith("put-right-");
 }
 
 function ColoursOf({ art }: { art: PictureArt }) {

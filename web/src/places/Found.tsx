@@ -62,7 +62,7 @@ function broughtIn(recipe: Recipe, built: Built): { text: string; place: Place }
       const count = built.arts.find((one) => one.id === art.id)?.file_colours.length ?? 0;
       return [{ text: count === 1 ? "1 colour" : `${count} colours`, place: "Colours" }];
     }
-    if (art.kind === "line-art") return [{ text: "lines on paper", place: "Art" }];
+    if (art.kind === "line-art") return [{ text: "lines on paper", place: "Colours" }];
     if (art.kind !== "picture") return [];
     const colours = built.colours.filter((colour) => colour.art === art.id);
     const films = colours.filter((colour) => colour.role === "film").length;

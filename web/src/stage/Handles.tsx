@@ -15,6 +15,7 @@ interface HandlesProps {
 }
 
 const TURN_AWAY_PX = 26;
+const TALL_PX = 90;
 
 /** Handles round the chosen art: corners scale it, sides stretch it, the one above turns it; each shows its figure. */
 export function Handles({ art, box, view, left }: HandlesProps) {
@@ -70,7 +71,8 @@ export function Handles({ art, box, view, left }: HandlesProps) {
     e: { x: b.x, y: middle.y },
     s: { x: middle.x, y: b.y },
     w: { x: a.x, y: middle.y },
-    turn: { x: middle.x, y: a.y - TURN_AWAY_PX },
+    // Within the box, where it never leaves the table; over it where there is no room.
+    turn: { x: middle.x, y: b.y - a.y > TALL_PX ? a.y + TURN_AWAY_PX : a.y - TURN_AWAY_PX },
   };
   const figure = now
     ? now.grip === "turn"

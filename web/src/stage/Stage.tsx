@@ -48,7 +48,7 @@ export function Stage() {
   const { film: chosen, picking, pick, choose, arts: held, letters, holing, hole, waitingAt, loupe, shown } = useView();
   const { chooseArts, chooseLetters, picks, pickOne, pieces, see } = useView();
   const { tool, take } = useTools();
-  const { look, originals, arranging } = useLook();
+  const { look, originals, arranging, colouring } = useLook();
   const { scene, lens } = look;
   const table = useRef<HTMLElement>(null);
   const picture = useRef<HTMLCanvasElement>(null);
@@ -88,7 +88,7 @@ export function Stage() {
   }, [shown]);
 
   const { doing, hovered, hover, press, drag, release, leave, claimExactly } = useDoing(pen, view?.scale ?? 1);
-  const working = arranging && tool !== null && lens !== "Exploded";
+  const working = colouring && tool !== null && lens !== "Exploded";
 
   const click = (mm: Point, more: boolean) => {
     const context = pen();
@@ -203,6 +203,7 @@ export function Stage() {
   const over: Hand = useMemo(
     () => ({
       arranging,
+      colouring,
       arts: held,
       letters,
       guides,
@@ -218,6 +219,7 @@ export function Stage() {
     }),
     [
       arranging,
+      colouring,
       held,
       letters,
       guides,
@@ -308,8 +310,10 @@ export function Stage() {
       {cross.at && <Crosshair at={cross.at} left={pane.left} />}
       <Figures />
       <OutOfSight />
-      <StageBar still={lens === "Exploded" || picking || look.sources.length === 0} />
-      <ZoomBar scale={view?.scale ?? null} zoom={zoom} fit={fitDecal} />
+      <div className="pointer-events-none absolute inset-x-4 bottom-3 flex flex-wrap-reverse items-center gap-2">
+        <StageBar still={lens === "Exploded" || picking || look.sources.length === 0} />
+        <ZoomBar scale={view?.scale ?? null} zoom={zoom} fit={fitDecal} />
+      </div>
       {working && tool && <ToolHint tool={tool} />}
       {picking && (
         <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">

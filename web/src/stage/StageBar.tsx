@@ -5,7 +5,7 @@ import { LENSES, REFERENCES, useView } from "@/state/view";
 export function StageBar({ still }: { still: boolean }) {
   const { lens, look, original, fade, reference, refer, loupe, magnify, nodes, showNodes } = useView();
   return (
-    <div className="absolute bottom-3 left-4 flex items-center gap-4 rounded-full border border-line bg-paper/95 px-3 py-1.5">
+    <div className="pointer-events-auto flex items-center gap-4 rounded-full border border-line bg-paper/95 px-3 py-1.5">
       <fieldset className="flex gap-0.5" aria-label="Lens">
         {LENSES.map((name) => (
           <button

@@ -36,7 +36,7 @@ const PX_PER_MM = 96 / 25.4;
 /** How large the decal is shown, and ways to change it. */
 export function ZoomBar({ scale, zoom, fit }: { scale: number | null; zoom(steps: number): void; fit(): void }) {
   return (
-    <div className="absolute right-4 bottom-3 flex items-center gap-1 rounded-full border border-line bg-paper/95 px-2 py-1 text-soft">
+    <div className="pointer-events-auto ml-auto flex items-center gap-1 rounded-full border border-line bg-paper/95 px-2 py-1 text-soft">
       <button type="button" aria-label="Smaller" className="px-2" onClick={() => zoom(-1)}>
         −
       </button>

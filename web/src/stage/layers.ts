@@ -33,6 +33,8 @@ export function paintHand(context: Context, look: Look, hand: Hand, view: View, 
   onlyIn(context, ratio, box, () => {
     if (hand.arranging) {
       paintHandling(context, look.scene, here, ratio, hand.arts, hand.letters, hand.guides);
+    }
+    if (hand.colouring) {
       paintWaiting(context, look.scene, here, ratio, hand.arts, hand.claiming, hand.waitingAt);
     }
     if (hand.doing) paintDoing(context, here, ratio, hand.doing);

@@ -32,6 +32,8 @@ export interface Look {
 /** What lies over the picture and follows the hand. */
 export interface Hand {
   readonly arranging: boolean;
+  /** Whether regions are given their films. */
+  readonly colouring: boolean;
   readonly arts: readonly string[];
   readonly letters: readonly number[];
   readonly guides: readonly Guide[];

@@ -23,6 +23,7 @@ export function useLook() {
     edges: tracing,
   } = useView();
   const arranging = place === "Art" && !picking;
+  const colouring = place === "Colours" && !picking;
   const lens: Look["lens"] = picking && chosenLens === "Exploded" ? "Finished" : chosenLens;
   const scene = useMemo(() => sceneOf(built, hidden), [built, hidden]);
   const sources = useMemo(() => recipe.arts.filter(hasRegions), [recipe.arts]);
@@ -39,10 +40,10 @@ export function useLook() {
   const beside = flat && reference === "beside" && original > 0 && !picking && sources.length > 0;
   const film = arranging && flat ? null : chosen;
   const { ground } = recipe;
-  const edges = tracing && arranging;
+  const edges = tracing && colouring;
   const look: Look = useMemo(
     () => ({ scene, lens, ground, film, sources, pictures, areas, original, reference, beside, picking, nodes, edges }),
     [scene, lens, ground, film, sources, pictures, areas, original, reference, beside, picking, nodes, edges],
   );
-  return { look, originals, arranging };
+  return { look, originals, arranging, colouring };
 }

@@ -66,7 +66,7 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
           ))}
         </div>
       </fieldset>
-      <div className="mt-4 flex items-start gap-6">
+      <div className="mt-4 flex flex-wrap items-start gap-x-6 gap-y-3">
         <label className="block">
           <span className="heading block">Finished width</span>
           <input
@@ -81,7 +81,7 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
             {(["adhesive", "heat-transfer"] as Method[]).map((method) => (
               <label
                 key={method}
-                className="cursor-pointer border border-firm px-3 py-1 first:rounded-l last:rounded-r last:border-l-0 has-checked:bg-tint has-checked:font-semibold has-checked:text-chosen has-focus-visible:outline-2 has-focus-visible:outline-chosen"
+                className="cursor-pointer border border-firm px-3 py-1 whitespace-nowrap first:rounded-l last:rounded-r last:border-l-0 has-checked:bg-tint has-checked:font-semibold has-checked:text-chosen has-focus-visible:outline-2 has-focus-visible:outline-chosen"
               >
                 <input
                   type="radio"

@@ -113,7 +113,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
             if (copy) chooseArts([copy.id]);
           }}
         >
-          Copy
+          Duplicate
         </button>
         <button
           type="button"

@@ -4,9 +4,9 @@ import { FilmField } from "@/parts/FilmField";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { Slide } from "@/parts/Slide";
+import { useArtChange } from "@/places/art/useArt";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
-import { useArtChange } from "./useArt";
 
 /** Line art: what counts as ink, what becomes of it, and the areas it encloses. */
 export function LineArtFields({ art }: { art: LineArt }) {

@@ -9,12 +9,12 @@ import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { SelectField } from "@/parts/SelectField";
 import { TargetField } from "@/parts/TargetField";
+import { useArtChange } from "@/places/art/useArt";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { claimEdit } from "@/state/gesture";
 import { type Area, ownersOf, useAreas } from "@/state/regions";
 import { type ClaimTool, type Reach, type Target, useTools } from "@/state/tools";
 import { useView } from "@/state/view";
-import { useArtChange } from "./useArt";
 
 const REACH_TEXTS: { value: Reach; text: string }[] = [
   { value: "one", text: "only that region" },

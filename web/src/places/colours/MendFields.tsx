@@ -222,7 +222,7 @@ function MendRow({ art, mend, at }: { art: Art; mend: Mend; at: number }) {
         <button
           type="button"
           className="quiet px-1"
-          aria-label={`Take step ${at + 1} away`}
+          aria-label={`Delete step ${at + 1}`}
           onClick={() => edit({ kind: "remove-mend", art: art.id, mend: mend.id })}
         >
           ×
