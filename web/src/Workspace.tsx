@@ -9,6 +9,7 @@ import { History } from "@/History";
 import { More, MoreFile, MoreItem } from "@/parts/More";
 import { TextField } from "@/parts/TextField";
 import { Home, useUndoKeys } from "@/parts/TopBar";
+import { Working } from "@/parts/Working";
 import { Art } from "@/places/Art";
 import { Colours } from "@/places/Colours";
 import { Cut } from "@/places/Cut";
@@ -155,9 +156,7 @@ function TopBar() {
         className="min-w-0 flex-1 truncate text-[17px] font-semibold"
       />
       <Thread />
-      <span aria-live="polite" className="w-20 text-right text-sm text-soft">
-        {working ? "Building…" : ""}
-      </span>
+      <Working working={working} text="Building…" />
       <button
         type="button"
         className="act"

@@ -13,6 +13,7 @@ import { keep, tell, useChange } from "@/state/design";
 import { type Ground, USES } from "@/state/grounds";
 import { useServer } from "@/state/server";
 import { useView } from "@/state/view";
+import { stoppable, wasStopped } from "@/state/work";
 import { Workspace } from "@/Workspace";
 
 const Help = lazy(() => import("@/help/Help").then(({ Help }) => ({ default: Help })));
@@ -34,7 +35,8 @@ export function App() {
   const [intake, setIntake] = useState<Intake>(intakeFor(USES[0]));
   const [over, setOver] = useState(false);
   const bring = useMutation({
-    mutationFn: (file: File) => startDesign(file, intake.width, intake.method, intake.ground),
+    mutationFn: (file: File) =>
+      stoppable((signal) => startDesign(file, intake.width, intake.method, intake.ground, signal)),
     onSuccess: (design) => {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
@@ -50,7 +52,7 @@ export function App() {
       });
       goToDesign(design.id);
     },
-    onError: tell,
+    onError: (fault) => !wasStopped(fault) && tell(fault),
   });
   const begin = useMutation({
     mutationFn: () => startLettering(intake.width, intake.method, intake.ground),
@@ -96,7 +98,7 @@ export function App() {
   const change = useChange(id ?? "");
   const add = async (file: File) => {
     if (!id) return;
-    const made = await change({ do: "send", send: (base) => addPicture(id, base, file, "60mm") });
+    const made = await change({ do: "send", send: (base, signal) => addPicture(id, base, file, "60mm", signal) });
     const added = made?.recipe.arts.at(-1);
     if (added) useView.setState({ place: "Art", arts: [added.id] });
   };

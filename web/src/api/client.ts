@@ -103,11 +103,18 @@ export function sent(file: File): string {
 }
 
 /** Starts a design from a picture file. */
-export function startDesign(picture: File, width: string, method: Method, ground: Ground): Promise<Answer> {
+export function startDesign(
+  picture: File,
+  width: string,
+  method: Method,
+  ground: Ground,
+  signal: AbortSignal,
+): Promise<Answer> {
   return expectDesign(
     api.POST("/api/designs", {
       body: { picture: sent(picture), width, method, ground: ground.kind, ground_colour: ground.colour },
       bodySerializer: formOf,
+      signal,
     }),
   );
 }
@@ -130,12 +137,19 @@ export function startLettering(width: string, method: Method, ground: Ground): P
 }
 
 /** Puts another picture onto an open design's stack. */
-export function addPicture(design: string, base: number, picture: File, width: string): Promise<Answer> {
+export function addPicture(
+  design: string,
+  base: number,
+  picture: File,
+  width: string,
+  signal: AbortSignal,
+): Promise<Answer> {
   return expectDesign(
     api.POST("/api/designs/{design}/pictures", {
       params: { path: { design } },
       body: { picture: sent(picture), base, width },
       bodySerializer: formOf,
+      signal,
     }),
   );
 }

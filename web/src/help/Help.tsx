@@ -1,5 +1,6 @@
 import { useState } from "react";
 import Markdown from "react-markdown";
+import { BackToDesign } from "@/parts/BackToDesign";
 import { Home } from "@/parts/TopBar";
 import text from "../../../docs/guide.md?raw";
 import { matching, sectionsOf } from "./sections";
@@ -21,6 +22,7 @@ export function Help() {
       <header className="flex items-center gap-3 border-b border-line bg-paper px-4">
         <Home />
         <h1 className="text-[17px] font-semibold">Help</h1>
+        <BackToDesign />
       </header>
       <div className="grid min-h-0 grid-cols-[280px_1fr]">
         <nav aria-label="Parts of the guide" className="overflow-y-auto border-r border-line bg-paper px-4 py-4">

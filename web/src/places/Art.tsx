@@ -127,7 +127,7 @@ function BringIn() {
   };
   const change = useChange(id);
   const bring = async (file: File) =>
-    newest(await change({ do: "send", send: (base) => addPicture(id, base, file, "60mm") }));
+    newest(await change({ do: "send", send: (base, signal) => addPicture(id, base, file, "60mm", signal) }));
   const size = Math.max(10, Math.round(0.3 * Math.max(built.width_mm, built.height_mm)));
   const capitals = Math.max(5, Math.round(size / 2));
   return (

@@ -3,6 +3,7 @@ import type { Joint, Layer } from "@/api/client";
 import { showArea } from "@/lengths";
 import { Findings } from "@/parts/Findings";
 import { JointControl, type Rule } from "@/parts/JointControl";
+import { Term } from "@/parts/Term";
 import { FilmLook } from "@/places/stack/FilmLook";
 import { GroundField } from "@/places/stack/GroundField";
 import { MakeOf, MakingFields } from "@/places/stack/Makings";
@@ -47,7 +48,9 @@ export function Stack() {
     <div className="flex flex-col gap-3">
       <Findings findings={built.findings.filter((finding) => TOLD_HERE.includes(finding.code))} />
       <div className="flex items-center justify-between">
-        <span className="heading">Joint of all films</span>
+        <span className="heading">
+          <Term word="joint">Joint of all films</Term>
+        </span>
         <JointControl
           label="Joint of all films"
           kind={recipe.joint.kind}
@@ -118,7 +121,7 @@ export function Stack() {
         </ul>
       )}
       <p className="flex items-center gap-2 border-t-4 border-ink pt-1 text-sm text-soft">
-        Ground
+        <Term word="ground">Ground</Term>
         <GroundField />
         {!proposed && (
           <button type="button" className="quiet ml-auto" onClick={() => edit({ kind: "order-films", order: [] })}>

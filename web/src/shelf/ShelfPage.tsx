@@ -3,6 +3,7 @@ import { useDeferredValue, useState } from "react";
 import { toast } from "sonner";
 import { api, expectData, formOf, sent } from "@/api/client";
 import { showLength } from "@/lengths";
+import { BackToDesign } from "@/parts/BackToDesign";
 import { FilePicker } from "@/parts/FilePicker";
 import { Home } from "@/parts/TopBar";
 import { FilmForm, KINDS } from "@/shelf/FilmForm";
@@ -31,9 +32,11 @@ export function ShelfPage() {
   const films = shelf.data?.films.filter((one) => retired || !one.material.retired) ?? [];
   return (
     <main className="grid h-full grid-rows-[48px_1fr]">
+      <title>Shelf of films · Glad Stack</title>
       <header className="flex items-center gap-3 border-b border-line bg-paper px-4">
         <Home />
         <h1 className="text-[17px] font-semibold">Shelf of films</h1>
+        <BackToDesign />
         <input
           type="search"
           aria-label="Search the shelf"
@@ -42,7 +45,9 @@ export function ShelfPage() {
           value={search}
           onChange={(event) => setSearch(event.target.value)}
         />
-        <span className="measure text-sm text-soft">{shelf.data && `${films.length} films`}</span>
+        <span className="measure text-sm text-soft">
+          {shelf.data && films.length === 1 ? "1 film" : `${films.length} films`}
+        </span>
         <label className="ml-auto flex items-center gap-1.5 text-sm">
           <input
             type="checkbox"

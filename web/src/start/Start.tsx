@@ -2,6 +2,7 @@ import type { Method } from "@/api/client";
 import type { Intake } from "@/app";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Mark } from "@/parts/Mark";
+import { Working } from "@/parts/Working";
 import { goTo } from "@/route";
 import { Designs } from "@/start/Designs";
 import { Jobs } from "@/start/Jobs";
@@ -108,6 +109,7 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
       <button type="button" className="act mt-6 ml-3 py-1.5" disabled={busy} onClick={onLettering}>
         Begin with lettering
       </button>
+      <Working working={busy} text="" />
       <p className="mt-5 border-t border-line pt-3 text-sm text-soft">
         PNG, JPEG, GIF, WebP or BMP, up to 4096 × 4096 px; SVG or DXF, which keep their own size; or a design file. A
         width is written like 120 mm, 4.5 in or 3 1/4 in; proportions are kept.

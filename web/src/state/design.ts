@@ -14,6 +14,7 @@ import {
 import type { Unit } from "@/lengths";
 import { useTries } from "@/state/tries";
 import { useBenchUnit } from "@/state/units";
+import { stoppable, wasStopped } from "@/state/work";
 
 export const designKey = (id: string) => ["design", id] as const;
 
@@ -71,7 +72,7 @@ export type Change =
   | { do: "undo" }
   | { do: "redo" }
   | { do: "go-to"; revision: number }
-  | { do: "send"; send(base: number): Promise<Answer> };
+  | { do: "send"; send(base: number, signal: AbortSignal): Promise<Answer> };
 
 /**
  * Changes the open design. Changes wait for each other, and each is made on the newest revision that this window has
@@ -86,7 +87,7 @@ export function useChange(id: string): (change: Change) => Promise<Answer | null
       // What was asked for before the change must not arrive after it.
       await client.cancelQueries({ queryKey: designKey(id) });
       useTries.getState().stop();
-      return send(id, client.getQueryData<Answer>(designKey(id)), change);
+      return stoppable((signal) => send(id, client.getQueryData<Answer>(designKey(id)), change, signal));
     },
     onSuccess: (answer) => {
       useTries.getState().clear();
@@ -96,6 +97,8 @@ export function useChange(id: string): (change: Change) => Promise<Answer | null
     },
     onError: (fault) => {
       useTries.getState().clear();
+      // What was given up may have been kept just before: the design is looked at again.
+      if (wasStopped(fault)) return void client.invalidateQueries({ queryKey: designKey(id) });
       tell(fault);
       if (fault instanceof ProblemError && fault.code === "stale-revision") {
         void client.invalidateQueries({ queryKey: designKey(id) });
@@ -151,24 +154,29 @@ export function keep(client: QueryClient, answer: Answer): void {
     .catch(() => undefined);
 }
 
-async function send(design: string, now: Answer | undefined, change: Change): Promise<Answer | null> {
+async function send(
+  design: string,
+  now: Answer | undefined,
+  change: Change,
+  signal: AbortSignal,
+): Promise<Answer | null> {
   const params = { path: { design } };
   const base = now?.revision ?? 0;
   switch (change.do) {
     case "edit": {
       const edit = typeof change.edit === "function" ? now && change.edit(now) : change.edit;
       if (!edit) return null;
-      return expectDesign(api.POST("/api/designs/{design}/edits", { params, body: { base, edit } }));
+      return expectDesign(api.POST("/api/designs/{design}/edits", { params, body: { base, edit }, signal }));
     }
     case "undo":
-      return expectDesign(api.POST("/api/designs/{design}/undo", { params, body: { base } }));
+      return expectDesign(api.POST("/api/designs/{design}/undo", { params, body: { base }, signal }));
     case "redo":
-      return expectDesign(api.POST("/api/designs/{design}/redo", { params, body: { base } }));
+      return expectDesign(api.POST("/api/designs/{design}/redo", { params, body: { base }, signal }));
     case "go-to":
       return expectDesign(
-        api.POST("/api/designs/{design}/go-to", { params, body: { base, revision: change.revision } }),
+        api.POST("/api/designs/{design}/go-to", { params, body: { base, revision: change.revision }, signal }),
       );
     case "send":
-      return change.send(base);
+      return change.send(base, signal);
   }
 }

@@ -9,6 +9,7 @@ import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { SelectField } from "@/parts/SelectField";
 import { TargetField } from "@/parts/TargetField";
+import { Term } from "@/parts/Term";
 import { useArtChange } from "@/places/art/useArt";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { claimEdit } from "@/state/gesture";
@@ -53,7 +54,9 @@ export function ClaimFields({ art }: { art: RegionArt }) {
     <Fold title="Regions" figure={figure} open={art.kind !== "picture" || mine !== null}>
       <section aria-label="Claim regions" className="flex flex-col gap-2">
         <div className="flex items-center gap-2">
-          <span className="heading w-[76px] shrink-0">Claim for</span>
+          <span className="heading w-[76px] shrink-0">
+            <Term word="claim">Claim for</Term>
+          </span>
           <TargetField label="Claim for" target={now.target} onTarget={(target) => set({ target })} />
           <button
             type="button"
@@ -142,7 +145,14 @@ function Waiting({ art, tool }: { art: RegionArt; tool: ClaimTool }) {
           : `${waiting.length} ${waiting.length === 1 ? "region waits" : "regions wait"} for a film.`}
       </p>
       {waiting.length > 0 && (
-        <span className="flex items-center gap-2">
+        <span className="flex flex-wrap items-center gap-2">
+          <button
+            type="button"
+            className="act text-sm"
+            onClick={() => stepTo(at === null ? waiting.length - 1 : (at + waiting.length - 1) % waiting.length)}
+          >
+            Previous
+          </button>
           <button
             type="button"
             className="act text-sm"
