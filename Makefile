@@ -47,6 +47,7 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.laying
 	$(BIN)/python -m bench.cutting
 	$(BIN)/python -m bench.panning
+	$(BIN)/python -m bench.pages
 	GLADSTACK_KILLS=100 $(BIN)/pytest tests/test_serve.py -k kill
 
 screenshots: setup $(STAMPS)/browser

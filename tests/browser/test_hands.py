@@ -142,3 +142,26 @@ def test_the_keys_are_on_a_sheet(maker: Counted) -> None:
     ActionChains(maker.browser).send_keys("?").perform()
     maker.see('//div[@role="dialog"]//dt[normalize-space()="Delete"]')
     maker.press("Close")
+
+
+def test_a_film_dragged_onto_the_table_becomes_that_of_the_area_there(maker: Counted) -> None:
+    maker.open("/design/example-colouring-page")
+    maker.go_to("Stack")
+    before = {layer["film"]: layer["area_mm2"] for layer in maker.design()["built"]["layers"]}
+    dragged = """
+      const row = document.querySelector(`button[draggable][aria-label*="${arguments[0]}"]`);
+      const canvas = document.querySelector("canvas[tabindex]"), box = canvas.getBoundingClientRect();
+      const data = new DataTransfer();
+      row.dispatchEvent(new DragEvent("dragstart", { dataTransfer: data, bubbles: true }));
+      const to = { dataTransfer: data, bubbles: true, cancelable: true,
+        clientX: box.left + box.width / 2 - 150, clientY: box.top + 130 };
+      canvas.dispatchEvent(new DragEvent("dragover", to));
+      canvas.dispatchEvent(new DragEvent("drop", to));
+      row.dispatchEvent(new DragEvent("dragend", { dataTransfer: data, bubbles: true }));
+    """
+    maker.see('//button[@draggable][contains(@aria-label, "film 1 ")]')
+    maker.browser.execute_script(dragged, "film 2 ")
+    maker.built_when(
+        lambda d: {layer["film"]: layer["area_mm2"] for layer in d["built"]["layers"]} != before, "no area changed its film"
+    )
+    maker.press("Undo")

@@ -1,4 +1,4 @@
-"""The way of somebody who has never been here: an empty app, a picture and a film of their own, all by what the screen says."""
+"""The way of somebody new: an empty app, a picture and a film of their own, all by what the screen says."""
 
 from __future__ import annotations
 

@@ -14,6 +14,7 @@ export function History() {
       <Popover.Trigger className="act">History</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="History"
           align="end"
           sideOffset={8}
           className="z-40 max-h-[70vh] w-80 overflow-y-auto rounded-lg border border-line bg-paper p-2 shadow-lg"

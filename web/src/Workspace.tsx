@@ -6,6 +6,7 @@ import type { Answer } from "@/api/client";
 import { DesignBench } from "@/bench/DesignBench";
 import { DesignCut } from "@/cut/DesignCut";
 import { History } from "@/History";
+import { ComingFilms } from "@/parts/ComingFilms";
 import { More, MoreFile, MoreItem } from "@/parts/More";
 import { TextField } from "@/parts/TextField";
 import { Home, useUndoKeys } from "@/parts/TopBar";
@@ -42,6 +43,13 @@ export function Workspace({ id }: { id: string }) {
     take(null);
     useTries.getState().clear();
   }, [id]);
+  // Where a button led here that is gone now, what comes next is what the place holds.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another place moves the focus
+  useEffect(() => {
+    const at = document.activeElement;
+    if (at && at !== document.body) return;
+    document.querySelector<HTMLElement>('[role="tabpanel"][data-state="active"]')?.focus({ preventScroll: true });
+  }, [place]);
   if (!design.data && design.isError) {
     return (
       <Message title="This design cannot be opened">
@@ -53,7 +61,12 @@ export function Workspace({ id }: { id: string }) {
     );
   }
   if (!design.data)
-    return <Message title="Laying out the films…">The picture is separated and its films are cut.</Message>;
+    return (
+      <Message title="Laying out the films…">
+        <ComingFilms className="mx-auto mb-3 block h-12" />
+        The picture is separated and its films are cut.
+      </Message>
+    );
   const built = tried ?? design.data.built;
   if (!built) return <Unbuilt design={design.data} />;
   return (

@@ -1,6 +1,6 @@
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
-import { isTyping } from "@/stage/useArtActs";
+import { isTyping } from "@/state/typing";
 
 const KEYS: readonly (readonly [string, string])[] = [
   ["?", "this sheet"],

@@ -20,6 +20,7 @@ export function Panel({ trigger, label, triggerClass = "act", side = "right", wi
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label={label}
           side={side}
           align="start"
           sideOffset={side === "right" ? 10 : 4}

@@ -132,7 +132,10 @@ export function Stack() {
       <div className="flex items-center justify-between gap-2">
         <MakeOf film={null} label="Make a shadow of the whole decal" />
       </div>
-      <p className="text-sm text-soft">Drag a film to reorder, or choose it and press Alt with ↑ or ↓.</p>
+      <p className="text-sm text-soft">
+        Drag a film to reorder, or choose it and press Alt with ↑ or ↓. Dragged onto the table, it becomes the film of
+        the area there.
+      </p>
       <MethodField />
     </div>
   );
@@ -164,8 +167,10 @@ function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo
         className={`grid w-full cursor-grab grid-cols-[88px_1fr_auto] items-center gap-3 rounded-sm border text-left ${open ? "border-chosen bg-tint" : "border-line bg-table hover:border-firm"}`}
         onClick={onToggle}
         onDragStart={(event) => {
-          event.dataTransfer.effectAllowed = "move";
+          event.dataTransfer.effectAllowed = "all";
           event.dataTransfer.setData("text/plain", layer.film);
+          // On the table it is what a region is to be cut from.
+          event.dataTransfer.setData("text/x-film", layer.film);
           onGrab();
         }}
         onDragEnd={onLetGo}

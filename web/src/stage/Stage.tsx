@@ -24,6 +24,7 @@ import { useArtKeys } from "./useArtActs";
 import { useCanvases } from "./useCanvases";
 import { useCrosshair } from "./useCrosshair";
 import { useDoing } from "./useDoing";
+import { useFilmDrop } from "./useFilmDrop";
 import { useHands } from "./useHands";
 import { useLook } from "./useLook";
 import { useNudge } from "./useNudge";
@@ -276,6 +277,7 @@ export function Stage() {
 
   const atPointer = (event: { clientX: number; clientY: number }): Point | null =>
     table.current && view ? toMm(view, onPane(within(table.current, event))) : null;
+  const films = useFilmDrop(scene, pen, atPointer);
   const menuAt = useStageMenu(scene, pen, fitDecal, view?.scale ?? 1);
   const writeAt = (event: { clientX: number; clientY: number }) => {
     const mm = atPointer(event);
@@ -299,6 +301,7 @@ export function Stage() {
           aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move the chosen art or the table, plus and minus zoom, 0 fits it.`}
           className={`absolute inset-0 h-full w-full touch-none -outline-offset-4 ${picking || working ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
           {...hands.handlers}
+          {...films}
           onKeyDown={onKeyDown}
           onContextMenu={(event) => setMenu(menuAt(atPointer(event)))}
           onDoubleClick={writeAt}

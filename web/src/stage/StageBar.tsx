@@ -23,7 +23,7 @@ export function StageBar({ still }: { still: boolean }) {
         <span id="fade">Original</span>
         <select
           aria-label="Where the original is shown"
-          className="rounded border border-line bg-table px-1 py-0.5 text-sm"
+          className="rounded border border-firm bg-table px-1 py-0.5 text-sm"
           value={reference}
           disabled={still}
           onChange={(event) => {

@@ -1,5 +1,6 @@
 import { useEffect } from "react";
 import { useEdit, useOpenDesign } from "@/state/design";
+import { isTyping } from "@/state/typing";
 import { useView } from "@/state/view";
 
 /** What is done with chosen art as a whole. */
@@ -31,17 +32,6 @@ export function useArtActs() {
       chooseArts(recipe.arts.map((art) => art.id));
     },
   };
-}
-
-/** Whether keys are meant for text that is typed, or for a panel that is open. */
-export function isTyping(event: KeyboardEvent): boolean {
-  const at = event.target;
-  return (
-    at instanceof HTMLInputElement ||
-    at instanceof HTMLTextAreaElement ||
-    at instanceof HTMLSelectElement ||
-    (at instanceof Element && at.closest('[role="dialog"], [role="menu"]') !== null)
-  );
 }
 
 /** Delete, Ctrl D and Ctrl A for art, wherever the focus is, unless something is typed. */

@@ -2,6 +2,7 @@ import { Ellipsis } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { DesignLine } from "@/api/client";
+import { ComingFilms } from "@/parts/ComingFilms";
 import { goTo } from "@/route";
 import { useListActs } from "@/state/list";
 
@@ -82,17 +83,7 @@ export function Picture({ line }: { line: DesignLine }) {
       className="relative grid h-36 place-items-center border-b border-line"
       style={{ background: state === "there" ? line.ground : "var(--color-table)" }}
     >
-      {state !== "there" && (
-        <svg
-          viewBox="0 0 60 30"
-          className={`absolute h-10 ${state === "coming" ? "motion-safe:animate-pulse" : ""}`}
-          aria-hidden="true"
-        >
-          <path d="M6 22h48" stroke="#b9b3a4" strokeWidth="4" />
-          <path d="M14 15h32" stroke="#cfc9bb" strokeWidth="4" />
-          <path d="M24 8h12" stroke="#ded9cd" strokeWidth="4" />
-        </svg>
-      )}
+      {state !== "there" && <ComingFilms className="absolute h-10" still={state === "none"} />}
       <img
         src={`/api/designs/${line.id}/looks/${line.revision}`}
         loading="lazy"

@@ -1,4 +1,4 @@
-import { useQueries, useQuery } from "@tanstack/react-query";
+import { type QueryClient, useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, type Built, type Claim, expectData, type Region, type Regions } from "@/api/client";
 import { useDesign, useOpenDesign } from "@/state/design";
@@ -28,6 +28,17 @@ function query(design: string, art: string, revision: number, key: string) {
     enabled: key !== "",
     staleTime: Number.POSITIVE_INFINITY,
   };
+}
+
+/** Asks for the regions of an art at a revision, unless they are known. */
+export function askForAreas(
+  client: QueryClient,
+  design: string,
+  art: string,
+  revision: number,
+  key: string,
+): Promise<Areas> {
+  return client.fetchQuery(query(design, art, revision, key));
 }
 
 /**
