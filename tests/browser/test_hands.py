@@ -160,7 +160,7 @@ def test_a_film_dragged_onto_the_table_becomes_that_of_the_area_there(maker: Cou
       row.dispatchEvent(new DragEvent("dragend", { dataTransfer: data, bubbles: true }));
     """
     maker.see('//button[@draggable][contains(@aria-label, "film 1 ")]')
-    maker.browser.execute_script(dragged, "film 2 ")
+    maker.browser.execute_script(dragged, "film 3 ")
     maker.built_when(
         lambda d: {layer["film"]: layer["area_mm2"] for layer in d["built"]["layers"]} != before, "no area changed its film"
     )
