@@ -15,6 +15,7 @@ import { WholeDesign } from "@/places/art/WholeDesign";
 import { Found } from "@/places/Found";
 import { fromTheGround } from "@/state/arts";
 import { useChange, useEdit, useOpenDesign } from "@/state/design";
+import { sight } from "@/state/sight";
 import { useView } from "@/state/view";
 
 /** What lies on the stack: pictures, lettering and shapes, each with its place. */
@@ -111,12 +112,14 @@ function ArtSign({ art }: { art: AnyArt }) {
 function BringIn() {
   const { id, built } = useOpenDesign();
   const edit = useEdit();
-  const { chooseArts, sight } = useView();
-  const box = sight ?? built.box;
-  const middle = {
-    ...UNTURNED,
-    x_mm: Number(((box.left + box.right) / 2).toFixed(2)),
-    y_mm: Number(((box.top + box.bottom) / 2).toFixed(2)),
+  const chooseArts = useView((view) => view.chooseArts);
+  const middle = () => {
+    const box = sight() ?? built.box;
+    return {
+      ...UNTURNED,
+      x_mm: Number(((box.left + box.right) / 2).toFixed(2)),
+      y_mm: Number(((box.top + box.bottom) / 2).toFixed(2)),
+    };
   };
   // What is new is seen on what it lies on.
   const lain = built.layers.filter((layer) => layer.area_mm2 > 0).map((layer) => layer.colour);
@@ -144,7 +147,7 @@ function BringIn() {
               film,
               height_mm: capitals,
               // Its capitals, not their feet, come to lie in the middle.
-              place: { ...middle, y_mm: middle.y_mm + capitals / 2 },
+              place: { ...middle(), y_mm: middle().y_mm + capitals / 2 },
             },
           }).then(newest)
         }
@@ -155,7 +158,7 @@ function BringIn() {
         {FORMS.map(({ form, text }) => (
           <PanelItem
             key={form}
-            onSelect={() => edit({ kind: "add-art", art: newShape(form, size, film, middle) }).then(newest)}
+            onSelect={() => edit({ kind: "add-art", art: newShape(form, size, film, middle()) }).then(newest)}
           >
             {text}
           </PanelItem>

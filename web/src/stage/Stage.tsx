@@ -3,6 +3,7 @@ import { holds } from "@/geometry/boxes";
 import { inSight, type Point, toMm } from "@/geometry/transform";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { lettersMovedBy, movedBy } from "@/state/moves";
+import { see } from "@/state/sight";
 import { useTools } from "@/state/tools";
 import { useTries } from "@/state/tries";
 import { useView } from "@/state/view";
@@ -47,7 +48,7 @@ export function Stage() {
   const edit = useEdit();
   const nudge = useNudge();
   const { film: chosen, picking, pick, choose, arts: held, letters, holing, hole, waitingAt, loupe, shown } = useView();
-  const { chooseArts, chooseLetters, picks, pickOne, pieces, see } = useView();
+  const { chooseArts, chooseLetters, picks, pickOne, pieces } = useView();
   const { tool, take } = useTools();
   const { look, originals, arranging, colouring } = useLook();
   const { scene, lens } = look;
@@ -189,7 +190,7 @@ export function Stage() {
     if (!view || size.width === 0) return;
     const [from, to] = [toMm(view, { x: 0, y: 0 }), toMm(view, { x: pane.width, y: pane.height })];
     see({ left: from.x, top: from.y, right: to.x, bottom: to.y });
-  }, [view, size.width, pane.width, pane.height, see]);
+  }, [view, size.width, pane.width, pane.height]);
 
   const ringed = useMemo(() => ringedIn(built, pieces), [built, pieces]);
   const spot = pieces?.at === null || pieces?.at === undefined ? undefined : ringed?.at[pieces.at];

@@ -6,8 +6,8 @@ import type { Context } from "./paint";
 
 /** How long the view has to rest before the picture is drawn anew at its new size. */
 const REST_MS = 90;
-/** A picture that is drawn within a frame needs no stand-in. */
-const SWIFT_MS = 8;
+/** A picture that is drawn within its frame, and holds up no other, needs no stand-in. */
+const SWIFT_MS = 40;
 
 interface Shot {
   readonly look: Look;
@@ -37,7 +37,12 @@ export function useCanvases(
     const draw = () => {
       const begin = performance.now();
       paintPicture(context, look, view, pane, ratio);
-      spent.current = performance.now() - begin;
+      // What is asked of a canvas is drawn later: only the next frame tells what it really took.
+      requestAnimationFrame(() =>
+        requestAnimationFrame(() => {
+          spent.current = performance.now() - begin;
+        }),
+      );
       shot.current = { look, view, pane, image: copyOf(context.canvas, shot.current?.image) };
     };
     const last = shot.current;

@@ -1,6 +1,6 @@
 import { Ellipsis } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { DesignLine } from "@/api/client";
 import { ComingFilms } from "@/parts/ComingFilms";
 import { goTo } from "@/route";
@@ -9,11 +9,11 @@ import { useListActs } from "@/state/list";
 const MOST_NAME = 120;
 
 /** A design in the list: its picture on its ground, its name, tags, and what can be done with it. */
-export function DesignCard({ line }: { line: DesignLine }) {
+export function DesignCard({ line, style }: { line: DesignLine; style: CSSProperties }) {
   const acts = useListActs();
   const [writing, setWriting] = useState<"name" | "tags" | null>(null);
   return (
-    <li className="group relative overflow-hidden rounded-lg border border-line bg-paper [contain-intrinsic-size:auto_226px] [content-visibility:auto] hover:border-firm">
+    <li className="overflow-hidden rounded-lg border border-line bg-paper hover:border-firm" style={style}>
       <a
         href={`/design/${line.id}`}
         className="block"

@@ -2,7 +2,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
 import { goToDesign } from "@/route";
-import { DesignCard, Picture } from "@/start/DesignCard";
+import { CardGrid } from "@/start/CardGrid";
+import { Picture } from "@/start/DesignCard";
 import { tell, useDesigns } from "@/state/design";
 import { sought, useBin, useListActs } from "@/state/list";
 
@@ -86,11 +87,7 @@ export function Designs() {
         </p>
       )}
       {designs.isPending && <p className="text-soft">The designs are being fetched…</p>}
-      <ul className="grid grid-cols-[repeat(auto-fill,minmax(190px,1fr))] gap-4">
-        {found.map((line) => (
-          <DesignCard key={line.id} line={line} />
-        ))}
-      </ul>
+      <CardGrid lines={found} />
       {designs.isError && <p className="text-fail">The designs cannot be read: {String(designs.error.message)}</p>}
     </section>
   );

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
-import type { Box, FoundPlace } from "@/api/client";
+import type { FoundPlace } from "@/api/client";
 
 export const PLACES = ["Art", "Colours", "Stack", "Sheets", "Cut"] as const;
 export type Place = (typeof PLACES)[number];
@@ -48,8 +48,6 @@ interface ViewState {
   nodes: boolean;
   /** Whether only the traced edges are drawn on the original, as while a threshold is set. */
   edges: boolean;
-  /** What is seen of the stack, mm: what is brought in comes to lie in its middle. */
-  sight: Box | null;
   /** Colours picked from a picture that are to be its whole palette. */
   picks: string[];
   /** The small pieces or gaps of a film that are ringed on the stage, and the one that is looked at. */
@@ -63,7 +61,6 @@ interface ViewState {
   fold(folded: boolean): void;
   fade(original: number): void;
   choose(film: string | null): void;
-  see(sight: Box): void;
   pick(picking: boolean): void;
   gather(picks: string[]): void;
   /** Picks a colour, or takes it back if it was picked. */
@@ -103,7 +100,6 @@ export const useView = create<ViewState>()(
       loupe: false,
       nodes: false,
       edges: false,
-      sight: null,
       picks: [],
       pieces: null,
       waitingAt: null,
@@ -113,7 +109,6 @@ export const useView = create<ViewState>()(
       fold: (folded) => set({ folded }),
       fade: (original) => set({ original }),
       choose: (film) => set({ film, holing: null, pieces: null }),
-      see: (sight) => set({ sight }),
       pick: (picking) => set({ picking, picks: [] }),
       gather: (picks) => set({ picks }),
       pickOne: (colour) =>
