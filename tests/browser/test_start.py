@@ -36,9 +36,9 @@ def more(maker: Counted, name: str, what: str) -> None:
 
 def test_a_design_is_found_renamed_copied_tagged_and_comes_back_from_the_bin(first_page: Counted) -> None:
     maker = first_page
-    more(maker, "Open over evening", "Duplicate")
-    maker.see_text("Open over evening copy")
-    more(maker, "Open over evening copy", "Rename")
+    more(maker, "Night owl sticker", "Duplicate")
+    maker.see_text("Night owl sticker copy")
+    more(maker, "Night owl sticker copy", "Rename")
     field = maker.see('//input[@aria-label="Name of the design"]')
     field.send_keys(Keys.CONTROL, "a")
     field.send_keys("Lantern words", Keys.ENTER)
