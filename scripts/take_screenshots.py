@@ -19,6 +19,11 @@ from tests.browser.hands import Hands
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 REST_S = 0.8
+ALL_SEEN = """
+return [...document.querySelectorAll("section[aria-labelledby=designs] img")]
+  .filter((image) => image.getBoundingClientRect().top < innerHeight)
+  .every((image) => image.complete && image.naturalWidth > 0);
+"""
 
 
 def main() -> None:
@@ -34,6 +39,7 @@ def main() -> None:
 
         hands.open("/")
         hands.see_text("Night owl sticker")
+        hands.until(lambda: browser.execute_script(ALL_SEEN), "the cards have no pictures")
         shoot("start")
         hands.open("/design/demo-shirt")
         hands.go_to("Stack")
