@@ -12,7 +12,7 @@ from urllib.request import Request, urlopen
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
-from PIL import Image
+from PIL import Image, ImageDraw
 
 from tests.browser.chrome import chromium
 from tests.browser.conftest import Served
@@ -38,16 +38,37 @@ def script(address: str) -> str:
     return str(made["id"])
 
 
+def plate() -> bytes:
+    """A thick ring with a star in it, dark on white."""
+    picture = Image.new("RGB", (900, 600), "#ffffff")
+    draw = ImageDraw.Draw(picture)
+    draw.ellipse((190, 40, 710, 560), fill="#1d2b53")
+    draw.ellipse((280, 130, 620, 470), fill="#ffffff")
+    draw.regular_polygon((450, 300, 100), 3, fill="#1d2b53")
+    data = io.BytesIO()
+    picture.save(data, "PNG")
+    return data.getvalue()
+
+
 def stencil(address: str) -> str:
-    """A plate with words left open in it; its design's id."""
-    plate = {"kind": "shape", "form": {"form": "rectangle", "width_mm": 160, "height_mm": 70}, "film": "#25231e"}
-    made = sent(address, "/api/designs/plain", {"art": plate, "name": "Stencil for the path"})
-    words = {
-        "kind": "lettering", "text": "TO THE DOME", "font": "inter-black", "film": None, "fit_width_mm": 130,
-        "place": {"x_mm": 0, "y_mm": 7},
-    }  # fmt: skip
-    edit = {"kind": "add-art", "art": words}
-    sent(address, f"/api/designs/{made['id']}/edits", {"base": made["revision"], "edit": edit})
+    """A plate whose motif is its hole, the inner part held by two bridges; its design's id."""
+    mark = "gladstack"
+    head = f'--{mark}\r\nContent-Disposition: form-data; name="picture"; filename="plate.png"\r\n\r\n'
+    form = head.encode() + plate() + f"\r\n--{mark}--\r\n".encode()
+    kind = {"Content-Type": f"multipart/form-data; boundary={mark}"}
+    with urlopen(Request(f"{address}/api/designs", form, kind)) as answer:
+        made = dict(json.load(answer))
+    art, path = made["recipe"]["arts"][0]["id"], f"/api/designs/{made['id']}/edits"
+    bridges = [
+        {"kind": "bridge", "id": "new", "start": {"x": x, "y": 0.333}, "end": {"x": end, "y": 0.333}, "width_mm": 4}
+        for x, end in ((0.33, 0.19), (0.67, 0.81))
+    ]
+    for edit in (
+        {"kind": "treat-background", "art": art, "background": "keep"},
+        {"kind": "drop-colour", "art": art, "colour": "#1d2b53"},
+        *({"kind": "add-mend", "art": art, "mend": mend} for mend in bridges),
+    ):
+        made = sent(address, path, {"base": made["revision"], "edit": edit})
     return str(made["id"])
 
 

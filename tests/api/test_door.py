@@ -78,7 +78,7 @@ def test_what_nobody_foresaw_is_told_with_all_headers(client: TestClient, monkey
     def fail() -> None:
         raise KeyError("nobody thought of this")
 
-    monkeypatch.setattr(client.app.state.workshop, "lines", fail)  # type: ignore[attr-defined]
+    monkeypatch.setattr(client.app.state.workshop.listing, "lines", fail)  # type: ignore[attr-defined]
     answer = client.get("/api/designs")
     assert (answer.status_code, answer.json()["code"]) == (500, "unforeseen")
     assert "nobody thought" not in answer.text

@@ -101,3 +101,12 @@ def poster(folder: Path, word: str = "ORBIT", font: str = "roboto-slab") -> Path
         f'<path fill="#fff4d6" d="{ink}"/>'
     )
     return _picture(folder / "orbit.png", body, 200, 200, 420)
+
+
+def ring(folder: Path) -> Path:
+    """A thick dark ring on white: as a stencil, what is inside it would fall out."""
+    body = (
+        '<rect width="200" height="200" fill="#ffffff"/><circle cx="100" cy="100" r="80" fill="#1d2b53"/>'
+        '<circle cx="100" cy="100" r="45" fill="#ffffff"/>'
+    )
+    return _picture(folder / "ring.png", body, 200, 200, 600)

@@ -328,6 +328,21 @@ def test_a_screenshot_with_its_word_redone_and_stitches(
     within(15)
 
 
+def test_a_stencil_whose_inner_part_is_held(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:
+    maker.file(jobs_files.ring(tmp_path))
+    maker.click('//label[.//span[normalize-space()="Keep it as a film"]]')
+    maker.built_when(lambda d: len(d["built"]["layers"]) == 2, "the white is no film")
+    maker.press("Change Navy")
+    maker.press("Drop this colour")
+    made = maker.built_when(lambda d: len(d["built"]["layers"]) == 1, "the dark was not dropped")
+    assert made["built"]["layers"][0]["pieces"] == 2, "the inner part is not loose"
+    maker.fold_out("Mending")
+    maker.press("Bridge")
+    maker.drag_mm([maker.at(0.35, 0.5), maker.at(0.15, 0.5)])
+    maker.built_when(lambda d: d["built"]["layers"][0]["pieces"] == 1, "the inner part is not held")
+    within(8)
+
+
 def test_files_of_a_design(maker: Counted, within: Callable[[int], None]) -> None:
     downloads: Path = maker.browser.downloads  # type: ignore[attr-defined]
     for old in downloads.glob("night-owl*.zip"):

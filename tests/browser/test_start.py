@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -23,10 +24,14 @@ def names(maker: Counted) -> list[str]:
 
 
 @pytest.fixture
-def first_page(maker: Counted) -> Counted:
+def first_page(browser: webdriver.Chrome, crew: Crew, tmp_path: Path) -> Iterator[Counted]:
+    """The first page with nothing but the demo's designs."""
+    app = Served(tmp_path / "demo", crew)
+    maker = Counted(browser, app.address)
     maker.open("/")
     maker.see_text("Night owl sticker")
-    return maker
+    yield maker
+    app.stop()
 
 
 def more(maker: Counted, name: str, what: str) -> None:

@@ -21,6 +21,7 @@ from gladstack.shop.parcel import LETTER, Asset, Parcel, ParcelError, needed, pa
 from gladstack.store.database import Database
 from gladstack.store.designs import Brought, DesignBook
 from gladstack.store.jobs import JobBook
+from gladstack.store.listing import Listing
 from gladstack.store.parcels import ParcelBook
 from gladstack.store.shelf import Shelf
 
@@ -155,10 +156,10 @@ def _recipe(designs: DesignBook, id_: str) -> Recipe:
 
 
 def test_nothing_comes_in_by_half(tmp_path: Path) -> None:
-    there, designs, _, _ = books(tmp_path)
+    there, *_ = books(tmp_path)
     parcel = a_parcel()
     lacking = Parcel({"one": parcel.designs["one"], "two": parcel.designs["one"]}, ())
     with pytest.raises(Exception, match="not here"):
         there.bring_in(lacking, {}, [])
-    assert designs.lines() == []
+    assert Listing(Database(tmp_path / "designs.db")).lines() == []
     assert needed(parcel.designs["one"])
