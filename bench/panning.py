@@ -21,13 +21,15 @@ from tests.browser.conftest import Served, chromium
 
 POINTS = 200_000
 COMMON_POINTS, COMMON_FILMS = 20_000, 12
-DRAG = """
+POINTER = """
 const done = arguments[arguments.length - 1], canvas = document.querySelector("canvas[tabindex]");
 const box = canvas.getBoundingClientRect(), at = { x: box.left + box.width / 2, y: box.top + box.height / 2 };
 const send = (type, x, y, buttons) => canvas.dispatchEvent(new PointerEvent(type,
   { bubbles: true, pointerId: 1, clientX: x, clientY: y, button: 0, buttons }));
 canvas.setPointerCapture = () => undefined;
 let frames = 0; const begin = performance.now();
+"""
+DRAG = """
 send("pointerdown", at.x, at.y, 1);
 const step = () => {
   frames += 1;
@@ -39,12 +41,6 @@ const step = () => {
 requestAnimationFrame(step);
 """
 FRAMES = """
-const done = arguments[arguments.length - 1], canvas = document.querySelector("canvas[tabindex]");
-const box = canvas.getBoundingClientRect(), at = { x: box.left + box.width / 2, y: box.top + box.height / 2 };
-const send = (type, x, y, buttons) => canvas.dispatchEvent(new PointerEvent(type,
-  { bubbles: true, pointerId: 1, clientX: x, clientY: y, button: 0, buttons }));
-canvas.setPointerCapture = () => undefined;
-let frames = 0; const begin = performance.now();
 send("pointerdown", at.x - 400, at.y - 250, 1);
 const step = () => {
   frames += 1;
@@ -126,14 +122,14 @@ def main() -> None:
             time.sleep(3)
 
         opened(heavy_file(COMMON_POINTS, COMMON_FILMS))
-        panned = _frames(driver, FRAMES)
+        panned = _frames(driver, POINTER + FRAMES)
         driver.find_element("xpath", '//button[@role="tab"][.="Art"]').click()
         driver.find_element("xpath", '//ul[@aria-label="Art on the stack"]//button').click()
-        dragged, bare = _frames(driver, DRAG), _frames(driver, BARE)
+        dragged, bare = _frames(driver, POINTER + DRAG), _frames(driver, BARE)
         what = f"{COMMON_FILMS} films of {COMMON_POINTS:,} points"
         print(f"{what}: panned {panned:.0f}, dragged {dragged:.0f} frames a second; a bare canvas {bare:.0f}")
         opened(heavy_file())
-        ours, bare = _frames(driver, FRAMES), _frames(driver, BARE)
+        ours, bare = _frames(driver, POINTER + FRAMES), _frames(driver, BARE)
         print(f"Panning and zooming {POINTS:,} points: {ours:.0f} frames a second; a bare canvas with one bitmap {bare:.0f}")
         served.stop()
     crew.close()

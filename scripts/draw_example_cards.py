@@ -7,7 +7,7 @@ from pathlib import Path
 
 from gladstack.api.list_routes import EXAMPLES
 from gladstack.api.tasks import Job, small_look
-from gladstack.demo.designs import add_design
+from gladstack.demo.designs import bring_demo
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
 from gladstack.work.worker import DESIGNS
@@ -21,7 +21,7 @@ def main() -> None:
         data = Path(folder)
         store = DesignBook(Database(data / DESIGNS))
         for key, design in EXAMPLES.items():
-            add_design(store, design)
+            bring_demo(store, design)
             (FOLDER / f"{key}.png").write_bytes(small_look(Job(data, store.get(design).revision.recipe)))
 
 

@@ -13,7 +13,7 @@ from gladstack.api.shown import line_view
 from gladstack.api.views import DesignLineView
 from gladstack.api.waiting import while_there
 from gladstack.api.workshop import Workshop
-from gladstack.demo.designs import add_design
+from gladstack.demo.designs import bring_demo
 from gladstack.recipe.model.values import changed
 from gladstack.store.listing import Listing
 
@@ -60,7 +60,7 @@ class ListDesk:
     def example(self, example: Example) -> str:
         """An example as a design of the list, added or taken out of the bin if need be."""
         design = EXAMPLES[example]
-        add_design(self.workshop.store, design)
+        bring_demo(self.workshop.store, design)
         self.listing.restore(design)
         return design
 

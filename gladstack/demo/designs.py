@@ -60,12 +60,12 @@ def job_files() -> list[Path]:
 def add_demo_designs(store: DesignBook) -> None:
     """Adds those demo designs and examples that `store` does not have."""
     for file in reversed(example_files()):
-        add_design(store, f"example-{file.stem}")
+        bring_demo(store, f"example-{file.stem}")
     for design in demo_recipes():
-        add_design(store, design)
+        bring_demo(store, design)
 
 
-def add_design(store: DesignBook, design: str) -> None:
+def bring_demo(store: DesignBook, design: str) -> None:
     """Adds a demo design or example by its id, unless `store` has it."""
     if store.has(design):
         return

@@ -63,9 +63,11 @@ def test_keys_choose_all_duplicate_and_delete(words: Counted) -> None:
     canvas = words.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]")
     canvas.send_keys(Keys.CONTROL, "d")
     words.built_when(lambda d: len(d["recipe"]["arts"]) == 3, "not duplicated")
-    words.until(lambda: len(words.browser.find_elements(By.CSS_SELECTOR, '[aria-label="Chosen art"]')) >= 0)
+    copied = words.design()["recipe"]["arts"][2]["id"]
+    words.until(lambda: words.browser.find_elements(By.CSS_SELECTOR, "[data-grip]"), "the copy is not chosen")
     canvas.send_keys(Keys.DELETE)
-    words.built_when(lambda d: len(d["recipe"]["arts"]) == 2, "not deleted")
+    left = words.built_when(lambda d: len(d["recipe"]["arts"]) == 2, "not deleted")
+    assert copied not in {art["id"] for art in left["recipe"]["arts"]}
     canvas.send_keys(Keys.CONTROL, "a")
     canvas.send_keys(Keys.CONTROL, "d")
     words.built_when(lambda d: len(d["recipe"]["arts"]) == 4, "not all were duplicated")

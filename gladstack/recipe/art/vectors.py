@@ -205,8 +205,8 @@ def vector_findings(source: ReadFile, art: VectorArt) -> tuple[Finding, ...]:
 
 _CHOICES = {
     "overhang": ("beyond", {"cut": "Cut it off at the page", "keep": "Keep what lies beyond"}),
-    "veil": ("tints", {"mixed": "Make it a film of the colour it makes"}),
-    "see-through": ("tints", {"solid": "Treat it as solid", "mixed": "Make films of the colours it makes"}),
+    "veil": ("tints", {"mixed": "Mix it with the colour under it"}),
+    "see-through": ("tints", {"solid": "Treat it as solid", "mixed": "Mix it with the colours under it"}),
 }
 """For what is told of a file, the field of the art that says what becomes of it, and each of its values as a choice."""
 

@@ -4,9 +4,6 @@ const TERMS = {
   joint: "How two films meet: edge to edge, one a little under the other, apart, or one whole under the other.",
   ground: "What is decorated: a shirt, a mug, a window. It is only shown, never cut.",
   claim: "Say which film an area belongs to: choose the film, then click the area.",
-  register: "Films lie in register when every part is in its place to all others.",
-  shelf: "The films you have, with what is left of each.",
-  nested: "Parts are turned and pushed together to save film; they are laid one by one.",
 } as const;
 
 /** A word of the trade, explained where it is met: on hover and on focus. */

@@ -21,7 +21,7 @@ import { type MenuEntry, StageMenu } from "./StageMenu";
 import { Crosshair, Figures, Gathered, OutOfSight, ZoomBar } from "./StageParts";
 import { coreSample } from "./scene";
 import { ToolHint } from "./ToolHint";
-import { useArtKeys } from "./useArtActs";
+import { useArtKeys } from "./useArtKeys";
 import { useCanvases } from "./useCanvases";
 import { useCrosshair } from "./useCrosshair";
 import { useDoing } from "./useDoing";

@@ -1,10 +1,10 @@
 import type { Point } from "@/geometry/transform";
+import { useArtActs } from "@/state/artActs";
 import { useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 import { artAt } from "./handling";
 import type { MenuEntry } from "./StageMenu";
 import { coreSample, type Scene } from "./scene";
-import { useArtActs } from "./useArtActs";
 
 /** What can be done at a point of the stack (mm): with the art there, with the film on top there, with the view. */
 export function useStageMenu(

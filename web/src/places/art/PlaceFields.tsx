@@ -3,9 +3,9 @@ import type { Art, Box } from "@/api/client";
 import { readLength, showLength } from "@/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
+import { useArtActs } from "@/state/artActs";
 import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { artEdit, boxIn, edgeOf, movedBy, settled } from "@/state/moves";
-import { useView } from "@/state/view";
 import { useArtBox, useArtChange } from "./useArt";
 
 /** Where an art lies, how large it is, how it is turned; and copying or taking it away. */
@@ -13,7 +13,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
   const box = useArtBox(art.id);
   const unit = useUnit();
   const edit = useEdit();
-  const chooseArts = useView((view) => view.chooseArts);
+  const acts = useArtActs();
   const { change } = useArtChange(art);
   const [locked, setLocked] = useState(true);
   const { built } = useOpenDesign();
@@ -103,24 +103,10 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
         >
           Mirror
         </button>
-        <button
-          type="button"
-          className="act text-sm"
-          onClick={async () => {
-            const design = await edit({ kind: "copy-art", art: art.id, dx_mm: 5, dy_mm: 5 });
-            const at = design?.recipe.arts.findIndex((candidate) => candidate.id === art.id) ?? -1;
-            const copy = design?.recipe.arts[at + 1];
-            if (copy) chooseArts([copy.id]);
-          }}
-        >
+        <button type="button" className="act text-sm" onClick={() => acts.copy([art.id])}>
           Duplicate
         </button>
-        <button
-          type="button"
-          className="act text-sm"
-          disabled={only}
-          onClick={() => edit({ kind: "remove-art", art: art.id }).then((done) => done && chooseArts([]))}
-        >
+        <button type="button" className="act text-sm" disabled={only} onClick={() => acts.remove([art.id])}>
           Delete
         </button>
       </p>
