@@ -114,7 +114,7 @@ def _on_stage() -> tuple[list[float], list[float]]:
         time.sleep(1.5)
         size = browser.execute_script("const c = document.querySelector('canvas'); return [c.width, c.height]")
         wide, high = 8 * COLUMNS + 4, 8 * ROWS + 4
-        scale = min((size[0] - 128) / wide, (size[1] - 128) / high)
+        scale = min((size[0] - 36) / wide, (size[1] - 36) / high)
         panes_at = [(6 + 8 * (5 + k), 6 + 8 * (3 + k)) for k in range(12)]
         places = [(size[0] / 2 + (x - wide / 2) * scale, size[1] / 2 + (y - high / 2) * scale) for x, y in panes_at]
         hover = [float(browser.execute_async_script(_POINT, x, y, False)) for x, y in places]

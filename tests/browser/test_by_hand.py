@@ -131,7 +131,7 @@ class Maker(Hands):
         self.see('//button[@title="Fit the decal"]').click()
         canvas = self.browser.find_element(By.TAG_NAME, "canvas")
         wide, high = box["right"] - box["left"], box["bottom"] - box["top"]
-        scale = min((canvas.size["width"] - 128) / wide, (canvas.size["height"] - 128) / high)
+        scale = min((canvas.size["width"] - 36) / wide, (canvas.size["height"] - 36) / high)
         middle = (box["left"] + wide / 2, box["top"] + high / 2)
         ways = [(round((x - middle[0]) * scale), round((y - middle[1]) * scale)) for x, y in places]
         keys = ActionChains(self.browser)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 import pytest
+from PIL import Image, ImageDraw
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -111,17 +113,36 @@ def test_the_second_button_says_what_can_be_done_there(words: Counted) -> None:
     words.built_when(lambda d: len(d["recipe"]["arts"]) == 3, "not duplicated")
 
 
-def test_two_clicks_on_lettering_put_the_cursor_into_its_words(words: Counted) -> None:
+def test_two_clicks_on_lettering_write_where_it_lies(words: Counted) -> None:
     words.go_to("Stack")
     letters = box_of(words.design(), 0)
     words.drag_mm([(letters["left"] + 3, (letters["top"] + letters["bottom"]) / 2)])
     ActionChains(words.browser).double_click().perform()
-    words.until(
-        lambda: words.browser.execute_script("return document.activeElement?.dataset.words !== undefined"), "no cursor"
-    )
-    ActionChains(words.browser).send_keys("DOME").perform()
-    words.click('//h2[normalize-space()="On the stack"]')
-    words.built_when(lambda d: d["recipe"]["arts"][0]["text"] == "DOME", "not written")
+    words.until(lambda: on_stage(words), "no caret on the stage")
+    # The caret came to where it was clicked: before the first letter or right behind it.
+    ActionChains(words.browser).send_keys(Keys.HOME, "UP", Keys.END, " TOP").perform()
+    words.built_when(lambda d: d["recipe"]["arts"][0]["text"] == "UPHILL TOP", "not written while typing rests")
+    ActionChains(words.browser).key_down(Keys.SHIFT).send_keys(Keys.HOME).key_up(Keys.SHIFT).perform()
+    ActionChains(words.browser).send_keys("DOME", Keys.ESCAPE).perform()
+    words.built_when(lambda d: d["recipe"]["arts"][0]["text"] == "DOME", "not written when left")
+    assert not on_stage(words)
+    words.see('//label[span[normalize-space()="Words"]]/textarea[normalize-space()="DOME"]')
+
+
+def test_enter_writes_in_the_chosen_lettering_and_blanks_alone_are_not_kept(words: Counted) -> None:
+    words.click('//ul[@aria-label="Art on the stack"]//button[contains(., "HILL")]')
+    words.key(Keys.ENTER)
+    words.until(lambda: on_stage(words), "no caret on the stage")
+    ActionChains(words.browser).key_down(Keys.CONTROL).send_keys("a").key_up(Keys.CONTROL).send_keys("  ").perform()
+    ActionChains(words.browser).send_keys(Keys.ESCAPE).perform()
+    words.see('//label[span[normalize-space()="Words"]]/textarea[normalize-space()="HILL"]')
+    assert words.design()["recipe"]["arts"][0]["text"] == "HILL"
+
+
+def on_stage(maker: Counted) -> bool:
+    """Whether the keys go into words on the light table."""
+    script = "return document.activeElement?.matches('section[aria-label=\"Light table\"] textarea')"
+    return bool(maker.browser.execute_script(script))
 
 
 def test_two_fingers_move_and_enlarge_the_table(words: Counted) -> None:
@@ -167,3 +188,20 @@ def test_a_film_dragged_onto_the_table_becomes_that_of_the_area_there(maker: Cou
         lambda d: {layer["film"]: layer["area_mm2"] for layer in d["built"]["layers"]} != before, "no area changed its film"
     )
     maker.press("Undo")
+
+
+def test_a_square_decal_takes_half_of_the_screen(maker: Counted, tmp_path: Path) -> None:
+    Image.new("RGB", (400, 400), "white").save(tmp_path / "tile.png")
+    with Image.open(tmp_path / "tile.png") as tile:
+        ImageDraw.Draw(tile).rectangle((40, 40, 359, 359), fill="#c0392b")
+        tile.save(tmp_path / "tile.png")
+    maker.bring(tmp_path / "tile.png")
+    maker.go_to("Art")
+    maker.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]").click()
+    maker.see('//*[@data-grip="nw"]')
+    across, down = maker.browser.execute_script(
+        "const at = (grip) => { const b = document.querySelector(`[data-grip=${grip}]`).getBoundingClientRect();"
+        " return [b.x + b.width / 2, b.y + b.height / 2]; };"
+        "const [a, b] = [at('nw'), at('se')]; return [b[0] - a[0], b[1] - a[1]]"
+    )
+    assert across * down > 0.5 * 1280 * 800

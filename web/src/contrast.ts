@@ -17,11 +17,27 @@ export function contrasting(wanted: string, others: readonly string[]): string {
   return COMMON.reduce((best, colour) => (nearest(colour) > nearest(best) ? colour : best), wanted);
 }
 
-function lab(hex: string): [number, number, number] {
-  const [r = 0, g = 0, b = 0] = [1, 3, 5].map((k) => {
+/** How much lighter one colour is than the other, 1 to 21 (WCAG 2.2, contrast ratio). */
+export function contrast(a: string, b: string): number {
+  const [light, dark] = [luminance(a), luminance(b)].sort((x, y) => y - x) as [number, number];
+  return (light + 0.05) / (dark + 0.05);
+}
+
+/** How light a colour is, 0 to 1 (relative luminance). */
+function luminance(hex: string): number {
+  const [r, g, b] = linear(hex);
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+}
+
+function linear(hex: string): [number, number, number] {
+  return [1, 3, 5].map((k) => {
     const v = Number.parseInt(hex.slice(k, k + 2), 16) / 255;
     return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
-  });
+  }) as [number, number, number];
+}
+
+function lab(hex: string): [number, number, number] {
+  const [r, g, b] = linear(hex);
   const [x, y, z] = [
     (0.4124 * r + 0.3576 * g + 0.1805 * b) / 0.9505,
     0.2126 * r + 0.7152 * g + 0.0722 * b,

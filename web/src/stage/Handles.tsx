@@ -5,20 +5,22 @@ import { showLength } from "@/lengths";
 import { type MadeEdit, useEdit, useUnit } from "@/state/design";
 import { useTry } from "@/state/useTry";
 import { GRIPS, type Grip, gripped, type Handled, spotOf } from "./handles";
+import type { Pane } from "./look";
 import { within } from "./useViewport";
 
 interface HandlesProps {
   art: Art;
   box: Box;
   view: View;
-  left: number;
+  pane: Pane;
 }
 
 const TURN_AWAY_PX = 26;
 const TALL_PX = 90;
+const FIGURE_PX = 32;
 
 /** Handles round the chosen art: corners scale it, sides stretch it, the one above turns it; each shows its figure. */
-export function Handles({ art, box, view, left }: HandlesProps) {
+export function Handles({ art, box, view, pane }: HandlesProps) {
   const edit = useEdit();
   const attempt = useTry();
   const unit = useUnit();
@@ -33,7 +35,7 @@ export function Handles({ art, box, view, left }: HandlesProps) {
     const table = event.currentTarget.closest("section");
     if (!table) return null;
     const at = within(table, event);
-    return toMm(view, { x: at.x - left, y: at.y });
+    return toMm(view, { x: at.x - pane.left, y: at.y });
   };
   const made = (handled: Handled): MadeEdit => gripped(art.id, handled);
   const handlers = (grip: Grip) => ({
@@ -80,7 +82,7 @@ export function Handles({ art, box, view, left }: HandlesProps) {
       : `${showLength(now.box.right - now.box.left, unit)} × ${showLength(now.box.bottom - now.box.top, unit)}`
     : null;
   return (
-    <div aria-hidden className="pointer-events-none absolute inset-y-0 right-0" style={{ left }}>
+    <div aria-hidden className="pointer-events-none absolute inset-y-0 right-0" style={{ left: pane.left }}>
       <div
         className="absolute border border-chosen"
         style={{
@@ -109,7 +111,7 @@ export function Handles({ art, box, view, left }: HandlesProps) {
       {figure && (
         <p
           className="measure absolute -translate-x-1/2 rounded bg-ink px-2 py-0.5 text-sm whitespace-nowrap text-white"
-          style={{ left: middle.x, top: b.y + 12 }}
+          style={{ left: middle.x, top: Math.min(b.y + 12, pane.height - FIGURE_PX) }}
         >
           {figure}
         </p>

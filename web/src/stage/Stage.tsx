@@ -16,9 +16,9 @@ import { LENS_OF } from "./lenses";
 import type { Hand } from "./look";
 import { middleOf } from "./overlay";
 import { ringedIn } from "./pieces";
-import { StageBar } from "./StageBar";
 import { type MenuEntry, StageMenu } from "./StageMenu";
-import { Crosshair, Figures, Gathered, OutOfSight, ZoomBar } from "./StageParts";
+import { Crosshair, Gathered, Hint } from "./StageParts";
+import { StageRail } from "./StageRail";
 import { coreSample } from "./scene";
 import { ToolHint } from "./ToolHint";
 import { useArtKeys } from "./useArtKeys";
@@ -29,8 +29,9 @@ import { useFilmDrop } from "./useFilmDrop";
 import { useHands } from "./useHands";
 import { useLook } from "./useLook";
 import { useNudge } from "./useNudge";
-import { useStageMenu, writeIn } from "./useStageMenu";
+import { useStageMenu } from "./useStageMenu";
 import { useViewport, within } from "./useViewport";
+import { Writing } from "./Writing";
 
 const ARROWS: Record<string, readonly [number, number]> = {
   ArrowLeft: [-1, 0],
@@ -40,6 +41,7 @@ const ARROWS: Record<string, readonly [number, number]> = {
 };
 const STEP_MM = { plain: 0.5, wide: 5 };
 const PAN_PX = 40;
+const HINT_PX = 90;
 
 /** The light table: the decal through one of the lenses; pan, zoom, pick and probe. */
 export function Stage() {
@@ -48,7 +50,7 @@ export function Stage() {
   const edit = useEdit();
   const nudge = useNudge();
   const { film: chosen, picking, pick, choose, arts: held, letters, holing, hole, waitingAt, loupe, shown } = useView();
-  const { chooseArts, chooseLetters, picks, pickOne, pieces } = useView();
+  const { chooseArts, chooseLetters, goTo, picks, pickOne, pieces } = useView();
   const { tool, take } = useTools();
   const { look, originals, arranging, colouring } = useLook();
   const { scene, lens } = look;
@@ -56,6 +58,7 @@ export function Stage() {
   const picture = useRef<HTMLCanvasElement>(null);
   const hand = useRef<HTMLCanvasElement>(null);
   const [menu, setMenu] = useState<readonly MenuEntry[]>([]);
+  const [writing, setWriting] = useState<{ art: string; at: Point | null } | null>(null);
   const [probe, setProbe] = useState<Omit<Probe, "region"> | null>(null);
   const pen = () => (LENS_OF[lens].hit ? (hand.current?.getContext("2d") ?? null) : null);
 
@@ -253,6 +256,12 @@ export function Stage() {
     return () => window.removeEventListener("keydown", onKey);
   });
 
+  const writeIn = (art: string, at: Point | null = null) => {
+    goTo("Art");
+    chooseArts([art]);
+    setWriting({ art, at });
+  };
+
   /** One step with an arrow key: moves the chosen letters or art by 0.5 mm (5 mm with Shift), else the table. */
   const step = ([x, y]: readonly [number, number], wide: boolean) => {
     const mm = wide ? STEP_MM.wide : STEP_MM.plain;
@@ -264,10 +273,14 @@ export function Stage() {
     } else pan(-PAN_PX * x, -PAN_PX * y);
   };
 
+  const own = held.length === 1 && letters.length === 0 ? recipe.arts.find((art) => art.id === held[0]) : undefined;
+  const lettering = arranging && own?.kind === "lettering" ? own : undefined;
+
   const onKeyDown = (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
     const arrow = ARROWS[event.key];
     if (cross.key(event.key, arrow, event.shiftKey)) return event.preventDefault();
-    if (arrow) step(arrow, event.shiftKey);
+    if (event.key === "Enter" && lettering) writeIn(lettering.id);
+    else if (arrow) step(arrow, event.shiftKey);
     else if (event.key === "+") zoom(1);
     else if (event.key === "-") zoom(-1);
     else if (event.key === "0") fitDecal();
@@ -279,63 +292,78 @@ export function Stage() {
   const atPointer = (event: { clientX: number; clientY: number }): Point | null =>
     table.current && view ? toMm(view, onPane(within(table.current, event))) : null;
   const films = useFilmDrop(scene, pen, atPointer);
-  const menuAt = useStageMenu(scene, pen, fitDecal, view?.scale ?? 1);
+  const menuAt = useStageMenu(scene, pen, fitDecal, view?.scale ?? 1, writeIn);
   const writeAt = (event: { clientX: number; clientY: number }) => {
     const mm = atPointer(event);
     if (!mm || tool || holing || picking) return;
     const found = artAt(scene, mm, 2 / (view?.scale ?? 1));
     const art = recipe.arts.find((one) => one.id === found);
-    if (art?.kind === "lettering") writeIn(art.id);
+    if (art?.kind === "lettering") writeIn(art.id, mm);
   };
-  const own = held.length === 1 && letters.length === 0 ? recipe.arts.find((art) => art.id === held[0]) : undefined;
   const ownBox = own && built.arts.find((art) => art.id === own.id)?.box;
+  const aside = ((cross.at ?? pointer)?.y ?? 0) > pane.height - HINT_PX;
   const handled = arranging && !tool && !holing && !picking && LENS_OF[lens].hit && !hands.ghost;
+  const writes = writing?.art === lettering?.id ? writing : null;
 
   return (
-    <section ref={table} aria-label="Light table" className="relative min-h-0 min-w-0 overflow-hidden bg-table">
-      <canvas ref={picture} className="absolute inset-0 h-full w-full" />
-      <StageMenu entries={menu}>
-        <canvas
-          ref={hand}
-          tabIndex={0}
-          role="img"
-          aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move the chosen art or the table, plus and minus zoom, 0 fits it.`}
-          className={`absolute inset-0 h-full w-full touch-none -outline-offset-4 ${picking || working ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
-          {...hands.handlers}
-          {...films}
-          onKeyDown={onKeyDown}
-          onContextMenu={(event) => setMenu(menuAt(atPointer(event)))}
-          onDoubleClick={writeAt}
-        />
-      </StageMenu>
-      {view && handled && own && ownBox && <Handles art={own} box={ownBox} view={view} left={pane.left} />}
-      {view && hands.ghost && <Ghost {...hands.ghost} view={view} left={pane.left} picture={picture} />}
-      {view && hands.gathered && <Gathered box={hands.gathered} view={view} left={pane.left} />}
-      {cross.at && <Crosshair at={cross.at} left={pane.left} />}
-      <Figures />
-      <OutOfSight />
-      <div className="pointer-events-none absolute inset-x-4 bottom-3 flex flex-wrap-reverse items-center gap-2">
-        <StageBar still={lens === "Exploded" || picking || look.sources.length === 0} />
-        <ZoomBar scale={view?.scale ?? null} zoom={zoom} fit={fitDecal} />
-      </div>
-      {working && tool && <ToolHint tool={tool} />}
-      {picking && (
-        <p className="absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-ink px-4 py-1.5 text-white">
-          {picks.length} picked. Click more, or Done in the panel; Esc leaves picking.
-        </p>
-      )}
-      {cross.at && (
-        <p className="sr-only" aria-live="polite">
-          {probe && probe.films.length > 0 ? probe.films.map((one) => one.name).join(", on ") : "ground"}
-        </p>
-      )}
-      {probe && (cross.at ?? pointer) && !hands.holding() && !loupe && (
-        <CoreSample
-          at={cross.at ?? pointer ?? { x: 0, y: 0 }}
-          probe={{ ...probe, region: working ? hovered : null }}
-          size={size}
-        />
-      )}
-    </section>
+    <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_96px]">
+      <section ref={table} aria-label="Light table" className="relative min-h-0 min-w-0 overflow-hidden bg-table">
+        <canvas ref={picture} className="absolute inset-0 h-full w-full" />
+        <StageMenu entries={menu}>
+          <canvas
+            ref={hand}
+            tabIndex={0}
+            role="img"
+            aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move the chosen art or the table, plus and minus zoom, 0 fits it.`}
+            className={`absolute inset-0 h-full w-full touch-none -outline-offset-4 ${picking || working ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
+            {...hands.handlers}
+            {...films}
+            onKeyDown={onKeyDown}
+            onContextMenu={(event) => setMenu(menuAt(atPointer(event)))}
+            onDoubleClick={writeAt}
+          />
+        </StageMenu>
+        {view && handled && lettering && ownBox && writes && (
+          <Writing
+            art={lettering}
+            box={ownBox}
+            at={writes.at}
+            view={view}
+            left={pane.left}
+            onEnd={() => setWriting(null)}
+          />
+        )}
+        {view && handled && own && ownBox && !writes && <Handles art={own} box={ownBox} view={view} pane={pane} />}
+        {view && hands.ghost && <Ghost {...hands.ghost} view={view} left={pane.left} picture={picture} />}
+        {view && hands.gathered && <Gathered box={hands.gathered} view={view} left={pane.left} />}
+        {cross.at && <Crosshair at={cross.at} left={pane.left} />}
+        {working && tool && (
+          <Hint aside={aside}>
+            <ToolHint tool={tool} />
+          </Hint>
+        )}
+        {picking && (
+          <Hint aside={aside}>{picks.length} picked. Click more, or Done in the panel; Esc leaves picking.</Hint>
+        )}
+        {cross.at && (
+          <p className="sr-only" aria-live="polite">
+            {probe && probe.films.length > 0 ? probe.films.map((one) => one.name).join(", on ") : "ground"}
+          </p>
+        )}
+        {probe && (cross.at ?? pointer) && !hands.holding() && !loupe && (
+          <CoreSample
+            at={cross.at ?? pointer ?? { x: 0, y: 0 }}
+            probe={{ ...probe, region: working ? hovered : null }}
+            size={size}
+          />
+        )}
+      </section>
+      <StageRail
+        still={lens === "Exploded" || picking || look.sources.length === 0}
+        scale={view?.scale ?? null}
+        zoom={zoom}
+        fit={fitDecal}
+      />
+    </div>
   );
 }

@@ -3,13 +3,13 @@ import type { Tool } from "@/state/tools";
 /** What the pointer does with the tool in hand, in one sentence. */
 export function ToolHint({ tool }: { tool: Tool }) {
   return (
-    <p className="pointer-events-none absolute bottom-16 left-4 rounded-full bg-ink px-4 py-1.5 whitespace-nowrap text-white">
+    <>
       {sentence(tool)}{" "}
       <span className="opacity-70">
         {tool.kind === "claim" ? "Alt takes a thin line, and drags the table." : "Alt drags the table."} Esc puts the
         tool down.
       </span>
-    </p>
+    </>
   );
 }
 

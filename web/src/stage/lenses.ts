@@ -1,6 +1,6 @@
 import type { Box, View } from "@/geometry/transform";
 import { paintGround } from "./ground";
-import { type Look, liesUnder } from "./look";
+import { type Look, liesUnder, seenOn } from "./look";
 import { paintEdges, paintNodes, paintSource } from "./overlay";
 import {
   type Context,
@@ -54,7 +54,7 @@ export function paintResult(context: Context, look: Look, view: View, ratio: num
 function paintFlat(context: Context, look: Look, view: View, ratio: number): void {
   const under = liesUnder(look);
   if (look.lens === "Finished" && !under) paintGround(context, look.scene, view, ratio, look.ground);
-  paintFrame(context, look.scene, view, ratio);
+  paintFrame(context, look.scene, view, ratio, seenOn(look));
   if (under) paintSources(context, look, view, ratio, 1);
   context.globalAlpha = 1;
   if (under && !look.edges) faded(context, 1 - 0.85 * look.original, (on) => paintResult(on, look, view, ratio));

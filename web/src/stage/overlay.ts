@@ -3,7 +3,8 @@ import { type Point, toPixel, type View } from "@/geometry/transform";
 import { around, type Trail } from "@/state/gesture";
 import type { Area, Areas } from "@/state/regions";
 import type { Tool } from "@/state/tools";
-import { CHOSEN, type Context, enterArt, strokeRing } from "./paint";
+import { CHOSEN, strokeCased } from "./lines";
+import { type Context, enterArt, strokeRing } from "./paint";
 import { type Film, nodesOf, type Scene } from "./scene";
 
 /** What a tool is about to do: regions under it, regions on their way to a film, and the way it has gone. */
@@ -31,12 +32,7 @@ export function paintDoing(context: Context, view: View, ratio: number, doing: D
     const area = areas?.all[index];
     if (!area) continue;
     fill(context, area, doing.colour ?? "#ffffff", 0.55);
-    context.lineWidth = 3.4 * px;
-    context.strokeStyle = "#ffffff";
-    context.stroke(area.shape);
-    context.lineWidth = 1.8 * px;
-    context.strokeStyle = CHOSEN;
-    context.stroke(area.shape);
+    strokeCased(context, { colour: CHOSEN, width: 1.8, px }, area.shape);
   }
   if (trail && trail.points.length > 0) paintTrail(context, tool, trail, px);
   context.restore();
@@ -76,13 +72,8 @@ function paintTrail(context: Context, tool: Tool, trail: Trail, px: number): voi
     context.fillStyle = "rgba(109, 52, 104, 0.14)";
     context.fill();
   }
-  context.lineWidth = 3.4 * px;
-  context.strokeStyle = "#ffffff";
-  context.stroke();
-  context.lineWidth = 1.7 * px;
-  context.strokeStyle = CHOSEN;
   context.setLineDash(areal ? [6 * px, 4 * px] : []);
-  context.stroke();
+  strokeCased(context, { colour: CHOSEN, width: 1.7, px });
   context.setLineDash([]);
   if (areal) return;
   for (const point of ends(trail)) {
@@ -138,17 +129,15 @@ export function paintNodes(context: Context, scene: Scene, view: View, ratio: nu
   context.restore();
 }
 
+/** Stands out from paper and from ink. */
+const EDGE = "#c0267a";
+
 /** Only the traced edges, in a colour that stands out from paper and ink. */
 export function paintEdges(context: Context, scene: Scene, view: View, ratio: number): void {
   context.save();
   context.setTransform(view.scale * ratio, 0, 0, view.scale * ratio, view.x * ratio, view.y * ratio);
   for (const film of scene.films) {
-    context.lineWidth = 3 / view.scale;
-    context.strokeStyle = "rgba(255, 255, 255, 0.8)";
-    context.stroke(film.path);
-    context.lineWidth = 1.5 / view.scale;
-    context.strokeStyle = "#c0267a";
-    context.stroke(film.path);
+    strokeCased(context, { colour: EDGE, width: 1.5, px: 1 / view.scale }, film.path);
   }
   context.restore();
 }

@@ -4,13 +4,8 @@ import { toPixel, type View } from "@/geometry/transform";
 import { showLength, type Unit } from "@/lengths";
 import { fillFilm } from "./finish";
 import type { Guide } from "./handling";
-import { type Film, luminance, type Scene } from "./scene";
-
-export const INK = "#25231e";
-export const SOFT = "#625d52";
-export const LINE = "#d3cec1";
-export const CHOSEN = "#6d3468";
-export const FAIL = "#a8321a";
+import { CHOSEN, FAIL, FIRM, INK, inkOn, SOFT, strokeCased, TABLE } from "./lines";
+import type { Film, Scene } from "./scene";
 
 export type Context = CanvasRenderingContext2D;
 export type Pictures = ReadonlyMap<string, ImageBitmap>;
@@ -60,12 +55,9 @@ export function paintCutLines(context: Context, scene: Scene, view: View, ratio:
       context.globalAlpha = 1;
     }
     for (const film of scene.films) {
-      context.lineWidth = (film.key === chosen ? 2.6 : 1.9) / view.scale;
-      context.strokeStyle = "rgba(250, 248, 240, 0.9)";
-      context.stroke(film.path);
-      context.lineWidth = (film.key === chosen ? 1.5 : 0.9) / view.scale;
-      context.strokeStyle = film.key === chosen ? CHOSEN : "#1b1812";
-      context.stroke(film.path);
+      const own = film.key === chosen;
+      const line = own ? { colour: CHOSEN, width: 1.5 } : { colour: INK, width: 0.9 };
+      strokeCased(context, { ...line, edge: 0.55, px: 1 / view.scale }, film.path);
     }
   });
 }
@@ -83,22 +75,13 @@ export function paintPens(context: Context, scene: Scene, view: View, ratio: num
 }
 
 function outlineChosen(context: Context, film: Film, view: View): void {
+  const px = 1 / view.scale;
   if (film.before) {
-    context.setLineDash([5 / view.scale, 3 / view.scale]);
-    context.lineWidth = 2.4 / view.scale;
-    context.strokeStyle = "#ffffff";
-    context.stroke(film.before);
-    context.lineWidth = 1.1 / view.scale;
-    context.strokeStyle = INK;
-    context.stroke(film.before);
+    context.setLineDash([5 * px, 3 * px]);
+    strokeCased(context, { colour: INK, width: 1.1, edge: 0.65, px }, film.before);
     context.setLineDash([]);
   }
-  context.lineWidth = 3.4 / view.scale;
-  context.strokeStyle = "#ffffff";
-  context.stroke(film.path);
-  context.lineWidth = 1.8 / view.scale;
-  context.strokeStyle = CHOSEN;
-  context.stroke(film.path);
+  strokeCased(context, { colour: CHOSEN, width: 1.8, px }, film.path);
 }
 
 const TILT = { a: 0.86, b: 0.2, c: -0.42, d: 0.42 };
@@ -134,7 +117,7 @@ export function paintExploded(context: Context, scene: Scene, view: View, ratio:
     context.fillStyle = film.key === chosen ? "rgba(109, 52, 104, 0.10)" : "rgba(140, 130, 105, 0.10)";
     context.fillRect(left, top, scene.width, scene.height);
     context.lineWidth = 0.8 / view.scale;
-    context.strokeStyle = film.key === chosen ? CHOSEN : "rgba(98, 93, 82, 0.45)";
+    context.strokeStyle = film.key === chosen ? CHOSEN : FIRM;
     context.strokeRect(left, top, scene.width, scene.height);
     context.fillStyle = film.colour;
     context.fill(film.path, "evenodd");
@@ -157,6 +140,9 @@ export function paintExploded(context: Context, scene: Scene, view: View, ratio:
   });
 }
 
+/** How far dimension lines lie from the decal: within the room it is fitted with. */
+const AWAY_PX = 10;
+
 /** Dimension lines above and left of the decal, as on a drawing. */
 export function paintDimensions(
   context: Context,
@@ -170,15 +156,13 @@ export function paintDimensions(
   const to = toPixel(view, { x: scene.box.right, y: scene.box.bottom });
   context.save();
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  const dark = luminance(ground) < 128;
-  context.strokeStyle = dark ? "rgba(250, 248, 240, 0.6)" : "rgba(60, 52, 36, 0.42)";
-  context.fillStyle = dark ? "#f4efe3" : luminance(ground) > 215 ? SOFT : INK;
+  context.strokeStyle = context.fillStyle = inkOn(ground);
   context.lineWidth = 1;
   context.font = '13px "Source Sans 3 Variable", sans-serif';
   context.textAlign = "center";
-  const y = Math.round(from.y - 22) + 0.5;
+  const y = Math.round(from.y - AWAY_PX) + 0.5;
   dimension(context, from.x, to.x, y, showLength(scene.width, unit));
-  context.translate(Math.round(from.x - 22) + 0.5, to.y);
+  context.translate(Math.round(from.x - AWAY_PX) + 0.5, to.y);
   context.rotate(-Math.PI / 2);
   dimension(context, 0, to.y - from.y, 0, showLength(scene.height, unit));
   context.restore();
@@ -189,8 +173,8 @@ function dimension(context: Context, a: number, b: number, y: number, text: stri
   const middle = (a + b) / 2;
   context.beginPath();
   for (const end of [a, b]) {
-    context.moveTo(end, y - 5);
-    context.lineTo(end, y + 5);
+    context.moveTo(end, y - 4);
+    context.lineTo(end, y + 4);
   }
   if (b - a > 2 * half) {
     context.moveTo(a, y);
@@ -231,23 +215,19 @@ export function paintHandling(
   guides: readonly Guide[],
 ): void {
   inMillimetres(context, view, ratio, () => {
+    const px = 1 / view.scale;
     for (const art of scene.arts) {
       const own = chosen.includes(art.id);
       if (art.openingPath) {
-        context.setLineDash([4 / view.scale, 3 / view.scale]);
-        context.lineWidth = (own ? 1.8 : 1) / view.scale;
-        context.strokeStyle = own ? CHOSEN : SOFT;
-        context.stroke(art.openingPath);
+        context.setLineDash([4 * px, 3 * px]);
+        strokeCased(context, { colour: own ? CHOSEN : INK, width: own ? 1.8 : 1, px }, art.openingPath);
+        context.setLineDash([]);
       }
       if (!own) continue;
       const { left, top, right, bottom } = art.box;
-      context.setLineDash([]);
-      context.lineWidth = 3 / view.scale;
-      context.strokeStyle = "rgba(255, 255, 255, 0.85)";
-      context.strokeRect(left, top, right - left, bottom - top);
-      context.lineWidth = 1.3 / view.scale;
-      context.strokeStyle = CHOSEN;
-      context.strokeRect(left, top, right - left, bottom - top);
+      context.beginPath();
+      context.rect(left, top, right - left, bottom - top);
+      strokeCased(context, { colour: CHOSEN, width: 1.3, px });
       for (const letter of art.letters) {
         if (chosen.length !== 1 || !letters.includes(letter.index)) continue;
         const b = letter.box;
@@ -255,9 +235,7 @@ export function paintHandling(
         context.fillRect(b.left, b.top, b.right - b.left, b.bottom - b.top);
       }
     }
-    context.setLineDash([6 / view.scale, 3 / view.scale]);
-    context.lineWidth = 1.2 / view.scale;
-    context.strokeStyle = CHOSEN;
+    context.setLineDash([6 * px, 3 * px]);
     const far = 10 * Math.max(scene.width, scene.height);
     for (const guide of guides) {
       context.beginPath();
@@ -268,7 +246,7 @@ export function paintHandling(
         context.moveTo(scene.box.left - far, guide.at);
         context.lineTo(scene.box.right + far, guide.at);
       }
-      context.stroke();
+      strokeCased(context, { colour: CHOSEN, width: 1.2, px });
     }
     context.setLineDash([]);
   });
@@ -306,7 +284,7 @@ export function paintWaiting(
 /** The evenly lit table that everything lies on. */
 export function paintTable(context: Context, width: number, height: number, ratio: number): void {
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.fillStyle = "#fbfaf7";
+  context.fillStyle = TABLE;
   context.fillRect(0, 0, width, height);
 }
 
@@ -323,11 +301,11 @@ export function hasPage({ box, page, width, height }: Pick<Scene, "box" | "page"
 }
 
 /** The edge of the page that the art came on, where it is not that of the films. */
-export function paintFrame(context: Context, scene: Scene, view: View, ratio: number): void {
+export function paintFrame(context: Context, scene: Scene, view: View, ratio: number, ground: string): void {
   if (!hasPage(scene)) return;
   const { left, top, right, bottom } = scene.page;
   inMillimetres(context, view, ratio, () => {
-    context.strokeStyle = LINE;
+    context.strokeStyle = inkOn(ground);
     context.lineWidth = 1 / view.scale;
     context.setLineDash([2 / view.scale, 4 / view.scale]);
     context.strokeRect(left, top, right - left, bottom - top);
@@ -337,14 +315,11 @@ export function paintFrame(context: Context, scene: Scene, view: View, ratio: nu
 
 /** A ring round what is told of, seen on any film; the one that is looked at stands out. */
 export function strokeRing(context: Context, ring: Path2D, strong: boolean): void {
-  for (const [width, colour] of [
-    [strong ? 6 : 4, "rgba(255, 255, 255, 0.85)"],
-    [strong ? 2.5 : 1.5, FAIL],
-  ] as const) {
-    context.lineWidth = width;
-    context.strokeStyle = colour;
-    context.stroke(ring);
-  }
+  strokeCased(
+    context,
+    strong ? { colour: FAIL, width: 2.5, edge: 1.8 } : { colour: FAIL, width: 1.5, edge: 1.2 },
+    ring,
+  );
 }
 
 /** Turns a drawing context from the stack's millimetres to an art's own. */

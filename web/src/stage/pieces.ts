@@ -1,7 +1,8 @@
 import type { Built } from "@/api/client";
 import { type Point, toPixel, type View } from "@/geometry/transform";
 import type { Ringed } from "@/state/view";
-import { CHOSEN, type Context, strokeRing } from "./paint";
+import { CHOSEN, strokeCased } from "./lines";
+import { type Context, strokeRing } from "./paint";
 
 type Shape = Built["layers"][number]["shape"];
 
@@ -72,14 +73,7 @@ export function paintHoles(context: Context, holes: Built["holes"], view: View, 
       context.fill(outline, "evenodd");
     }
     context.setLineDash(hole.filled ? [] : [5 / view.scale, 3 / view.scale]);
-    for (const [width, colour] of [
-      [3.4, "rgba(255, 255, 255, 0.85)"],
-      [1.7, CHOSEN],
-    ] as const) {
-      context.lineWidth = width / view.scale;
-      context.strokeStyle = colour;
-      context.stroke(outline);
-    }
+    strokeCased(context, { colour: CHOSEN, width: 1.7, px: 1 / view.scale }, outline);
   }
   context.restore();
 }

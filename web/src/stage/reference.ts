@@ -1,5 +1,6 @@
 import type { Box, Point } from "@/geometry/transform";
-import { type Context, INK, LINE, SOFT } from "./paint";
+import { INK, SOFT, strokeCased, TABLE } from "./lines";
+import type { Context } from "./paint";
 
 /** Draws only within a box of the stage, in pixels. */
 export function onlyIn(context: Context, ratio: number, box: Box, draw: () => void): void {
@@ -31,7 +32,7 @@ export function paintDivide(context: Context, x: number, height: number, ratio: 
   const below = 96;
   context.save();
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.fillStyle = LINE;
+  context.fillStyle = SOFT;
   context.fillRect(x - 0.5, 0, 1, height);
   context.font = '13px "Source Sans 3 Variable", sans-serif';
   context.fillStyle = SOFT;
@@ -50,7 +51,7 @@ export function paintLoupe(context: Context, at: Point, ratio: number, original:
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
   context.beginPath();
   context.arc(at.x, at.y, LOUPE_PX, 0, 2 * Math.PI);
-  context.fillStyle = "#fbfaf7";
+  context.fillStyle = TABLE;
   context.fill();
   context.clip();
   const { x, y } = at;
@@ -59,16 +60,12 @@ export function paintLoupe(context: Context, at: Point, ratio: number, original:
   context.restore();
   context.save();
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.strokeStyle = INK;
-  context.lineWidth = 2;
   context.beginPath();
   context.arc(x, y, LOUPE_PX, 0, 2 * Math.PI);
-  context.stroke();
-  context.lineWidth = 1;
-  context.strokeStyle = "rgba(30, 26, 16, 0.6)";
+  strokeCased(context, { colour: INK, width: 2, edge: 1 });
   context.beginPath();
   context.moveTo(x, y - LOUPE_PX);
   context.lineTo(x, y + LOUPE_PX);
-  context.stroke();
+  strokeCased(context, { colour: INK, width: 1 });
   context.restore();
 }

@@ -6,6 +6,7 @@ import { movedBy } from "@/state/moves";
 import { useTry } from "@/state/useTry";
 import { artAt, drawn, type Guide } from "./handling";
 import type { Scene } from "./scene";
+import { useSlow } from "./useSlow";
 import { within } from "./useViewport";
 
 const SNAP_PX = 7;
@@ -51,6 +52,7 @@ interface Table {
 export function useHands({ scene, view, onPane, pan, pinch, gather, movable, tool, click, hover }: Table) {
   const edit = useEdit();
   const attempt = useTry();
+  const slow = useSlow();
   const hold = useRef<Hold | null>(null);
   const [pointer, setPointer] = useState<Point | null>(null);
   const [guides, setGuides] = useState<readonly Guide[]>([]);
@@ -67,7 +69,7 @@ export function useHands({ scene, view, onPane, pan, pinch, gather, movable, too
     return { at, from: at, moved: false, ids, boxes, by: null, tool: drawing, gathers: gathers && ids.length === 0 };
   };
 
-  const drag = (grip: Hold, at: Point, straight: boolean) => {
+  const drag = (grip: Hold, at: Point, straight: boolean, time: number) => {
     if (!view) return;
     if (grip.tool) return tool?.move(toMm(view, at));
     const [dx, dy] = [at.x - grip.at.x, at.y - grip.at.y];
@@ -92,10 +94,11 @@ export function useHands({ scene, view, onPane, pan, pinch, gather, movable, too
     setGhost({ from: around(grip.boxes), by });
     hold.current = { ...grip, at, moved: true, by };
     setGuides(pull.guides);
-    attempt(movedBy(grip.ids, [by]));
+    slow.come(at, time, () => attempt(movedBy(grip.ids, [by])));
   };
 
   const letGo = () => {
+    slow.stop();
     hold.current = null;
     setGuides([]);
     setGhost(null);
@@ -141,7 +144,7 @@ export function useHands({ scene, view, onPane, pan, pinch, gather, movable, too
         const spot = spotOf(event);
         setPointer(spot);
         if (pinched(event.pointerId, onPane(spot))) return;
-        if (hold.current) drag(hold.current, onPane(spot), event.shiftKey);
+        if (hold.current) drag(hold.current, onPane(spot), event.shiftKey, event.timeStamp);
         else if (view) hover(toMm(view, onPane(spot)));
       },
       onPointerUp(event: PointerEvent<Element>) {

@@ -12,6 +12,7 @@ export function useStageMenu(
   pen: () => CanvasRenderingContext2D | null,
   fit: () => void,
   scale: number,
+  write: (art: string) => void,
 ): (mm: Point | null) => MenuEntry[] {
   const { built, recipe } = useOpenDesign();
   const { goTo, hide, choose, chooseArts } = useView();
@@ -22,6 +23,8 @@ export function useStageMenu(
     const art = mm && artAt(scene, mm, 2 / scale);
     if (art) {
       const name = built.arts.find((one) => one.id === art)?.name ?? "";
+      if (recipe.arts.find((one) => one.id === art)?.kind === "lettering")
+        entries.push({ text: `Write in ${name}`, onDo: () => write(art) });
       const inArt = (act: () => unknown) => () => {
         goTo("Art");
         return act();
@@ -48,17 +51,4 @@ export function useStageMenu(
     }
     return [...entries, { text: "Fit the decal", onDo: fit }];
   };
-}
-
-/** Chooses a lettering, and puts the cursor into its words. */
-export function writeIn(art: string): void {
-  const { goTo, chooseArts } = useView.getState();
-  goTo("Art");
-  chooseArts([art]);
-  // The field is there once the place is drawn.
-  window.setTimeout(() => {
-    const words = document.querySelector<HTMLTextAreaElement>("textarea[data-words]");
-    words?.focus();
-    words?.select();
-  });
 }

@@ -2,7 +2,8 @@ import { type RefObject, useCallback, useEffect, useMemo, useState } from "react
 import { type Box, fitView, type Point, panBy, shownAt, type View, zoomAt } from "@/geometry/transform";
 import type { Pane } from "./look";
 
-const ROOM_PX = 64;
+// Room for the dimension lines; a square decal then takes half of a screen of 1280 x 800.
+const ROOM_PX = 18;
 const ZOOM_STEP = 1.25;
 const WHEEL = 0.0015;
 const PINCH = 0.01;
@@ -45,7 +46,6 @@ export function useViewport(table: RefObject<HTMLElement | null>, box: Box, boxK
     if (!element) return;
     const last = { at: Number.NEGATIVE_INFINITY, pans: false };
     const onWheel = (event: WheelEvent) => {
-      if (!(event.target instanceof HTMLCanvasElement)) return;
       event.preventDefault();
       const at = onPane(within(element, event));
       // A pinch on a trackpad comes as a wheel with Ctrl; two fingers drawn come in small steps, a mouse's wheel in large ones.

@@ -1,8 +1,8 @@
-import { useEffect, useRef, useState } from "react";
 import type { Lettering } from "@/api/client";
 import { Choice } from "@/parts/Choice";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
+import { useWords } from "@/state/words";
 import { BelongsTo } from "./BelongsTo";
 import { FontField } from "./FontField";
 import { LetterFields } from "./LetterFields";
@@ -10,7 +10,6 @@ import { LineFields } from "./LineFields";
 import { NamesFields } from "./NamesFields";
 import { useArtBox, useArtChange } from "./useArt";
 
-const REST_MS = 900;
 type Fit = "none" | "width" | "height";
 
 /** The words of a lettering and how they are set. */
@@ -121,44 +120,18 @@ export function LetteringFields({ art }: { art: Lettering }) {
 
 /** The words themselves: shown on the stage with every stroke, kept when typing rests. */
 function Words({ art }: { art: Lettering }) {
-  const { change, show } = useArtChange(art);
-  const [draft, setDraft] = useState(art.text);
-  const rest = useRef<number | undefined>(undefined);
-  const [seen, setSeen] = useState(art.text);
-  if (seen !== art.text) {
-    // An answer takes the place of a draft only where nothing was typed since.
-    if (draft === seen) setDraft(art.text);
-    setSeen(art.text);
-  }
-  const keep = (text: string) => {
-    window.clearTimeout(rest.current);
-    if (text.trim() && text !== art.text) void change({ text });
-  };
-  // Words that are still being typed are kept when their place is left.
-  const leaving = useRef(keep);
-  leaving.current = keep;
-  const typed = useRef(draft);
-  typed.current = draft;
-  useEffect(() => () => leaving.current(typed.current), []);
+  const { text, type, keep } = useWords(art);
   return (
     <label className="flex flex-col">
       <span className="heading">Words</span>
       <textarea
-        data-words
-        value={draft}
-        rows={Math.min(5, Math.max(2, draft.split("\n").length))}
+        value={text}
+        rows={Math.min(5, Math.max(2, text.split("\n").length))}
         maxLength={2000}
         dir="auto"
         className="mt-1 resize-none rounded border border-firm bg-table px-2 py-1 text-lg"
-        onChange={(event) => {
-          const text = event.target.value;
-          setDraft(text);
-          window.clearTimeout(rest.current);
-          if (!text.trim()) return;
-          show({ text });
-          rest.current = window.setTimeout(() => keep(text), REST_MS);
-        }}
-        onBlur={() => (draft.trim() ? keep(draft) : setDraft(art.text))}
+        onChange={(event) => type(event.target.value)}
+        onBlur={keep}
       />
     </label>
   );
