@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 from collections.abc import Callable
 from typing import Any
 
@@ -81,6 +82,16 @@ class Hands:
 
     def choose_picture(self, path: str) -> None:
         self.browser.find_element(By.CSS_SELECTOR, 'input[type="file"]').send_keys(path)
+
+    def drop(self, name: str, data: bytes) -> None:
+        """Drops a picture on the page."""
+        self.browser.execute_script(
+            "const bytes = Uint8Array.from(atob(arguments[1]), (c) => c.charCodeAt(0)), data = new DataTransfer();"
+            "data.items.add(new File([bytes], arguments[0], { type: 'image/png' }));"
+            "window.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }));",
+            name,
+            base64.b64encode(data).decode(),
+        )
 
     def until(self, condition: Any, message: str = "") -> None:
         WebDriverWait(self.browser, WAIT_S).until(lambda _: condition(), message)

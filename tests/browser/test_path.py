@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 import json
 import time
 import zipfile
@@ -96,13 +95,7 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
 
 
 def test_a_dropped_picture_shows_its_layers_at_once(hands: Hands) -> None:
-    data = base64.b64encode(picture_of("telescope", 1024)).decode()
-    hands.browser.execute_script(
-        "const bytes = Uint8Array.from(atob(arguments[0]), (c) => c.charCodeAt(0));"
-        "const carried = new DataTransfer(); carried.items.add(new File([bytes], 'telescope.png', {type: 'image/png'}));"
-        "window.dispatchEvent(new DragEvent('drop', {dataTransfer: carried, bubbles: true, cancelable: true}));",
-        data,
-    )
+    hands.drop("telescope.png", picture_of("telescope", 1024))
     hands.see_text("6 colours")
     hands.until(lambda: hands.pixel(0.5, 0.5) != (0, 0, 0))
     assert hands.names("Stack") == []
@@ -248,4 +241,16 @@ def test_what_opens_is_accessible(hands: Hands, place: str, opens: str) -> None:
     hands.go_to(place)
     hands.click(opens)
     hands.see('//*[@role="dialog" or @role="menu"]')
+    assert axe(hands) == []
+
+
+def test_sheets_over_the_page_are_accessible(hands: Hands) -> None:
+    hands.open("/design/demo-mug")
+    hands.see('//div[@role="tabpanel"]')
+    hands.browser.find_element(By.TAG_NAME, "body").send_keys("?")
+    hands.see('//*[@role="dialog"][.//h2[.="Keys"]]')
+    assert axe(hands) == []
+    hands.press("Close")
+    hands.drop("moon.png", picture_of("dome", 64))
+    hands.see('//*[@role="dialog"][contains(., "Add it to this design")]')
     assert axe(hands) == []

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "vitest";
-import { matching, sectionsOf } from "./sections";
+import { keysOf, matching, sectionsOf } from "./sections";
 
 const GUIDE = readFileSync(new URL("../../../docs/guide.md", import.meta.url), "utf-8");
 const SECTIONS = sectionsOf(GUIDE);
@@ -20,4 +20,12 @@ test("a search finds the parts with all of its words", () => {
   expect(matching(SECTIONS, "stitch gap").map((section) => section.title)).toEqual(["A badge with stitches"]);
   expect(matching(SECTIONS, "no such word at all")).toEqual([]);
   expect(matching(SECTIONS, " ")).toHaveLength(SECTIONS.length);
+});
+
+test("the keys of the guide are those of the sheet", () => {
+  const keys = keysOf(GUIDE);
+  expect(keys.length).toBeGreaterThan(9);
+  expect(new Set(keys.map(([key]) => key)).size).toBe(keys.length);
+  expect(keys.find(([key]) => key === "Esc")?.[1]).toMatch(/^put a tool down/);
+  expect(keysOf("# No keys here")).toEqual([]);
 });

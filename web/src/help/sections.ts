@@ -23,3 +23,9 @@ export function matching(sections: readonly Section[], words: string): Section[]
     return parts.every((part) => text.includes(part));
   });
 }
+
+/** The keys that the guide lists, each with what it does. */
+export function keysOf(guide: string): readonly (readonly [key: string, does: string])[] {
+  const body = sectionsOf(guide).find(({ key }) => key === "keys")?.body ?? "";
+  return [...body.matchAll(/^- \*\*(.+?)\*\*: (.+)$/gm)].map(([, key = "", does = ""]) => [key, does] as const);
+}
