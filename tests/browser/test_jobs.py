@@ -343,6 +343,21 @@ def test_a_stencil_whose_inner_part_is_held(maker: Counted, within: Callable[[in
     within(8)
 
 
+def test_a_stencil_of_words_whose_inner_parts_are_held(maker: Counted, within: Callable[[int], None]) -> None:
+    maker.press("Begin with lettering")
+    maker.words("Bead")
+    maker.press("Shape")
+    maker.click('//div[@role="dialog"]//button[normalize-space()="Rectangle"]')
+    maker.type_into("Drawn width", "160mm")
+    maker.type_into("Drawn height", "70mm")
+    maker.relate("A hole: “Bead” on rectangle")
+    made = maker.built_when(lambda d: len(d["built"]["layers"]) == 1, "the words are no hole")
+    assert made["built"]["layers"][0]["pieces"] > 2, "no inner part is loose"
+    maker.press("Hold them with bridges")
+    maker.built_when(lambda d: d["built"]["layers"][0]["pieces"] == 1, "the inner parts are not held")
+    within(10)
+
+
 def test_files_of_a_design(maker: Counted, within: Callable[[int], None]) -> None:
     downloads: Path = maker.browser.downloads  # type: ignore[attr-defined]
     for old in downloads.glob("night-owl*.zip"):

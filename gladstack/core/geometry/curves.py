@@ -116,6 +116,13 @@ def compose(outer: Matrix, inner: Matrix) -> Matrix:
     return a * p + c * q, b * p + d * q, a * r + c * s, b * r + d * s, a * t + c * u + e, b * t + d * u + f
 
 
+def inverse(matrix: Matrix) -> Matrix:
+    """The matrix that undoes another, which must not be flat."""
+    a, b, c, d, e, f = matrix
+    det = a * d - b * c
+    return (d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det)
+
+
 def sub_piece(piece: FloatArray, t0: float, t1: float) -> FloatArray:
     """Control points (4, 2) of the part of a cubic between parameters t0 < t1 (de Casteljau)."""
 

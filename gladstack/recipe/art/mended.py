@@ -1,4 +1,7 @@
-"""Mends applied: bridges to what an art paints, all other steps to the films its regions were claimed for."""
+"""Mends applied: bridges to what an art paints, all other steps to the films its regions were claimed for.
+
+Of lettering and shapes, what they leave open is mended beside their films.
+"""
 
 from __future__ import annotations
 
@@ -19,10 +22,15 @@ from gladstack.core.films.mends import Shapes
 from gladstack.core.films.regions import Painting
 from gladstack.core.geometry import mending, overlay
 from gladstack.core.geometry.curves import Matrix, transform_points
+from gladstack.core.geometry.holding import strip
 from gladstack.core.geometry.partition import replaced
 from gladstack.core.geometry.shapes import clean, cut_away
 from gladstack.recipe.model.mends import Bridge, Brush, CutAway, LetGo, Mend, PushEdge, SmoothEdge, Straighten, TakeOver
 from gladstack.recipe.model.pins import ArtPoint
+
+OPENING = ""
+"""The key of what is left open, beside those of films: bridges cross it, what is painted or cut away closes it."""
+_HOLD_MM = 2.0
 
 
 @dataclass(frozen=True)
@@ -146,6 +154,11 @@ def _where(step: Mend, frame: Frame) -> Point | None:
 
 def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
     shapes, size = now.by_film, frame.size
+    if OPENING in shapes and not isinstance(step, CutAway | Brush | Bridge):
+        # Edges and pieces of films are not drawn into what is left open.
+        closed = {k: v for k, v in shapes.items() if k != OPENING}
+        done = _after(replace(now, by_film=closed), step, frame)
+        return replace(done, by_film={**done.by_film, OPENING: shapes[OPENING]})
     match step:
         case CutAway():
             films = [_film(shapes, step.film)] if step.film else list(shapes)
@@ -184,6 +197,10 @@ def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
         case Bridge():
             start, end = frame.at(step.start, step.end)
             film = _film(shapes, step.film) if step.film else _nearest_film(shapes, start)
+            if film == OPENING:
+                across = strip(start, end, (step.width_mm or _HOLD_MM) * size)
+                mends.require(shapely.intersects(shapes[film], across), "The bridge does not cross the hole.")
+                return replace(now, by_film={**shapes, OPENING: cut_away(shapes[OPENING], [across])})
             drawn = mending.bridge(shapes[film], start, end, step.width_mm and step.width_mm * size, follow=step.follow)
             rest = {k: v if k == film else cut_away(v, [MultiPolygon([drawn])]) for k, v in shapes.items()}
             return replace(now, by_film={**rest, film: clean(overlay.union(shapes[film], drawn))})

@@ -28,7 +28,8 @@ from gladstack.core.lettering.setting import (
     weld,
 )
 from gladstack.recipe.art.given import ArtPieces, Assets, LetterFacts, Piece, Word, Zones
-from gladstack.recipe.art.mended import Idle, Mended, idle_findings, mended_in_place
+from gladstack.recipe.art.inner import inner_findings
+from gladstack.recipe.art.mended import OPENING, Idle, Mended, idle_findings, mended_in_place
 from gladstack.recipe.art.origins import about
 from gladstack.recipe.model.arts import LetteringArt, OneFilmArt
 from gladstack.recipe.model.fields import shown
@@ -58,6 +59,7 @@ def word_pieces(art: LetteringArt, assets: Assets, stages: Stages) -> ArtPieces:
     made = stages.run("art", set_words, art, faces_of(art, assets, stages))
     by_film = {film: _of_film(made, film) for film in made.value.by_film}
     done = mended_pieces(art, by_film, made.value.own_width_mm, stages)
+    told = (*made.value.findings, *idle_findings(art.mends, done.idle, art.place.matrix))
     return ArtPieces(
         art.id,
         done.pieces,
@@ -66,7 +68,7 @@ def word_pieces(art: LetteringArt, assets: Assets, stages: Stages) -> ArtPieces:
         LetterFacts(made.value.letters, made.value.words),
         own_width_mm=made.value.own_width_mm,
         idle=done.idle,
-        findings=about((*made.value.findings, *idle_findings(art.mends, done.idle, art.place.matrix)), art.id),
+        findings=about((*told, *inner_findings(art, done.pieces, made.value.own_width_mm, stages)), art.id),
     )
 
 
@@ -81,18 +83,21 @@ class MendedPieces:
 def mended_pieces(
     art: OneFilmArt, by_film: Mapping[str | None, Keyed[MultiPolygon]], width_mm: float, stages: Stages
 ) -> MendedPieces:
-    """What art of one film comes to after its mends; openings are not mended."""
-    open_ = [Piece(None, shape) for film, shape in by_film.items() if film is None]
-    own = {film: shape for film, shape in by_film.items() if film is not None}
-    if not any(m.on for m in art.mends) or not own:
-        return MendedPieces((*(Piece(film, shape) for film, shape in own.items()), *open_), ())
+    """What art of one film comes to after its mends."""
+    if not any(m.on for m in art.mends):
+        return MendedPieces(tuple(Piece(film, shape) for film, shape in by_film.items()), ())
+    own = {OPENING if film is None else film: shape for film, shape in by_film.items()}
     done = stages.run("art", mended_in_place, own, art.mends, width_mm, art.place.matrix)
     pieces = [
-        Piece(film, part(done, f"film {film}", _Film(film)), zones=Zones(pushed=done.value.pushed.get(film, MultiPolygon())))
+        Piece(
+            None if film == OPENING else film,
+            part(done, f"film {film}", _Film(film)),
+            zones=Zones(pushed=done.value.pushed.get(film, MultiPolygon())),
+        )
         for film, shape in done.value.by_film.items()
         if not shape.is_empty
     ]
-    return MendedPieces((*pieces, *open_), done.value.idle)
+    return MendedPieces(tuple(pieces), done.value.idle)
 
 
 @dataclass(frozen=True)

@@ -74,6 +74,8 @@ class ChangeArts(AnEdit):
         differ = [f for f in type(new).model_fields if getattr(new, f) != getattr(old, f)]
         if "text" in differ:
             return f"Wrote {art_name(new)}"
+        if differ == ["mends"]:
+            return f"Mended {art_name(new)}"
         if differ == ["place"]:
             own = {f for f in type(new.place).model_fields if getattr(new.place, f) != getattr(old.place, f)}
             words = {"scale_x": "Scaled", "scale_y": "Scaled", "mirrored": "Mirrored", "turn_deg": "Turned"}

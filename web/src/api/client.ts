@@ -175,6 +175,11 @@ export function hasRegions(art: Art): art is RegionArt {
   return art.kind === "picture" || art.kind === "vector" || art.kind === "line-art";
 }
 
+/** Whether lettering or a shape is cut out of other films. */
+export function isHole(art: Art): boolean {
+  return !hasRegions(art) && art.film === null;
+}
+
 export function formOf(body: object): FormData {
   const form = new FormData();
   for (const [name, value] of Object.entries(body)) form.append(name, value instanceof Blob ? value : String(value));

@@ -1,5 +1,5 @@
 import { Popover } from "radix-ui";
-import { type Colour, hasRegions, type PictureArt } from "@/api/client";
+import { type Colour, hasRegions, isHole, type PictureArt } from "@/api/client";
 import { Choice } from "@/parts/Choice";
 import { Findings } from "@/parts/Findings";
 import { LengthField } from "@/parts/LengthField";
@@ -55,8 +55,12 @@ export function Colours() {
       {art.kind === "vector" && <FileColours key={art.id} art={art} />}
       {art.kind === "line-art" && <LineArtFields key={art.id} art={art} />}
       {!single && <ClaimFields key={`${art.id}-claims`} art={art} />}
-      {single && art.film === null && <p className="text-soft">This art is a hole in other films; it has no colour.</p>}
-      {(!single || art.film !== null) && <MendFields key={`${art.id}-mends`} art={art} />}
+      {isHole(art) && (
+        <p className="text-soft">
+          This art is a hole in other films; it has no colour. Bridges across it hold inner parts.
+        </p>
+      )}
+      <MendFields key={`${art.id}-mends`} art={art} />
     </div>
   );
 }

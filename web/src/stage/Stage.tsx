@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
+import { isHole } from "@/api/client";
 import { holds } from "@/geometry/boxes";
 import { inSight, type Point, toMm } from "@/geometry/transform";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
@@ -339,7 +340,7 @@ export function Stage() {
         {cross.at && <Crosshair at={cross.at} left={pane.left} />}
         {working && tool && (
           <Hint aside={aside}>
-            <ToolHint tool={tool} />
+            <ToolHint tool={tool} hole={doing !== null && isHole(doing.art)} />
           </Hint>
         )}
         {picking && (

@@ -1,16 +1,21 @@
 import type { Tool } from "@/state/tools";
 
 /** What the pointer does with the tool in hand, in one sentence. */
-export function ToolHint({ tool }: { tool: Tool }) {
+export function ToolHint({ tool, hole }: { tool: Tool; hole: boolean }) {
   return (
     <>
-      {sentence(tool)}{" "}
+      {hole ? inHole(tool) : sentence(tool)}{" "}
       <span className="opacity-70">
         {tool.kind === "claim" ? "Alt takes a thin line, and drags the table." : "Alt drags the table."} Esc puts the
         tool down.
       </span>
     </>
   );
+}
+
+function inHole(tool: Tool): string {
+  if (tool.kind === "mend" && tool.step === "bridge") return "Drag across the hole, from one side to the other.";
+  return `Draw a ${tool.by} round what of the hole is to be closed.`;
 }
 
 function sentence(tool: Tool): string {

@@ -1,4 +1,4 @@
-import { type Art, hasRegions, type Mend } from "@/api/client";
+import { type Art, hasRegions, isHole, type Mend } from "@/api/client";
 import { readLength } from "@/lengths";
 import { Choice } from "@/parts/Choice";
 import { FilmField } from "@/parts/FilmField";
@@ -17,6 +17,8 @@ const STEPS: { step: DrawnMend; text: string; title: string }[] = [
   { step: "push", text: "Push under", title: "Push an edge outwards, under its neighbour" },
   { step: "take-over", text: "Give away", title: "Give a thin line to the film beside it" },
 ];
+/** What can be done to a hole: strips of the films around it left across it, and parts of it closed. */
+const IN_HOLES: readonly DrawnMend[] = ["bridge", "cut-away"];
 const NAMES: Record<Mend["kind"], string> = {
   bridge: "Bridge",
   "cut-away": "Cut away",
@@ -30,6 +32,8 @@ const NAMES: Record<Mend["kind"], string> = {
 
 /** Steps that put right what the source got wrong; each can be switched off, changed and moved. */
 export function MendFields({ art }: { art: Art }) {
+  const hole = isHole(art);
+  const ways = hole ? STEPS.filter(({ step }) => IN_HOLES.includes(step)) : STEPS;
   const { tool, take } = useTools();
   const mine = tool?.kind === "mend" && tool.art === art.id ? tool : null;
   const { built } = useOpenDesign();
@@ -42,21 +46,21 @@ export function MendFields({ art }: { art: Art }) {
       open={steps > 0 || mine !== null}
     >
       <fieldset aria-label="Ways to mend" className="flex flex-wrap gap-1.5">
-        {STEPS.map(({ step, text, title }) => (
+        {ways.map(({ step, text, title }) => (
           <button
             key={step}
             type="button"
             title={title}
             aria-pressed={mine?.step === step}
             className="act text-sm aria-pressed:border-chosen aria-pressed:bg-tint aria-pressed:font-semibold aria-pressed:text-chosen"
-            onClick={() => take(mine?.step === step ? null : begun(art.id, step, top))}
+            onClick={() => take(mine?.step === step ? null : begun(art, step, top))}
           >
             {text}
           </button>
         ))}
         {hasRegions(art) && <ReplaceFilm art={art} />}
       </fieldset>
-      {mine && <ToolFields tool={mine} />}
+      {mine && <ToolFields tool={mine} hole={hole} />}
       {steps > 0 && (
         <ol aria-label="Steps of mending" className="border-t border-line">
           {art.mends.map((mend, k) => (
@@ -76,15 +80,18 @@ const LENGTHS: Partial<Record<DrawnMend, { label: string; mm: number | null }>> 
   "take-over": { label: "Thinner than", mm: 2 },
 };
 
-function begun(art: string, step: DrawnMend, top: string | null): MendTool {
-  const mm = LENGTHS[step]?.mm ?? null;
+/** How wide a bridge across a hole begins. */
+const HOLD_MM = 2;
+
+function begun(art: Art, step: DrawnMend, top: string | null): MendTool {
+  const mm = LENGTHS[step]?.mm ?? (isHole(art) && step === "bridge" ? HOLD_MM : null);
   // A brush may begin where there is no film yet.
   const film = step === "brush" ? top : null;
-  return { kind: "mend", art, step, film, by: "lasso", mm, mode: "add", follow: true, into: null };
+  return { kind: "mend", art: art.id, step, film, by: "lasso", mm, mode: "add", follow: true, into: null };
 }
 
 /** What the tool in hand is to do with the next gesture. */
-function ToolFields({ tool }: { tool: MendTool }) {
+function ToolFields({ tool, hole }: { tool: MendTool; hole: boolean }) {
   const { change } = useTools();
   const unit = useUnit();
   const length = LENGTHS[tool.step];
@@ -93,13 +100,15 @@ function ToolFields({ tool }: { tool: MendTool }) {
   return (
     <div className="flex flex-col gap-2 rounded border border-line bg-table/60 p-2">
       <div className="flex items-end gap-3">
-        <FilmField
-          label="Of the film"
-          film={tool.film}
-          none={none}
-          onFilm={(film) => change({ film })}
-          onNone={() => change({ film: null })}
-        />
+        {!hole && (
+          <FilmField
+            label="Of the film"
+            film={tool.film}
+            none={none}
+            onFilm={(film) => change({ film })}
+            onNone={() => change({ film: null })}
+          />
+        )}
         {length && (
           <LengthField
             label={length.label}
@@ -124,7 +133,7 @@ function ToolFields({ tool }: { tool: MendTool }) {
           onChange={(mode) => change({ mode })}
         />
       )}
-      {tool.step === "bridge" && (
+      {tool.step === "bridge" && !hole && (
         <Choice
           label="New edge"
           value={tool.follow ? "on" : "straight"}
