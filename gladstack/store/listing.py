@@ -13,6 +13,8 @@ from gladstack.store.designs import UnknownDesignError
 
 BIN_DAYS = 30
 """Designs stay so long in the bin."""
+LOOKS_KEPT = 60
+"""So many small pictures of a design are kept, the last; an older one is made again where it is looked at."""
 
 
 @dataclass(frozen=True)
@@ -71,9 +73,15 @@ class Listing:
         return bytes(row[0]) if row else None
 
     def keep_look(self, revision: int, png: bytes) -> None:
-        """Keeps the small picture of a revision; of one that is gone by now nothing is kept."""
+        """Keeps the small picture of a revision, and lets go of old ones; of one that is gone by now nothing is kept."""
         with self._database.write() as db:
             db.execute("INSERT OR IGNORE INTO looks SELECT id, ? FROM revisions WHERE id = ?", (png, revision))
+            db.execute(
+                "DELETE FROM looks WHERE revision IN (SELECT l.revision FROM looks l JOIN revisions r ON r.id = l.revision"
+                " JOIN designs d ON d.id = r.design WHERE r.id <> d.head"
+                " AND r.design = (SELECT design FROM revisions WHERE id = ?) ORDER BY r.id DESC LIMIT -1 OFFSET ?)",
+                (revision, LOOKS_KEPT - 1),
+            )
 
     def _lines(self, where: str) -> list[DesignLine]:
         with self._database.read() as db:

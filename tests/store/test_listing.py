@@ -1,0 +1,85 @@
+"""The list of designs on disk: small pictures and the bin."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.store.database import Database
+from gladstack.store.designs import DesignBook, UnknownDesignError
+from gladstack.store.listing import LOOKS_KEPT, Listing
+from tests.store.test_designs import EDIT
+
+RECIPE = Recipe.model_validate({"name": "Dome", "arts": [{"kind": "shape", "id": "s", "form": {"form": "heart"}}]})
+
+
+@pytest.fixture
+def path(tmp_path: Path) -> Path:
+    return tmp_path / "designs.sqlite3"
+
+
+@pytest.fixture
+def book(path: Path) -> DesignBook:
+    return DesignBook(Database(path))
+
+
+@pytest.fixture
+def listing(book: DesignBook, path: Path) -> Listing:
+    return Listing(Database(path))
+
+
+def named(name: str) -> Edit:
+    return EDIT.validate_python({"kind": "rename-design", "name": name})
+
+
+def rows(path: Path, table: str) -> int:
+    with sqlite3.connect(path) as db:
+        return int(db.execute(f"SELECT count(*) FROM {table}").fetchone()[0])
+
+
+def test_the_last_small_pictures_are_kept_and_that_of_what_is_shown(book: DesignBook, listing: Listing, path: Path) -> None:
+    other = book.create(RECIPE)
+    listing.keep_look(other.revision.id, b"other")
+    design = book.create(RECIPE)
+    made = [design.revision.id]
+    for k in range(LOOKS_KEPT + 5):
+        made.append(book.edit(design.id, made[-1], named(f"Dome {k}")).revision.id)
+        listing.keep_look(made[-1], b"look %d" % k)
+    assert rows(path, "looks") == LOOKS_KEPT + 1
+    assert [listing.look(r) is not None for r in made[-LOOKS_KEPT:]] == [True] * LOOKS_KEPT
+    assert listing.look(made[1]) is None
+    for _ in range(LOOKS_KEPT):
+        book.undo(design.id, book.get(design.id).revision.id)
+    head = book.get(design.id).revision.id
+    listing.keep_look(head, b"the one that is shown")
+    listing.keep_look(made[-1], b"again")
+    assert listing.look(head) is not None
+    assert listing.look(other.revision.id) == b"other"
+
+
+def test_a_look_of_what_is_gone_is_not_kept(listing: Listing, path: Path) -> None:
+    listing.keep_look(4711, b"nothing")
+    assert rows(path, "looks") == 0
+
+
+def test_the_bin_is_emptied_after_its_days_and_nothing_of_a_design_stays(
+    book: DesignBook, listing: Listing, path: Path
+) -> None:
+    kept, gone = book.create(RECIPE), book.create(RECIPE)
+    listing.keep_look(gone.revision.id, b"look")
+    book.edit(gone.id, gone.revision.id, named("Other"))
+    for design in (kept, gone):
+        listing.bin(design.id)
+    listing.restore(kept.id)
+    assert listing.empty() == 0
+    assert [line.id for line in listing.binned()] == [gone.id]
+    assert listing.empty(datetime.now(UTC) + timedelta(seconds=1)) == 1
+    assert [line.id for line in listing.lines()] == [kept.id]
+    assert (rows(path, "designs"), rows(path, "revisions"), rows(path, "looks")) == (1, 1, 0)
+    with pytest.raises(UnknownDesignError):
+        book.get(gone.id)
