@@ -1,10 +1,19 @@
 import { Tabs } from "radix-ui";
+import { useState } from "react";
 import { PLACES } from "@/state/view";
 
 /** The places of the job, strung on one thread in the order a maker works. */
 export function Thread() {
+  // A tab takes the focus by script when it is pressed, for which browsers draw a ring that only keys should bring.
+  const [pressed, setPressed] = useState(false);
   return (
-    <Tabs.List aria-label="Places of the job" className="relative flex gap-1">
+    <Tabs.List
+      aria-label="Places of the job"
+      className={`relative flex gap-1 ${pressed ? "[&_button]:outline-none" : ""}`}
+      onPointerDownCapture={() => setPressed(true)}
+      onKeyDownCapture={() => setPressed(false)}
+      onBlurCapture={(event) => !event.currentTarget.contains(event.relatedTarget) && setPressed(false)}
+    >
       <span aria-hidden className="absolute top-[13px] right-6 left-6 border-t-2 border-line" />
       {PLACES.map((name) => (
         <Tabs.Trigger

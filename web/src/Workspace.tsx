@@ -46,9 +46,13 @@ export function Workspace({ id }: { id: string }) {
   // Where a button led here that is gone now, what comes next is what the place holds.
   // biome-ignore lint/correctness/useExhaustiveDependencies: only another place moves the focus
   useEffect(() => {
-    const at = document.activeElement;
-    if (at && at !== document.body) return;
-    document.querySelector<HTMLElement>('[role="tabpanel"][data-state="active"]')?.focus({ preventScroll: true });
+    // A button that was pressed takes the focus after the place has changed.
+    const later = window.setTimeout(() => {
+      const at = document.activeElement;
+      if (at && at !== document.body) return;
+      document.querySelector<HTMLElement>('[role="tabpanel"][data-state="active"]')?.focus({ preventScroll: true });
+    });
+    return () => window.clearTimeout(later);
   }, [place]);
   if (!design.data && design.isError) {
     return (

@@ -7,6 +7,7 @@ import { Choice } from "@/parts/Choice";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
+import { PlanFindings } from "@/parts/PlanFindings";
 import { SelectField } from "@/parts/SelectField";
 import { useDesigns } from "@/state/design";
 import { type JobAnswer, type JobChange, type JobEdit, type Plan, useShelf } from "@/state/job";
@@ -35,7 +36,7 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
           />
         </div>
       )}
-      <Told plan={plan} />
+      <PlanFindings plan={plan} notes />
       <Designs job={job} change={change} />
       <Choice
         label="How the parts lie"
@@ -66,22 +67,6 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
       <Together job={job} plan={plan} change={change} />
       <Done job={job} plan={plan} change={change} />
     </div>
-  );
-}
-
-function Told({ plan }: { plan: Plan | undefined }) {
-  if (!plan?.findings.length) return null;
-  return (
-    <ul aria-label="Findings" className="flex flex-col gap-1.5">
-      {plan.findings.map((found) => (
-        <li
-          key={found.code + found.text}
-          className={`rounded px-3 py-1.5 ${found.severity === "note" ? "bg-bench" : "bg-failtint text-[#6e1f0e]"}`}
-        >
-          {found.text} {found.helps}
-        </li>
-      ))}
-    </ul>
   );
 }
 

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Downloads } from "@/cut/Downloads";
-import { Findings } from "@/cut/Told";
 import { showLength, showTime, type Unit } from "@/lengths";
 import { Fold } from "@/parts/Fold";
 import { NumberField } from "@/parts/NumberField";
+import { PlanFindings } from "@/parts/PlanFindings";
 import { atHand, type CutSheet, type Cutting, step, useCutStep, useCutting, type Way } from "@/state/cutting";
 import { useUnit } from "@/state/design";
 import type { JobAnswer, Plan } from "@/state/job";
@@ -20,7 +20,7 @@ export function CutPanel({ job, plan }: CutPanelProps) {
   const now = atHand(cutting.data);
   return (
     <div className="flex flex-col gap-4">
-      <Findings plan={plan} />
+      <PlanFindings plan={plan} />
       {!cutting.data && <Begin job={job} plan={plan} busy={move.isPending} onBegin={() => move.mutate("begin")} />}
       {cutting.data && now && <AtHand sheet={now} of={cutting.data} busy={move.isPending} move={move.mutate} />}
       {cutting.data?.finished && (

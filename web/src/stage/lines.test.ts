@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { contrast } from "@/contrast";
-import { CASE, CHOSEN, FAIL, FIRM, INK, inkOn, SOFT, TABLE } from "./lines";
+import { CASE, CHOSEN, FAIL, FIRM, hairOn, INK, inkOn, SOFT, TABLE } from "./lines";
 
 const byte = (value: number) => value.toString(16).padStart(2, "0");
 const GROUNDS = Array.from({ length: 256 }, (_, k) => [
@@ -20,7 +20,8 @@ test("a line stands out from its case, so that it is seen on any film", () => {
 
 test("thin lines are seen, and figures read, on every ground", () => {
   for (const ground of GROUNDS) expect(contrast(inkOn(ground), ground)).toBeGreaterThan(4.5);
-  expect(inkOn(TABLE)).toBe(SOFT);
+  for (const ground of GROUNDS) expect(contrast(hairOn(ground), ground)).toBeGreaterThanOrEqual(3);
+  expect([inkOn(TABLE), hairOn(TABLE)]).toEqual([SOFT, FIRM]);
 });
 
 test("lines of the table itself are seen on it", () => {

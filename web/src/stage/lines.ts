@@ -34,8 +34,14 @@ export function strokeCased(context: CanvasRenderingContext2D, line: Line, path?
 }
 
 const READ = 4.5;
+const SEEN = 3;
 
 /** The ink of thin lines and figures on a ground: the quietest that is read on it. */
 export function inkOn(ground: string): string {
   return [SOFT, INK, TABLE, "#000000"].find((ink) => contrast(ink, ground) >= READ) ?? "#ffffff";
+}
+
+/** Quieter still, for lines that nothing is read from: seen on a ground, no more. */
+export function hairOn(ground: string): string {
+  return contrast(FIRM, ground) >= SEEN ? FIRM : inkOn(ground);
 }

@@ -4,7 +4,7 @@ import { toPixel, type View } from "@/geometry/transform";
 import { showLength, type Unit } from "@/lengths";
 import { fillFilm } from "./finish";
 import type { Guide } from "./handling";
-import { CHOSEN, FAIL, FIRM, INK, inkOn, SOFT, strokeCased, TABLE } from "./lines";
+import { CHOSEN, FAIL, FIRM, hairOn, INK, inkOn, SOFT, strokeCased, TABLE } from "./lines";
 import type { Film, Scene } from "./scene";
 
 export type Context = CanvasRenderingContext2D;
@@ -305,7 +305,7 @@ export function paintFrame(context: Context, scene: Scene, view: View, ratio: nu
   if (!hasPage(scene)) return;
   const { left, top, right, bottom } = scene.page;
   inMillimetres(context, view, ratio, () => {
-    context.strokeStyle = inkOn(ground);
+    context.strokeStyle = hairOn(ground);
     context.lineWidth = 1 / view.scale;
     context.setLineDash([2 / view.scale, 4 / view.scale]);
     context.strokeRect(left, top, right - left, bottom - top);

@@ -2,6 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, useState } from "react";
 import type { DesignLine } from "@/api/client";
 import { DesignCard } from "@/start/DesignCard";
+import { useListActs } from "@/state/list";
 
 const LEAST_PX = 190;
 const GAP_PX = 16;
@@ -10,6 +11,7 @@ const ROWS_BEYOND = 3;
 
 /** Cards in rows; only those in sight, and a few beyond, are on the page. */
 export function CardGrid({ lines }: { lines: readonly DesignLine[] }) {
+  const acts = useListActs();
   const list = useRef<HTMLUListElement>(null);
   const [wide, setWide] = useState(0);
   const [above, setAbove] = useState(0);
@@ -39,19 +41,19 @@ export function CardGrid({ lines }: { lines: readonly DesignLine[] }) {
   return (
     <ul ref={list} className="relative" style={{ height: rows.getTotalSize() }}>
       {shown.flatMap((row) =>
-        lines.slice(row.index * columns, (row.index + 1) * columns).map((line, k) => (
-          <DesignCard
-            key={line.id}
-            line={line}
-            style={{
-              position: "absolute",
-              top: row.start - above,
-              left: k * ((wide + GAP_PX) / columns),
-              width: (wide - GAP_PX * (columns - 1)) / columns,
-              height: CARD_PX,
-            }}
-          />
-        )),
+        lines
+          .slice(row.index * columns, (row.index + 1) * columns)
+          .map((line, k) => (
+            <DesignCard
+              key={line.id}
+              line={line}
+              acts={acts}
+              top={row.start - above}
+              left={k * ((wide + GAP_PX) / columns)}
+              width={(wide - GAP_PX * (columns - 1)) / columns}
+              height={CARD_PX}
+            />
+          )),
       )}
     </ul>
   );

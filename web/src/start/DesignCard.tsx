@@ -1,19 +1,28 @@
 import { Ellipsis } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, memo, useEffect, useRef, useState } from "react";
 import type { DesignLine } from "@/api/client";
 import { ComingFilms } from "@/parts/ComingFilms";
 import { goTo } from "@/route";
-import { useListActs } from "@/state/list";
+import type { ListActs } from "@/state/list";
 
 const MOST_NAME = 120;
 
+interface DesignCardProps {
+  line: DesignLine;
+  acts: ListActs;
+  /** Where it lies in the grid, pixels: numbers, so that a card in its place is not drawn anew while the page scrolls. */
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
 /** A design in the list: its picture on its ground, its name, tags, and what can be done with it. */
-export function DesignCard({ line, style }: { line: DesignLine; style: CSSProperties }) {
-  const acts = useListActs();
+export const DesignCard = memo(function DesignCard({ line, acts, ...box }: DesignCardProps) {
   const [writing, setWriting] = useState<"name" | "tags" | null>(null);
   return (
-    <li className="overflow-hidden rounded-lg border border-line bg-paper hover:border-firm" style={style}>
+    <li className="absolute overflow-hidden rounded-lg border border-line bg-paper hover:border-firm" style={box}>
       <a
         href={`/design/${line.id}`}
         className="block"
@@ -33,7 +42,7 @@ export function DesignCard({ line, style }: { line: DesignLine; style: CSSProper
           label="Name of the design"
           text={line.name}
           most={MOST_NAME}
-          onWritten={(name) => name && name !== line.name && acts.rename.mutate({ line, name })}
+          onWritten={(name) => name && name !== line.name && acts.rename({ line, name })}
           onDone={() => setWriting(null)}
         />
       )}
@@ -42,7 +51,7 @@ export function DesignCard({ line, style }: { line: DesignLine; style: CSSProper
           label="Tags, with commas between"
           text={line.tags.join(", ")}
           most={400}
-          onWritten={(text) => acts.tag.mutate({ line, tags: tagsIn(text) })}
+          onWritten={(text) => acts.tag({ line, tags: tagsIn(text) })}
           onDone={() => setWriting(null)}
         />
       )}
@@ -65,15 +74,15 @@ export function DesignCard({ line, style }: { line: DesignLine; style: CSSProper
             onCloseAutoFocus={(event) => event.preventDefault()}
           >
             <Act onDo={() => setWriting("name")}>Rename</Act>
-            <Act onDo={() => acts.copy.mutate(line)}>Duplicate</Act>
+            <Act onDo={() => acts.copy(line)}>Duplicate</Act>
             <Act onDo={() => setWriting("tags")}>Tags</Act>
-            <Act onDo={() => acts.remove.mutate(line)}>Delete</Act>
+            <Act onDo={() => acts.remove(line)}>Delete</Act>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
     </li>
   );
-}
+});
 
 /** The small picture of a design; while there is none yet, three quiet films stand for it. */
 export function Picture({ line }: { line: DesignLine }) {

@@ -109,7 +109,7 @@ function Bin() {
           <li key={line.id} className="overflow-hidden rounded-lg border border-line">
             <Picture line={line} />
             <p className="truncate px-2 pt-1 font-semibold">{line.name}</p>
-            <button type="button" className="act m-2 text-sm" onClick={() => restore.mutate(line)}>
+            <button type="button" className="act m-2 text-sm" onClick={() => restore(line)}>
               Put back
             </button>
           </li>

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { toast } from "sonner";
 import { api, type DesignLine, expectData, expectDesign } from "@/api/client";
 import { tell } from "@/state/design";
@@ -56,8 +57,20 @@ export function useListActs() {
     },
     onError: tell,
   });
-  return { rename, copy, tag, restore, remove };
+  // One and the same as long as nothing but their answers changes: cards that were given them are not drawn anew.
+  return useMemo(
+    () => ({
+      rename: rename.mutate,
+      copy: copy.mutate,
+      tag: tag.mutate,
+      restore: restore.mutate,
+      remove: remove.mutate,
+    }),
+    [rename.mutate, copy.mutate, tag.mutate, restore.mutate, remove.mutate],
+  );
 }
+
+export type ListActs = ReturnType<typeof useListActs>;
 
 /** That something was done, where the answer has no content. */
 function expectDone(answer: Promise<{ error?: unknown }>): Promise<true> {
