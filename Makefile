@@ -15,13 +15,16 @@ demo: setup
 
 setup: $(STAMPS)/front-end $(STAMPS)/warm
 
-# Core and recipes run with bounds checks in the compiled loops, which are compiled for that apart, and beside all the rest.
+# Three runs beside each other, for much of each is waiting: core and recipes, with bounds checks in the compiled loops, which
+# are compiled for that apart; what is done in a browser; and the rest.
 BOUNDS := NUMBA_BOUNDSCHECK=1 NUMBA_CACHE_DIR=$(CURDIR)/$(STAMPS)/bounds
+HEART := tests/core tests/recipe tests/shop
 
 test: setup $(STAMPS)/browser
 	cd web && npm test --silent
-	$(BOUNDS) $(BIN)/pytest tests/core tests/recipe tests/shop & core=$$!; \
-	  $(BIN)/pytest --ignore=tests/core --ignore=tests/recipe --ignore=tests/shop; rest=$$?; wait $$core && exit $$rest
+	$(BOUNDS) $(BIN)/pytest $(HEART) & heart=$$!; $(BIN)/pytest tests/browser & screen=$$!; \
+	  $(BIN)/pytest $(HEART:%=--ignore=%) --ignore=tests/browser; rest=$$?; \
+	  wait $$heart || rest=1; wait $$screen || rest=1; exit $$rest
 
 check: setup
 	$(BIN)/ruff check .

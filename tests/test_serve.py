@@ -19,7 +19,7 @@ from typing import Any
 
 import pytest
 
-ROUNDS = int(os.environ.get("GLADSTACK_KILLS", "5"))
+ROUNDS = int(os.environ.get("GLADSTACK_KILLS", "3"))
 """How often it is killed; the bench does so a hundred times."""
 
 

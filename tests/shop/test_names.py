@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from gladstack.demo.designs import EXAMPLES
@@ -81,6 +81,7 @@ def test_fields_show_what_they_are_called_or_their_sample() -> None:
     assert shown("no braces }{ here") == "no braces }{ here"
 
 
+@settings(max_examples=40)
 @given(
     st.text("abcdefgh XYZ", min_size=1, max_size=40).map(str.strip).filter(bool), st.sampled_from(["narrower", "smaller"])
 )

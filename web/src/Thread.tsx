@@ -19,7 +19,7 @@ export function Thread() {
         <Tabs.Trigger
           key={name}
           value={name}
-          className="group relative flex w-[68px] flex-col items-center pt-2 text-sm text-soft data-[state=active]:font-semibold data-[state=active]:text-ink"
+          className="group relative flex w-[68px] flex-col max-[1100px]:w-[58px] items-center pt-2 text-sm text-soft data-[state=active]:font-semibold data-[state=active]:text-ink"
         >
           <span
             aria-hidden

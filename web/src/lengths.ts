@@ -2,6 +2,13 @@ export type Unit = "mm" | "in";
 
 const MM_PER_INCH = 25.4;
 
+/** By how much a length is stepped, in each unit. */
+export const STEP: Readonly<Record<Unit, number>> = { mm: 0.1, in: 0.005 };
+
+export function toMillimetres(value: number, unit: Unit): number {
+  return unit === "mm" ? value : value * MM_PER_INCH;
+}
+
 /** A length for reading, in the maker's unit: "120.0 mm", "4.724 in". */
 export function showLength(mm: number, unit: Unit, places?: number): string {
   return `${lengthDigits(mm, unit, places)} ${unit}`;
@@ -28,8 +35,7 @@ export function nudge(text: string, unit: Unit, steps: number, signed = false): 
   const found = /^\s*([-−]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(mm|in)?\s*$/i.exec(text);
   if (!found?.[1]) return null;
   const own = (found[2]?.toLowerCase() as Unit | undefined) ?? unit;
-  const step = own === "mm" ? 0.1 : 0.005;
-  const next = Number(found[1].replace(",", ".").replace("−", "-")) + steps * step;
+  const next = Number(found[1].replace(",", ".").replace("−", "-")) + steps * STEP[own];
   const value = signed ? next : Math.max(0, next);
   return `${Number(value.toFixed(4))} ${own}`;
 }

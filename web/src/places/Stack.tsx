@@ -271,10 +271,10 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
       <FilmLook layer={layer} />
       <Meeting title="Meets above" joints={above} other="upper" />
       <Meeting title="Meets below" joints={below} other="lower" />
-      <p className="mt-2 flex gap-1">
+      <p className="mt-2 flex flex-wrap gap-1">
         <button
           type="button"
-          className="act text-sm"
+          className="act px-2 text-sm"
           title="Not cut: a pen draws it on the film below"
           disabled={built.layers.length < 2}
           onClick={() =>
@@ -290,7 +290,7 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
         </button>
         <button
           type="button"
-          className="act order-last ml-auto text-sm"
+          className="act order-last ml-auto px-2 text-sm"
           title="Not cut, but what is made of it stays"
           onClick={() => edit({ kind: "leave-out", film: layer.film, left_out: true })}
         >
@@ -298,13 +298,13 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
         </button>
         <button
           type="button"
-          className="act text-sm"
+          className="act px-2 text-sm"
           disabled={index === built.layers.length - 1}
           onClick={() => onMove(1)}
         >
           Up one
         </button>
-        <button type="button" className="act text-sm" disabled={index === 0} onClick={() => onMove(-1)}>
+        <button type="button" className="act px-2 text-sm" disabled={index === 0} onClick={() => onMove(-1)}>
           Down one
         </button>
       </p>

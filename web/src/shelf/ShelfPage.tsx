@@ -33,7 +33,7 @@ export function ShelfPage() {
   return (
     <main className="grid h-full grid-rows-[48px_1fr]">
       <title>Shelf of films · Glad Stack</title>
-      <header className="flex items-center gap-3 border-b border-line bg-paper px-4">
+      <header className="flex items-center gap-3 border-b border-line bg-paper px-4 whitespace-nowrap">
         <Home />
         <h1 className="text-[17px] font-semibold">Shelf of films</h1>
         <BackToDesign />
@@ -41,7 +41,7 @@ export function ShelfPage() {
           type="search"
           aria-label="Search the shelf"
           placeholder="Search by name, kind or colour"
-          className="ml-4 w-72 rounded border border-firm bg-table px-2 py-1"
+          className="w-72 min-w-24 shrink rounded border border-firm bg-table px-2 py-1"
           value={search}
           onChange={(event) => setSearch(event.target.value)}
         />

@@ -1,9 +1,7 @@
 import type { Layer } from "@/api/client";
-import { readLength, showLength } from "@/lengths";
+import { readLength, STEP, showLength, toMillimetres } from "@/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
-
-const STEP_MM = 0.1;
 
 /** How much thicker a film's shape is made all round: typed or stepped, with what it comes to before and after. */
 export function ThickenField({ layer }: { layer: Layer }) {
@@ -25,7 +23,7 @@ export function ThickenField({ layer }: { layer: Layer }) {
     });
   return (
     <div className="flex flex-col gap-1">
-      <div className="flex items-end gap-1.5">
+      <div className="flex flex-wrap items-end gap-1.5">
         <LengthField
           label="Thicken by"
           signed
@@ -35,11 +33,21 @@ export function ThickenField({ layer }: { layer: Layer }) {
             return to === null ? unread(text) : set(to);
           }}
         />
-        <button type="button" className="act text-sm" aria-label="Thinner by 0.1 mm" onClick={() => step(-STEP_MM)}>
-          −0.1
+        <button
+          type="button"
+          className="act px-2 text-sm"
+          aria-label={`Thinner by ${STEP[unit]} ${unit}`}
+          onClick={() => step(-toMillimetres(STEP[unit], unit))}
+        >
+          −{STEP[unit]}
         </button>
-        <button type="button" className="act text-sm" aria-label="Thicker by 0.1 mm" onClick={() => step(STEP_MM)}>
-          +0.1
+        <button
+          type="button"
+          className="act px-2 text-sm"
+          aria-label={`Thicker by ${STEP[unit]} ${unit}`}
+          onClick={() => step(toMillimetres(STEP[unit], unit))}
+        >
+          +{STEP[unit]}
         </button>
         {lettered && (
           <label className="flex items-center gap-1.5 pb-1 text-sm">
