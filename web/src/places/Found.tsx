@@ -6,6 +6,8 @@ import { Panel } from "@/parts/Panel";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { PLACES, type Place, useView } from "@/state/view";
 
+/** A button is a box of its own to the line: what follows it closely is kept from the next one by a word joiner. */
+const NO_BREAK = "\u2060";
 const LINK = "underline decoration-firm underline-offset-3 hover:decoration-ink";
 
 /** What was found in what was brought in, in one line, each part with its way to change it. */
@@ -23,13 +25,13 @@ export function Found() {
           <Way to={place} onGo={goTo}>
             {text}
           </Way>
-          {", "}
+          {`${NO_BREAK}, `}
         </span>
       ))}
       <Way to="Stack" onGo={goTo}>
         {jointOf(recipe, unit)}
       </Way>
-      {"; "}
+      {`${NO_BREAK}; `}
       {things.length === 0 ? (
         "nothing to look at first."
       ) : (

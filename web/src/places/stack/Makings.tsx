@@ -154,7 +154,7 @@ function OneMaking({ making }: { making: Making }) {
         className="quiet self-start text-sm"
         onClick={() => edit({ kind: "remove-making", making: making.id })}
       >
-        Take it away
+        Delete it
       </button>
     </div>
   );
