@@ -13,7 +13,7 @@ from hypothesis import settings
 
 from gladstack.work.crew import Crew
 
-settings.register_profile("steady", deadline=None, derandomize=True, database=None)
+settings.register_profile("steady", max_examples=60, deadline=None, derandomize=True, database=None)
 settings.load_profile("steady")
 
 

@@ -121,10 +121,14 @@ def test_two_clicks_on_lettering_write_where_it_lies(words: Counted) -> None:
     words.until(lambda: on_stage(words), "no caret on the stage")
     # The caret came to where it was clicked: before the first letter or right behind it.
     ActionChains(words.browser).send_keys(Keys.HOME, "UP", Keys.END, " TOP").perform()
-    words.built_when(lambda d: d["recipe"]["arts"][0]["text"] == "UPHILL TOP", "not written while typing rests")
+    made = words.built_when(lambda d: d["recipe"]["arts"][0]["text"] == "UPHILL TOP", "not written while typing rests")
     ActionChains(words.browser).key_down(Keys.SHIFT).send_keys(Keys.HOME).key_up(Keys.SHIFT).perform()
     ActionChains(words.browser).send_keys("DOME", Keys.ESCAPE).perform()
     words.built_when(lambda d: d["recipe"]["arts"][0]["text"] == "DOME", "not written when left")
+    words.go_to("Stack")
+    words.see('//button[@role="tab"][@aria-selected="true"][normalize-space()="Stack"]')
+    assert len(words.design()["history"]) == len(made["history"]) + 1, "it was kept more than once"
+    words.go_to("Art")
     assert not on_stage(words)
     words.see('//label[span[normalize-space()="Words"]]/textarea[normalize-space()="DOME"]')
 

@@ -3,24 +3,31 @@ import { create } from "zustand";
 import type { Lettering } from "@/api/client";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { artEdit } from "@/state/moves";
+import { useServer } from "@/state/server";
 import { useTry } from "@/state/useTry";
 
 const REST_MS = 900;
 
+interface Draft {
+  readonly text: string;
+  /** Whether it is on its way to be kept. */
+  readonly sent: boolean;
+}
+
 interface Drafts {
   /** Words that are typed and not kept yet, by design and art: they outlive the field they were typed in. */
-  readonly texts: Readonly<Record<string, string>>;
-  put(key: string, text: string): void;
+  readonly drafts: Readonly<Record<string, Draft>>;
+  put(key: string, draft: Draft): void;
   drop(key: string): void;
 }
 
 export const useDrafts = create<Drafts>()((set) => ({
-  texts: {},
-  put: (key, text) => set(({ texts }) => ({ texts: { ...texts, [key]: text } })),
+  drafts: {},
+  put: (key, draft) => set(({ drafts }) => ({ drafts: { ...drafts, [key]: draft } })),
   drop: (key) =>
-    set(({ texts }) => {
-      const { [key]: _, ...others } = texts;
-      return { texts: others };
+    set(({ drafts }) => {
+      const { [key]: _, ...others } = drafts;
+      return { drafts: others };
     }),
 }));
 
@@ -33,32 +40,41 @@ export function useWords(art: Lettering) {
   const edit = useEdit();
   const attempt = useTry();
   const key = `${id} ${art.id}`;
-  const draft = useDrafts((drafts) => drafts.texts[key]);
+  const draft = useDrafts(({ drafts }) => drafts[key]?.text);
   const rest = useRef<number | undefined>(undefined);
   const change = (text: string) => artEdit<Lettering>(art.id, "lettering", { text });
 
   /** Keeps what is typed now; nothing but blanks is no lettering, and what was there comes back. */
   const keep = () => {
     window.clearTimeout(rest.current);
-    const { texts, drop } = useDrafts.getState();
-    const text = texts[key];
-    if (text === undefined) return;
+    const { drafts, put, drop } = useDrafts.getState();
+    const own = drafts[key];
+    if (!own || own.sent) return;
+    const { text } = own;
     if (!text.trim() || text === art.text) return drop(key);
+    put(key, { text, sent: true });
     void edit(change(text)).then((kept) => {
       // Typed on meanwhile, it is not yet kept.
-      if (kept && useDrafts.getState().texts[key] === text) drop(key);
+      if (useDrafts.getState().drafts[key]?.text !== text) return;
+      if (kept) drop(key);
+      else put(key, { text, sent: false });
     });
   };
   // Words that are still being typed are kept when their place is left.
   const leaving = useRef(keep);
   leaving.current = keep;
   useEffect(() => () => leaving.current(), []);
+  // What could not be kept while the server was away is kept when it is back.
+  const away = useServer((server) => server.away);
+  useEffect(() => {
+    if (!away) leaving.current();
+  }, [away]);
 
   return {
     text: draft ?? art.text,
     keep,
     type(text: string) {
-      useDrafts.getState().put(key, text);
+      useDrafts.getState().put(key, { text, sent: false });
       window.clearTimeout(rest.current);
       if (!text.trim()) return;
       attempt(change(text));
