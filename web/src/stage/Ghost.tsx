@@ -30,7 +30,7 @@ export function Ghost({ from, by, view, left, picture }: GhostProps) {
   return (
     <div
       aria-hidden
-      className="pointer-events-none absolute border border-chosen"
+      className="pointer-events-none cased absolute border border-chosen"
       style={{ left: left + a.x + by.x * view.scale, top: a.y + by.y * view.scale, width, height }}
     >
       <canvas ref={canvas} className="h-full w-full opacity-45" />

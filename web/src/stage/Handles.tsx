@@ -84,7 +84,7 @@ export function Handles({ art, box, view, pane }: HandlesProps) {
   return (
     <div aria-hidden className="pointer-events-none absolute inset-y-0 right-0" style={{ left: pane.left }}>
       <div
-        className="absolute border border-chosen"
+        className="cased absolute border border-chosen"
         style={{
           left: a.x,
           top: a.y,

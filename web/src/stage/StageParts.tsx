@@ -7,7 +7,7 @@ export function Gathered({ box, view, left }: { box: Box; view: View; left: numb
   return (
     <div
       aria-hidden
-      className="pointer-events-none absolute border border-dashed border-chosen bg-chosen/10"
+      className="pointer-events-none cased absolute border border-dashed border-chosen bg-chosen/10"
       style={{ left: left + a.x, top: a.y, width: b.x - a.x, height: b.y - a.y }}
     />
   );

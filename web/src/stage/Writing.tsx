@@ -52,7 +52,7 @@ export function Writing({ art, box, at, view, left, onEnd }: WritingProps) {
   const bar = caret && onScreen({ left: caret.x, right: caret.x, top: caret.top, bottom: caret.bottom });
   return (
     <>
-      <div aria-hidden className="pointer-events-none absolute border border-chosen" style={around} />
+      <div aria-hidden className="pointer-events-none cased absolute border border-chosen" style={around} />
       {letters
         .filter(({ index }) => index >= selected.from && index < selected.to)
         .map((letter) => (
