@@ -3,7 +3,6 @@ import { isHole } from "@/api/client";
 import { holds } from "@/geometry/boxes";
 import { inSight, type Point, toMm } from "@/geometry/transform";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
-import { lettersMovedBy, movedBy } from "@/state/moves";
 import { see } from "@/state/sight";
 import { useTools } from "@/state/tools";
 import { useTries } from "@/state/tries";
@@ -15,7 +14,6 @@ import { artAt, letterAt } from "./handling";
 import { colourAt, holeAt, inHole, topFilm } from "./hits";
 import { LENS_OF } from "./lenses";
 import type { Hand } from "./look";
-import { middleOf } from "./overlay";
 import { ringedIn } from "./pieces";
 import { type MenuEntry, StageMenu } from "./StageMenu";
 import { Crosshair, Gathered, Hint } from "./StageParts";
@@ -24,24 +22,17 @@ import { coreSample } from "./scene";
 import { ToolHint } from "./ToolHint";
 import { useArtKeys } from "./useArtKeys";
 import { useCanvases } from "./useCanvases";
+import { useComingIntoSight } from "./useComingIntoSight";
 import { useCrosshair } from "./useCrosshair";
 import { useDoing } from "./useDoing";
 import { useFilmDrop } from "./useFilmDrop";
 import { useHands } from "./useHands";
 import { useLook } from "./useLook";
-import { useNudge } from "./useNudge";
+import { useStageKeys } from "./useStageKeys";
 import { useStageMenu } from "./useStageMenu";
 import { useViewport, within } from "./useViewport";
 import { Writing } from "./Writing";
 
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-const STEP_MM = { plain: 0.5, wide: 5 };
-const PAN_PX = 40;
 const HINT_PX = 90;
 
 /** The light table: the decal through one of the lenses; pan, zoom, pick and probe. */
@@ -49,7 +40,6 @@ export function Stage() {
   const { built, recipe } = useOpenDesign();
   const unit = useUnit();
   const edit = useEdit();
-  const nudge = useNudge();
   const { film: chosen, picking, pick, choose, arts: held, letters, holing, hole, waitingAt, loupe, shown } = useView();
   const { chooseArts, chooseLetters, goTo, picks, pickOne, pieces } = useView();
   const { tool, take } = useTools();
@@ -79,19 +69,8 @@ export function Stage() {
     onPane,
   } = useViewport(table, box, boxKey, look.beside);
 
-  // A waiting region comes into sight when it is stepped to, and so does the next one when it is claimed.
-  const holder = scene.arts.find((art) => (held.length === 0 || held.includes(art.id)) && art.waiting.length > 0);
-  const waits = waitingAt === null ? undefined : holder?.waiting[waitingAt];
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only the step itself moves the table
-  useEffect(() => {
-    if (waits) bringIntoSight({ x: waits.x_mm, y: waits.y_mm });
-  }, [waitingAt, waits?.region]);
-  // What is told of comes into sight whenever it is asked for.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only the asking moves the table
-  useEffect(() => {
-    const middle = shown && middleOf(shown.place);
-    if (middle) bringIntoSight(middle);
-  }, [shown]);
+  const ringed = useMemo(() => ringedIn(built, pieces), [built, pieces]);
+  useComingIntoSight(scene, ringed, bringIntoSight);
 
   const { doing, hovered, hover, press, drag, release, leave, claimExactly } = useDoing(pen, view?.scale ?? 1);
   const working = colouring && tool !== null && lens !== "Exploded";
@@ -196,12 +175,6 @@ export function Stage() {
     see({ left: from.x, top: from.y, right: to.x, bottom: to.y });
   }, [view, size.width, pane.width, pane.height]);
 
-  const ringed = useMemo(() => ringedIn(built, pieces), [built, pieces]);
-  const spot = pieces?.at === null || pieces?.at === undefined ? undefined : ringed?.at[pieces.at];
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only the step itself moves the table
-  useEffect(() => {
-    if (spot) bringIntoSight(spot);
-  }, [pieces?.at, spot?.x, spot?.y]);
   const holes = useMemo(() => built.holes.filter((one) => one.making === holing), [built.holes, holing]);
 
   const { pointer, guides } = hands;
@@ -263,32 +236,19 @@ export function Stage() {
     setWriting({ art, at });
   };
 
-  /** One step with an arrow key: moves the chosen letters or art by 0.5 mm (5 mm with Shift), else the table. */
-  const step = ([x, y]: readonly [number, number], wide: boolean) => {
-    const mm = wide ? STEP_MM.wide : STEP_MM.plain;
-    const [own] = held;
-    if (arranging && held.length === 1 && own && letters.length > 0) {
-      nudge({ what: `${own} ${letters}`, move: (by) => lettersMovedBy(own, letters, by) }, x * mm, y * mm);
-    } else if (arranging && held.length > 0) {
-      nudge({ what: held.join(), move: (by) => movedBy(held, [by]) }, x * mm, y * mm);
-    } else pan(-PAN_PX * x, -PAN_PX * y);
-  };
-
   const own = held.length === 1 && letters.length === 0 ? recipe.arts.find((art) => art.id === held[0]) : undefined;
   const lettering = arranging && own?.kind === "lettering" ? own : undefined;
 
-  const onKeyDown = (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
-    const arrow = ARROWS[event.key];
-    if (cross.key(event.key, arrow, event.shiftKey)) return event.preventDefault();
-    if (event.key === "Enter" && lettering) writeIn(lettering.id);
-    else if (arrow) step(arrow, event.shiftKey);
-    else if (event.key === "+") zoom(1);
-    else if (event.key === "-") zoom(-1);
-    else if (event.key === "0") fitDecal();
-    else if (event.key === "Escape" && !tool && !picking && !holing) arranging ? chooseArts([]) : choose(null);
-    else if (event.key !== "Escape") return;
-    event.preventDefault();
-  };
+  const onKeyDown = useStageKeys({
+    movable: arranging ? held : [],
+    letters,
+    cross: cross.key,
+    write: lettering ? () => writeIn(lettering.id) : null,
+    letGo: tool || picking || holing ? null : () => (arranging ? chooseArts([]) : choose(null)),
+    zoom,
+    fitDecal,
+    pan,
+  });
 
   const atPointer = (event: { clientX: number; clientY: number }): Point | null =>
     table.current && view ? toMm(view, onPane(within(table.current, event))) : null;
