@@ -66,7 +66,6 @@ export function Writing({ art, box, at, view, left, onEnd }: WritingProps) {
       {bar && (
         <div
           aria-hidden
-          data-caret
           className="caret pointer-events-none absolute w-1 border-x border-white bg-chosen"
           style={{ left: bar.left - 2, top: bar.top - 3, height: bar.height + 6 }}
         />
@@ -86,8 +85,8 @@ export function Writing({ art, box, at, view, left, onEnd }: WritingProps) {
           height: around.height + 2 * AROUND_PX,
         }}
         onChange={(event) => type(event.target.value)}
-        onSelect={({ currentTarget: { selectionStart, selectionEnd } }) =>
-          setSelected({ from: charactersOf(text, selectionStart), to: charactersOf(text, selectionEnd) })
+        onSelect={({ currentTarget: { value, selectionStart, selectionEnd } }) =>
+          setSelected({ from: charactersOf(value, selectionStart), to: charactersOf(value, selectionEnd) })
         }
         onPointerDown={(event) => {
           event.preventDefault();
