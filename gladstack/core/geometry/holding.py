@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -44,20 +43,22 @@ def strip(start: Point, end: Point, width_mm: float) -> MultiPolygon:
     return clean(Polygon([a - along + aside, b + along + aside, b + along - aside, a - along - aside]))
 
 
-def holds_for(opening: MultiPolygon) -> tuple[Hold, ...]:
-    """Strips that hold every inner part of an opening: above and below it where they are short, else the shortest way."""
-    return tuple(hold for part in opening.geoms for ring in part.interiors for hold in _holds(part, ring))
+def holds_for(opening: MultiPolygon) -> tuple[tuple[Hold, ...], ...]:
+    """The strips that hold each inner part of an opening: above and below it where they are short, else the shortest way.
+
+    Specks are left out: nobody misses them in a stencil.
+    """
+    rings = [(part, ring) for part in opening.geoms for ring in part.interiors]
+    return tuple(_holds(part, ring) for part, ring in rings if Polygon(ring).area >= _SPECK_MM2)
 
 
-def _holds(part: Polygon, ring: LinearRing) -> Sequence[Hold]:
-    if Polygon(ring).area < _SPECK_MM2:
-        return ()
+def _holds(part: Polygon, ring: LinearRing) -> tuple[Hold, ...]:
     left, top, right, bottom = ring.bounds
     width = min(_MOST_MM, max(_LEAST_MM, _SHARE * min(right - left, bottom - top)))
     shortest = _shortest(part, ring)
     longest = _MOST_LONGER * max(shortest.length, width)
     upright = [line for line in _upright(part, ring) if line.length <= longest]
-    return [Hold(*_ends(line), width) for line in upright or [shortest]]
+    return tuple(Hold(*_ends(line), width) for line in upright or [shortest])
 
 
 def _shortest(part: Polygon, ring: LinearRing) -> LineString:

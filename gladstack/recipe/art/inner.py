@@ -20,8 +20,6 @@ from gladstack.stages.engine import Stages
 
 _MOST = 100
 """Strips that are offered at once: with more, the hole is a texture, and its inner parts specks."""
-
-
 _LEAST_WIDE_MM = 0.05
 
 
@@ -35,10 +33,11 @@ def inner_findings(
 
 
 def _loose(art: LetteringArt | ShapeArt, opening: MultiPolygon, width_mm: float) -> tuple[Finding, ...]:
-    holds = holds_for(opening)
+    inner = holds_for(opening)
+    holds = [hold for part in inner for hold in part]
     if not 0 < len(holds) <= _MOST:
         return ()
-    count = sum(len(part.interiors) for part in opening.geoms)
+    count = len(inner)
     said = "1 inner part of the hole is" if count == 1 else f"{count} inner parts of the hole are"
     frame = Frame(width_mm, art.place.matrix)
     taken = {m.id for m in art.mends}

@@ -17,13 +17,15 @@ interface Line {
   readonly edge?: number;
   /** A pixel in the units that are drawn in. */
   readonly px?: number;
+  /** The colour of its case. */
+  readonly around?: string;
 }
 
-/** Strokes a path, or what was begun last, in a colour within a white case: seen on any film. */
+/** Strokes a path, or what was begun last, in a colour within a case: white, it is seen on any film. */
 export function strokeCased(context: CanvasRenderingContext2D, line: Line, path?: Path2D): void {
-  const { colour, width, edge = 0.8, px = 1 } = line;
+  const { colour, width, edge = 0.8, px = 1, around = CASE } = line;
   for (const [wide, paint] of [
-    [width + 2 * edge, CASE],
+    [width + 2 * edge, around],
     [width, colour],
   ] as const) {
     context.lineWidth = wide * px;

@@ -156,19 +156,18 @@ export function paintDimensions(
   const to = toPixel(view, { x: scene.box.right, y: scene.box.bottom });
   context.save();
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.strokeStyle = context.fillStyle = inkOn(ground);
-  context.lineWidth = 1;
   context.font = '13px "Source Sans 3 Variable", sans-serif';
   context.textAlign = "center";
   const y = Math.round(from.y - AWAY_PX) + 0.5;
-  dimension(context, from.x, to.x, y, showLength(scene.width, unit));
+  dimension(context, from.x, to.x, y, showLength(scene.width, unit), ground);
   context.translate(Math.round(from.x - AWAY_PX) + 0.5, to.y);
   context.rotate(-Math.PI / 2);
-  dimension(context, 0, to.y - from.y, 0, showLength(scene.height, unit));
+  dimension(context, 0, to.y - from.y, 0, showLength(scene.height, unit), ground);
   context.restore();
 }
 
-function dimension(context: Context, a: number, b: number, y: number, text: string): void {
+/** A mug or window is shaded: round lines and figures the plain colour of the ground is kept, on which they are read. */
+function dimension(context: Context, a: number, b: number, y: number, text: string, ground: string): void {
   const half = context.measureText(text).width / 2 + 6;
   const middle = (a + b) / 2;
   context.beginPath();
@@ -182,8 +181,14 @@ function dimension(context: Context, a: number, b: number, y: number, text: stri
     context.moveTo(middle + half, y);
     context.lineTo(b, y);
   }
-  context.stroke();
+  const ink = inkOn(ground);
+  strokeCased(context, { colour: ink, width: 1, around: ground });
   context.textBaseline = "middle";
+  context.lineJoin = "round";
+  context.lineWidth = 3;
+  context.strokeStyle = ground;
+  context.strokeText(text, middle, y);
+  context.fillStyle = ink;
   context.fillText(text, middle, y);
 }
 
@@ -305,10 +310,11 @@ export function paintFrame(context: Context, scene: Scene, view: View, ratio: nu
   if (!hasPage(scene)) return;
   const { left, top, right, bottom } = scene.page;
   inMillimetres(context, view, ratio, () => {
-    context.strokeStyle = hairOn(ground);
-    context.lineWidth = 1 / view.scale;
-    context.setLineDash([2 / view.scale, 4 / view.scale]);
-    context.strokeRect(left, top, right - left, bottom - top);
+    const px = 1 / view.scale;
+    context.setLineDash([2 * px, 4 * px]);
+    context.beginPath();
+    context.rect(left, top, right - left, bottom - top);
+    strokeCased(context, { colour: hairOn(ground), width: 1, px, around: ground });
     context.setLineDash([]);
   });
 }
