@@ -24,16 +24,19 @@ IntArray = npt.NDArray[np.int64]
 
 @dataclass(frozen=True)
 class Noise:
-    """How noisy a picture is: `strength` in levels beside edges, `step` that of wide plain areas."""
+    """How noisy a picture is: `strength` in levels beside edges, `step` that of wide plain areas. Where `halved`, tint is
+    stored at half the resolution.
+    """
 
     strength: float
     step: float
+    halved: bool = True
 
 
 WEBP = Noise(2.4, 2.6)
 BLIND = Noise(2.4, 1.0)
 """A picture that came through JPEG, and no longer tells how."""
-SOFT = Noise(0.5, 0.0)
+SOFT = Noise(0.5, 0.0, halved=False)
 """A picture that was only blurred or resized."""
 DOTS = Noise(3.0, 2.6)
 """A picture of dots, blurred into what they stand for."""

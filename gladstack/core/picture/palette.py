@@ -19,6 +19,7 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.core.picture import pixels
 from gladstack.core.picture.background import border_background
 from gladstack.core.picture.lossy_palette import DOTS, Noise, lossy_colours, noise_of
+from gladstack.core.picture.thin_colours import with_thin_colours
 
 ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float64]
@@ -97,6 +98,8 @@ def find_palette(
         working: ByteArray = np.asarray(cv2.medianBlur(smooth, 3), np.uint8)
         noise = DOTS if noisy else noise or noise_of(raw, "", None)
         found = lossy_colours(rgb if noisy else raw, noise)
+        if not noisy and len(found) <= MAX_COLOURS:
+            found = with_thin_colours(raw, found, noise)
         share = pixels.explained_share(working, np.array(found[:MAX_COLOURS], np.float32), 9.0) if found else 0.0
     else:
         working = rgb

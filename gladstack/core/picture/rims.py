@@ -28,12 +28,14 @@ class Rim:
     width_px: float
 
 
-def without_rims(labels: LabelArray, count: int, *, whole: bool = False) -> tuple[LabelArray, int, tuple[Rim, ...]]:
+def without_rims(
+    labels: LabelArray, count: int, *, whole: bool = False, held: npt.NDArray[np.bool_] | None = None
+) -> tuple[LabelArray, int, tuple[Rim, ...]]:
     """`labels` of `count` colours with broken rims given to what lies on their sides, how many colours had any, and the
     rims that are whole.
 
     A rim lies between two other colours. Those that are whole can be cut, and stay, but go like the rest if `whole` is
-    asked.
+    asked. What is mostly `held` is a line of its own, and no dash of a rim.
     """
     parts, size, label = _parts(labels, count)
     if len(size) > _MOST_PARTS:
@@ -48,13 +50,17 @@ def without_rims(labels: LabelArray, count: int, *, whole: bool = False) -> tupl
     between = thin & (ranked[:, -2] >= _EITHER_SIDE * total) if count > 1 else thin & False
     gone = np.zeros(len(size), np.bool_)
     rims, kept = 0, []
+    kept_by_line = np.zeros(len(size), bool)
+    if held is not None:
+        kept_by_line = np.bincount(parts.ravel(), held.ravel(), len(size)) > 0.5 * size
     for k in range(count):
         own = between & (label == k)
-        many = int(np.count_nonzero(own))
-        dashes = many >= _FEWEST_DASHES and float(size[own].mean()) < _LONGEST_DASH_PX2
+        loose = own & ~kept_by_line
+        many = int(np.count_nonzero(loose))
+        dashes = many >= _FEWEST_DASHES and float(size[loose].mean()) < _LONGEST_DASH_PX2
         lines = own & (size >= _LONGEST_DASH_PX2)
         if dashes or (whole and lines.any()):
-            gone |= own if dashes else lines
+            gone |= loose if dashes else lines
             rims += 1
         elif lines.any():
             kept.append(Rim(k, 2.0 * float(size[lines].sum() / total[lines].sum())))

@@ -16,10 +16,12 @@ from gladstack.core.picture.arcs import fit_arcs
 from gladstack.core.picture.areas import calmed, find_regions, label_of_regions, merge_specks, part_touching_corners
 from gladstack.core.picture.background import border_background
 from gladstack.core.picture.labels import label_pixels
+from gladstack.core.picture.lossy_palette import SOFT
 from gladstack.core.picture.near_shades import settled
 from gladstack.core.picture.palette import Palette, find_palette
 from gladstack.core.picture.planar import PlanarMap, build_planar_map
 from gladstack.core.picture.rims import Rim, Rims, without_rims
+from gladstack.core.picture.thin_labels import thin_labelled
 from gladstack.core.picture.tidy import Done, Tidied
 from gladstack.core.picture.trace import trace_arcs
 
@@ -101,9 +103,11 @@ def give_labels(tidy: Tidied, palette: Palette, as_is: Collection[str] = (), rim
     placed = None
     if palette.noise is not None:
         grid, placed = settled(grid, tidy.picture.rgb, palette.colours, palette.noise)
+    noise = palette.noise or SOFT
+    grid, held = thin_labelled(grid, tidy.picture.rgb, palette.colours, noise)
     if "rims" in as_is:
         return Labelled(grid, crumbled, (), placed)
-    grid, gone, whole = without_rims(grid, len(palette.colours), whole=rims == "all")
+    grid, gone, whole = without_rims(grid, len(palette.colours), whole=rims == "all", held=held)
     return Labelled(grid, crumbled, (Done("rims", gone),) if gone else (), placed, whole)
 
 

@@ -1,0 +1,107 @@
+"""Labels of thin things: a line of a known colour between two others is one thing, and stays whole and of steady width.
+
+Which colour it has is settled by all middles near by together; which pixels it covers by brightness, which even a JPEG
+stores at every pixel.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.base.colour import Rgb
+from gladstack.core.base.compiled import jit
+from gladstack.core.picture.lossy_palette import Noise
+from gladstack.core.picture.ridges import Ridges, find_ridges, ground_of, lagging, to_ycc, ycc_pixels
+
+LabelArray = npt.NDArray[np.int16]
+FloatArray = npt.NDArray[np.float32]
+
+_FEWEST_MIDDLES = 12
+_SIDE_LEVELS = 12.0
+_PALE = 25.0
+_SHARE = 0.3
+_MOST_COST, _OWN_COST = 90.0, 45.0
+_TOGETHER_PX = 33
+_REACH_PX = 7
+_NONE = -1
+
+
+def thin_labelled(labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], noise: Noise) -> tuple[LabelArray, npt.NDArray[np.bool_]]:
+    """`labels` with thin things made whole, and where these are."""
+    ycc = ycc_pixels(rgb)
+    ground = ground_of(rgb, ycc, colours, noise)
+    ridges = find_ridges(ycc, ground, colours, noise, weak=True)
+    held = np.zeros(labels.shape, bool)
+    if len(ridges.y) < _FEWEST_MIDDLES:
+        return labels, held
+    table = to_ycc(np.array(colours))
+    own = _colour_of(ridges, table, labels.shape)
+    sure = own >= 0
+    if not sure.any():
+        return labels, held
+    middle = np.full(labels.shape, _NONE, np.int16)
+    middle[ridges.y[sure], ridges.x[sure]] = own[sure]
+    away, near = cv2.distanceTransformWithLabels((middle < 0).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
+    value = np.zeros(int(near.max()) + 1, np.int16)
+    on = middle >= 0
+    value[near[on]] = middle[on]
+    out = labels.copy()
+    weight = np.float32(0.0 if noise.halved else 1.0)
+    _cover(out, held, ycc, table, ground.index, away, value[near], middle, np.float32(_REACH_PX), weight)
+    return out, held
+
+
+def _colour_of(ridges: Ridges, table: FloatArray, shape: tuple[int, ...]) -> LabelArray:
+    """For each middle the palette colour that it and those near by show, -1 for none."""
+    side = np.where(ridges.dark, -1.0, 1.0)
+    best = np.full(len(ridges.y), np.inf, np.float32)
+    out = np.full(len(ridges.y), _NONE, np.int16)
+    grid = np.zeros(shape, np.float32)
+    around = (_TOGETHER_PX, _TOGETHER_PX)
+    for k, colour in enumerate(table):
+        off, share, _ = lagging(ridges.colour, ridges.ground, colour)
+        off = off + _PALE * (1 - np.clip(share, 0.0, 1.0))
+        right = (side * (colour[0] - ridges.ground[:, 0]) >= _SIDE_LEVELS) & (share >= _SHARE)
+        cost = np.where(right, off, np.inf)
+        grid[:] = 0
+        grid[ridges.y, ridges.x] = np.minimum(cost, _MOST_COST)
+        total = cv2.boxFilter(grid, -1, around, normalize=False)[ridges.y, ridges.x]
+        better = (total < best) & (cost < _OWN_COST)
+        best[better] = total[better]
+        out[better] = k
+    return out
+
+
+@jit
+def _cover(
+    labels: Any, held: Any, ycc: Any, table: Any, ground: Any, away: Any, nearest: Any, middle: Any, reach: float, weight: float
+) -> None:
+    """Gives each pixel near a middle to the thing or to its ground, by how far it lies from one to the other."""
+    h, w = labels.shape
+    for y in range(h):
+        for x in range(w):
+            if away[y, x] > reach:
+                continue
+            k, b = nearest[y, x], ground[y, x]
+            if middle[y, x] >= 0:
+                labels[y, x] = middle[y, x]
+                held[y, x] = True
+                continue
+            if k == b:
+                continue
+            dot = 0.0
+            norm = 0.0
+            for c in range(3):
+                f = 1.0 if c == 0 else weight
+                way = table[k, c] - table[b, c]
+                dot += f * way * (ycc[y, x, c] - table[b, c])
+                norm += f * way * way
+            if norm > 0 and dot > 0.5 * norm:
+                labels[y, x] = k
+                held[y, x] = True
+            elif labels[y, x] == k:
+                labels[y, x] = b
