@@ -173,7 +173,7 @@ def _read(
 
 
 _TINT_COUNTS = 0.6
-_LAG = 0.45
+_LAG = 0.65
 """A thin thing shows at least this share of its tint, against the share of its brightness that it shows."""
 
 

@@ -17,16 +17,18 @@ FloatArray = npt.NDArray[np.float32]
 
 _FEWEST_QUIET = 12
 """A colour with fewer quiet pixels may be a half-right reading of something thin, which would block the right one."""
+_HARDLY_QUIET = 2
 _GIVEN_BACK = 30.0
 _MOST_MIDDLES = 1500
 _FEWEST_MIDDLES = 40
-_MEMBERS, _USED_UP = 12.0, 22.0
+_MEMBERS, _USED_UP = 12.0, 16.0
 """Readings so near make a colour; those so near are used up by it."""
 _TINT = 0.6
-_NARROWER, _SHARE = 38.0, (0.25, 1.25)
+_NARROWER, _SHARE = 18.0, (0.25, 1.25)
 """Narrower places of the same line lie on the mix from its ground to its colour."""
 _KNOWN_APART, _KNOWN_LEVELS = 12.0, 22.0
-_MIX_LEVELS, _MIX_SHARE, _MIX_PX = 20.0, (0.3, 1.15), 3.2
+_MIX_LEVELS, _MIX_SHARE, _MIX_PX = 12.0, (0.3, 1.15), 3.2
+_FULL_SHARE = 0.15
 _ECHO_LEVELS, _ECHO_TINT, _ECHO_TIMES = 26.0, 0.4, 2.5
 """A colour so near to one that is so many times as common is that one, read where it is weak."""
 
@@ -47,13 +49,16 @@ def with_thin_colours(rgb: npt.NDArray[np.uint8], found: list[Rgb], noise: Noise
     if len(ridges.y) < _FEWEST_MIDDLES:
         return found
     new = _clusters(ridges, sure)
-    doubtful = [c for c in found if c not in sure]
-    back = [c for c in doubtful if not _is_weak_reading(c, sure, new)]
+    doubtful = [(c, n) for c, n in zip(found, counts.tolist(), strict=True) if n < _FEWEST_QUIET]
+    back = [c for c, n in doubtful if not _is_weak_reading(c, sure, new, seen=n > _HARDLY_QUIET)]
     return sure + back + [c for c in new if not back or float(np.min(delta_e(np.array(back), np.array(c)))) > _MEMBERS]
 
 
-def _is_weak_reading(colour: Rgb, sure: list[Rgb], new: list[Rgb]) -> bool:
+def _is_weak_reading(colour: Rgb, sure: list[Rgb], new: list[Rgb], *, seen: bool) -> bool:
     """Whether a doubtful colour is near one that was read along middles, or a mix of one with a sure one."""
+    weak = np.array([1.0, _ECHO_TINT, _ECHO_TINT], np.float32)
+    if not seen and np.min(np.linalg.norm((to_ycc(sure) - to_ycc(colour)) * weak, axis=1)) < _ECHO_LEVELS:
+        return True
     if not new:
         return False
     scale = np.array([1.0, _TINT, _TINT], np.float32)
@@ -114,7 +119,8 @@ def _explained(colour: FloatArray, ground: FloatArray, width: FloatArray, known:
     out = np.zeros(len(colour), bool)
     for k in known:
         off, share, luma = lagging(colour, ground, k)
-        out |= (off <= _MIX_LEVELS) & (share >= _MIX_SHARE[0]) & (share <= _MIX_SHARE[1]) & (width < _MIX_PX) & (luma > 20)
+        narrow = (width < _MIX_PX) | (np.abs(share - 1) < _FULL_SHARE)
+        out |= (off <= _MIX_LEVELS) & (share >= _MIX_SHARE[0]) & (share <= _MIX_SHARE[1]) & narrow & (luma > 20)
     return out
 
 
