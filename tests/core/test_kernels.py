@@ -11,7 +11,7 @@ from gladstack.core.geometry.fit import fit_polyline
 from gladstack.core.picture import pixels
 from gladstack.core.picture.areas import find_regions
 from gladstack.core.picture.palette import Palette
-from gladstack.core.picture.separate import TraceOptions, map_labels
+from gladstack.core.picture.separate import TraceOptions, map_labels, without_specks
 
 
 @st.composite
@@ -31,7 +31,9 @@ def test_any_labels_become_a_map_that_covers_the_picture(labels: np.ndarray) -> 
     rgb = np.array(colours, np.uint8)[labels]
     palette = Palette(colours, True, False, 1.0, rgb)
     same = np.arange(count, dtype=np.int16)
-    made = map_labels(rgb, palette, labels, same, mm_per_px=0.5, options=TraceOptions(speck_mm=0.0))
+    options = TraceOptions(speck_mm=0.0)
+    cleaned = without_specks(rgb, palette, labels, same, mm_per_px=0.5, options=options)
+    made = map_labels(rgb, palette, labels, cleaned, same, mm_per_px=0.5, options=options)
     assert sum(a.area for a in made.areas) == pytest.approx(labels.size * 0.25, rel=1e-9)
     pixels.flat_colour_counts(rgb)
 

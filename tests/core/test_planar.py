@@ -18,6 +18,7 @@ from gladstack.core.picture.separate import (
     find_colours,
     give_labels,
     map_labels,
+    without_specks,
     planar_map_of,
     separate,
 )
@@ -35,7 +36,10 @@ def map_of(labels: np.ndarray, *, blur: bool = False, speck: float = 0.0) -> Pla
         rgb = cv2.GaussianBlur(rgb, (3, 3), 0.8)
     palette = Palette(COLOURS, True, False, 1.0, rgb)
     same = np.arange(len(COLOURS), dtype=np.int16)
-    return map_labels(rgb, palette, labels.astype(np.int16), same, mm_per_px=0.25, options=TraceOptions(speck_mm=speck))
+    options = TraceOptions(speck_mm=speck)
+    given = labels.astype(np.int16)
+    cleaned = without_specks(rgb, palette, given, same, mm_per_px=0.25, options=options)
+    return map_labels(rgb, palette, given, cleaned, same, mm_per_px=0.25, options=options)
 
 
 def check_cover(map_: PlanarMap, area: float) -> None:

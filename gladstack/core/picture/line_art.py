@@ -15,7 +15,7 @@ from gladstack.core.picture.areas import calmed
 from gladstack.core.picture.decode import Picture
 from gladstack.core.picture.palette import Palette
 from gladstack.core.picture.planar import PlanarMap
-from gladstack.core.picture.separate import TraceOptions, map_labels
+from gladstack.core.picture.separate import TraceOptions, map_labels, without_specks
 
 ByteArray = npt.NDArray[np.uint8]
 
@@ -97,7 +97,8 @@ def trace_lines(lines: Lines, *, mm_per_px: float, options: TraceOptions) -> Pla
     labels, _ = calmed((grey < 128).astype(np.int16), noisy=lines.dotted)
     palette = Palette(((255, 255, 255), (0, 0, 0)), True, lines.rough, 1.0, rgb)
     same = np.arange(2, dtype=np.int16)
-    return map_labels(rgb, palette, labels, same, mm_per_px=mm_per_px, options=options)
+    cleaned = without_specks(rgb, palette, labels, same, mm_per_px=mm_per_px, options=options)
+    return map_labels(rgb, palette, labels, cleaned, same, mm_per_px=mm_per_px, options=options)
 
 
 @dataclass(frozen=True)

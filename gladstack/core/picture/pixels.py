@@ -251,7 +251,7 @@ def _mix_residual(p: Any, a: Any, b: Any) -> float:
 
 
 @jit
-def _blend_residual(p: Any, a: Any, b: Any, c: Any) -> float:
+def blend_residual(p: Any, a: Any, b: Any, c: Any) -> float:
     """Squared distance of `p` from the triangle of mixes of three colours (a seam that lets a third colour through)."""
     ab0, ab1, ab2 = b[0] - a[0], b[1] - a[1], b[2] - a[2]
     ac0, ac1, ac2 = c[0] - a[0], c[1] - a[1], c[2] - a[2]
@@ -368,7 +368,7 @@ def _unexplained(rgb: Any, colours: Any, cores: Any, residual: float, out: Any) 
             for i in range(n):
                 for k in range(count):
                     for j in range(i + 1, n):
-                        best = min(best, _blend_residual(p, colours[found[i]], colours[found[j]], colours[k]))
+                        best = min(best, blend_residual(p, colours[found[i]], colours[found[j]], colours[k]))
                 if best <= limit:
                     break
             if best > limit and n_out < out.shape[0]:

@@ -17,6 +17,7 @@ from gladstack.core.picture.areas import calmed, find_regions, label_of_regions,
 from gladstack.core.picture.background import border_background
 from gladstack.core.picture.labels import label_pixels
 from gladstack.core.picture.lossy_palette import SOFT
+from gladstack.core.picture.lost import NOTHING_LOST, Lost, find_lost
 from gladstack.core.picture.near_shades import settled
 from gladstack.core.picture.palette import Palette, find_palette
 from gladstack.core.picture.planar import PlanarMap, build_planar_map
@@ -50,7 +51,7 @@ class Separated:
 
     `merged[k]` is the label that colour k of the palette counts as, `shares` the part of the picture each has, `background`
     the colour proposed as such. `noisy` says that it is made of dots rather than of areas; `done` is what was put right;
-    `rims` are whole thin lines of a colour between others.
+    `rims` are whole thin lines of a colour between others; `lost` is what is in the picture and in none of its areas.
     """
 
     palette: Palette
@@ -63,6 +64,7 @@ class Separated:
     noisy: bool = False
     done: tuple[Done, ...] = ()
     rims: tuple[Rim, ...] = ()
+    lost: Lost = NOTHING_LOST
 
 
 Rest = Literal["found", "nearest", "out"]
@@ -81,7 +83,7 @@ def find_colours(tidy: Tidied, count: int | None = None, picked: Sequence[str] =
 @dataclass(frozen=True)
 class Labelled:
     """The colour of every pixel; whether the picture was made of crumbs; what was put right besides, and the whole thin
-    rims there are. `pixels` are those that tell where edges run (None: the picture's own).
+    rims there are. `pixels` are those that tell where edges run (None: the picture's own); `given` marks what was given away.
     """
 
     grid: npt.NDArray[np.int16]
@@ -89,6 +91,7 @@ class Labelled:
     done: tuple[Done, ...] = ()
     pixels: npt.NDArray[np.float32] | None = None
     rims: tuple[Rim, ...] = ()
+    given: npt.NDArray[np.bool_] | None = None
 
 
 def give_labels(tidy: Tidied, palette: Palette, as_is: Collection[str] = (), rims: Rims = "broken") -> Labelled:
@@ -107,8 +110,9 @@ def give_labels(tidy: Tidied, palette: Palette, as_is: Collection[str] = (), rim
     grid, held = thin_labelled(grid, tidy.picture.rgb, palette.colours, noise)
     if "rims" in as_is:
         return Labelled(grid, crumbled, (), placed)
-    grid, gone, whole = without_rims(grid, len(palette.colours), whole=rims == "all", held=held)
-    return Labelled(grid, crumbled, (Done("rims", gone),) if gone else (), placed, whole)
+    left, gone, whole = without_rims(grid, len(palette.colours), whole=rims == "all", held=held)
+    given = left != grid if gone else None
+    return Labelled(left, crumbled, (Done("rims", gone),) if gone else (), placed, whole, given)
 
 
 def separate(
@@ -132,7 +136,10 @@ def separate(
         merged = _folded(palette, merged, only, behind)
     size = (picture.width_px, picture.height_px)
     pixels = picture.rgb if labelled.pixels is None else labelled.pixels
-    map_ = map_labels(pixels, palette, labels, merged, mm_per_px=width_mm / size[0], options=options)
+    mm_per_px = width_mm / size[0]
+    cleaned = without_specks(pixels, palette, labels, merged, mm_per_px=mm_per_px, options=options)
+    map_ = map_labels(pixels, palette, labels, cleaned, merged, mm_per_px=mm_per_px, options=options)
+    lost = _lost(tidy, palette, labelled, cleaned, merged)
     border = merged[np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])]
     shares = np.bincount(labels.ravel(), minlength=len(palette.colours)) / labels.size
     transparent = picture.key is not None
@@ -140,7 +147,7 @@ def separate(
     noisy = palette.noisy or (labelled.crumbled and palette.flat)
     return Separated(
         palette.without_pixels(), map_, merged, shares, background, transparent, size, noisy, tidy.done + labelled.done,
-        labelled.rims,
+        labelled.rims, lost,
     )  # fmt: skip
 
 
@@ -174,7 +181,17 @@ def _folded(
     return target[target]
 
 
-def map_labels(
+def _lost(
+    tidy: Tidied, palette: Palette, labelled: Labelled, cleaned: npt.NDArray[np.int16], merged: npt.NDArray[np.int16]
+) -> Lost:
+    """What is in the picture and in none of its areas; what became part of another colour by choice is not."""
+    if not palette.flat or palette.noisy:
+        return NOTHING_LOST
+    shown = np.where(cleaned == merged[labelled.grid], labelled.grid, cleaned)
+    return find_lost(tidy.picture.rgb, shown, palette.colours, palette.noise or SOFT, labelled.given)
+
+
+def without_specks(
     rgb: npt.NDArray[np.uint8] | npt.NDArray[np.float32],
     palette: Palette,
     labels: npt.NDArray[np.int16],
@@ -182,8 +199,8 @@ def map_labels(
     *,
     mm_per_px: float,
     options: TraceOptions,
-) -> PlanarMap:
-    """The planar map of already labelled pixels."""
+) -> npt.NDArray[np.int16]:
+    """Labels as they are traced: merged, without specks, and without areas that only touch at a corner."""
     if palette.noisy:
         rgb = palette.working
     joined = merged[labels] if np.any(merged != np.arange(len(merged))) else labels
@@ -194,10 +211,26 @@ def map_labels(
     for _ in range(6):
         if part_touching_corners(cleaned, rgb, table) == 0:
             break
+    return cleaned
+
+
+def map_labels(
+    rgb: npt.NDArray[np.uint8] | npt.NDArray[np.float32],
+    palette: Palette,
+    labels: npt.NDArray[np.int16],
+    cleaned: npt.NDArray[np.int16],
+    merged: npt.NDArray[np.int16],
+    *,
+    mm_per_px: float,
+    options: TraceOptions,
+) -> PlanarMap:
+    """The planar map of pixels that are labelled, and cleaned by `without_specks`."""
+    if palette.noisy:
+        rgb = palette.working
     regions, count = find_regions(cleaned)
     pixels, colours = _edge_space(rgb, palette.colours, lossy=palette.lossy)
     # An edge lies where the colours that are there meet, whatever film they become part of.
-    shown = np.where(cleaned == joined, labels, cleaned)
+    shown = np.where(cleaned == merged[labels], labels, cleaned)
     traced = trace_arcs(regions, shown, pixels, colours)
     tolerance = max(options.detail_mm / mm_per_px, _LOSSY_FIT_PX if palette.lossy else tolerances.ARC_FIT_PX)
     smoothing = max(options.smoothing_mm / mm_per_px, _LOSSY_SMOOTHING_PX if palette.lossy else tolerances.SMOOTHING_PX)

@@ -26,7 +26,7 @@ _PALE = 25.0
 _SHARE = 0.3
 _MOST_COST, _OWN_COST = 90.0, 45.0
 _TOGETHER_PX = 33
-_REACH_PX = 7
+_REACH_PX, _MENDED_PX = 7, 2.5
 _NONE = -1
 
 
@@ -41,6 +41,9 @@ def thin_labelled(labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: tuple
     table = to_ycc(np.array(colours))
     own = _colour_of(ridges, table, labels.shape)
     sure = own >= 0
+    if noise.strength <= 1:
+        # A clean picture tells its pixels one by one: only what fails there is put right.
+        sure &= labels[ridges.y, ridges.x] != own
     if not sure.any():
         return labels, held
     middle = np.full(labels.shape, _NONE, np.int16)
@@ -51,7 +54,8 @@ def thin_labelled(labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: tuple
     value[near[on]] = middle[on]
     out = labels.copy()
     weight = np.float32(0.0 if noise.halved else 1.0)
-    _cover(out, held, ycc, table, ground.index, away, value[near], middle, np.float32(_REACH_PX), weight)
+    reach = _REACH_PX if noise.strength > 1 else _MENDED_PX
+    _cover(out, held, ycc, table, ground.index, away, value[near], middle, np.float32(reach), weight)
     return out, held
 
 

@@ -1,0 +1,179 @@
+"""What is in a picture and in none of its areas: the picture held against its areas painted back, pixel by pixel.
+
+A pixel is explained if it is a mix of two colours that are painted close by, noise aside: so soft edges are, and words that
+vanished are not. In a picture that came through JPEG brightness and tint mix in shares of their own.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.base.colour import Rgb, delta_e
+from gladstack.core.base.compiled import jit
+from gladstack.core.picture.lossy_palette import Noise
+from gladstack.core.picture.pixels import blend_residual
+from gladstack.core.picture.ridges import from_ycc, to_ycc, ycc_pixels
+
+LabelArray = npt.NDArray[np.int16]
+FloatArray = npt.NDArray[np.float32]
+BoolArray = npt.NDArray[np.bool_]
+Box = tuple[int, int, int, int]
+
+_OFF = (12.0, 4.5)
+"""Levels by which a pixel may be off all mixes, and so many more for each level of noise."""
+_CLOSE_PX = (1, 2)
+"""How far off painted colours explain a pixel, in clean pictures and in lossy ones."""
+_TINT = 0.5
+_LEAST_PX = 4
+_JOINED_PX = 5
+_ONE_COLOUR = 16.0
+_MOST_KINDS = 6
+_MOST_BOXES = 12
+_THICK_PX = 4.0
+
+
+@dataclass(frozen=True)
+class Place:
+    """Somewhere that something is lost: its box in pixels (left, top, right, bottom), and how many pixels are."""
+
+    box: Box
+    pixels: int
+
+
+@dataclass(frozen=True)
+class Kind:
+    """What is lost of one colour: thin things, such as words and lines, or areas; the places, largest first."""
+
+    colour: Rgb
+    what: Literal["thin", "area"]
+    pixels: int
+    places: tuple[Place, ...]
+
+
+@dataclass(frozen=True)
+class Lost:
+    """All that is lost of a picture: how many pixels, their share, and the kinds, largest first."""
+
+    pixels: int
+    share: float
+    kinds: tuple[Kind, ...] = ()
+
+
+NOTHING_LOST = Lost(0, 0.0)
+
+
+def find_lost(rgb: npt.NDArray[np.uint8], painted: LabelArray, colours: tuple[Rgb, ...], noise: Noise, known: BoolArray | None) -> Lost:
+    """What of `rgb` (height, width, 3) its areas, painted back as indices of `colours`, do not show.
+
+    What is `known` to differ is left out.
+    """
+    ycc = ycc_pixels(rgb)
+    off = np.float32(_OFF[0] + _OFF[1] * noise.strength)
+    close = _CLOSE_PX[int(noise.strength > 1)]
+    tint = np.float32(_TINT if noise.halved else 1.0)
+    missing = _missing(ycc, painted, to_ycc(np.array(colours)), off, close, tint)
+    if known is not None:
+        missing &= ~known
+    count, parts, stats, _ = cv2.connectedComponentsWithStats(missing.astype(np.uint8), connectivity=8)
+    large = stats[:, cv2.CC_STAT_AREA] >= _LEAST_PX
+    large[0] = False
+    mask = large[parts]
+    total = int(np.count_nonzero(mask))
+    if not total:
+        return NOTHING_LOST
+    return Lost(total, total / mask.size, _kinds(ycc, mask, painted, colours))
+
+
+def _kinds(ycc: FloatArray, mask: BoolArray, painted: LabelArray, colours: tuple[Rgb, ...]) -> tuple[Kind, ...]:
+    """Places close to each other, by colour and by whether they are thin."""
+    near = cv2.dilate(mask.astype(np.uint8), np.ones((2 * _JOINED_PX + 1, 2 * _JOINED_PX + 1), np.uint8))
+    count, groups = cv2.connectedComponents(near, connectivity=8)
+    deep = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 3)
+    table = to_ycc(np.array(colours))
+    found: list[tuple[Rgb, Literal["thin", "area"], Place]] = []
+    y, x = np.nonzero(mask)
+    group = groups[y, x]
+    order = np.argsort(group, kind="stable")
+    cuts = np.searchsorted(group[order], np.arange(1, count + 1))
+    for k in range(1, count):
+        own = order[cuts[k - 1] : cuts[k]]
+        if not len(own):
+            continue
+        v, u = y[own], x[own]
+        # The pixels farthest from what is painted there show the colour best.
+        apart = np.linalg.norm(ycc[v, u] - table[painted[v, u]], axis=1)
+        best = apart >= np.percentile(apart, 75)
+        colour = _rgb(from_ycc(np.median(ycc[v, u][best], axis=0)))
+        what: Literal["thin", "area"] = "thin" if float(deep[v, u].max()) < _THICK_PX else "area"
+        found.append((colour, what, Place((int(u.min()), int(v.min()), int(u.max()) + 1, int(v.max()) + 1), len(own))))
+    found.sort(key=lambda one: -one[2].pixels)
+    kinds: list[tuple[Rgb, Literal["thin", "area"], list[Place]]] = []
+    for colour, what, place in found:
+        like = next((k for k in kinds if k[1] == what and float(delta_e(np.array(k[0]), np.array(colour))) < _ONE_COLOUR), None)
+        if like:
+            like[2].append(place)
+        else:
+            kinds.append((colour, what, [place]))
+    out = [Kind(c, w, sum(p.pixels for p in own), tuple(own[:_MOST_BOXES])) for c, w, own in kinds]
+    return tuple(sorted(out, key=lambda kind: -kind.pixels)[:_MOST_KINDS])
+
+
+def _rgb(values: FloatArray) -> Rgb:
+    r, g, b = (round(float(v)) for v in values)
+    return r, g, b
+
+
+@jit
+def _missing(ycc: Any, painted: Any, table: Any, off: float, close: int, tint: float) -> Any:
+    """Pixels that are no mix of two colours painted within `close` px, by more than `off` levels."""
+    h, w = painted.shape
+    out = np.zeros((h, w), np.bool_)
+    found = np.empty(8, np.int16)
+    limit = off * off
+    for y in range(h):
+        for x in range(w):
+            k = painted[y, x]
+            if _off(ycc, y, x, table, k, k, tint) <= limit:
+                continue
+            n = 0
+            for v in range(max(0, y - close), min(h, y + close + 1)):
+                for u in range(max(0, x - close), min(w, x + close + 1)):
+                    j = painted[v, u]
+                    known = False
+                    for i in range(n):
+                        if found[i] == j:
+                            known = True
+                    if not known and n < 8:
+                        found[n] = j
+                        n += 1
+            explained = False
+            for i in range(n):
+                for j in range(i, n):
+                    if _off(ycc, y, x, table, found[i], found[j], tint) <= limit:
+                        explained = True
+            # Where three areas meet in a pixel it mixes all of them.
+            for i in range(n):
+                for j in range(i + 1, n):
+                    for m in range(j + 1, n):
+                        if not explained:
+                            explained = blend_residual(ycc[y, x], table[found[i]], table[found[j]], table[found[m]]) <= limit
+            out[y, x] = not explained
+    return out
+
+
+@jit
+def _off(ycc: Any, y: int, x: int, table: Any, a: int, b: int, tint: float) -> float:
+    """Squared distance of a pixel from the mixes of two colours, brightness and tint each in a share of its own."""
+    low, high = min(table[a, 0], table[b, 0]), max(table[a, 0], table[b, 0])
+    over = max(0.0, low - ycc[y, x, 0], ycc[y, x, 0] - high)
+    su, sv = table[b, 1] - table[a, 1], table[b, 2] - table[a, 2]
+    pu, pv = ycc[y, x, 1] - table[a, 1], ycc[y, x, 2] - table[a, 2]
+    norm = su * su + sv * sv
+    t = 0.0 if norm == 0 else min(1.0, max(0.0, (pu * su + pv * sv) / norm))
+    du, dv = pu - t * su, pv - t * sv
+    return float(over * over + tint * tint * (du * du + dv * dv))
