@@ -27,9 +27,13 @@ Box = tuple[int, int, int, int]
 _OFF = (12.0, 4.5)
 """Levels by which a pixel may be off all mixes, and so many more for each level of noise."""
 _CLOSE_PX = (1, 2)
-"""How far off painted colours explain a pixel, in clean pictures and in lossy ones."""
+"""How far off painted colours explain a pixel at least, in clean pictures and in lossy ones."""
+_SOFTEST_PX, _SOFT_SHARE = 9, 0.1
+_BEYOND = 0.4
+"""Sharpened and resized edges go beyond both their colours by up to this share of what lies between these."""
 _TINT = 0.5
 _LEAST_PX = 4
+_FOOT_PX, _STRIP_PX, _STILL = 2, 1.5, 0.5
 _JOINED_PX = 5
 _ONE_COLOUR = 16.0
 _MOST_KINDS = 6
@@ -74,14 +78,24 @@ def find_lost(rgb: npt.NDArray[np.uint8], painted: LabelArray, colours: tuple[Rg
     """
     ycc = ycc_pixels(rgb)
     off = np.float32(_OFF[0] + _OFF[1] * noise.strength)
-    close = _CLOSE_PX[int(noise.strength > 1)]
     tint = np.float32(_TINT if noise.halved else 1.0)
-    missing = _missing(ycc, painted, to_ycc(np.array(colours)), off, close, tint)
+    table = to_ycc(np.array(colours))
+    plain = _plain(ycc, painted, table, off * off, tint)
+    soft = _softness(painted, plain)
+    close = max(_CLOSE_PX[int(noise.strength > 1)], soft + (soft > 1))
+    missing = _missing(ycc, painted, table, plain, off * off, close, tint)
     if known is not None:
         missing &= ~known
     count, parts, stats, _ = cv2.connectedComponentsWithStats(missing.astype(np.uint8), connectivity=8)
     large = stats[:, cv2.CC_STAT_AREA] >= _LEAST_PX
     large[0] = False
+    # A strip a pixel wide that what lies a little farther off explains is the foot of a soft edge.
+    depth = cv2.distanceTransform(missing.astype(np.uint8), cv2.DIST_L2, 3)
+    deepest = np.zeros(count, np.float32)
+    np.maximum.at(deepest, parts[missing], depth[missing])
+    still = _missing(ycc, painted, table, ~missing, off * off, close + _FOOT_PX, tint)
+    left = np.bincount(parts[still], minlength=count)
+    large &= (deepest >= _STRIP_PX) | (left >= _STILL * stats[:, cv2.CC_STAT_AREA])
     mask = large[parts]
     total = int(np.count_nonzero(mask))
     if not total:
@@ -128,17 +142,39 @@ def _rgb(values: FloatArray) -> Rgb:
     return r, g, b
 
 
+def _softness(painted: LabelArray, plain: BoolArray) -> int:
+    """How many px off a border pixels still mix both sides: the first distance at which nearly all have their own colour."""
+    kernel = np.ones((3, 3), np.uint8)
+    inner = (cv2.dilate(painted, kernel) == cv2.erode(painted, kernel)).astype(np.uint8)
+    away = np.minimum(np.rint(cv2.distanceTransform(inner, cv2.DIST_L2, 5)), _SOFTEST_PX + 2).astype(np.uint8)
+    total = np.bincount(away.ravel(), minlength=_SOFTEST_PX + 3)
+    off = np.bincount(away[~plain], minlength=_SOFTEST_PX + 3)
+    for d in range(1, _SOFTEST_PX):
+        if off[d] <= _SOFT_SHARE * max(1, total[d]):
+            return d
+    return _SOFTEST_PX
+
+
 @jit
-def _missing(ycc: Any, painted: Any, table: Any, off: float, close: int, tint: float) -> Any:
-    """Pixels that are no mix of two colours painted within `close` px, by more than `off` levels."""
+def _plain(ycc: Any, painted: Any, table: Any, limit: float, tint: float) -> Any:
+    """Pixels that have the colour they are painted in."""
+    h, w = painted.shape
+    out = np.zeros((h, w), np.bool_)
+    for y in range(h):
+        for x in range(w):
+            out[y, x] = _off(ycc, y, x, table, painted[y, x], painted[y, x], tint) <= limit
+    return out
+
+
+@jit
+def _missing(ycc: Any, painted: Any, table: Any, plain: Any, limit: float, close: int, tint: float) -> Any:
+    """Pixels that are no mix of two colours painted within `close` px; three where areas meet, or a seam shows a third."""
     h, w = painted.shape
     out = np.zeros((h, w), np.bool_)
     found = np.empty(8, np.int16)
-    limit = off * off
     for y in range(h):
         for x in range(w):
-            k = painted[y, x]
-            if _off(ycc, y, x, table, k, k, tint) <= limit:
+            if plain[y, x]:
                 continue
             n = 0
             for v in range(max(0, y - close), min(h, y + close + 1)):
@@ -153,27 +189,29 @@ def _missing(ycc: Any, painted: Any, table: Any, off: float, close: int, tint: f
                         n += 1
             explained = False
             for i in range(n):
-                for j in range(i, n):
-                    if _off(ycc, y, x, table, found[i], found[j], tint) <= limit:
+                for j in range(i + 1, n):
+                    if not explained and _off(ycc, y, x, table, found[i], found[j], tint) <= limit:
                         explained = True
-            # Where three areas meet in a pixel it mixes all of them.
             for i in range(n):
                 for j in range(i + 1, n):
-                    for m in range(j + 1, n):
+                    for m in range(table.shape[0]):
                         if not explained:
-                            explained = blend_residual(ycc[y, x], table[found[i]], table[found[j]], table[found[m]]) <= limit
+                            explained = blend_residual(ycc[y, x], table[found[i]], table[found[j]], table[m]) <= limit
             out[y, x] = not explained
     return out
 
 
 @jit
 def _off(ycc: Any, y: int, x: int, table: Any, a: int, b: int, tint: float) -> float:
-    """Squared distance of a pixel from the mixes of two colours, brightness and tint each in a share of its own."""
+    """Squared distance of a pixel from the mixes of two colours, brightness and tint each in a share of its own, and as far
+    beyond them as sharpening and ringing go.
+    """
     low, high = min(table[a, 0], table[b, 0]), max(table[a, 0], table[b, 0])
-    over = max(0.0, low - ycc[y, x, 0], ycc[y, x, 0] - high)
+    beyond = _BEYOND * (high - low)
+    over = max(0.0, low - beyond - ycc[y, x, 0], ycc[y, x, 0] - high - beyond)
     su, sv = table[b, 1] - table[a, 1], table[b, 2] - table[a, 2]
     pu, pv = ycc[y, x, 1] - table[a, 1], ycc[y, x, 2] - table[a, 2]
     norm = su * su + sv * sv
-    t = 0.0 if norm == 0 else min(1.0, max(0.0, (pu * su + pv * sv) / norm))
+    t = 0.0 if norm == 0 else min(1.0 + _BEYOND, max(-_BEYOND, (pu * su + pv * sv) / norm))
     du, dv = pu - t * su, pv - t * sv
     return float(over * over + tint * tint * (du * du + dv * dv))

@@ -18,6 +18,7 @@ from gladstack.core.base.colour import Rgb, delta_e, to_lab
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.picture import pixels
 from gladstack.core.picture.background import border_background
+from gladstack.core.picture.echoes import without_echoes
 from gladstack.core.picture.lossy_palette import DOTS, Noise, lossy_colours, noise_of
 from gladstack.core.picture.thin_colours import with_thin_colours
 
@@ -100,6 +101,8 @@ def find_palette(
         found = lossy_colours(rgb if noisy else raw, noise)
         if not noisy and len(found) <= MAX_COLOURS:
             found = with_thin_colours(raw, found, noise)
+            # Under JPEG small true shades look the same; its ringing is told from them by `lossy_colours`.
+            found = without_echoes(raw, found) if noise.strength <= 1 else found
         share = pixels.explained_share(working, np.array(found[:MAX_COLOURS], np.float32), 9.0) if found else 0.0
     else:
         working = rgb
@@ -157,6 +160,8 @@ def _clean_colours(rgb: ByteArray) -> tuple[list[Rgb], float]:
     if not palette:
         return [], 0.0
     palette += _thin_colours(rgb, palette)
+    if len(palette) <= MAX_COLOURS:
+        palette = without_echoes(rgb, palette)
     share = pixels.explained_share(rgb, np.array(palette[:MAX_COLOURS], np.float32), 3.0)
     return palette, share
 

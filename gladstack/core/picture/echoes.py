@@ -1,0 +1,100 @@
+"""Colours that are no films: bands beside an edge where sharpening, resizing or ringing went beyond a colour.
+
+Such a colour lies on the line from what is across the edge through the colour it is a part of, a little beyond it, and is
+found nowhere but in a thin band along that edge.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from gladstack.core.base.colour import Rgb
+from gladstack.core.picture import pixels
+
+FloatArray = npt.NDArray[np.float64]
+
+_MOST_BEYOND = 0.55
+_LEAST_BEYOND = 0.015
+_OFF_LINE = (7.0, 0.2)
+"""How far (levels) off that line it may be, and how much more for each level beyond."""
+_TIMES = 1.5
+"""What a band is part of covers at least so many times as much."""
+_BAND_PX = 3.2
+_ACROSS_PX = 5
+_ALONGSIDE = 0.7
+
+
+def without_echoes(rgb: npt.NDArray[np.uint8], colours: list[Rgb], *, wide: float = 1.0) -> list[Rgb]:
+    """`colours` without those that are bands beside an edge; `wide` is how soft the picture's edges are, against sharp ones."""
+    if len(colours) < 3:
+        return colours
+    table = np.array(colours, float)
+    beyond = {k: pairs for k in range(len(colours)) if (pairs := _beyond(table, k))}
+    if not beyond:
+        return colours
+    nearest = pixels.nearest_colour(rgb, np.array(colours, np.float32), 1e9)
+    counts = np.bincount(nearest.ravel(), minlength=len(colours))
+    gone = {k for k, pairs in beyond.items() if _is_band(nearest, counts, k, pairs, wide)}
+    return [c for k, c in enumerate(colours) if k not in gone]
+
+
+def _beyond(table: FloatArray, k: int) -> list[tuple[int, int]]:
+    """Pairs (own, across) for which the colour `k` lies a little beyond `own`, seen from `across`."""
+    out = []
+    for own in range(len(table)):
+        if own == k:
+            continue
+        for across in range(len(table)):
+            if across in (k, own):
+                continue
+            way = table[own] - table[across]
+            length = float(np.linalg.norm(way))
+            if length < 40:
+                continue
+            # What would go below black or above white stays there.
+            shares = np.linspace(_LEAST_BEYOND, _MOST_BEYOND, 40)
+            tried = np.clip(table[own] + shares[:, None] * way, 0, 255)
+            off = np.linalg.norm(tried - table[k], axis=1)
+            best = int(np.argmin(off))
+            if off[best] <= _OFF_LINE[0] + _OFF_LINE[1] * float(np.linalg.norm(tried[best] - table[own])) and _is_past(
+                table, k, own, way
+            ):
+                out.append((own, across))
+    return out
+
+
+def _is_past(table: FloatArray, k: int, own: int, way: FloatArray) -> bool:
+    return float((table[k] - table[own]) @ way) > 0
+
+
+def _is_band(nearest: Any, counts: npt.NDArray[np.int64], k: int, pairs: list[tuple[int, int]], wide: float) -> bool:
+    """Whether a colour is nowhere but in thin bands between what it is a part of and what is across."""
+    mask = nearest == k
+    if not mask.any():
+        return True
+    deep = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 3)
+    if float(np.percentile(deep[mask], 98)) > 0.5 * _BAND_PX * wide + 0.5:
+        return False
+    near = cv2.dilate(mask.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+    size = 2 * round(_ACROSS_PX * wide) + 1
+    for own, across in pairs:
+        if counts[own] < _TIMES * counts[k]:
+            continue
+        beside = cv2.dilate((nearest == across).astype(np.uint8), np.ones((size, size), np.uint8)) > 0
+        touching = cv2.dilate((nearest == own).astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+        if np.mean(beside[mask]) >= _ALONGSIDE and np.any(touching & near & mask):
+            return True
+    # Several colours may lie across it, each along a part.
+    owners = {own for own, _ in pairs if counts[own] >= _TIMES * counts[k]}
+    for own in owners:
+        beside = np.zeros(mask.shape, np.uint8)
+        for o, across in pairs:
+            if o == own:
+                beside |= (nearest == across).astype(np.uint8)
+        if np.mean(cv2.dilate(beside, np.ones((size, size), np.uint8))[mask] > 0) >= _ALONGSIDE:
+            return True
+    return False
