@@ -8,7 +8,6 @@ from __future__ import annotations
 import argparse
 import io
 import math
-import random
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
 from functools import cache, partial
@@ -76,7 +75,11 @@ class Scene:
         """The scene as SVG; `sharp` without anti-aliasing, with `middles` the middle line of each stroke marked."""
         body = []
         for s in self.strokes:
-            ink = f' stroke="{s.stroke}" stroke-width="{s.width}" stroke-linejoin="round" stroke-linecap="round"' if s.stroke else ""
+            ink = (
+                f' stroke="{s.stroke}" stroke-width="{s.width}" stroke-linejoin="round" stroke-linecap="round"'
+                if s.stroke
+                else ""
+            )
             body.append(f'<path d="{s.path}" fill="{s.fill or "none"}" fill-rule="evenodd"{ink}/>')
             if middles and s.stroke:
                 body.append(f'<path d="{s.path}" fill="none" stroke="#ff01fe" stroke-width="0.4"/>')
@@ -192,7 +195,13 @@ def _luma(rgb: Rgb) -> float:
 
 
 def _areas(h: Hand, many: int, away: str) -> list[Stroke]:
-    return [Stroke(_grown(blob(h.rng, h.between(20, 80), h.between(20, 80), h.between(14, 28), "", 0.2, 7)), _inked(h, away, 0.2 * k)) for k in range(many)]
+    return [
+        Stroke(
+            _grown(blob(h.rng, h.between(20, 80), h.between(20, 80), h.between(14, 28), "", 0.2, 7)),
+            _inked(h, away, 0.2 * k),
+        )
+        for k in range(many)
+    ]
 
 
 def lines(seed: int) -> Scene:
@@ -218,13 +227,16 @@ def words(seed: int) -> Scene:
     caps = (10, 12, 14, 16, 19, 24)[seed % 6]
     dark = h.dark()
     broad = _inked(h, "#ffffff", 0.3)
-    body = [*_areas(h, 3, dark), Stroke(f"M40 380H472V480H40Z", h.shade(broad, -0.35))]
+    body = [*_areas(h, 3, dark), Stroke("M40 380H472V480H40Z", h.shade(broad, -0.35))]
     font = _FONTS[seed % len(_FONTS)]
     for k in range(8):
         x, y, ink = 40 + 230 * (k % 2), 70 + 80 * (k // 2), dark
         if k >= 6:
             y, ink = 440, "#ffffff"
-        body += [Stroke(p, ink, letter=True, box=b) for p, b in text_paths(font, h.rng.choice(_WORDS), caps, x + h.between(0, 30), y + h.between(-20, 20))]
+        body += [
+            Stroke(p, ink, letter=True, box=b)
+            for p, b in text_paths(font, h.rng.choice(_WORDS), caps, x + h.between(0, 30), y + h.between(-20, 20))
+        ]
     return Scene(f"words-{seed}", "#ffffff", tuple(body), (dark, "#ffffff"), caps)
 
 
@@ -233,7 +245,9 @@ def _font(key: str) -> TTFont:
     return TTFont(io.BytesIO(shipped_font(key)))
 
 
-def text_paths(key: str, text: str, caps_px: float, x: float, y: float) -> list[tuple[str, tuple[float, float, float, float]]]:
+def text_paths(
+    key: str, text: str, caps_px: float, x: float, y: float
+) -> list[tuple[str, tuple[float, float, float, float]]]:
     """The letters of a text, capitals so tall, its baseline beginning at (x, y)."""
     font = _font(key)
     glyphs, cmap = font.getGlyphSet(), font.getBestCmap()
@@ -335,7 +349,18 @@ def judge(scene: Scene, quality: int | None, subsampling: int = 2, *, keep: bool
     pieces = (_pieces(true_all), _pieces(ours_all))
     gaps, off, length = _along(true_all, ours_all, truth.middle)
     whole = pieces[1] <= pieces[0] and off <= 0.01 * max(1, length)
-    return Told(scene.name, (found, len(truth.ink)), pieces, length, gaps, off, (whole_letters, letters), false, whole, image if keep else np.zeros((0, 0, 3), np.uint8))
+    return Told(
+        scene.name,
+        (found, len(truth.ink)),
+        pieces,
+        length,
+        gaps,
+        off,
+        (whole_letters, letters),
+        false,
+        whole,
+        image if keep else np.zeros((0, 0, 3), np.uint8),
+    )
 
 
 def _pieces(mask: Mask) -> int:
@@ -356,7 +381,9 @@ def _along(true: Mask, ours: Mask, middle: Mask) -> tuple[int, int, int]:
     return int(np.count_nonzero(ratio == 0)), int(np.count_nonzero(abs(ratio - 1) > _WIDTH_OFF)), int(middle.sum())
 
 
-def _letters(scene: Scene, image: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], table: npt.NDArray[np.int64]) -> tuple[int, int]:
+def _letters(
+    scene: Scene, image: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], table: npt.NDArray[np.int64]
+) -> tuple[int, int]:
     """How many letters there are, and how many of them are there with their counters."""
     many = right = 0
     meant = np.array([int(np.argmin(delta_e(table, np.array(c)))) for c in colours])
@@ -380,7 +407,9 @@ def _letters(scene: Scene, image: npt.NDArray[np.uint8], colours: tuple[Rgb, ...
 
 
 def _holes(mask: Mask) -> int:
-    count, _, stats, _ = cv2.connectedComponentsWithStats(np.pad(~mask, 1, constant_values=True).astype(np.uint8), connectivity=4)
+    count, _, stats, _ = cv2.connectedComponentsWithStats(
+        np.pad(~mask, 1, constant_values=True).astype(np.uint8), connectivity=4
+    )
     return sum(int(stats[k, cv2.CC_STAT_AREA]) >= 4 for k in range(1, count)) - 1
 
 
@@ -394,13 +423,17 @@ def main() -> None:
     ask.add_argument("--verbose", action="store_true")
     asked = ask.parse_args()
     qualities = [None if q == 100 else q for q in (asked.quality or [100, 50, 62, 75, 85, 95])]
-    print("| kind | saved | ink colours found | outlines whole | pieces, ours / true | gaps, off width per 1000 px | letters whole | false colours |")
+    print(
+        "| kind | saved | ink colours found | outlines whole | pieces, ours / true | gaps, off width per 1000 px | letters whole | false colours |"
+    )
     print("|---" * 8 + "|")
     with ProcessPoolExecutor(2, initializer=warm) as pool:
         for quality in qualities:
             for make in (cartoon, lines, words):
                 chosen = [make(k) for k in range(asked.many)]
-                told = list(pool.map(partial(judge, quality=quality, subsampling=asked.subsampling, keep=bool(asked.show)), chosen))
+                told = list(
+                    pool.map(partial(judge, quality=quality, subsampling=asked.subsampling, keep=bool(asked.show)), chosen)
+                )
                 total = max(1, sum(t.length for t in told)) / SCALE / 1000
                 print(
                     f"| {make.__name__} | {'JPEG ' + str(quality) if quality else 'PNG'} | {sum(t.inks[0] for t in told)} of {sum(t.inks[1] for t in told)} "
@@ -411,11 +444,15 @@ def main() -> None:
                 )
                 if asked.verbose:
                     for t in told:
-                        print(f"    {t.name:12} inks {t.inks} pieces {t.pieces} gaps {t.gaps} off {t.off} of {t.length} letters {t.letters} false {t.false}")
+                        print(
+                            f"    {t.name:12} inks {t.inks} pieces {t.pieces} gaps {t.gaps} off {t.off} of {t.length} letters {t.letters} false {t.false}"
+                        )
                 if asked.show:
                     asked.show.mkdir(exist_ok=True)
                     for scene, t in zip(chosen, told, strict=True):
-                        Image.fromarray(t.image).resize((SIDE * 2, SIDE * 2), Image.Resampling.LANCZOS).save(asked.show / f"{scene.name}-{quality}.png")
+                        Image.fromarray(t.image).resize((SIDE * 2, SIDE * 2), Image.Resampling.LANCZOS).save(
+                            asked.show / f"{scene.name}-{quality}.png"
+                        )
 
 
 if __name__ == "__main__":

@@ -46,7 +46,13 @@ def _parser() -> argparse.ArgumentParser:
     make.add_argument("--sheet", default="305x305mm", help="sheet size (default: 305x305mm)")
     make.add_argument("--margin", default="6mm", help="margin kept on every sheet (default: 6mm)")
     make.add_argument("--marks", action="store_true", help="registration marks on every sheet")
-    make.add_argument("--no-drop-background", action="store_true", help="keep the background as a layer")
+    make.add_argument(
+        "--background", choices=("auto", "outside", "everywhere", "keep"), default="auto",
+        help="where the background is dropped (auto: outside), or keep it as a film",
+    )  # fmt: skip
+    make.add_argument(
+        "--no-drop-background", dest="background", action="store_const", const="keep", help="--background keep"
+    )
     make.add_argument("--detail", default="0.02mm", help="largest deviation of a curve (default: 0.02mm)")
     make.add_argument("--smoothing", default="0mm", help="smoothing along edges (default: only the pixels' ripple)")
     make.add_argument("--speck", default="0.4mm", help="areas smaller than this across are merged (default: 0.4mm)")
@@ -85,7 +91,7 @@ def _add_source(lay: argparse.ArgumentParser) -> None:
     lay.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
     lay.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")
     lay.set_defaults(
-        no_drop_background=False, detail="0.02mm", smoothing="0mm", speck="0.4mm", marks=False, sheet="305x305mm",
+        background="auto", detail="0.02mm", smoothing="0mm", speck="0.4mm", marks=False, sheet="305x305mm",
         margin="6mm",
     )  # fmt: skip
 

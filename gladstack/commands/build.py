@@ -104,7 +104,7 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
     else:
         separation = Separation(
             count=_count(options.colors),
-            background="keep" if options.no_drop_background else "drop",
+            background="drop" if options.background == "everywhere" else options.background,
             detail_mm=parse_length(options.detail),
             smoothing_mm=parse_length(options.smoothing),
             speck_mm=parse_length(options.speck),

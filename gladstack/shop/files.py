@@ -50,6 +50,8 @@ def summary(plan: Plan) -> dict[str, Any]:
         "colours": len(built.colours),
         "flat": built.flat,
         "wrong_area_ratio": built.wrong_area_ratio,
+        "lost_mm2": round(built.lost_mm2, 4),
+        "lost_share": round(built.lost_share, 6),
         "max_thickness": built.max_thickness,
         "layers": [
             {

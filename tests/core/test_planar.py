@@ -18,9 +18,9 @@ from gladstack.core.picture.separate import (
     find_colours,
     give_labels,
     map_labels,
-    without_specks,
     planar_map_of,
     separate,
+    without_specks,
 )
 from gladstack.core.picture.tidy import tidied
 from tests.pictures import BY_NAME, picture_of, render, truth_of

@@ -79,22 +79,18 @@ def _is_band(nearest: Any, counts: npt.NDArray[np.int64], k: int, pairs: list[tu
     deep = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 3)
     if float(np.percentile(deep[mask], 98)) > 0.5 * _BAND_PX * wide + 0.5:
         return False
-    near = cv2.dilate(mask.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
     size = 2 * round(_ACROSS_PX * wide) + 1
     for own, across in pairs:
         if counts[own] < _TIMES * counts[k]:
             continue
         beside = cv2.dilate((nearest == across).astype(np.uint8), np.ones((size, size), np.uint8)) > 0
         touching = cv2.dilate((nearest == own).astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
-        if np.mean(beside[mask]) >= _ALONGSIDE and np.any(touching & near & mask):
+        if np.mean(beside[mask]) >= _ALONGSIDE and np.any(touching & mask):
             return True
     # Several colours may lie across it, each along a part.
     owners = {own for own, _ in pairs if counts[own] >= _TIMES * counts[k]}
     for own in owners:
-        beside = np.zeros(mask.shape, np.uint8)
-        for o, across in pairs:
-            if o == own:
-                beside |= (nearest == across).astype(np.uint8)
-        if np.mean(cv2.dilate(beside, np.ones((size, size), np.uint8))[mask] > 0) >= _ALONGSIDE:
+        others = np.isin(nearest, [across for o, across in pairs if o == own])
+        if np.mean(cv2.dilate(others.astype(np.uint8), np.ones((size, size), np.uint8))[mask] > 0) >= _ALONGSIDE:
             return True
     return False

@@ -71,14 +71,16 @@ class Lost:
 NOTHING_LOST = Lost(0, 0.0)
 
 
-def find_lost(rgb: npt.NDArray[np.uint8], painted: LabelArray, colours: tuple[Rgb, ...], noise: Noise, known: BoolArray | None) -> Lost:
+def find_lost(
+    rgb: npt.NDArray[np.uint8], painted: LabelArray, colours: tuple[Rgb, ...], noise: Noise, known: BoolArray | None
+) -> Lost:
     """What of `rgb` (height, width, 3) its areas, painted back as indices of `colours`, do not show.
 
     What is `known` to differ is left out.
     """
     ycc = ycc_pixels(rgb)
-    off = np.float32(_OFF[0] + _OFF[1] * noise.strength)
-    tint = np.float32(_TINT if noise.halved else 1.0)
+    off = _OFF[0] + _OFF[1] * noise.strength
+    tint = _TINT if noise.halved else 1.0
     table = to_ycc(np.array(colours))
     plain = _plain(ycc, painted, table, off * off, tint)
     soft = _softness(painted, plain)
@@ -128,7 +130,9 @@ def _kinds(ycc: FloatArray, mask: BoolArray, painted: LabelArray, colours: tuple
     found.sort(key=lambda one: -one[2].pixels)
     kinds: list[tuple[Rgb, Literal["thin", "area"], list[Place]]] = []
     for colour, what, place in found:
-        like = next((k for k in kinds if k[1] == what and float(delta_e(np.array(k[0]), np.array(colour))) < _ONE_COLOUR), None)
+        like = next(
+            (k for k in kinds if k[1] == what and float(delta_e(np.array(k[0]), np.array(colour))) < _ONE_COLOUR), None
+        )
         if like:
             like[2].append(place)
         else:

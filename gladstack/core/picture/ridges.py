@@ -92,12 +92,12 @@ def ground_of(rgb: ByteArray, ycc: FloatArray, colours: tuple[Rgb, ...], noise: 
     spread = cv2.subtract(cv2.dilate(rgb, kernel), cv2.erode(rgb, kernel))
     calm = cv2.max(cv2.max(spread[..., 0], spread[..., 1]), spread[..., 2]) <= _by(_QUIET, noise)
     table = to_ycc(np.array(colours))
-    own = _nearest(ycc, table, np.float32(_by(_OWN, noise)), calm)
+    own = _nearest(ycc, table, _by(_OWN, noise), calm)
     quiet = own >= 0
     if not quiet.any():
         return Ground(np.zeros(own.shape, np.int16), quiet)
     # Up to the thing itself, from both sides: else the seam falls beside it, where one side is quieter.
-    grown = _grown(ycc, table, own, np.float32(_by(_OWN, noise)))
+    grown = _grown(ycc, table, own, _by(_OWN, noise))
     known = grown >= 0
     _, near = cv2.distanceTransformWithLabels((~known).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
     value = np.zeros(int(near.max()) + 1, np.int16)
@@ -119,8 +119,8 @@ def find_ridges(ycc: FloatArray, ground: Ground, colours: tuple[Rgb, ...], noise
     dark = np.zeros(luma.shape, bool)
     high = np.zeros(luma.shape, np.float32)
     for field, is_dark in ((down, True), (up, False)):
-        soft = cv2.GaussianBlur(field, (0, 0), 0.7)
-        own = _middles(soft, np.float32(floor))
+        soft = np.asarray(cv2.GaussianBlur(field, (0, 0), 0.7), np.float32)
+        own = _middles(soft, floor)
         own = _kept(own, soft, least)
         better = own & ~(middle & (high > soft))
         middle |= own
@@ -190,7 +190,7 @@ def lagging(colour: FloatArray, ground: FloatArray, k: FloatArray) -> tuple[Floa
     tint = np.clip((off * way[:, 1:]).sum(axis=1) / power, _LAG * taken, np.maximum(taken, 1.0))
     rest = _TINT_COUNTS * np.linalg.norm(off - tint[:, None] * way[:, 1:], axis=1)
     beyond = np.abs(share - np.clip(share, 0.0, 1.0)) * luma
-    return np.hypot(rest, beyond), share, luma
+    return np.asarray(np.hypot(rest, beyond), np.float32), np.asarray(share, np.float32), np.asarray(luma, np.float32)
 
 
 def _covered(luma: FloatArray, behind: FloatArray, middle: BoolArray, bright: FloatArray) -> FloatArray:

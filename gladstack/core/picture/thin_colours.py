@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
@@ -83,7 +82,7 @@ def _clusters(ridges: Ridges, known: list[Rgb]) -> list[Rgb]:
     sizes: list[int] = []
     out: list[Rgb] = []
     while True:
-        count = _neighbours(points, free, np.float32(_MEMBERS))
+        count = _neighbours(points, free, _MEMBERS)
         best = int(np.argmax(count))
         if count[best] * step < _FEWEST_MIDDLES:
             return out

@@ -30,7 +30,9 @@ _REACH_PX, _MENDED_PX = 7, 2.5
 _NONE = -1
 
 
-def thin_labelled(labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], noise: Noise) -> tuple[LabelArray, npt.NDArray[np.bool_]]:
+def thin_labelled(
+    labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], noise: Noise
+) -> tuple[LabelArray, npt.NDArray[np.bool_]]:
     """`labels` with thin things made whole, and where these are."""
     ycc = ycc_pixels(rgb)
     ground = ground_of(rgb, ycc, colours, noise)
@@ -48,14 +50,16 @@ def thin_labelled(labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: tuple
         return labels, held
     middle = np.full(labels.shape, _NONE, np.int16)
     middle[ridges.y[sure], ridges.x[sure]] = own[sure]
-    away, near = cv2.distanceTransformWithLabels((middle < 0).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
+    away, near = cv2.distanceTransformWithLabels(
+        (middle < 0).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL
+    )
     value = np.zeros(int(near.max()) + 1, np.int16)
     on = middle >= 0
     value[near[on]] = middle[on]
     out = labels.copy()
-    weight = np.float32(0.0 if noise.halved else 1.0)
+    weight = 0.0 if noise.halved else 1.0
     reach = _REACH_PX if noise.strength > 1 else _MENDED_PX
-    _cover(out, held, ycc, table, ground.index, away, value[near], middle, np.float32(reach), weight)
+    _cover(out, held, ycc, table, ground.index, away, value[near], middle, float(reach), weight)
     return out, held
 
 
@@ -82,7 +86,16 @@ def _colour_of(ridges: Ridges, table: FloatArray, shape: tuple[int, ...]) -> Lab
 
 @jit
 def _cover(
-    labels: Any, held: Any, ycc: Any, table: Any, ground: Any, away: Any, nearest: Any, middle: Any, reach: float, weight: float
+    labels: Any,
+    held: Any,
+    ycc: Any,
+    table: Any,
+    ground: Any,
+    away: Any,
+    nearest: Any,
+    middle: Any,
+    reach: float,
+    weight: float,
 ) -> None:
     """Gives each pixel near a middle to the thing or to its ground, by how far it lies from one to the other."""
     h, w = labels.shape

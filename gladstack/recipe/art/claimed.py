@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -105,7 +105,14 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
         stages.run("art", placed, _laid(gone), matrix) if gone else None,
         size[0],
         idle,
-        about([*findings, *_lost_claims(claimed.value.lost, matrix), *idle_findings(art.mends, idle, matrix)], art.id),
+        about(
+            [
+                *(_moved_finding(f, matrix) for f in findings),
+                *_lost_claims(claimed.value.lost, matrix),
+                *idle_findings(art.mends, idle, matrix),
+            ],
+            art.id,
+        ),
     )
 
 
@@ -187,6 +194,20 @@ def _lost_claims(lost: Sequence[Claim], matrix: Matrix) -> list[Finding]:
     what = "1 claim no longer meets" if len(lost) == 1 else f"{len(lost)} claims no longer meet"
     place = Place(at=moved_point((lost[0].x_mm, lost[0].y_mm), matrix))
     return [Finding("lost-pins", f"{what} a region.", "mind", place=place, helps="Claim the region anew.")]
+
+
+def _moved_finding(finding: Finding, matrix: Matrix) -> Finding:
+    """A finding told in an art's own mm, where it lies on the stack."""
+    place = finding.place
+    if place is None or matrix == IDENTITY:
+        return finding
+    at = moved_point(place.at, matrix) if place.at else None
+    outlines = tuple(tuple(moved_point(p, matrix) for p in line) for line in place.outlines)
+    if place.box:
+        left, top, right, bottom = place.box
+        corners = ((left, top), (right, top), (right, bottom), (left, bottom))
+        outlines = (*outlines, tuple(moved_point(p, matrix) for p in corners))
+    return replace(finding, place=Place(at=at, outlines=outlines))
 
 
 def _moved_waiting(waiting: Sequence[Unclaimed], matrix: Matrix) -> tuple[Unclaimed, ...]:

@@ -93,7 +93,7 @@ class Saving:
 @dataclass(frozen=True)
 class PictureFacts:
     """What is known of a separated picture; `least` is the colour that goes first if one fewer is asked for, `done` what was
-    put right before.
+    put right before; `lost_mm2` and `lost_share` tell how much of the picture is in none of its areas.
     """
 
     colours: tuple[ColourInfo, ...]
@@ -101,6 +101,8 @@ class PictureFacts:
     lossy: bool
     least: str | None = None
     done: tuple[Done, ...] = ()
+    lost_mm2: float = 0.0
+    lost_share: float = 0.0
 
 
 @dataclass(frozen=True)

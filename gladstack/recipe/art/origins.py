@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from shapely import MultiPolygon
 
-from gladstack.core.base.colour import nearest_colour, to_hex
+from gladstack.core.base.colour import delta_e, from_hex, nearest_colour, to_hex
 from gladstack.core.base.findings import Finding
 from gladstack.core.films.regions import Paint, Painting
 from gladstack.core.geometry.curves import Curve
@@ -19,13 +19,15 @@ from gladstack.core.picture.separate import Separated, TraceOptions, find_colour
 from gladstack.core.picture.tidy import tidied
 from gladstack.core.picture.trace import OUTSIDE
 from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, PictureFacts, Role
+from gladstack.recipe.art.missing import enclosed_told, lost_told
 from gladstack.recipe.art.put_right import done_told, rims_told
 from gladstack.recipe.art.vectors import read_and_seen, vector_facts, vector_findings, vector_painting
-from gladstack.recipe.model.arts import LineArt, PictureArt, RegionArt, Separation, VectorArt
+from gladstack.recipe.model.arts import Background, LineArt, PictureArt, RegionArt, Separation, VectorArt
 from gladstack.stages.engine import Stages, given, part
 from gladstack.stages.memo import Keyed
 
 INK_COLOUR = "#000000"
+_SAME_GROUND = 6.0
 _NOISY = "This picture is made of fine dots (dither, grain or noise), not of flat colours. They were smoothed into areas."
 _NOISY_HELP = "Edges and small details are soft: a copy without dots gives cleaner films."
 
@@ -46,10 +48,10 @@ class Origin:
     shared: bool = False
 
 
-def origin_of(art: RegionArt, assets: Assets, stages: Stages) -> Origin:
-    """An art as its source has it; what takes long is the value of its `source`."""
+def origin_of(art: RegionArt, assets: Assets, stages: Stages, ground: str | None = None) -> Origin:
+    """An art as its source has it, for a `ground` of some colour; what takes long is the value of its `source`."""
     if isinstance(art, PictureArt):
-        return _picture(art, assets, stages)
+        return _picture(art, assets, stages, ground)
     if isinstance(art, LineArt):
         return _lines(art, assets, stages)
     if isinstance(art, VectorArt):
@@ -57,7 +59,7 @@ def origin_of(art: RegionArt, assets: Assets, stages: Stages) -> Origin:
     raise AssertionError(art)
 
 
-def _picture(art: PictureArt, assets: Assets, stages: Stages) -> Origin:
+def _picture(art: PictureArt, assets: Assets, stages: Stages, ground: str | None) -> Origin:
     choices = art.separation
     data = given(lambda: assets.picture(art.picture), "picture", art.picture)
     picture = stages.run("decode", decode_picture, data, art.filename)
@@ -71,9 +73,9 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages) -> Origin:
     source = stages.costly(
         "map", separate, tidy, palette, labels, merges, art.width_mm, options, only if choices.rest == "nearest" else ()
     )
-    roles = stages.run("art", roles_of, source, choices.dropped, choices.background, choices.picked, only)
+    roles = stages.run("art", roles_of, source, choices.dropped, choices.background, choices.picked, only, ground)
     painting = stages.run("art", picture_painting, source, roles, art.width_mm)
-    told = stages.run("art", picture_told, source, roles, choices, art.id, art.width_mm)
+    told = stages.run("art", picture_told, source, roles, choices, art.id, art.width_mm, ground)
     return Origin(source, painting, part(source, "curves", _edges), told, shared=True)
 
 
@@ -133,11 +135,17 @@ def picture_painting(source: Separated, roles: Roles, width_mm: float) -> Painti
 
 
 def roles_of(
-    source: Separated, dropped: Sequence[str], background: str, picked: Sequence[str] = (), only: Sequence[str] = ()
+    source: Separated,
+    dropped: Sequence[str],
+    choice: Background,
+    picked: Sequence[str] = (),
+    only: Sequence[str] = (),
+    ground: str | None = None,
 ) -> Roles:
-    """What became of each colour, and its shape. One that was picked is never background; where `only` some are wanted,
-    the others are dropped.
+    """What became of each colour, and its shape, on a `ground` of some colour. One that was picked is never background;
+    where `only` some are wanted, the others are dropped.
     """
+    background = settled_background(source, choice, ground)
     colours = source.palette.colours
     taken = {nearest_colour(colours, c) for c in picked}
     wanted = {nearest_colour(colours, c) for c in only} or set(range(len(colours)))
@@ -163,7 +171,7 @@ def roles_of(
 
 
 def picture_told(
-    source: Separated, roles: Roles, choices: Separation, art: str, width_mm: float
+    source: Separated, roles: Roles, choices: Separation, art: str, width_mm: float, ground: str | None = None
 ) -> tuple[Facts, tuple[Finding, ...]]:
     """What is known and told of a picture."""
     colours = source.palette.colours
@@ -192,9 +200,52 @@ def picture_told(
     if choices.count is not None and choices.rest == "found" and len(infos) < choices.count:
         found = f"Only {len(infos)} different colours were found, though {choices.count} were asked for."
         findings.append(Finding("fewer-colours", found, "note", helps="Pick a colour that is missing from the picture."))
+    kept = {info.colour for info in infos if info.role == "film"}
+    told_lost = choices.rest == "found"
+    findings = [
+        *(lost_told(source.lost, kept, art, mm_per_px) if told_lost else ()),
+        *enclosed_told(
+            _enclosed_mm2(source),
+            _ground_colour(source),
+            settled_background(source, choices.background, ground),
+            choices.background,
+            art,
+        ),
+        *findings,
+    ]
     least = source.palette.least
-    facts = PictureFacts(infos, source.palette.flat, source.palette.lossy, to_hex(least) if least else None, source.done)
+    facts = PictureFacts(
+        infos, source.palette.flat, source.palette.lossy, to_hex(least) if least else None, source.done,
+        source.lost.pixels * mm_per_px**2, source.lost.share,
+    )  # fmt: skip
     return facts, tuple(findings)
+
+
+def settled_background(source: Separated, choice: Background, ground: str | None) -> Background:
+    """What becomes of the background: as chosen, or as proposed for a ground of some colour."""
+    if choice != "auto":
+        return choice
+    own = _ground_colour(source)
+    same = (
+        own is not None
+        and ground is not None
+        and delta_e(np.array(from_hex(own)), np.array(from_hex(ground))) < _SAME_GROUND
+    )
+    return "drop" if same else "outside"
+
+
+def _ground_colour(source: Separated) -> str | None:
+    """The colour of a picture's background, if it has one that is painted."""
+    if source.background is None or source.transparent:
+        return None
+    return to_hex(source.palette.colours[source.background])
+
+
+def _enclosed_mm2(source: Separated) -> float:
+    """How much of the background's colour is enclosed."""
+    if source.background is None or source.transparent:
+        return 0.0
+    return float(_shape(source.map, source.background, inside_only=True).area)
 
 
 def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:

@@ -47,10 +47,10 @@ class DrawnForm:
     curves: tuple[Curve, ...]
 
 
-def pieces_of(art: Art, assets: Assets, stages: Stages) -> ArtPieces:
-    """What one art comes to. Raises GladStackError."""
+def pieces_of(art: Art, assets: Assets, stages: Stages, ground: str | None = None) -> ArtPieces:
+    """What one art comes to, on a ground of some colour (None: not known). Raises GladStackError."""
     if isinstance(art, RegionArt):
-        return region_pieces(art, origin_of(art, assets, stages), stages)
+        return region_pieces(art, origin_of(art, assets, stages, ground), stages)
     if isinstance(art, LetteringArt):
         return word_pieces(art, assets, stages)
     return _shape_pieces(art, stages)

@@ -52,7 +52,8 @@ def build(
     and may raise to give up. Raises GladStackError.
     """
     stages = Stages(memo or Memo(), tell)
-    arts = tuple(pieces_of(art, assets, stages) for art in recipe.arts)
+    ground = None if recipe.ground.kind == "table" else recipe.ground.colour
+    arts = tuple(pieces_of(art, assets, stages, ground) for art in recipe.arts)
     stack = Stack(recipe, arts, stages)
     _require_few(len(stack.films()))
     found = stack.drafts()

@@ -144,6 +144,16 @@ class Built:
         """Whether any picture has come through a lossy format."""
         return any(facts.lossy for facts in self._pictures)
 
+    @property
+    def lost_mm2(self) -> float:
+        """How much of all pictures is in none of their areas, at the pictures' own size."""
+        return sum(facts.lost_mm2 for facts in self._pictures)
+
+    @property
+    def lost_share(self) -> float:
+        """The largest share of a picture that is in none of its areas."""
+        return max((facts.lost_share for facts in self._pictures), default=0.0)
+
 
 def require_layers(built: Built) -> None:
     """Raises RecipeError if there is nothing to cut."""

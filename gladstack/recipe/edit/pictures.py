@@ -193,7 +193,7 @@ class KeepColour(OfPicture):
 
 
 class TreatBackground(OfPicture):
-    """Drop the background, only where it touches the picture's edge, or keep it as a film."""
+    """Drop the background everywhere, or only where it touches the picture's edge, or keep it as a film."""
 
     kind: Literal["treat-background"] = "treat-background"
     background: Background
@@ -204,7 +204,11 @@ class TreatBackground(OfPicture):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells how."""
-        dropped = {"drop": "Dropped the background", "outside": "Dropped the background outside only"}
+        dropped = {
+            "auto": "Took the proposal for the background",
+            "drop": "Dropped the background everywhere",
+            "outside": "Dropped the background outside only",
+        }
         return dropped.get(self.background, "Kept the background as a film")
 
 

@@ -31,7 +31,10 @@ from gladstack.recipe.model.values import (
     clean_words,
 )
 
-Background = Literal["drop", "outside", "keep"]
+Background = Literal["auto", "drop", "outside", "keep"]
+"""What becomes of a picture's background: dropped everywhere, or outside only, or kept. `auto` drops it outside, and inside
+as well where the ground has its colour.
+"""
 FontKey = Annotated[str, StringConstraints(pattern=r"^([0-9a-f]{64}|[a-z][a-z0-9-]{0,39})$")]
 """A font that ships with the app, by name, or one of the maker's own, by content hash."""
 NEW = "new"
@@ -80,7 +83,7 @@ class Separation(Frozen):
     held: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
     merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()
     dropped: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()
-    background: Background = "drop"
+    background: Background = "auto"
     detail_mm: DetailMm = 0.02
     smoothing_mm: DetailMm = 0.0
     speck_mm: DetailMm = 0.4
