@@ -13,6 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from gladstack.core.base.colour import Rgb
+from gladstack.core.base.compiled import jit
 from gladstack.core.picture import pixels
 
 FloatArray = npt.NDArray[np.float64]
@@ -21,6 +22,7 @@ _MOST_BEYOND = 0.55
 _LEAST_BEYOND = 0.015
 _OFF_LINE = (7.0, 0.2)
 """How far (levels) off that line it may be, and how much more for each level beyond."""
+_LEAST_CONTRAST = 40.0
 _TIMES = 1.5
 """What a band is part of covers at least so many times as much."""
 _BAND_PX = 3.2
@@ -29,7 +31,7 @@ _ALONGSIDE = 0.7
 
 
 def without_echoes(rgb: npt.NDArray[np.uint8], colours: list[Rgb], *, wide: float = 1.0) -> list[Rgb]:
-    """`colours` without those that are bands beside an edge; `wide` is how soft the picture's edges are, against sharp ones."""
+    """`colours` without those that are bands beside an edge; `wide` tells how soft its edges are."""
     if len(colours) < 3:
         return colours
     table = np.array(colours, float)
@@ -44,31 +46,39 @@ def without_echoes(rgb: npt.NDArray[np.uint8], colours: list[Rgb], *, wide: floa
 
 def _beyond(table: FloatArray, k: int) -> list[tuple[int, int]]:
     """Pairs (own, across) for which the colour `k` lies a little beyond `own`, seen from `across`."""
-    out = []
-    for own in range(len(table)):
-        if own == k:
-            continue
-        for across in range(len(table)):
-            if across in (k, own):
+    return [(int(own), int(across)) for own, across in zip(*np.nonzero(colours_beyond(table, k)), strict=True)]
+
+
+@jit
+def colours_beyond(table: Any, k: int) -> Any:
+    """Whether the colour `k` lies a little beyond each one, seen from each other, (colours, colours)."""
+    n = table.shape[0]
+    out = np.zeros((n, n), np.bool_)
+    for own in range(n):
+        for across in range(n):
+            if k in (own, across) or own == across:
                 continue
-            way = table[own] - table[across]
-            length = float(np.linalg.norm(way))
-            if length < 40:
+            length = 0.0
+            past = 0.0
+            for c in range(3):
+                length += (table[own, c] - table[across, c]) ** 2
+                past += (table[k, c] - table[own, c]) * (table[own, c] - table[across, c])
+            if past <= 0 or length < _LEAST_CONTRAST**2:
                 continue
-            # What would go below black or above white stays there.
-            shares = np.linspace(_LEAST_BEYOND, _MOST_BEYOND, 40)
-            tried = np.clip(table[own] + shares[:, None] * way, 0, 255)
-            off = np.linalg.norm(tried - table[k], axis=1)
-            best = int(np.argmin(off))
-            if off[best] <= _OFF_LINE[0] + _OFF_LINE[1] * float(np.linalg.norm(tried[best] - table[own])) and _is_past(
-                table, k, own, way
-            ):
-                out.append((own, across))
+            for step in range(40):
+                share = _LEAST_BEYOND + (_MOST_BEYOND - _LEAST_BEYOND) * step / 39
+                off = 0.0
+                far = 0.0
+                for c in range(3):
+                    # What would go below black or above white stays there.
+                    tried = table[own, c] + share * (table[own, c] - table[across, c])
+                    tried = min(255.0, max(0.0, tried))
+                    off += (tried - table[k, c]) ** 2
+                    far += (tried - table[own, c]) ** 2
+                if np.sqrt(off) <= _OFF_LINE[0] + _OFF_LINE[1] * np.sqrt(far):
+                    out[own, across] = True
+                    break
     return out
-
-
-def _is_past(table: FloatArray, k: int, own: int, way: FloatArray) -> bool:
-    return float((table[k] - table[own]) @ way) > 0
 
 
 def _is_band(nearest: Any, counts: npt.NDArray[np.int64], k: int, pairs: list[tuple[int, int]], wide: float) -> bool:

@@ -138,8 +138,9 @@ def _noise(grey: ByteArray) -> float:
     return float(np.median(flat) / 0.6745 / 6.0)
 
 
-_TINTED, _TINTED_SHARE = 14.0, 0.02
-"""Line art has no more than this share of pixels whose tint is farther than that (CIELAB a, b) from the paper's."""
+_TINTED, _TINTED_SHARE, _ONE_TINT = 14.0, 0.02, 0.93
+"""Line art has no more than this share of pixels whose tint is farther than that (CIELAB a, b) from the paper's,
+unless all of them lean the same way."""
 _BETWEEN, _BETWEEN_SHARE = (0.25, 0.75), 0.004
 """Between ink and paper lie only edges: areas of greys, a pixel and more from both, are no more than this share."""
 _LEAST_INK, _MOST_INK = 0.004, 0.4
@@ -164,8 +165,10 @@ def is_line_art(rgb: ByteArray) -> bool:
     rgb = np.ascontiguousarray(rgb)
     lab = cv2.cvtColor(cv2.GaussianBlur(rgb, (0, 0), 1.5).astype(np.float32) / 255.0, cv2.COLOR_RGB2LAB)
     tint = lab[..., 1:] - np.median(lab[..., 1:].reshape(-1, 2), axis=0)
-    # Dark ink shows little of the paper's tint.
-    if float(np.mean(np.hypot(tint[..., 0], tint[..., 1]) > _TINTED)) > _TINTED_SHARE:
+    # Dark ink shows little of the paper's tint; ink that has one of its own has it everywhere.
+    strong = np.hypot(tint[..., 0], tint[..., 1])
+    far = strong > _TINTED
+    if float(np.mean(far)) > _TINTED_SHARE and np.hypot(*(tint[far] / strong[far][:, None]).mean(axis=0)) < _ONE_TINT:
         return False
     lines = find_lines(rgb)
     dark = lines.grey < lines.threshold

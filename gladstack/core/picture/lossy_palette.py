@@ -59,6 +59,7 @@ _MOST_AREAS = 4_000
 _MOST_GROUPS = 250
 _MOST_PX = 2_000_000
 _MOST_CELLS = 150
+_MOST_BESIDE = 40
 _THIN_PX = 9.0
 _NEAR_PX = 6
 _TINT = 0.8
@@ -144,7 +145,9 @@ class _Sure:
         self.support = np.zeros(len(self.labs))
         for k, lab in enumerate(self.labs):
             self.support[k] = groups.size[np.linalg.norm(self.labs - lab, axis=1) < _ALIKE].sum()
-        self.beside: list[list[FloatArray]] = [[] for _ in self.labs]
+        # The colours that lie near each group, as they are taken.
+        self.beside = np.zeros((len(self.labs), _MOST_BESIDE, 3))
+        self.counts = np.zeros(len(self.labs), np.int64)
         for colour in known:
             lab = _lab(colour[None], noise)[0]
             own = np.flatnonzero(np.linalg.norm(self.labs - lab, axis=1) < _ALIKE)
@@ -159,11 +162,10 @@ class _Sure:
         apart = np.linalg.norm(self.labs - lab, axis=1)
         self.apart = np.minimum(self.apart, apart)
         self.near_apart = np.where(near, np.minimum(self.near_apart, apart), self.near_apart)
-        for k in np.flatnonzero(near | (self.support < _FEW_PX)):
-            others = np.array([*self.beside[k], colour])
-            mixed = _unmixed(self.groups.rgb[k], np.broadcast_to(colour, others.shape), others, self.noise.strength)
-            self.unmixed[k] = min(self.unmixed[k], mixed)
-            self.beside[k].append(colour)
+        looked = np.flatnonzero(near | (self.support < _FEW_PX))
+        unmixed_from(
+            looked, self.groups.rgb, self.beside, self.counts, colour.astype(float), self.noise.strength, self.unmixed
+        )
 
     def scores(self) -> FloatArray:
         """Above 1: surer than noise."""
@@ -187,31 +189,57 @@ class _Sure:
         return scores
 
 
-def _unmixed(colour: FloatArray, a: FloatArray, b: FloatArray, strength: float) -> float:
-    """How far a colour is from the nearest mix of pairs of others, in levels of sRGB.
+@jit
+def unmixed_from(looked: Any, rgb: Any, beside: Any, counts: Any, colour: Any, strength: float, unmixed: Any) -> None:
+    """Lowers `unmixed` of each group looked at to how far it is, in levels of sRGB, from mixes of `colour` with itself and
+    with those that lie beside it; then `colour` lies beside it, too.
 
     Where there is noise, brightness and tint mix in different shares: a JPEG stores tint more coarsely.
     """
+    for n in range(looked.shape[0]):
+        k = looked[n]
+        for m in range(counts[k] + 1):
+            other = colour if m == counts[k] else beside[k, m]
+            unmixed[k] = min(unmixed[k], _unmixed(rgb[k], colour, other, strength))
+        if counts[k] < beside.shape[1]:
+            beside[k, counts[k]] = colour
+            counts[k] += 1
+
+
+@jit
+def _unmixed(colour: Any, a: Any, b: Any, strength: float) -> float:
+    """How far a colour is from the mixes of two others, in levels of sRGB."""
     if strength <= 1:
-        return float(_from_lines(colour, a, b).min())
-    luma = np.array([0.299, 0.587, 0.114])
-    ya, yb, y = a @ luma, b @ luma, float(colour @ luma)
-    low, high = np.minimum(ya, yb), np.maximum(ya, yb)
-    off = np.maximum(0.0, np.maximum(low - y, y - high))
-    share = np.clip((y - ya) / np.where(np.abs(yb - ya) < 1.0, 1.0, yb - ya), 0.0, 1.0)
-    loose = np.where(high - low < _LIKE_BRIGHT, 1.0, _SHARES_APART)
-    tint = _from_lines(colour - y, a - ya[:, None], b - yb[:, None], share - loose, share + loose)
-    return float(np.sqrt(off**2 + tint**2).min())
+        return float(_from_line(colour, a, b, 0.0, 0.0, 0.0, 0.0, 1.0))
+    ya = 0.299 * a[0] + 0.587 * a[1] + 0.114 * a[2]
+    yb = 0.299 * b[0] + 0.587 * b[1] + 0.114 * b[2]
+    y = 0.299 * colour[0] + 0.587 * colour[1] + 0.114 * colour[2]
+    low, high = min(ya, yb), max(ya, yb)
+    off = max(0.0, low - y, y - high)
+    span = yb - ya if abs(yb - ya) >= 1.0 else 1.0
+    share = min(1.0, max(0.0, (y - ya) / span))
+    loose = 1.0 if high - low < _LIKE_BRIGHT else _SHARES_APART
+    tint = _from_line(colour, a, b, y, ya, yb, max(0.0, share - loose), min(1.0, share + loose))
+    return float(np.sqrt(off * off + tint * tint))
 
 
-def _from_lines(
-    point: FloatArray, a: FloatArray, b: FloatArray, least: FloatArray | float = 0.0, most: FloatArray | float = 1.0
-) -> FloatArray:
-    """How far a point is from each of some lines, as far as their share of `b` is within `least` and `most`."""
-    way = b - a
-    t = ((point - a) * way).sum(axis=1) / np.maximum((way**2).sum(axis=1), 1e-9)
-    t = np.clip(t, np.maximum(0.0, least), np.minimum(1.0, most))
-    return np.asarray(np.linalg.norm(a + t[:, None] * way - point, axis=1))
+@jit
+def _from_line(point: Any, a: Any, b: Any, p0: float, a0: float, b0: float, least: float, most: float) -> float:
+    """How far a point is from the line between two, as far as the share of `b` is within `least` and `most`; `p0`, `a0` and
+    `b0` are taken off every channel first.
+    """
+    dot = 0.0
+    norm = 0.0
+    for c in range(3):
+        way = (b[c] - b0) - (a[c] - a0)
+        dot += (point[c] - p0 - a[c] + a0) * way
+        norm += way * way
+    t = min(most, max(least, dot / max(norm, 1e-9)))
+    total = 0.0
+    for c in range(3):
+        e = (a[c] - a0) + t * ((b[c] - b0) - (a[c] - a0)) - (point[c] - p0)
+        total += e * e
+    return float(np.sqrt(total))
 
 
 def _groups_of(rgb: ByteArray) -> _Groups | None:
@@ -232,20 +260,10 @@ def _groups_of(rgb: ByteArray) -> _Groups | None:
     quiet = lowest_of(flat, level.ravel(), count)
     kept = np.flatnonzero(size >= _LEAST_PX)
     kept = kept[np.argsort(-size[kept] / np.maximum(1, quiet[kept]) ** 2, kind="stable")][:_MOST_AREAS]
+    own, heads = grouped_colours(to_lab(means[kept]), _ONE_COLOUR, _MOST_GROUPS)
     group = np.full(count, -1, np.int64)
-    labs = to_lab(means[kept])
-    heads: list[int] = []
-    for n, k in enumerate(kept.tolist()):
-        if heads:
-            apart = np.linalg.norm(labs[heads] - labs[n], axis=1)
-            best = int(np.argmin(apart))
-            if apart[best] < _ONE_COLOUR:
-                group[k] = best
-                continue
-        if len(heads) < _MOST_GROUPS:
-            group[k] = len(heads)
-            heads.append(n)
-    return _grouped(rgb, level, labels, group, len(heads), quiet) if heads else None
+    group[kept] = own
+    return _grouped(rgb, level, labels, group, heads, quiet) if heads else None
 
 
 def _grouped(rgb: ByteArray, level: ByteArray, labels: IntArray, group: IntArray, count: int, quiet: FloatArray) -> _Groups:
@@ -271,17 +289,61 @@ def _grouped(rgb: ByteArray, level: ByteArray, labels: IntArray, group: IntArray
 
 def _near(own: IntArray, count: int) -> npt.NDArray[np.bool_]:
     """Which groups lie within a few pixels of each other, by cells of that size."""
-    cell = max(_NEAR_PX, max(own.shape) // _MOST_CELLS)
-    rows, columns = -(-own.shape[0] // cell), -(-own.shape[1] // cell)
-    y, x = np.nonzero(own >= 0)
-    cells = np.zeros((rows + 2, columns + 2, count), bool)
-    cells[y // cell + 1, x // cell + 1, own[y, x]] = True
-    wide = np.zeros_like(cells)
-    for dy in (-1, 0, 1):
-        for dx in (-1, 0, 1):
-            wide |= np.roll(cells, (dy, dx), axis=(0, 1))
-    a, b = cells.reshape(-1, count).astype(np.float32), wide.reshape(-1, count).astype(np.float32)
-    return np.asarray(a.T @ b > 0)
+    return np.asarray(near_groups(own, count, max(_NEAR_PX, max(own.shape) // _MOST_CELLS)), bool)
+
+
+@jit
+def near_groups(own: Any, count: int, cell: int) -> Any:
+    """Which of `count` groups have pixels in the same or neighbouring cells, (count, count); -1 is no group."""
+    h, w = own.shape
+    rows, columns = (h + cell - 1) // cell, (w + cell - 1) // cell
+    held = np.zeros((rows, columns, count), np.bool_)
+    for y in range(h):
+        for x in range(w):
+            if own[y, x] >= 0:
+                held[y // cell, x // cell, own[y, x]] = True
+    listed = np.empty((rows, columns, count), np.int16)
+    many = np.zeros((rows, columns), np.int64)
+    for r in range(rows):
+        for c in range(columns):
+            for k in range(count):
+                if held[r, c, k]:
+                    listed[r, c, many[r, c]] = k
+                    many[r, c] += 1
+    out = np.zeros((count, count), np.bool_)
+    for r in range(rows):
+        for c in range(columns):
+            for v in range(max(0, r - 1), min(rows, r + 2)):
+                for u in range(max(0, c - 1), min(columns, c + 2)):
+                    for i in range(many[r, c]):
+                        for j in range(many[v, u]):
+                            out[listed[r, c, i], listed[v, u, j]] = True
+    return out
+
+
+@jit
+def grouped_colours(labs: Any, apart: float, most: int) -> Any:
+    """For colours, the surest first, the group each belongs to (-1 for none), and how many groups there are.
+
+    Each joins the nearest group whose first colour is less than `apart` away, or begins one, up to `most`.
+    """
+    n = labs.shape[0]
+    group = np.full(n, -1, np.int64)
+    heads = np.empty(most, np.int64)
+    count = 0
+    for k in range(n):
+        best = apart
+        for j in range(count):
+            a, b, c = labs[heads[j], 0] - labs[k, 0], labs[heads[j], 1] - labs[k, 1], labs[heads[j], 2] - labs[k, 2]
+            d = np.sqrt(a * a + b * b + c * c)
+            if d < best:
+                best = d
+                group[k] = j
+        if group[k] < 0 and count < most:
+            heads[count] = k
+            group[k] = count
+            count += 1
+    return group, count
 
 
 @jit

@@ -97,7 +97,7 @@ def ground_of(rgb: ByteArray, ycc: FloatArray, colours: tuple[Rgb, ...], noise: 
     if not quiet.any():
         return Ground(np.zeros(own.shape, np.int16), quiet)
     # Up to the thing itself, from both sides: else the seam falls beside it, where one side is quieter.
-    grown = _grown(ycc, table, own, _by(_OWN, noise))
+    grown = _grown(ycc, table, own, _by(_OWN, noise)) if noise.strength > 1 else own
     known = grown >= 0
     _, near = cv2.distanceTransformWithLabels((~known).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
     value = np.zeros(int(near.max()) + 1, np.int16)
@@ -105,8 +105,18 @@ def ground_of(rgb: ByteArray, ycc: FloatArray, colours: tuple[Rgb, ...], noise: 
     return Ground(value[near], quiet)
 
 
-def find_ridges(ycc: FloatArray, ground: Ground, colours: tuple[Rgb, ...], noise: Noise, *, weak: bool = False) -> Ridges:
-    """The middles of all thin things. With `weak` those that stand out somewhere are followed where they fade."""
+def find_ridges(
+    ycc: FloatArray,
+    ground: Ground,
+    colours: tuple[Rgb, ...],
+    noise: Noise,
+    *,
+    weak: bool = False,
+    among: BoolArray | None = None,
+) -> Ridges:
+    """The middles of all thin things, or those `among` some pixels. With `weak` those that stand out somewhere are followed
+    where they fade.
+    """
     table = to_ycc(np.array(colours))
     luma = np.ascontiguousarray(ycc[..., 0])
     behind = table[:, 0][ground.index]
@@ -126,8 +136,11 @@ def find_ridges(ycc: FloatArray, ground: Ground, colours: tuple[Rgb, ...], noise
         middle |= own
         dark[better] = is_dark
         high = np.where(better, soft, high)
+    if among is not None:
+        middle &= among
     y, x = np.nonzero(middle)
-    if not len(y):
+    if len(y) < _LEAST_PX:
+        y, x = y[:0], x[:0]
         none = np.zeros(0, np.float32)
         return Ridges(y, x, np.zeros(0, bool), none, np.zeros((0, 3), np.float32), np.zeros((0, 3), np.float32))
     field = np.where(cv2.dilate((middle & dark).astype(np.uint8), np.ones((7, 7), np.uint8)) > 0, down, up)
@@ -178,8 +191,8 @@ _LAG = 0.65
 
 
 def lagging(colour: FloatArray, ground: FloatArray, k: FloatArray) -> tuple[FloatArray, FloatArray, FloatArray]:
-    """How far readings (n, 3) are from mixes of their grounds with the colour `k`, in levels; the share of `k` by brightness;
-    and how far `k` is from each ground in brightness.
+    """How far readings (n, 3) are from mixes of their grounds with the colour `k`, in levels; the share of `k` by
+    brightness; and how far `k` is from each ground in brightness.
     """
     way = k - ground
     luma = np.abs(way[:, 0])

@@ -98,12 +98,12 @@ def _sides(
     labels: LabelArray, parts: npt.NDArray[np.int32], thin: npt.NDArray[np.bool_], count: int
 ) -> npt.NDArray[np.int64]:
     """How long each thin part borders on every label that is not thin there, (parts, count)."""
-    out = np.zeros((len(thin), count), np.int64)
+    out = np.zeros(len(thin) * count, np.int64)
     for a, b in (
         ((slice(None), slice(1, None)), (slice(None), slice(None, -1))),
         ((slice(1, None), slice(None)), (slice(None, -1), slice(None))),
     ):
         for here, there in ((a, b), (b, a)):
             met = (parts[here] != parts[there]) & thin[parts[here]] & ~thin[parts[there]]
-            np.add.at(out, (parts[here][met], labels[there][met]), 1)
-    return out
+            out += np.bincount(parts[here][met] * count + labels[there][met], minlength=len(out))
+    return out.reshape(len(thin), count)

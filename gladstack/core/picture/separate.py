@@ -83,7 +83,8 @@ def find_colours(tidy: Tidied, count: int | None = None, picked: Sequence[str] =
 @dataclass(frozen=True)
 class Labelled:
     """The colour of every pixel; whether the picture was made of crumbs; what was put right besides, and the whole thin
-    rims there are. `pixels` are those that tell where edges run (None: the picture's own); `given` marks what was given away.
+    rims there are. `pixels` are those that tell where edges run (None: the picture's own); `given` what went
+    to another colour.
     """
 
     grid: npt.NDArray[np.int16]

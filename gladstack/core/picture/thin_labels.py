@@ -26,7 +26,7 @@ _PALE = 25.0
 _SHARE = 0.3
 _MOST_COST, _OWN_COST = 90.0, 45.0
 _TOGETHER_PX = 33
-_REACH_PX, _MENDED_PX = 7, 2.5
+_REACH_PX = 7
 _NONE = -1
 
 
@@ -36,7 +36,9 @@ def thin_labelled(
     """`labels` with thin things made whole, and where these are."""
     ycc = ycc_pixels(rgb)
     ground = ground_of(rgb, ycc, colours, noise)
-    ridges = find_ridges(ycc, ground, colours, noise, weak=True)
+    # A clean picture tells its pixels one by one: only gaps, where the middle went to the ground, are closed.
+    among = labels == ground.index if noise.strength <= 1 else None
+    ridges = find_ridges(ycc, ground, colours, noise, weak=True, among=among)
     held = np.zeros(labels.shape, bool)
     if len(ridges.y) < _FEWEST_MIDDLES:
         return labels, held
@@ -44,7 +46,6 @@ def thin_labelled(
     own = _colour_of(ridges, table, labels.shape)
     sure = own >= 0
     if noise.strength <= 1:
-        # A clean picture tells its pixels one by one: only what fails there is put right.
         sure &= labels[ridges.y, ridges.x] != own
     if not sure.any():
         return labels, held
@@ -58,7 +59,7 @@ def thin_labelled(
     value[near[on]] = middle[on]
     out = labels.copy()
     weight = 0.0 if noise.halved else 1.0
-    reach = _REACH_PX if noise.strength > 1 else _MENDED_PX
+    reach = _REACH_PX if noise.strength > 1 else 0
     _cover(out, held, ycc, table, ground.index, away, value[near], middle, float(reach), weight)
     return out, held
 

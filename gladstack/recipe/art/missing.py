@@ -49,7 +49,8 @@ def _area(mm2: float) -> str:
 def _place(boxes: list[Box]) -> Place:
     if len(boxes) == 1:
         return Place(box=boxes[0])
-    return Place(outlines=tuple(_corners(box) for box in boxes))
+    left, top, right, bottom = boxes[0]
+    return Place(at=((left + right) / 2, (top + bottom) / 2), outlines=tuple(_corners(box) for box in boxes))
 
 
 def _corners(box: Box) -> tuple[Point, ...]:

@@ -15,7 +15,7 @@ import { Found } from "@/places/Found";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
-const LOCAL = ["not-flat", "film-empty", "fewer-colours"];
+const LOCAL = ["not-flat", "film-empty", "fewer-colours", "enclosed-kept", "enclosed-dropped"];
 
 /** What each part of the chosen art is cut from: its colours, its ink, its regions; and what is mended in it. */
 export function Colours() {
@@ -79,7 +79,10 @@ function ColoursOf({ art }: { art: PictureArt }) {
   const shown = only ? colours.filter((colour) => colour.picked || colour.role === "background") : colours;
   const count = colours.length;
   const background = colours.find((colour) => colour.role === "background");
-  const offersBackground = background !== undefined || separation.background !== "drop";
+  const asked = separation.background ?? "auto";
+  const enclosed = built.findings.find((one) => one.about === id && one.code.startsWith("enclosed-"));
+  const offersBackground = background !== undefined || enclosed !== undefined || asked !== "auto";
+  const dropped = enclosed?.code === "enclosed-dropped" ? "drop" : "outside";
   return (
     <div className="flex flex-col gap-5">
       <Findings findings={built.findings.filter((finding) => LOCAL.includes(finding.code))} />
@@ -107,10 +110,10 @@ function ColoursOf({ art }: { art: PictureArt }) {
         <Choice
           label="Background"
           stacked
-          value={separation.background ?? "drop"}
+          value={asked === "auto" ? dropped : asked}
           options={[
-            { value: "drop", text: "Drop it everywhere" },
             { value: "outside", text: "Drop it outside only", hint: "Enclosed areas of its colour become a film." },
+            { value: "drop", text: "Drop it everywhere" },
             { value: "keep", text: "Keep it as a film" },
           ]}
           onChange={(treatment) => edit({ kind: "treat-background", art: id, background: treatment })}

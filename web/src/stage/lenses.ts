@@ -1,4 +1,5 @@
 import type { Box, View } from "@/geometry/transform";
+import { paintDifferences } from "./differences";
 import { paintGround } from "./ground";
 import { type Look, liesUnder, seenOn } from "./look";
 import { paintEdges, paintNodes, paintSource } from "./overlay";
@@ -31,6 +32,7 @@ export const LENS_OF: Record<Look["lens"], LensOf> = {
     paint: (context, look, view, ratio) => paintExploded(context, look.scene, view, ratio, look.film),
     hit: false,
   },
+  Differences: { box: (scene) => scene.box, paint: paintAgainst, hit: true },
 };
 
 /** The originals, where they lie on the stack. */
@@ -49,6 +51,11 @@ export function paintResult(context: Context, look: Look, view: View, ratio: num
   else if (look.lens === "Cut lines") paintCutLines(context, look.scene, view, ratio, look.film);
   else paintFinished(context, look.scene, view, ratio, look.film, look.pictures);
   if (!look.edges) paintPens(context, look.scene, view, ratio);
+}
+
+function paintAgainst(context: Context, look: Look, view: View, ratio: number): void {
+  paintFrame(context, look.scene, view, ratio, seenOn(look));
+  paintDifferences(context, look, view, ratio, (on) => paintSources(on, look, view, ratio, 1));
 }
 
 function paintFlat(context: Context, look: Look, view: View, ratio: number): void {

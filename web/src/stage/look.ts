@@ -18,6 +18,8 @@ export interface Look {
   readonly film: string | null;
   readonly sources: readonly RegionArt[];
   readonly pictures: Pictures;
+  /** The colour of what was dropped behind each picture, by its id. */
+  readonly behind: ReadonlyMap<string, string>;
   readonly areas: ReadonlyMap<string, Areas>;
   /** How much of the original lies over the result, and where it is shown. */
   readonly original: number;

@@ -36,14 +36,21 @@ export function useLook() {
   );
   const originals = useOriginals(useMemo(() => hashesOf(recipe), [recipe]));
   const pictures = useMemo(() => new Map([...originals].map(([hash, o]) => [hash, o.picture])), [originals]);
+  const behind = useMemo(
+    () => new Map(built.colours.flatMap((one) => (one.role === "background" ? [[one.art, one.colour] as const] : []))),
+    [built.colours],
+  );
   const flat = lens === "Finished" || lens === "Cut lines";
   const beside = flat && reference === "beside" && original > 0 && !picking && sources.length > 0;
   const film = arranging && flat ? null : chosen;
   const { ground } = recipe;
   const edges = tracing && colouring;
   const look: Look = useMemo(
-    () => ({ scene, lens, ground, film, sources, pictures, areas, original, reference, beside, picking, nodes, edges }),
-    [scene, lens, ground, film, sources, pictures, areas, original, reference, beside, picking, nodes, edges],
+    () => ({
+      ...{ scene, lens, ground, film, sources, pictures, behind, areas },
+      ...{ original, reference, beside, picking, nodes, edges },
+    }),
+    [scene, lens, ground, film, sources, pictures, behind, areas, original, reference, beside, picking, nodes, edges],
   );
   return { look, originals, arranging, colouring };
 }

@@ -5,7 +5,7 @@ import type { FoundPlace } from "@/api/client";
 export const PLACES = ["Art", "Colours", "Stack", "Sheets", "Cut"] as const;
 export type Place = (typeof PLACES)[number];
 
-export const LENSES = ["Finished", "Cut lines", "Exploded"] as const;
+export const LENSES = ["Finished", "Cut lines", "Exploded", "Differences"] as const;
 export type Lens = (typeof LENSES)[number];
 
 /** Where the original is shown: over the result, under it, or beside it. */
