@@ -13,7 +13,8 @@ from bench.measure import render
 from gladstack.core.drawing.svg_read import read_svg
 from gladstack.core.films.regions import Paint, Painting, regions_of
 from gladstack.core.picture.decode import decode_picture
-from gladstack.core.picture.line_art import INK, find_lines, trace_lines
+from gladstack.core.picture.line_art import INK, trace_lines
+from gladstack.core.picture.lines import find_lines
 from gladstack.core.picture.planar import PlanarMap
 from gladstack.core.picture.separate import TraceOptions
 

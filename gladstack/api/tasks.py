@@ -12,7 +12,7 @@ from gladstack.core.base.errors import MendError, RecipeError
 from gladstack.core.base.plane import Box
 from gladstack.core.lettering.faces import open_face
 from gladstack.core.picture.decode import decode_picture, picture_header
-from gladstack.core.picture.line_art import drawn_in_lines
+from gladstack.core.picture.lines import drawn_in_lines
 from gladstack.core.write.png import png
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.art.alike import Likeness, words_like

@@ -15,7 +15,7 @@ from gladstack.commands import told
 from gladstack.core.base.errors import LengthError
 from gladstack.core.base.units import parse_length, parse_size
 from gladstack.core.picture.decode import decode_picture
-from gladstack.core.picture.line_art import drawn_in_lines
+from gladstack.core.picture.lines import drawn_in_lines
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.vectors import is_vector, picture_within
 from gladstack.recipe.art.written import read_recipe

@@ -10,7 +10,8 @@ from PIL import Image
 
 from bench.line_drawings import DRAWINGS, SIZES, edge_error, enclosed, scan, traced, truth
 from gladstack.core.picture.decode import decode_picture
-from gladstack.core.picture.line_art import INK, drawn_in_lines
+from gladstack.core.picture.line_art import INK
+from gladstack.core.picture.lines import drawn_in_lines
 from tests.pictures import BY_NAME, encode, picture_of, render
 
 

@@ -14,12 +14,15 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from gladstack.core.picture.line_art import is_line_art
+from gladstack.core.picture import pixels
+from gladstack.core.picture.lines import is_line_art
 
 ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float32]
 PictureKind = Literal["flat", "line-art", "halftone", "print", "photograph"]
 
+_THINNED, _JUMP, _MANY_JUMPS = 4, 40, 0.06
+_SOME_ROUGH = 0.02
 _SAMPLE_PX = 900
 _TILE_PX = 96
 _PERIODS_PX = (3.0, 11.0)
@@ -45,21 +48,28 @@ class Look:
     grain: float
 
 
-def kind_of(rgb: ByteArray) -> Look:
-    """What a picture (height, width, 3) is taken for."""
+def kind_of(rgb: ByteArray, *, lines: bool = True) -> Look:
+    """What a picture (height, width, 3) is taken for; without `lines` it is known not to be taken for line art."""
     periodic, pitch = _dots(rgb)
     sloping = _sloping_share(rgb)
     grain = _grain(rgb)
     kind: PictureKind = "flat"
     if periodic >= _PERIODIC_SHARE:
         kind = "halftone"
-    elif is_line_art(rgb):
+    elif lines and is_line_art(rgb):
         kind = "line-art"
     elif sloping > _MOST_SLOPING:
         kind = "photograph"
     elif grain > _GRAIN:
         kind = "print"
     return Look(kind, periodic, pitch, sloping, grain)
+
+
+def may_be_printed(rgb: ByteArray) -> bool:
+    """Whether a picture is worth a look: drawn ones that were saved without loss have neither dots nor grain."""
+    rows = rgb[::_THINNED, :, 1].astype(np.int16)
+    jumps = float(np.mean(np.abs(np.diff(rows, axis=1)) > _JUMP))
+    return jumps > _MANY_JUMPS or pixels.near_flat_share(rgb) > _SOME_ROUGH
 
 
 def _dots(rgb: ByteArray) -> tuple[float, float]:

@@ -15,6 +15,7 @@ from gladstack.core.base.colour import Rgb, delta_e, from_hex, nearest_colour
 from gladstack.core.picture.arcs import fit_arcs
 from gladstack.core.picture.areas import calmed, find_regions, label_of_regions, merge_specks, part_touching_corners
 from gladstack.core.picture.background import border_background
+from gladstack.core.picture.kinds import PictureKind
 from gladstack.core.picture.labels import label_pixels
 from gladstack.core.picture.lossy_palette import SOFT
 from gladstack.core.picture.lost import NOTHING_LOST, Lost, find_lost
@@ -51,7 +52,8 @@ class Separated:
 
     `merged[k]` is the label that colour k of the palette counts as, `shares` the part of the picture each has, `background`
     the colour proposed as such. `noisy` says that it is made of dots rather than of areas; `done` is what was put right;
-    `rims` are whole thin lines of a colour between others; `lost` is what is in the picture and in none of its areas.
+    `rims` are whole thin lines of a colour between others; `lost` is what is in the picture and in none of its areas;
+    `kind` is what it was taken for.
     """
 
     palette: Palette
@@ -65,6 +67,7 @@ class Separated:
     done: tuple[Done, ...] = ()
     rims: tuple[Rim, ...] = ()
     lost: Lost = NOTHING_LOST
+    kind: PictureKind = "flat"
 
 
 Rest = Literal["found", "nearest", "out"]
@@ -148,7 +151,7 @@ def separate(
     noisy = palette.noisy or (labelled.crumbled and palette.flat)
     return Separated(
         palette.without_pixels(), map_, merged, shares, background, transparent, size, noisy, tidy.done + labelled.done,
-        labelled.rims, lost,
+        labelled.rims, lost, tidy.kind,
     )  # fmt: skip
 
 

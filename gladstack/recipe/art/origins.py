@@ -9,7 +9,7 @@ import numpy as np
 from shapely import MultiPolygon
 
 from gladstack.core.base.colour import delta_e, from_hex, nearest_colour, to_hex
-from gladstack.core.base.findings import Finding
+from gladstack.core.base.findings import Finding, Fix
 from gladstack.core.films.regions import Paint, Painting
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.picture.decode import decode_picture
@@ -193,7 +193,7 @@ def picture_told(
     if source.noisy:
         findings.insert(0, Finding("noisy", _NOISY, "note", helps=_NOISY_HELP))
     elif not source.palette.flat:
-        findings.insert(0, _not_flat(source))
+        findings.insert(0, _not_flat(source, art))
     mm_per_px = width_mm / source.size_px[0]
     rims = [(to_hex(colours[rim.label]), rim.width_px * mm_per_px) for rim in source.rims if became[rim.label] == "film"]
     findings = done_told(source.done, art, mm_per_px, choices.bands) + rims_told(rims, art) + findings
@@ -256,10 +256,18 @@ def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:
     return MultiPolygon([p for p in kept if not p.is_empty])
 
 
-def _not_flat(source: Separated) -> Finding:
+_POSTERS = (3, 4, 6)
+
+
+def _not_flat(source: Separated, art: str) -> Finding:
     share = source.palette.explained
-    told = f"This picture is not made of flat colours: only {share:.0%} of it lies near a plain colour."
-    return Finding("not-flat", f"{told} It was grouped into films.", "note", helps="Choose how many films to spend on it.")
+    what = "This looks like a photograph" if source.kind == "photograph" else "This picture is not made of flat colours"
+    told = f"{what}: only {share:.0%} of it lies near a plain colour."
+    fixes = tuple(
+        Fix(f"A poster of {count} tones", {"kind": "count-colours", "art": art, "count": count}) for count in _POSTERS
+    )
+    helps = "Choose how many films to spend on it."
+    return Finding("not-flat", f"{told} It was grouped into films.", "note", helps=helps, fixes=fixes)
 
 
 def about(findings: Sequence[Finding], art: str) -> tuple[Finding, ...]:

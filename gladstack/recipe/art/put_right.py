@@ -11,6 +11,8 @@ from gladstack.core.picture.tidy import Done, Kind
 
 _HELP: dict[Kind, str] = {
     "dither": "The picture was made of dots of a few colours; the dots were made into the colours they stand for.",
+    "halftone": "The picture was printed in dots; they were made into the tones they stand for.",
+    "light": "This looks like a photograph of a print. Its light was evened, so that one ink stays one colour.",
     "shadow": "A cutter cannot cut a soft shadow. A drop shadow of film can stand in for it.",
     "glow": "A cutter cannot cut a glow. An outline of film can stand in for it.",
     "grade": "The background goes from one colour to another. It is dropped whole, so that no film is spent on it.",
@@ -50,6 +52,8 @@ def _line(done: Done, bands: int) -> str:
         return f"{many} made one colour{each}." if bands == 1 else f"{many} made {bands} bands{each}."
     return {
         "dither": "Dither undone.",
+        "halftone": "Printed dots made into plain tones.",
+        "light": "Uneven light evened.",
         "shadow": "Soft shadow taken off.",
         "glow": "Glow taken off.",
         "grade": "Background with a grade dropped.",

@@ -11,6 +11,7 @@ import { LineArtFields } from "@/places/colours/LineArtFields";
 import { MendFields } from "@/places/colours/MendFields";
 import { Picking } from "@/places/colours/Picking";
 import { PutRight } from "@/places/colours/PutRight";
+import { TakenAs } from "@/places/colours/TakenAs";
 import { Found } from "@/places/Found";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
@@ -50,6 +51,7 @@ export function Colours() {
           ))}
         </select>
       )}
+      {(art.kind === "picture" || art.kind === "line-art") && <TakenAs key={`${art.id}-taken`} art={art} />}
       <Findings findings={built.findings.filter((one) => one.about === art.id && !isToldBelow(one.code))} />
       {art.kind === "picture" && <ColoursOf key={art.id} art={art} />}
       {art.kind === "vector" && <FileColours key={art.id} art={art} />}

@@ -7,6 +7,8 @@ type Kind = Built["arts"][number]["done"][number]["kind"];
 
 const AGAIN: Record<Kind, { left: string; again: string }> = {
   dither: { left: "Dither is left as it came.", again: "Undo the dither" },
+  halftone: { left: "The printed dots are left as they came.", again: "Make the dots plain tones" },
+  light: { left: "The light is left as it came.", again: "Even the light" },
   shadow: { left: "The soft shadow is left as it came.", again: "Take the shadow off" },
   glow: { left: "The glow is left as it came.", again: "Take the glow off" },
   grade: { left: "The graded background is left as it came.", again: "Drop the background" },
