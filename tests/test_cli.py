@@ -29,11 +29,22 @@ def run(*arguments: object) -> int:
 @pytest.mark.parametrize("joint", ["butt", "full", "lap:0.4mm", "gap:1mm"])
 def test_build_writes_all_that_is_named(owl: Path, tmp_path: Path, joint: str) -> None:
     out = tmp_path / "out"
-    assert run("build", owl, "--width", "120mm", "--joint", joint, "--out", out, "--marks") == 0
-    told = json.loads((out / "stack.json").read_text())
-    assert {"layers", "joints", "width_mm", "height_mm", "colours", "wrong_area_ratio", "max_thickness", "seconds"} <= set(
-        told
+    assert (
+        run("build", owl, "--width", "120mm", "--joint", joint, "--out", out, "--marks", "--background", "everywhere") == 0
     )
+    told = json.loads((out / "stack.json").read_text())
+    assert {
+        "layers",
+        "joints",
+        "width_mm",
+        "height_mm",
+        "colours",
+        "wrong_area_ratio",
+        "max_thickness",
+        "seconds",
+        "lost_mm2",
+        "lost_share",
+    } <= set(told)
     assert told["joints"]
     assert {j["kind"] for j in told["joints"]} == {joint.split(":")[0]}
     assert all(j["lower"] < j["upper"] for j in told["joints"])
@@ -51,7 +62,10 @@ def test_the_background_can_be_kept_and_the_count_given(owl: Path, tmp_path: Pat
 
 def test_a_second_build_leaves_no_sheets_of_the_first(owl: Path, tmp_path: Path) -> None:
     for count in (7, 3):
-        assert run("build", owl, "--width", "120mm", "--colors", count, "--out", tmp_path / "o") == 0
+        assert (
+            run("build", owl, "--width", "120mm", "--colors", count, "--background", "everywhere", "--out", tmp_path / "o")
+            == 0
+        )
     assert len(list((tmp_path / "o" / "sheets").iterdir())) == 2
 
 

@@ -16,7 +16,7 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit, apply_edit
-from gladstack.recipe.model.arts import PictureArt
+from gladstack.recipe.model.arts import PictureArt, Separation
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files import assembly_order, pack_files, summary
 from gladstack.shop.sheets import plan
@@ -26,7 +26,11 @@ from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 GOLD, BROWN, CREAM, DARK = "#f2b632", "#6b4226", "#fff4d6", "#14100c"
-OWL = Recipe(name="Owl & moon", arts=(PictureArt(id="picture", picture="a" * 64, filename="owl.png", width_mm=120),))
+DROPPED = Separation(background="drop")
+OWL = Recipe(
+    name="Owl & moon",
+    arts=(PictureArt(id="picture", picture="a" * 64, filename="owl.png", width_mm=120, separation=DROPPED),),
+)
 
 
 class Bench:
@@ -145,6 +149,26 @@ def test_background_dropped_only_outside_keeps_enclosed_areas() -> None:
     assert 8 <= len(stars.cut.geoms) <= 14
 
 
+def test_enclosed_areas_of_the_background_stay_unless_the_ground_has_their_colour() -> None:
+    bench = Bench(picture_of("night-badge", 320))
+    bench.edit(kind="treat-background", background="auto")
+    assert "#ffffff" in [layer.colour for layer in bench.built.layers]
+    (told,) = [f for f in bench.built.findings if f.code.startswith("enclosed")]
+    assert told.code == "enclosed-kept"
+    kept = next(layer for layer in bench.built.layers if layer.colour == "#ffffff").shape.area
+    assert told.measure is not None
+    assert told.measure.figure == pytest.approx(kept, rel=0.02)
+    bench.edit(kind="set-ground", ground={"kind": "shirt", "colour": "#fdfdfd"})
+    assert "#ffffff" not in [layer.colour for layer in bench.built.layers]
+    (told,) = [f for f in bench.built.findings if f.code.startswith("enclosed")]
+    assert told.code == "enclosed-dropped"
+    bench.edit(**told.fixes[0].edit)
+    assert "#ffffff" in [layer.colour for layer in bench.built.layers]
+    bench.edit(kind="set-ground", ground={"kind": "shirt", "colour": "#202020"})
+    bench.edit(kind="treat-background", background="auto")
+    assert "#ffffff" in [layer.colour for layer in bench.built.layers]
+
+
 def test_a_transparent_background_is_never_a_film() -> None:
     built = Bench(disc_on_clear()).edit(kind="treat-background", background="keep")
     assert [layer.colour for layer in built.layers] == ["#c0392b"]
@@ -163,7 +187,7 @@ def test_a_colour_of_mere_specks_is_not_proposed_but_told_of_when_asked_for() ->
     assert [c.role for c in bench.built.colours] == ["background"]
     bench.edit(kind="count-colours", count=found)
     assert [c.role for c in bench.built.colours].count("empty") == found - 1
-    assert all(n.code == "film-empty" for n in bench.built.findings)
+    assert {n.code for n in bench.built.findings} == {"film-empty", "lost"}
 
 
 def test_what_does_not_fit_says_by_how_much() -> None:

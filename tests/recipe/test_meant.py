@@ -120,8 +120,9 @@ def test_a_nudged_letter_leaves_all_others_where_they_are(dx: float, dy: float, 
         assert now[k] == pytest.approx(tuple(a + b for a, b in zip(before[k], move, strict=True)), abs=2e-3)
 
 
+BARE = {"background": "drop"}
 OWL = Recipe.model_validate(
-    {"name": "Owl", "arts": [{"kind": "picture", "id": "p", "picture": "a" * 64, "width_mm": 100.0}]}
+    {"name": "Owl", "arts": [{"kind": "picture", "id": "p", "picture": "a" * 64, "width_mm": 100.0, "separation": BARE}]}
 )
 
 

@@ -28,6 +28,8 @@ from gladstack.stages.memo import Keyed
 
 INK_COLOUR = "#000000"
 _SAME_GROUND = 6.0
+_LEAST_ENCLOSED_MM2 = 0.5
+"""Smaller enclosed areas of the background's colour are no film unless they are asked for: nobody could weed them."""
 _NOISY = "This picture is made of fine dots (dither, grain or noise), not of flat colours. They were smoothed into areas."
 _NOISY_HELP = "Edges and small details are soft: a copy without dots gives cleaner films."
 
@@ -155,6 +157,8 @@ def roles_of(
         behind = k == source.background and (source.transparent or (background != "keep" and k not in taken))
         outside_only = behind and not source.transparent and background == "outside"
         shape = MultiPolygon() if source.merged[k] != k else _shape(source.map, k, inside_only=outside_only)
+        if outside_only and choice == "auto":
+            shape = MultiPolygon([p for p in shape.geoms if p.area >= _LEAST_ENCLOSED_MM2])
         role: Role = "film"
         if source.merged[k] != k:
             role = "merged"
