@@ -12,7 +12,12 @@ from pathlib import Path
 
 import numpy as np
 import resvg_py
+from fontTools.pens.svgPathPen import SVGPathPen
+from fontTools.pens.transformPen import TransformPen
+from fontTools.ttLib import TTFont
 from PIL import Image
+
+from gladstack.recipe.model.fonts import shipped_font
 
 FOLDER = Path(__file__).parent.parent / "gladstack" / "demo" / "pictures"
 EXAMPLES = FOLDER.parent / "examples"
@@ -93,6 +98,47 @@ def wanderers() -> str:
         '<circle cx="292" cy="48" r="3.4" fill="#8f3a24"/><circle cx="302" cy="58" r="2.6" fill="#8f3a24"/>'
         + star(82, 26, 7, 2.2, 4, "#7b4b94") + star(242, 24, 8, 2.6, 4, "#d9643a") + star(274, 108, 5, 1.8, 4, "#e3b341")
         + star(96, 116, 5, 1.8, 4, "#3f9c93") + "</svg>"
+    )  # fmt: skip
+
+
+def lettered(text: str, font: str, caps: float, x: float, y: float, fill: str) -> str:
+    """A line of capitals set from a font that ships with the app, its middle at x, its baseline at y."""
+    face = TTFont(io.BytesIO(shipped_font(font)))
+    glyphs, cmap = face.getGlyphSet(), face.getBestCmap()
+    factor = caps / (face["OS/2"].sCapHeight or 0.7 * face["head"].unitsPerEm)
+    names = [cmap[ord(ch)] for ch in text]
+    x -= sum(glyphs[name].width for name in names) * factor / 2
+    out = []
+    for name in names:
+        pen = SVGPathPen(glyphs)
+        glyphs[name].draw(TransformPen(pen, (factor, 0, 0, -factor, x, y)))
+        out.append(f'<path d="{pen.getCommands()}" fill="{fill}"/>')
+        x += glyphs[name].width * factor
+    return "".join(out)
+
+
+def watch_badge() -> str:
+    """A bear at a telescope under the words of the evening: every part with one dark outline."""
+    ink, fur, snout, sky, moon, tube, grass = "#2b2230", "#a9714b", "#ecd3ad", "#7fb3d5", "#f4d35e", "#c8553d", "#6a994e"
+    line = f'stroke="{ink}" stroke-width="5" stroke-linejoin="round" stroke-linecap="round"'
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 640 640"><rect width="640" height="640" fill="#ffffff"/>'
+        f'<circle cx="320" cy="300" r="250" fill="{sky}" {line}/><circle cx="450" cy="160" r="52" fill="{moon}" {line}/>'
+        f'<path d="M92 400C180 350 300 390 380 372C460 356 520 372 548 400A250 250 0 0 1 92 400Z" fill="{grass}" {line}/>'
+        f'<path d="M330 262L520 190L536 232L346 304Z" fill="{tube}" {line}/><path d="M512 180L544 168L566 226L534 238Z" '
+        f'fill="{ink}" {line}/><path d="M420 290L390 430M432 288L470 430" fill="none" {line}/>'
+        f'<ellipse cx="236" cy="400" rx="92" ry="86" fill="{fur}" {line}/><circle cx="166" cy="206" r="34" fill="{fur}" {line}/>'
+        f'<circle cx="306" cy="206" r="34" fill="{fur}" {line}/><circle cx="166" cy="206" r="16" fill="{snout}" {line}/>'
+        f'<circle cx="306" cy="206" r="16" fill="{snout}" {line}/><ellipse cx="236" cy="272" rx="100" ry="88" fill="{fur}" '
+        f'{line}/><ellipse cx="236" cy="310" rx="46" ry="36" fill="{snout}" {line}/><ellipse cx="236" cy="292" rx="16" ry="11" '
+        f'fill="{ink}"/><path d="M236 304L236 320M212 322C220 336 252 336 260 322" fill="none" {line}/>'
+        f'<circle cx="196" cy="250" r="11" fill="{ink}"/><circle cx="276" cy="250" r="11" fill="{ink}"/>'
+        f'<path d="M300 372C330 350 340 330 352 300" fill="none" stroke="{ink}" stroke-width="34" stroke-linecap="round"/>'
+        f'<path d="M300 372C330 350 340 330 352 300" fill="none" stroke="{fur}" stroke-width="24" stroke-linecap="round"/>'
+        f'<path d="M60 486H580L556 530L580 574H60L84 530Z" fill="#ffffff" {line}/>'
+        + lettered("OPEN EVENING", "inter-black", 34, 320, 534, ink)
+        + lettered("EVERY CLEAR FRIDAY ON THE HILL", "inter-black", 13, 320, 560, tube)
+        + "</svg>"
     )  # fmt: skip
 
 
@@ -194,6 +240,7 @@ def main() -> None:
     owl = draw(night_owl(), 1024).convert("RGB")
     owl.save(FOLDER / "night-owl.png", optimize=True)
     owl.save(FOLDER / "night-owl.jpg", quality=78)
+    draw(watch_badge(), 640).convert("RGB").save(FOLDER / "watch-badge.jpg", quality=62)
     scanned(draw(colouring_page(), 1000)).save(EXAMPLES / "colouring-page.jpg", quality=72)
     draw(broken_lines(), 900).convert("L").save(EXAMPLES / "broken-lines.png", optimize=True)
     (EXAMPLES / "ten-thousand-nodes.svg").write_text(jagged_dome(), encoding="utf-8")

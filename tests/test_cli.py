@@ -33,18 +33,8 @@ def test_build_writes_all_that_is_named(owl: Path, tmp_path: Path, joint: str) -
         run("build", owl, "--width", "120mm", "--joint", joint, "--out", out, "--marks", "--background", "everywhere") == 0
     )
     told = json.loads((out / "stack.json").read_text())
-    assert {
-        "layers",
-        "joints",
-        "width_mm",
-        "height_mm",
-        "colours",
-        "wrong_area_ratio",
-        "max_thickness",
-        "seconds",
-        "lost_mm2",
-        "lost_share",
-    } <= set(told)
+    figures = {"width_mm", "height_mm", "wrong_area_ratio", "max_thickness", "lost_mm2", "lost_share"}
+    assert {"layers", "joints", "colours", "seconds", *figures} <= set(told)
     assert told["joints"]
     assert {j["kind"] for j in told["joints"]} == {joint.split(":")[0]}
     assert all(j["lower"] < j["upper"] for j in told["joints"])

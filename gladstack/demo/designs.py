@@ -41,6 +41,9 @@ def demo_recipes() -> dict[str, Recipe]:
             "Hill-top window", "hill-top.png", 240.0, "adhesive", JointRule(kind="lap", mm=0.5), marks=True,
             films=(FilmChoice(film="#cfd6dd", small=SmallPieces(below_mm2=0.5, how="merge")),),
         ),
+        "demo-badge": _recipe(
+            "Badge of the open evening", "watch-badge.jpg", 90.0, "adhesive", JointRule(kind="lap", mm=0.4),
+        ),
         "demo-shirt": _recipe(
             "Open evening shirt", "night-owl.png", 230.0, "heat-transfer", JointRule(kind="full", mm=0.6),
         ),

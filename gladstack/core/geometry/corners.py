@@ -14,6 +14,8 @@ _CORNER_TURN = np.radians(38.0)
 _CORNER_SHARE = 0.62
 """A corner turns nearly as much within a short window as within a long one; a bend only about half as much."""
 _SHARP = np.radians(50.0)
+_TIP_TO_SIDE = 0.3
+"""How far out a tip may lie, in shares of its shorter side."""
 _PIXEL_TIP = 1.1
 """Half the width, in pixels, below which the two sides of a tip blur into each other."""
 _SIDE_POINTS, _SHORT_SIDE = 24, 5
@@ -140,7 +142,9 @@ def sharpen_corner(p: Any, i: int, before: int, after: int) -> None:
         angle = _meeting(p, i, skip, far_before, far_after, moved)
     if angle == 0.0:
         return
-    if np.hypot(moved[0] - p[i, 0], moved[1] - p[i, 1]) > 1.0 + _PIXEL_TIP / np.tan(0.5 * angle):
+    # Short sides tell little of their directions: a tip reaches no farther out than a share of them.
+    farthest = min(1.0 + _PIXEL_TIP / np.tan(0.5 * angle), max(1.0, _TIP_TO_SIDE * min(before, after)))
+    if np.hypot(moved[0] - p[i, 0], moved[1] - p[i, 1]) > farthest:
         return
     for side in (-1, 1):
         line_x, line_y, u, v = _side_line(p, i, skip, far_before if side < 0 else far_after, side)

@@ -34,6 +34,8 @@ _QUIET = (4.0, 3.0)
 _OWN = (12.0, 4.0)
 """A quiet pixel belongs to a palette colour within so many levels, and so many more for each level of noise."""
 _GROWS_PX = 6
+_INSIDE_PX = 3.5
+_ABOUT_PX = 5
 _SPAN_PX = 11
 """Wider things are their own ground."""
 _STANDS_OUT = (14.0, 4.0)
@@ -86,13 +88,21 @@ def ycc_pixels(rgb: ByteArray) -> FloatArray:
     return np.asarray(cv2.transform(rgb.astype(np.float32), TO_YCC), np.float32)
 
 
-def ground_of(rgb: ByteArray, ycc: FloatArray, colours: tuple[Rgb, ...], noise: Noise) -> Ground:
-    """What lies behind thin things: every pixel takes the colour of the nearest quiet one."""
+def ground_of(
+    rgb: ByteArray, ycc: FloatArray, colours: tuple[Rgb, ...], noise: Noise, labels: LabelArray | None = None
+) -> Ground:
+    """What lies behind thin things: every pixel takes the colour of the nearest quiet one.
+
+    Where `labels` are known already, the inside of an area of some width is its own ground, however noisy it is.
+    """
     kernel = np.ones((5, 5), np.uint8)
     spread = cv2.subtract(cv2.dilate(rgb, kernel), cv2.erode(rgb, kernel))
     calm = cv2.max(cv2.max(spread[..., 0], spread[..., 1]), spread[..., 2]) <= _by(_QUIET, noise)
     table = to_ycc(np.array(colours))
     own = _nearest(ycc, table, _by(_OWN, noise), calm)
+    if labels is not None:
+        inner = _inside(labels) & (own < 0)
+        own[inner] = labels[inner]
     quiet = own >= 0
     if not quiet.any():
         return Ground(np.zeros(own.shape, np.int16), quiet)
@@ -103,6 +113,12 @@ def ground_of(rgb: ByteArray, ycc: FloatArray, colours: tuple[Rgb, ...], noise: 
     value = np.zeros(int(near.max()) + 1, np.int16)
     value[near[known]] = grown[known]
     return Ground(value[near], quiet)
+
+
+def _inside(labels: LabelArray) -> BoolArray:
+    kernel = np.ones((3, 3), np.uint8)
+    within = (cv2.dilate(labels, kernel) == cv2.erode(labels, kernel)).astype(np.uint8)
+    return np.asarray(cv2.distanceTransform(within, cv2.DIST_L2, 3) >= _INSIDE_PX)
 
 
 def find_ridges(
@@ -121,8 +137,10 @@ def find_ridges(
     luma = np.ascontiguousarray(ycc[..., 0])
     behind = table[:, 0][ground.index]
     box = np.ones((_SPAN_PX, _SPAN_PX), np.uint8)
-    down = np.minimum(behind, cv2.morphologyEx(luma, cv2.MORPH_CLOSE, box)) - luma
-    up = luma - np.maximum(behind, cv2.morphologyEx(luma, cv2.MORPH_OPEN, box))
+    # It stands out from all grounds about: what lies between two of them is their edge.
+    about = np.ones((_ABOUT_PX, _ABOUT_PX), np.uint8)
+    down = np.minimum(cv2.erode(behind, about), cv2.morphologyEx(luma, cv2.MORPH_CLOSE, box)) - luma
+    up = luma - np.maximum(cv2.dilate(behind, about), cv2.morphologyEx(luma, cv2.MORPH_OPEN, box))
     least = _by(_STANDS_OUT, noise)
     floor = least * _WEAKER if weak else least
     middle = np.zeros(luma.shape, bool)

@@ -16,6 +16,7 @@ FloatArray = npt.NDArray[np.float32]
 
 _FEWEST_QUIET = 12
 """A colour with fewer quiet pixels may be a half-right reading of something thin, which would block the right one."""
+_DARK, _SPLIT_LEVELS, _SPLIT_QUIET, _SPLIT_TIMES = 80.0, 12.0, 60, 10
 _HARDLY_QUIET = 2
 _GIVEN_BACK = 30.0
 _MOST_MIDDLES = 1500
@@ -39,10 +40,13 @@ def with_thin_colours(rgb: npt.NDArray[np.uint8], found: list[Rgb], noise: Noise
     ycc = ycc_pixels(rgb)
     ground = ground_of(rgb, ycc, tuple(found), noise)
     counts = np.bincount(ground.index[ground.quiet], minlength=len(found))
+    weak = _dark_splits(found, counts)
+    found = [c for c, gone in zip(found, weak, strict=True) if not gone]
+    counts = counts[[not gone for gone in weak]]
     sure = [c for c, n in zip(found, counts.tolist(), strict=True) if n >= _FEWEST_QUIET]
     if not sure:
         return found
-    if len(sure) < len(found):
+    if len(sure) < len(weak):
         ground = ground_of(rgb, ycc, tuple(sure), noise)
     ridges = find_ridges(ycc, ground, tuple(sure), noise)
     if len(ridges.y) < _FEWEST_MIDDLES:
@@ -51,6 +55,17 @@ def with_thin_colours(rgb: npt.NDArray[np.uint8], found: list[Rgb], noise: Noise
     doubtful = [(c, n) for c, n in zip(found, counts.tolist(), strict=True) if n < _FEWEST_QUIET]
     back = [c for c, n in doubtful if not _is_weak_reading(c, sure, new, seen=n > _HARDLY_QUIET)]
     return sure + back + [c for c in new if not back or float(np.min(delta_e(np.array(back), np.array(c)))) > _MEMBERS]
+
+
+def _dark_splits(found: list[Rgb], counts: npt.NDArray[np.int64]) -> list[bool]:
+    """Which colours are dark, hardly quiet anywhere, and nearly as bright as a far more common one: CIELAB makes much of
+    what little tint noise gives the dark.
+    """
+    ycc = to_ycc(found)
+    apart = (ycc[:, None] - ycc[None]) * np.array([1.0, _ECHO_TINT, _ECHO_TINT], np.float32)
+    near = (np.linalg.norm(apart, axis=2) < _SPLIT_LEVELS) & (counts[None] >= _SPLIT_TIMES * counts[:, None])
+    few = (counts < _SPLIT_QUIET) & (ycc[:, 0] < _DARK)
+    return [bool(f and n) for f, n in zip(few, near.any(axis=1), strict=True)]
 
 
 def _is_weak_reading(colour: Rgb, sure: list[Rgb], new: list[Rgb], *, seen: bool) -> bool:

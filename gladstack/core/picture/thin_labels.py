@@ -24,9 +24,13 @@ _FEWEST_MIDDLES = 12
 _SIDE_LEVELS = 12.0
 _PALE = 25.0
 _SHARE = 0.3
-_MOST_COST, _OWN_COST = 90.0, 45.0
+_MOST_COST, _OWN_COST = 90.0, 75.0
 _TOGETHER_PX = 33
 _REACH_PX = 7
+_HAIR_SHARE = 0.34
+_RATHER = 0.8
+_ONE_THING_PX, _OWN_COUNTS, _FAR_COUNTS = 240, 0.75, 0.3
+"""Up to so many middle pixels are one thing; how much it counts against what is near, and how much a longer one does."""
 _LEAST_LINE_PX = 12
 _NONE = -1
 
@@ -36,7 +40,7 @@ def thin_labelled(
 ) -> tuple[LabelArray, npt.NDArray[np.bool_]]:
     """`labels` with thin things made whole, and where these are."""
     ycc = ycc_pixels(rgb)
-    ground = ground_of(rgb, ycc, colours, noise)
+    ground = ground_of(rgb, ycc, colours, noise, labels)
     # A clean picture tells its pixels one by one: only gaps, where the middle went to the ground, are closed.
     among = labels == ground.index if noise.strength <= 1 else None
     ridges = find_ridges(ycc, ground, colours, noise, weak=True, among=among)
@@ -84,18 +88,41 @@ def _colour_of(ridges: Ridges, table: FloatArray, shape: tuple[int, ...]) -> Lab
     out = np.full(len(ridges.y), _NONE, np.int16)
     grid = np.zeros(shape, np.float32)
     around = (_TOGETHER_PX, _TOGETHER_PX)
+    grid[ridges.y, ridges.x] = 1
+    many, parts = cv2.connectedComponents(grid.astype(np.uint8), connectivity=8)
+    part = parts[ridges.y, ridges.x]
+    size = np.maximum(np.bincount(part, minlength=many), 1)
+    count = np.maximum(cv2.boxFilter(grid, -1, around, normalize=False)[ridges.y, ridges.x], 1)
+    # A letter tells its own colour, and so does a line, but a long one may change on its way.
+    whole = np.where(size[part] <= _ONE_THING_PX, 1.0, _FAR_COUNTS)
     for k, colour in enumerate(table):
         off, share, _ = lagging(ridges.colour, ridges.ground, colour)
         off = off + _PALE * (1 - np.clip(share, 0.0, 1.0))
         right = (side * (colour[0] - ridges.ground[:, 0]) >= _SIDE_LEVELS) & (share >= _SHARE)
         cost = np.where(right, off, np.inf)
+        cut = np.minimum(cost, _MOST_COST)
         grid[:] = 0
-        grid[ridges.y, ridges.x] = np.minimum(cost, _MOST_COST)
-        total = cv2.boxFilter(grid, -1, around, normalize=False)[ridges.y, ridges.x]
+        grid[ridges.y, ridges.x] = cut
+        near = cv2.boxFilter(grid, -1, around, normalize=False)[ridges.y, ridges.x] / count
+        own = (np.bincount(part, cut, minlength=many) / size)[part]
+        total = whole * own + (1.0 - whole * _OWN_COUNTS) * near
         better = (total < best) & (cost < _OWN_COST)
         best[better] = total[better]
         out[better] = k
     return out
+
+
+@jit
+def _is_mix(p: Any, k: Any, b: Any, own: Any) -> bool:
+    """Whether a pixel is rather a mix of a thing `k` and its ground `b` than the colour it has now."""
+    way = k[0] - b[0]
+    share = min(1.0, max(0.0, (p[0] - b[0]) / way)) if abs(way) > 1 else 0.0
+    mixed = 0.0
+    kept = 0.0
+    for c in range(3):
+        mixed += (p[c] - b[c] - share * (k[c] - b[c])) ** 2
+        kept += (p[c] - own[c]) ** 2
+    return bool(mixed < _RATHER * kept)
 
 
 @jit
@@ -118,10 +145,6 @@ def _cover(
             if away[y, x] > reach:
                 continue
             k, b = nearest[y, x], ground[y, x]
-            if middle[y, x] >= 0:
-                labels[y, x] = middle[y, x]
-                held[y, x] = True
-                continue
             if k == b:
                 continue
             dot = 0.0
@@ -131,8 +154,9 @@ def _cover(
                 way = table[k, c] - table[b, c]
                 dot += f * way * (ycc[y, x, c] - table[b, c])
                 norm += f * way * way
-            if norm > 0 and dot > 0.5 * norm:
+            # A hair covers no pixel by half: its middle holds it together.
+            if norm > 0 and dot > (_HAIR_SHARE if middle[y, x] >= 0 else 0.5) * norm:
                 labels[y, x] = k
                 held[y, x] = True
-            elif labels[y, x] == k:
+            elif labels[y, x] == k or _is_mix(ycc[y, x], table[k], table[b], table[labels[y, x]]):
                 labels[y, x] = b
