@@ -249,7 +249,8 @@ class DoneView(BaseModel):
 class ArtView(BaseModel):
     """A piece of art on the stack: its name, the box of what is seen of it, the page it came on, its letters, the outline of
     an opening, which no film shows, line art's threshold as taken and as proposed, and of the regions it comes as the
-    claims and those that still wait. `least` is the colour of a picture that goes first if one fewer is asked for;
+    claims and those that still wait. `least` is the colour of a picture that goes first if one fewer is asked for,
+    `behind` that of its background;
     `films` are those it gives to; `done` is what was put right in a picture before its colours were found.
 
     `alike` are pairs of the file's colours that hardly differ; `regions_key` changes whenever its regions do. Letters are
@@ -272,6 +273,7 @@ class ArtView(BaseModel):
     waiting: list[UnclaimedView]
     threshold: ThresholdView | None
     least: str | None
+    behind: str | None
     own_width_mm: float
     films: list[str]
     done: list[DoneView]

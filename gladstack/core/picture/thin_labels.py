@@ -75,7 +75,7 @@ def _without_bits(out: LabelArray, before: LabelArray) -> None:
     """Takes back, in place, what closes no gap but stands by itself."""
     changed = out != before
     for k in np.unique(out[changed]).tolist():
-        count, parts, stats, _ = cv2.connectedComponentsWithStats((out == k).astype(np.uint8), connectivity=8)
+        _, parts, stats, _ = cv2.connectedComponentsWithStats((out == k).astype(np.uint8), connectivity=8)
         small = stats[:, cv2.CC_STAT_AREA] < _LEAST_LINE_PX
         back = changed & (out == k) & small[parts]
         out[back] = before[back]

@@ -93,7 +93,8 @@ class Saving:
 @dataclass(frozen=True)
 class PictureFacts:
     """What is known of a separated picture; `least` is the colour that goes first if one fewer is asked for, `done` what was
-    put right before; `lost_mm2` and `lost_share` tell how much of the picture is in none of its areas.
+    put right before; `lost_mm2` and `lost_share` tell how much of the picture is in none of its areas;
+    `behind` is the colour of its background.
     """
 
     colours: tuple[ColourInfo, ...]
@@ -103,6 +104,7 @@ class PictureFacts:
     done: tuple[Done, ...] = ()
     lost_mm2: float = 0.0
     lost_share: float = 0.0
+    behind: str | None = None
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,8 @@ _HELPS = "Make their colour a film, bring in a larger copy of the picture, or se
 _KNOWN = 8.0
 """A film of a colour so near is there already: a further one would help nothing."""
 _LEAST_ENCLOSED_MM2 = 1.0
+_LEAST_MIND_MM2 = 0.5
+"""Less than this could hardly be weeded if it were cut; it is told, but nobody need look at it first."""
 
 
 def lost_told(lost: Lost, films: Collection[str], art: str, mm_per_px: float) -> list[Finding]:
@@ -34,7 +36,7 @@ def _lost(kind: Kind, films: Collection[str], art: str, mm_per_px: float) -> Fin
     return Finding(
         "lost",
         f"{what} not in any film: {_area(mm2)} of about {colour}{many}.",
-        "mind",
+        "mind" if mm2 >= _LEAST_MIND_MM2 else "note",
         place=_place([(b[0], b[1], b[2], b[3]) for b in boxes]),
         measure=Measure(mm2, 0.0, "mm2"),
         helps=_HELPS if kind.what == "thin" else "Make its colour a film, or ask for one colour more.",

@@ -221,6 +221,7 @@ def picture_told(
     facts = PictureFacts(
         infos, source.palette.flat, source.palette.lossy, to_hex(least) if least else None, source.done,
         source.lost.pixels * mm_per_px**2, source.lost.share,
+        _ground_colour(source),
     )  # fmt: skip
     return facts, tuple(findings)
 

@@ -37,8 +37,8 @@ export function useLook() {
   const originals = useOriginals(useMemo(() => hashesOf(recipe), [recipe]));
   const pictures = useMemo(() => new Map([...originals].map(([hash, o]) => [hash, o.picture])), [originals]);
   const behind = useMemo(
-    () => new Map(built.colours.flatMap((one) => (one.role === "background" ? [[one.art, one.colour] as const] : []))),
-    [built.colours],
+    () => new Map(built.arts.flatMap((art) => (art.behind ? [[art.id, art.behind] as const] : []))),
+    [built.arts],
   );
   const flat = lens === "Finished" || lens === "Cut lines";
   const beside = flat && reference === "beside" && original > 0 && !picking && sources.length > 0;
