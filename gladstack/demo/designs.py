@@ -43,6 +43,7 @@ def demo_recipes() -> dict[str, Recipe]:
         ),
         "demo-badge": _recipe(
             "Badge of the open evening", "watch-badge.jpg", 90.0, "adhesive", JointRule(kind="lap", mm=0.4),
+            films=(FilmChoice(film="#6c974f", small=SmallPieces(below_mm2=0.5, how="merge")),),
         ),
         "demo-shirt": _recipe(
             "Open evening shirt", "night-owl.png", 230.0, "heat-transfer", JointRule(kind="full", mm=0.6),

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 
-from gladstack.demo.designs import add_demo_designs, example_files
+from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
 from gladstack.recipe.model.fonts import shipped_font
 from tests.pictures import photo, picture_of
 from tests.recipe.test_vectors import FUSED, SVG
@@ -122,7 +122,7 @@ def test_the_demo_designs_build_without_complaint(client: TestClient) -> None:
     add_demo_designs(store)
     add_demo_designs(store)
     lines = client.get("/api/designs").json()
-    assert len(lines) == 4 + len(example_files())
+    assert len(lines) == len(demo_recipes()) + len(example_files())
     methods = set()
     for line in lines:
         design = client.get(f"/api/designs/{line['id']}").json()

@@ -31,7 +31,7 @@ def kinds(made: Any) -> list[str]:
         ("soft shadow", "badge-1", "shadow", "Soft shadow taken off.", "Take the shadow off"),
         ("dither web", "face-1", "dither", "Dither undone.", "Undo the dither"),
         ("graded ground", "bird-2", "grade", "Background with a grade dropped.", "Drop the background"),
-        ("white rim", "cake-2", "rims", "Thin rims given to their neighbours.", "Give them to their neighbours"),
+        ("white rim", "badge-1", "rims", "Thin rims given to their neighbours.", "Give them to their neighbours"),
     ],
 )
 def test_what_was_put_right_is_told_and_undone(

@@ -14,7 +14,7 @@ _CORNER_TURN = np.radians(38.0)
 _CORNER_SHARE = 0.62
 """A corner turns nearly as much within a short window as within a long one; a bend only about half as much."""
 _SHARP = np.radians(50.0)
-_TIP_TO_SIDE = 0.3
+_TIP_TO_SIDE = 0.4
 """How far out a tip may lie, in shares of its shorter side."""
 _PIXEL_TIP = 1.1
 """Half the width, in pixels, below which the two sides of a tip blur into each other."""

@@ -72,13 +72,19 @@ def thin_labelled(
 
 
 def _without_bits(out: LabelArray, before: LabelArray) -> None:
-    """Takes back, in place, what closes no gap but stands by itself."""
+    """Takes back, in place, what closes no gap between two ends and is no line by itself."""
     changed = out != before
+    kernel = np.ones((3, 3), np.uint8)
     for k in np.unique(out[changed]).tolist():
-        _, parts, stats, _ = cv2.connectedComponentsWithStats((out == k).astype(np.uint8), connectivity=8)
-        small = stats[:, cv2.CC_STAT_AREA] < _LEAST_LINE_PX
-        back = changed & (out == k) & small[parts]
-        out[back] = before[back]
+        new = changed & (out == k)
+        count, parts, stats, _ = cv2.connectedComponentsWithStats(new.astype(np.uint8), connectivity=8)
+        for n in range(1, count):
+            left, top, width, height, size = stats[n].tolist()
+            box = (slice(max(0, top - 1), top + height + 1), slice(max(0, left - 1), left + width + 1))
+            own = (parts[box] == n).astype(np.uint8)
+            ends = (cv2.dilate(own, kernel) > 0) & (before[box] == k)
+            if size < _LEAST_LINE_PX and cv2.connectedComponents(ends.astype(np.uint8), connectivity=8)[0] < 3:
+                out[box][own > 0] = before[box][own > 0]
 
 
 def _colour_of(ridges: Ridges, table: FloatArray, shape: tuple[int, ...]) -> LabelArray:

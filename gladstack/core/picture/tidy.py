@@ -62,17 +62,19 @@ def tidied(picture: Picture, as_is: Collection[str] = (), bands: int = 1) -> Tid
     noise = noise_of(rgb, picture.format, picture.table) if lossy else None
     done: list[Done] = []
     areas = None
-    look = kind_of(rgb, lines=False) if key is None and may_be_printed(rgb) else None
-    kind: PictureKind = look.kind if look else "flat"
-    if look and kind in ("halftone", "print"):
-        return _printed(picture, noise, look, as_is)
-    if not lossy and "dither" not in as_is and (where := dithered(rgb)) is not None:
+    where = None if lossy else dithered(rgb)
+    dots = where is not None
+    if where is not None and "dither" not in as_is:
         plain = undithered(rgb, where)
         areas = smooth_areas(plain, DOTS.strength)
         # Noise is made of dots as well, but they stand for nothing.
         if is_drawn(areas):
             rgb, noise = plain, DOTS
             done.append(Done("dither"))
+    look = kind_of(rgb, lines=False) if key is None and not done and may_be_printed(rgb) else None
+    kind: PictureKind = look.kind if look else "flat"
+    if look and kind in ("halftone", "print") and not (dots and "dither" in as_is):
+        return _printed(picture, noise, look, as_is)
     if rgb.size > 3 * _MOST_PX or not (lossy or done or pixels.sloping_share(rgb) > _SOME_SLOPE):
         return Tidied(replace(picture, rgb=rgb), noise, tuple(done), kind)
     strength = max((noise or noise_of(rgb, "", None)).strength, SOFT.strength)

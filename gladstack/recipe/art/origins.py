@@ -266,8 +266,8 @@ _POSTERS = (3, 4, 6)
 
 def _not_flat(source: Separated, art: str) -> Finding:
     share = source.palette.explained
-    what = "This looks like a photograph" if source.kind == "photograph" else "This picture is not made of flat colours"
-    told = f"{what}: only {share:.0%} of it lies near a plain colour."
+    what = "This looks like a photograph, and is" if source.kind == "photograph" else "This picture is"
+    told = f"{what} not made of flat colours: only {share:.0%} of it lies near a plain colour."
     fixes = tuple(
         Fix(f"A poster of {count} tones", {"kind": "count-colours", "art": art, "count": count}) for count in _POSTERS
     )
