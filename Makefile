@@ -45,6 +45,9 @@ openapi: $(STAMPS)/python $(STAMPS)/npm
 bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.run
 	$(BIN)/python -m bench.found
+	$(BIN)/python -m bench.outlined
+	$(BIN)/python -m bench.lost
+	$(BIN)/python -m bench.kinds
 	$(BIN)/python -m bench.robust
 	$(BIN)/python -m bench.served
 	$(BIN)/python -m bench.laying

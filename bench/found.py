@@ -50,6 +50,11 @@ Pixels = npt.NDArray[np.uint8]
 Labels = npt.NDArray[np.int8]
 
 
+def encoded(image: Image.Image, quality: int | None) -> bytes:
+    """A picture as a JPEG of some quality, or as PNG."""
+    return _jpeg(image, quality) if quality else _saved(image, "PNG")
+
+
 def _jpeg(image: Image.Image, quality: int) -> bytes:
     return _saved(image, "JPEG", quality=quality)
 
@@ -60,7 +65,8 @@ def _saved(image: Image.Image, form: str, **how: int) -> bytes:
     return out.getvalue()
 
 
-def _plain(drawing: Drawing) -> Image.Image:
+def plain(drawing: Drawing) -> Image.Image:
+    """The drawing as a picture."""
     return render(drawing.svg(), WIDTH).convert("RGB")
 
 
@@ -133,6 +139,24 @@ def _resized(image: Image.Image) -> Image.Image:
     return image.resize((size, size), Image.Resampling.BILINEAR)
 
 
+def _smaller(image: Image.Image, how: Image.Resampling) -> bytes:
+    size = round(0.6 * WIDTH)
+    return _saved(image.resize((size, size), how), "PNG")
+
+
+def _larger(image: Image.Image, by: float) -> bytes:
+    """Enlarged from so much smaller, or to so much larger a size."""
+    small = image.resize((WIDTH // 3, WIDTH // 3), Image.Resampling.BOX) if by > 2 else image
+    size = round(by * small.width)
+    return _saved(small.resize((size, size), Image.Resampling.BICUBIC), "PNG")
+
+
+def _sharpened(image: Image.Image) -> bytes:
+    pixels = np.array(image).astype(float)
+    soft = cv2.GaussianBlur(pixels, (0, 0), 1.2)
+    return _saved(Image.fromarray(np.clip(pixels + 0.8 * (pixels - soft), 0, 255).astype(np.uint8)), "PNG")
+
+
 def _twice(image: Image.Image) -> bytes:
     return _jpeg(Image.open(io.BytesIO(_jpeg(image, 50))), 50)
 
@@ -146,20 +170,26 @@ def _blurred(image: Image.Image) -> bytes:
 
 
 CASES: dict[str, Callable[[Drawing], bytes]] = {
-    "PNG": lambda d: _saved(_plain(d), "PNG"),
-    "JPEG 75": lambda d: _jpeg(_plain(d), 75),
-    "JPEG 60": lambda d: _jpeg(_plain(d), 60),
-    "rescale 0.6": lambda d: _saved(_resized(_plain(d)), "PNG"),
-    "blur 1 px": lambda d: _blurred(_plain(d)),
-    "WebP 50": lambda d: _saved(_plain(d), "WEBP", quality=50),
-    "JPEG 50 twice": lambda d: _twice(_plain(d)),
-    "JPEG as PNG": lambda d: _resaved(_plain(d)),
+    "PNG": lambda d: _saved(plain(d), "PNG"),
+    "JPEG 75": lambda d: _jpeg(plain(d), 75),
+    "JPEG 60": lambda d: _jpeg(plain(d), 60),
+    "rescale 0.6": lambda d: _saved(_resized(plain(d)), "PNG"),
+    "bicubic 0.6": lambda d: _smaller(plain(d), Image.Resampling.BICUBIC),
+    "Lanczos 0.6": lambda d: _smaller(plain(d), Image.Resampling.LANCZOS),
+    "sharpened": lambda d: _sharpened(plain(d)),
+    "enlarged 1.5x": lambda d: _larger(plain(d), 1.5),
+    "enlarged 4x": lambda d: _larger(plain(d), 4),
+    "WebP 75": lambda d: _saved(plain(d), "WEBP", quality=75),
+    "blur 1 px": lambda d: _blurred(plain(d)),
+    "WebP 50": lambda d: _saved(plain(d), "WEBP", quality=50),
+    "JPEG 50 twice": lambda d: _twice(plain(d)),
+    "JPEG as PNG": lambda d: _resaved(plain(d)),
     "soft shadow": lambda d: _saved(shadowed(d), "PNG"),
     "shadow JPEG 75": lambda d: _jpeg(shadowed(d), 75),
     "graded ground": lambda d: _saved(on_grade(d), "PNG"),
     "graded JPEG 75": lambda d: _jpeg(on_grade(d), 75),
-    "dither 256": lambda d: _fixed_256(_plain(d)),
-    "dither web": lambda d: _web(_plain(d)),
+    "dither 256": lambda d: _fixed_256(plain(d)),
+    "dither web": lambda d: _web(plain(d)),
     "white rim": lambda d: _saved(rimmed(d), "PNG"),
 }
 """How a drawing comes to a maker."""
