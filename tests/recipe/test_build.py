@@ -303,3 +303,25 @@ def test_every_fix_makes_its_finding_go() -> None:
         for fix in found.fixes:
             mended = findings(apply_edit(recipe, EDIT.validate_python(dict(fix.edit))))
             assert found.code not in {f.code for f in mended}
+
+
+def test_a_film_whose_pieces_all_went_to_others_is_no_film_any_more() -> None:
+    def block(name: str, film: str, width: float) -> dict[str, object]:
+        form = {"form": "rectangle", "width_mm": width, "height_mm": width, "radius_mm": 0.0}
+        return {"kind": "shape", "id": name, "film": film, "form": form}
+
+    arts = [block("base", "#c0392b", 40.0), block("crumb", "#1d2b53", 1.0)]
+    recipe = Recipe.model_validate({"name": "Crumb", "arts": arts, "joint": {"kind": "lap", "mm": 0.3}})
+    assert [layer.film for layer in built_of(recipe).layers] == ["#c0392b", "#1d2b53"]
+    tidied_up = apply_edit(
+        recipe, EDIT.validate_python({"kind": "tidy-film", "film": "#1d2b53", "below_mm2": 2.0, "how": "merge"})
+    )
+    built = built_of(tidied_up)
+    assert [layer.film for layer in built.layers] == ["#c0392b"]
+    assert built.layers[0].cut.area == pytest.approx(1600.0, rel=1e-6)
+    assert built.joints == ()
+    assert [f for f in built.findings if f.code == "nothing-left"] == []
+
+
+def built_of(recipe: Recipe) -> Built:
+    return build(recipe, Assets(lambda key: b""), Memo())

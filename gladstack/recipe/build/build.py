@@ -26,6 +26,7 @@ from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer, BuiltPen,
 from gladstack.recipe.build.cuts import Cut, cuts_of, figures_of, joints_of, met
 from gladstack.recipe.build.pieces import (
     SETTLING_ROUNDS,
+    asks,
     loose_findings,
     pieces_of_film,
     settled,
@@ -68,6 +69,13 @@ def build(
         if (left := settled(drafts, cuts, choices, stages)) is None:
             break
         drafts = left
+        cuts = cuts_of(drafts, rules, stages)
+    # A film all of whose pieces went to others is no film any more.
+    stay = [d for d, choice in zip(drafts, choices, strict=True) if not (asks(choice) and d.shape.value.is_empty)]
+    if len(stay) < len(drafts):
+        drafts = stay
+        joints = joints_of(recipe, drafts, stack)
+        rules = {(j.lower, j.upper): j.joint for j in joints}
         cuts = cuts_of(drafts, rules, stages)
     index = stages.run("curves", curve_index, [a.curves for a in arts])
     outlines = [stages.run("curves", outline_of, cut, index) for cut in cuts]
