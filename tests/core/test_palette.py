@@ -100,3 +100,19 @@ def test_a_lossy_picture_of_which_only_a_speck_is_quiet_has_no_sure_colour() -> 
     rgb = (np.random.default_rng(0).integers(0, 2, (40, 40, 3)) * 255).astype(np.uint8)
     rgb[10:14, 10:14] = (90, 90, 90)
     assert lossy_colours(rgb, BLIND) == []
+
+
+@pytest.mark.parametrize("many", [30, 60])
+def test_many_flat_colours_are_all_found_or_folded_to_the_nearest(many: int) -> None:
+    rng = np.random.default_rng(4)
+    rgb = np.full((320, 320, 3), 255, np.uint8)
+    for k in range(many - 1):
+        y, x = 4 + 39 * (k // 8), 4 + 39 * (k % 8)
+        rgb[y : y + 32, x : x + 32] = rng.integers(0, 240, 3)
+    palette = find_palette(rgb)
+    assert palette.flat
+    assert len(palette.colours) == many
+    few = find_palette(rgb, count=12)
+    assert few.flat
+    assert set(few.colours) <= set(palette.colours)
+    assert len(few.colours) == 12

@@ -26,7 +26,9 @@ ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float64]
 IntArray = npt.NDArray[np.int64]
 
-MAX_COLOURS = 24
+MAX_COLOURS = 64
+_MOST_LOSSY = 24
+"""A picture that came through JPEG, or is made of dots, and shows more colours than this is not flat: noise makes up as many."""
 DEFAULT_FILMS_NOT_FLAT = 6
 _ROUGH_SHARE = 0.02
 """A picture is lossy if more of its nearly flat places than this are not exactly flat."""
@@ -99,7 +101,7 @@ def find_palette(
         working: ByteArray = np.asarray(cv2.medianBlur(smooth, 3), np.uint8)
         noise = DOTS if noisy else noise or noise_of(raw, "", None)
         found = lossy_colours(rgb if noisy else raw, noise)
-        if not noisy and len(found) <= MAX_COLOURS:
+        if not noisy and len(found) <= _MOST_LOSSY:
             found = with_thin_colours(raw, found, noise)
             # Under JPEG small true shades look the same; its ringing is told from them by `lossy_colours`.
             found = without_echoes(raw, found) if noise.strength <= 1 else found
@@ -107,7 +109,8 @@ def find_palette(
     else:
         working = rgb
         found, share = _clean_colours(rgb)
-    flat = share >= _FLAT_SHARE and len(found) <= MAX_COLOURS
+    noisiest = lossy and (noise is None or noise.strength > 1)
+    flat = share >= _FLAT_SHARE and len(found) <= (_MOST_LOSSY if noisiest else MAX_COLOURS)
     if not flat:
         grouped = _grouped_colours(working, (wanted or DEFAULT_FILMS_NOT_FLAT) - len(forced))
         found = grouped
@@ -160,7 +163,7 @@ def _clean_colours(rgb: ByteArray) -> tuple[list[Rgb], float]:
     if not palette:
         return [], 0.0
     palette += _thin_colours(rgb, palette)
-    if len(palette) <= MAX_COLOURS:
+    if len(palette) <= _MOST_LOSSY:
         palette = without_echoes(rgb, palette)
     share = pixels.explained_share(rgb, np.array(palette[:MAX_COLOURS], np.float32), 3.0)
     return palette, share

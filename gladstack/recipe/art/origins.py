@@ -204,6 +204,9 @@ def picture_told(
     if choices.count is not None and choices.rest == "found" and len(infos) < choices.count:
         found = f"Only {len(infos)} different colours were found, though {choices.count} were asked for."
         findings.append(Finding("fewer-colours", found, "note", helps="Pick a colour that is missing from the picture."))
+    films = sum(info.role == "film" for info in infos)
+    if source.palette.flat and choices.count is None and films > _MANY_FILMS:
+        findings.append(_many_films(films, art))
     kept = {info.colour for info in infos if info.role == "film"}
     told_lost = choices.rest == "found"
     findings = [
@@ -262,6 +265,13 @@ def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:
 
 
 _POSTERS = (3, 4, 6)
+_MANY_FILMS = 12
+
+
+def _many_films(films: int, art: str) -> Finding:
+    fix = Fix(f"The best {_MANY_FILMS}", {"kind": "count-colours", "art": art, "count": _MANY_FILMS})
+    text = f"This picture has {films} flat colours, each a film of its own."
+    return Finding("many-films", text, "note", helps="Ask for fewer; the nearest become one.", fixes=(fix,))
 
 
 def _not_flat(source: Separated, art: str) -> Finding:

@@ -16,7 +16,7 @@ import { Found } from "@/places/Found";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
-const LOCAL = ["not-flat", "film-empty", "fewer-colours", "enclosed-kept", "enclosed-dropped"];
+const LOCAL = ["not-flat", "film-empty", "fewer-colours", "many-films", "enclosed-kept", "enclosed-dropped"];
 
 /** What each part of the chosen art is cut from: its colours, its ink, its regions; and what is mended in it. */
 export function Colours() {
@@ -173,7 +173,7 @@ function Count({ art, count }: { art: PictureArt; count: number }) {
           type="button"
           className="act"
           aria-label="One colour more"
-          disabled={count >= 24}
+          disabled={count >= 64}
           onClick={() => edit({ kind: "count-colours", art: id, count: count + 1 })}
         >
           +
