@@ -28,7 +28,7 @@ IntArray = npt.NDArray[np.int64]
 
 MAX_COLOURS = 64
 _MOST_LOSSY = 24
-"""A picture that came through JPEG, or is made of dots, and shows more colours than this is not flat: noise makes up as many."""
+"""A picture with noise that shows more colours than this is not flat: noise makes up as many."""
 DEFAULT_FILMS_NOT_FLAT = 6
 _ROUGH_SHARE = 0.02
 """A picture is lossy if more of its nearly flat places than this are not exactly flat."""
