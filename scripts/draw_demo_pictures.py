@@ -70,7 +70,7 @@ def hill_top() -> str:
         f'<path d="M0 124C40 108 70 118 100 116C134 114 160 104 200 124L200 200L0 200Z" fill="{hill}"/>'
         f'<path d="M72 118L72 96L128 96L128 118C110 122 90 122 72 118Z" fill="{dome}"/>'
         f'<path d="M68 96A32 32 0 0 1 132 96Z" fill="{dome}"/>'
-        f'<path d="M98 96L108 65L118 69L111 96Z" fill="{night}"/><path d="M103 92L120 50L127 53L110 94Z" fill="{rust}"/>'
+        f'<path d="M98 96L109.5 60L121 62L111 96Z" fill="{night}"/><path d="M103 92L120 50L127 53L110 94Z" fill="{rust}"/>'
         f'<path d="M94 119L94 104A6 6 0 0 1 106 104L106 119Z" fill="{rust}"/>'
         f'<path d="M66 96L134 96L134 99.5L66 99.5Z" fill="{rust}"/>'
         f'<path d="M0 150C50 138 80 156 104 150C134 142 160 140 200 146L200 172C160 176 130 162 100 166C70 170 40 172 0 166Z" '
