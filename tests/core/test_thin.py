@@ -5,9 +5,10 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from bench.outlined import judge, painted
-from bench.scenes import Scene, Stroke, cartoon, text_paths, words
+from bench.outlined import judge, painted, saved
+from bench.scenes import Scene, Stroke, cartoon, words
 from gladstack.core.base.colour import delta_e, from_hex
+from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.lossy_palette import SOFT, Noise
 from gladstack.core.picture.ridges import find_ridges, from_ycc, ground_of, to_ycc, ycc_pixels
 from gladstack.core.picture.thin_labels import thin_labelled
@@ -48,22 +49,14 @@ def test_rings_crossings_and_tapers_come_out_in_one_piece(name: str, path: str, 
 
 def test_no_colour_is_made_up_where_nothing_is_thin() -> None:
     areas = (Stroke("M60 60H260V300H60Z", "#d9643a"), Stroke("M200 200H460V460H200Z", "#3f9c93"))
-    _, colours = painted(_jpeg(Scene("plain", "#ffffff", areas, ()), 60))
+    _, colours = painted(saved(Scene("plain", "#ffffff", areas, ()), 60))
     assert len(colours) == 3
-
-
-def _jpeg(scene: Scene, quality: int) -> bytes:
-    from bench.outlined import saved
-
-    return saved(scene, quality)
 
 
 @pytest.mark.parametrize("ink", ["#14171a", "#822456", "#0b5d3b"])
 def test_the_colour_of_a_line_is_read_through_halved_tint(ink: str) -> None:
-    from gladstack.core.picture.decode import decode_picture
-
     scene = Scene("read", "#ffe08a", (Stroke(RING, None, ink, 3.0),), (ink,))
-    picture = decode_picture(_jpeg(scene, 85))
+    picture = decode_picture(saved(scene, 85))
     noise = Noise(2.0, 0.5)
     ycc = ycc_pixels(picture.rgb)
     known = (from_hex("#ffe08a"),)
@@ -89,19 +82,3 @@ def test_a_clean_picture_keeps_its_labels_but_for_gaps_in_lines() -> None:
     out, _ = thin_labelled(labels, rgb, ((255, 255, 255), (20, 20, 20)), SOFT)
     assert (out[30, 5:55] == 1).all()
     assert np.count_nonzero(out) == 50
-
-
-def test_letters_in_scenes_lie_where_their_boxes_say() -> None:
-    for path, (left, top, right, bottom) in text_paths("inter-black", "MOON", 20, 40, 100):
-        numbers = [float(n) for n in path.replace("M", " ").replace("C", " ").split() if _is_number(n)]
-        assert left < right
-        assert top < bottom <= 101
-        assert numbers
-
-
-def _is_number(text: str) -> bool:
-    try:
-        float(text)
-    except ValueError:
-        return False
-    return True
