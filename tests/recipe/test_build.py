@@ -6,7 +6,9 @@ import io
 import json
 import re
 
+import numpy as np
 import pytest
+from PIL import Image
 from pydantic import TypeAdapter
 from svgelements import SVG, Path
 
@@ -22,7 +24,7 @@ from gladstack.shop.files import assembly_order, pack_files, summary
 from gladstack.shop.sheets import plan
 from gladstack.stages.engine import GROUPS
 from gladstack.stages.memo import Memo
-from tests.pictures import BY_NAME, disc_on_clear, photo, picture_of
+from tests.pictures import BY_NAME, disc_on_clear, encode, photo, picture_of
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 GOLD, BROWN, CREAM, DARK = "#f2b632", "#6b4226", "#fff4d6", "#14100c"
@@ -325,3 +327,14 @@ def test_a_film_whose_pieces_all_went_to_others_is_no_film_any_more() -> None:
 
 def built_of(recipe: Recipe) -> Built:
     return build(recipe, Assets(lambda key: b""), Memo())
+
+
+def test_the_insides_of_letters_are_the_ground_seen_through() -> None:
+    rgb = np.full((400, 400, 3), 255, np.uint8)
+    for x in (40, 120, 200):
+        rgb[100:130, x : x + 24] = (29, 43, 83)
+        rgb[112:117, x + 9 : x + 14] = 255
+    bench = Bench(encode(Image.fromarray(rgb)))
+    bench.edit(kind="treat-background", background="auto")
+    assert "#ffffff" not in [layer.colour for layer in bench.built.layers]
+    assert [f.code for f in bench.built.findings if f.code.startswith("enclosed")] == ["enclosed-dropped"]

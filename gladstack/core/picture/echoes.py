@@ -30,8 +30,8 @@ _ACROSS_PX = 5
 _ALONGSIDE = 0.7
 
 
-def without_echoes(rgb: npt.NDArray[np.uint8], colours: list[Rgb], *, wide: float = 1.0) -> list[Rgb]:
-    """`colours` without those that are bands beside an edge; `wide` tells how soft its edges are."""
+def without_echoes(rgb: npt.NDArray[np.uint8], colours: list[Rgb]) -> list[Rgb]:
+    """`colours` without those that are bands beside an edge."""
     if len(colours) < 3:
         return colours
     table = np.array(colours, float)
@@ -40,7 +40,7 @@ def without_echoes(rgb: npt.NDArray[np.uint8], colours: list[Rgb], *, wide: floa
         return colours
     nearest = pixels.nearest_colour(rgb, np.array(colours, np.float32), 1e9)
     counts = np.bincount(nearest.ravel(), minlength=len(colours))
-    gone = {k for k, pairs in beyond.items() if _is_band(nearest, counts, k, pairs, wide)}
+    gone = {k for k, pairs in beyond.items() if _is_band(nearest, counts, k, pairs)}
     return [c for k, c in enumerate(colours) if k not in gone]
 
 
@@ -81,15 +81,15 @@ def colours_beyond(table: Any, k: int) -> Any:
     return out
 
 
-def _is_band(nearest: Any, counts: npt.NDArray[np.int64], k: int, pairs: list[tuple[int, int]], wide: float) -> bool:
+def _is_band(nearest: Any, counts: npt.NDArray[np.int64], k: int, pairs: list[tuple[int, int]]) -> bool:
     """Whether a colour is nowhere but in thin bands between what it is a part of and what is across."""
     mask = nearest == k
     if not mask.any():
         return True
     deep = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 3)
-    if float(np.percentile(deep[mask], 98)) > 0.5 * _BAND_PX * wide + 0.5:
+    if float(np.percentile(deep[mask], 98)) > 0.5 * _BAND_PX + 0.5:
         return False
-    size = 2 * round(_ACROSS_PX * wide) + 1
+    size = 2 * _ACROSS_PX + 1
     for own, across in pairs:
         if counts[own] < _TIMES * counts[k]:
             continue

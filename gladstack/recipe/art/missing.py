@@ -68,7 +68,7 @@ def enclosed_told(mm2: float, colour: str | None, taken: Background, choice: Bac
         text = f"Enclosed areas of the background's colour {colour} are kept as a film: {_area(mm2)}."
         fix = Fix("Drop them too", {"kind": "treat-background", "art": art, "background": "drop"})
         return [Finding("enclosed-kept", text, "note", measure=Measure(mm2, 0.0, "mm2"), fixes=(fix,))]
-    why = ", for the ground has it" if choice == "auto" else ""
+    why = " so that the ground shows there" if choice == "auto" else ""
     text = f"Enclosed areas of the background's colour {colour} are dropped{why}: {_area(mm2)}."
     fix = Fix("Keep them as a film", {"kind": "treat-background", "art": art, "background": "outside"})
     return [Finding("enclosed-dropped", text, "note", measure=Measure(mm2, 0.0, "mm2"), fixes=(fix,))]

@@ -28,6 +28,8 @@ from gladstack.stages.memo import Keyed
 
 INK_COLOUR = "#000000"
 _SAME_GROUND = 6.0
+_SEEN_THROUGH = 0.0002
+"""Enclosed areas that are all smaller shares of the page than this are the ground seen through letters."""
 _LEAST_ENCLOSED_MM2 = 0.5
 """Smaller enclosed areas of the background's colour are no film unless they are asked for: nobody could weed them."""
 _NOISY = "This picture is made of fine dots (dither, grain or noise), not of flat colours. They were smoothed into areas."
@@ -239,7 +241,16 @@ def settled_background(source: Separated, choice: Background, ground: str | None
         and ground is not None
         and delta_e(np.array(from_hex(own)), np.array(from_hex(ground))) < _SAME_GROUND
     )
-    return "drop" if same else "outside"
+    return "drop" if same or _seen_through(source) else "outside"
+
+
+def _seen_through(source: Separated) -> bool:
+    """Whether all that is enclosed of the background is small, as the insides of letters are."""
+    if source.background is None or source.transparent:
+        return False
+    inside = _shape(source.map, source.background, inside_only=True).geoms
+    page = sum(area.area for area in source.map.areas)
+    return all(p.area < _SEEN_THROUGH * page for p in inside)
 
 
 def _ground_colour(source: Separated) -> str | None:
