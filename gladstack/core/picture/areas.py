@@ -31,7 +31,7 @@ def _find(parent: Any, k: int) -> int:
 
 
 @jit
-def _connect(labels: Any, regions: Any, parent: Any) -> int:
+def _connect(labels: Any, regions: Any, parent: Any, corners: bool) -> int:
     h, w = labels.shape
     n = 0
     for y in range(h):
@@ -52,6 +52,11 @@ def _connect(labels: Any, regions: Any, parent: Any) -> int:
                 regions[y, x] = n
                 parent[n] = n
                 n += 1
+            if corners and y > 0:
+                for u in (x - 1, x + 1):
+                    if 0 <= u < w and labels[y - 1, u] == labels[y, x]:
+                        a, b = _find(parent, regions[y, x]), _find(parent, regions[y - 1, u])
+                        parent[max(a, b)] = min(a, b)
     number = np.full(n, -1, np.int32)
     count = 0
     for k in range(n):
@@ -64,12 +69,15 @@ def _connect(labels: Any, regions: Any, parent: Any) -> int:
     return count
 
 
-def find_regions(labels: LabelArray) -> tuple[RegionArray, int]:
-    """Number of each pixel's 4-connected area of one label, and how many areas there are."""
+def find_regions(labels: LabelArray, *, corners: bool = False) -> tuple[RegionArray, int]:
+    """Number of each pixel's connected area of one label, and how many areas there are.
+
+    Pixels are connected by their sides; with `corners` by these as well.
+    """
     regions = np.empty(labels.shape, np.int32)
     # In a chequer every pixel is an area of its own.
     parent = np.empty(labels.size, np.int32)
-    return regions, int(_connect(labels, regions, parent))
+    return regions, int(_connect(labels, regions, parent, corners))
 
 
 MAX_SPECKS = 20_000

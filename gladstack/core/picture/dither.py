@@ -16,6 +16,7 @@ BoolArray = npt.NDArray[np.bool_]
 _LEAST_JUMP = 12
 _MOST_COLOURS = 512
 """A dithered picture was made for few colours; a later save without loss keeps them."""
+_ROOM = 4096
 _THINNED = 4
 _WINDOW_PX = 15
 _DENSE = 0.18
@@ -45,10 +46,31 @@ def _many_colours(rgb: ByteArray) -> bool:
     thin = rgb[::_THINNED, ::_THINNED].reshape(-1, 3).astype(np.int32) @ np.array([1 << 16, 1 << 8, 1])
     if len(np.unique(thin)) > _MOST_COLOURS:
         return True
-    codes = rgb.reshape(-1, 3).astype(np.int32) @ np.array([1 << 16, 1 << 8, 1])
-    seen = np.zeros(1 << 24, np.bool_)
-    seen[codes] = True
-    return int(np.count_nonzero(seen)) > _MOST_COLOURS
+    return bool(_more_colours(rgb, np.full(_ROOM, -1, np.int32), _MOST_COLOURS))
+
+
+@jit
+def _more_colours(rgb: Any, seen: Any, most: int) -> bool:
+    """Whether a picture has more colours than so many; `seen` is room for them, a power of two, filled with -1."""
+    h, w, _ = rgb.shape
+    found = 0
+    room = seen.shape[0] - 1
+    for y in range(h):
+        last = -1
+        for x in range(w):
+            code = (int(rgb[y, x, 0]) << 16) | (int(rgb[y, x, 1]) << 8) | int(rgb[y, x, 2])
+            if code == last:
+                continue
+            last = code
+            at = (code * 40503 >> 4) & room
+            while seen[at] >= 0 and seen[at] != code:
+                at = (at + 1) & room
+            if seen[at] < 0:
+                seen[at] = code
+                found += 1
+                if found > most:
+                    return True
+    return False
 
 
 @jit

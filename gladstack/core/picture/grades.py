@@ -10,6 +10,7 @@ import numpy.typing as npt
 
 from gladstack.core.base.colour import Rgb, delta_e, to_lab
 from gladstack.core.picture.smooth import ByteArray, FloatArray, SmoothAreas, flattened
+from gladstack.core.picture.windows import greatest
 
 _EDGE_SHARE = 0.1
 """A graded area that makes up so much of the picture's rim is ground."""
@@ -113,6 +114,12 @@ def is_drawn(areas: SmoothAreas) -> bool:
     return bool(np.mean(areas.labels >= 0) >= _SMOOTH_SHARE)
 
 
+def _length(vectors: FloatArray) -> FloatArray:
+    """The lengths of vectors of three, (height, width) of (height, width, 3)."""
+    a, b, c = vectors[..., 0], vectors[..., 1], vectors[..., 2]
+    return np.asarray(np.sqrt(a * a + b * b + c * c), np.float32)
+
+
 def _reach(strength: float) -> int:
     return 4 if strength <= 1 else 6
 
@@ -133,9 +140,12 @@ def _common(values: ByteArray, share: float = _GROUND_SHARE) -> FloatArray | Non
 def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength: float) -> Ground | None:
     wide = [k for k in wide if np.abs(areas.middle(k) - ground).max() <= _VEIL_LEVELS]
     off = areas.means - ground
-    size = np.linalg.norm(off, axis=2)
+    size = _length(off)
+    lying_near = np.isin(areas.labels, wide)
+    if np.mean(lying_near & (size > _TAIL_LEVELS + strength)) < _TAIL_SHARE:
+        return None
     level = _plateaus(areas, size > _VEIL_LEVELS + strength, strength)
-    in_ground = np.isin(areas.labels, wide) & ~level
+    in_ground = lying_near & ~level
     tail = in_ground & (size > _TAIL_LEVELS + strength)
     if tail.mean() < _TAIL_SHARE:
         return None
@@ -143,7 +153,8 @@ def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength:
     way = (off[tail] / size[tail][:, None]).mean(axis=0)
     way /= max(1e-6, float(np.linalg.norm(way)))
     along = off @ way
-    beside = np.linalg.norm(off - along[..., None] * way, axis=2)
+    # By Pythagoras, as `way` is one level long.
+    beside = np.sqrt(np.maximum(size * size - along * along, 0))
     fits = (beside <= _VEIL_OFF + strength + 0.08 * along) & (along > -_VEIL_LEVELS)
     if np.mean(fits[tail]) < 0.9:
         return None
@@ -188,11 +199,9 @@ def _enclosed(parts: npt.NDArray[np.int32], mask: BoolArray, along: FloatArray, 
 
 def _plateaus(areas: SmoothAreas, off: BoolArray, strength: float) -> BoolArray:
     """Level places within smooth areas, of those that are `off` the ground: a pale film whose edge the shadow hides."""
-    level = (
-        off
-        & (areas.labels >= 0)
-        & (np.abs(areas.slopes).max(axis=(2, 3)) < _LEVEL_SLOPE + _NOISY_SLOPE * max(0.0, strength - 1))
-    )
+    level = off & (areas.labels >= 0)
+    slopes = areas.slopes[level].reshape(-1, 6)
+    level[level] = greatest(np.abs(slopes)[None])[0] < _LEVEL_SLOPE + _NOISY_SLOPE * max(0.0, strength - 1)
     count, parts, stats, _ = cv2.connectedComponentsWithStats(level.astype(np.uint8), connectivity=4)
     share = _PLATEAU_SHARE if strength <= 1 else _PLATEAU_SHARE / 3
     large = [k for k in range(1, count) if stats[k, cv2.CC_STAT_AREA] >= share * level.size]

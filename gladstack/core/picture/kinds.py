@@ -16,6 +16,7 @@ import numpy.typing as npt
 
 from gladstack.core.picture import pixels
 from gladstack.core.picture.lines import is_line_art
+from gladstack.core.picture.windows import spread
 
 ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float32]
@@ -112,13 +113,12 @@ def _sloping_share(rgb: ByteArray) -> float:
     if scale < 1:
         rgb = np.asarray(cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
     soft = cv2.GaussianBlur(np.ascontiguousarray(rgb), (0, 0), 2.0)
-    kernel = np.ones((7, 7), np.uint8)
-    spread = cv2.subtract(cv2.dilate(soft, kernel), cv2.erode(soft, kernel)).max(axis=2)
-    edge = cv2.dilate((spread > _STEEP).astype(np.uint8), np.ones((2 * _EDGE_PX + 1, 2 * _EDGE_PX + 1), np.uint8)) > 0
+    rise = spread(np.asarray(soft, np.uint8), 7)
+    edge = cv2.dilate((rise > _STEEP).astype(np.uint8), np.ones((2 * _EDGE_PX + 1, 2 * _EDGE_PX + 1), np.uint8)) > 0
     off = ~edge
     if np.count_nonzero(off) < 0.02 * off.size:
         return 1.0
-    return float(np.mean(spread[off] > _SLOPING))
+    return float(np.mean(rise[off] > _SLOPING))
 
 
 def _grain(rgb: ByteArray) -> float:

@@ -46,7 +46,10 @@ def label_pixels(rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], *, lossy:
 @jit
 def _among(found: Any, n: int, k: int) -> bool:
     """Whether the colour `k` is one of the first `n` found."""
-    return bool(np.any(found[:n] == k))
+    for i in range(n):
+        if found[i] == k:
+            return True
+    return False
 
 
 @jit

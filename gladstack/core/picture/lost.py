@@ -18,6 +18,7 @@ from gladstack.core.base.compiled import jit
 from gladstack.core.picture.lossy_palette import Noise
 from gladstack.core.picture.pixels import blend_residual
 from gladstack.core.picture.ridges import from_ycc, to_ycc, ycc_pixels
+from gladstack.core.picture.windows import one_label
 
 LabelArray = npt.NDArray[np.int16]
 FloatArray = npt.NDArray[np.float32]
@@ -83,6 +84,8 @@ def find_lost(
     tint = _TINT if noise.halved else 1.0
     table = to_ycc(np.array(colours))
     plain = _plain(ycc, painted, table, off * off, tint)
+    if plain.all():
+        return NOTHING_LOST
     soft = _softness(painted, plain)
     close = max(_CLOSE_PX[int(noise.strength > 1)], soft + (soft > 1))
     missing = _missing(ycc, painted, table, plain, off * off, close, tint)
@@ -148,8 +151,7 @@ def _rgb(values: FloatArray) -> Rgb:
 
 def _softness(painted: LabelArray, plain: BoolArray) -> int:
     """How many px off a border pixels still mix both sides: the first distance at which nearly all have their own colour."""
-    kernel = np.ones((3, 3), np.uint8)
-    inner = (cv2.dilate(painted, kernel) == cv2.erode(painted, kernel)).astype(np.uint8)
+    inner = one_label(painted).astype(np.uint8)
     away = np.minimum(np.rint(cv2.distanceTransform(inner, cv2.DIST_L2, 5)), _SOFTEST_PX + 2).astype(np.uint8)
     total = np.bincount(away.ravel(), minlength=_SOFTEST_PX + 3)
     off = np.bincount(away[~plain], minlength=_SOFTEST_PX + 3)

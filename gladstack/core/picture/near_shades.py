@@ -10,6 +10,7 @@ import numpy.typing as npt
 
 from gladstack.core.base.colour import Rgb, delta_e
 from gladstack.core.picture.lossy_palette import Noise
+from gladstack.core.picture.windows import spread
 
 LabelArray = npt.NDArray[np.int16]
 FloatArray = npt.NDArray[np.float32]
@@ -42,9 +43,7 @@ def settled(
     ]
     if not pairs:
         return labels, pixels
-    kernel = np.ones((3, 3), np.uint8)
-    spread = cv2.subtract(cv2.dilate(rgb, kernel), cv2.erode(rgb, kernel)).max(axis=2)
-    away = cv2.distanceTransform((spread <= _EDGE_LEVELS).astype(np.uint8), cv2.DIST_L2, 5)
+    away = cv2.distanceTransform((spread(rgb, 3) <= _EDGE_LEVELS).astype(np.uint8), cv2.DIST_L2, 5)
     # The noise fades with the distance from edges, which is asked for in tenths of a pixel.
     faded = np.float32(0.4) + np.float32(noise.strength) * np.exp(-np.maximum(0.0, np.arange(400) / 10 - 1.0) / _FADES_PX)
     weights = np.where(np.arange(400) / 10 > _BESIDE_PX, 1.0 / faded**2, 0.0).astype(np.float32)

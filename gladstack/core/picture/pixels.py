@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from gladstack.core.base.compiled import jit
+from gladstack.core.picture import windows
 
 Bytes = npt.NDArray[np.uint8]
 
@@ -94,13 +95,13 @@ def _is_flat(rgb: Any, y: int, x: int, tolerance: int) -> bool:
 
 
 @jit
-def _flat_runs(rgb: Any, codes: Any, counts: Any) -> int:
+def _flat_runs(rgb: Any, flat: Any, codes: Any, counts: Any) -> int:
     h, w, _ = rgb.shape
     n = 0
     for y in range(1, h - 1):
         last = -1
         for x in range(1, w - 1):
-            if not _is_flat(rgb, y, x, 1):
+            if not flat[y, x]:
                 continue
             code = (int(rgb[y, x, 0]) << 16) | (int(rgb[y, x, 1]) << 8) | int(rgb[y, x, 2])
             if code != last:
@@ -118,7 +119,9 @@ def flat_colour_counts(rgb: Bytes) -> tuple[npt.NDArray[np.int64], npt.NDArray[n
     """Colours (as 24-bit numbers) of pixels whose 3 x 3 neighbourhood is flat, and how many pixels have each."""
     room = rgb.shape[0] * rgb.shape[1] // 2 + 1
     runs, lengths = np.empty(room, np.int32), np.empty(room, np.int32)
-    n = _flat_runs(rgb, runs, lengths)
+    kernel = np.ones((3, 3), np.uint8)
+    off = cv2.max(cv2.subtract(cv2.dilate(rgb, kernel), rgb), cv2.subtract(rgb, cv2.erode(rgb, kernel)))
+    n = _flat_runs(rgb, windows.greatest(np.asarray(off, np.uint8)) <= 1, runs, lengths)
     codes, where = np.unique(runs[:n], return_inverse=True)
     return codes.astype(np.int64), np.bincount(where, lengths[:n], len(codes)).astype(np.int64)
 
@@ -170,10 +173,8 @@ def nearest_colour(rgb: Any, colours: Any, reach: float) -> Any:
 
 def sigma_filter(rgb: Bytes, spread: int) -> Bytes:
     """Each pixel becomes the mean of those in its 5 x 5 window within `spread` levels in every channel (Lee 1983)."""
-    kernel = np.ones((5, 5), np.uint8)
-    range_ = cv2.subtract(cv2.dilate(rgb, kernel), cv2.erode(rgb, kernel))
     # Where the whole window lies within the spread, as in most of a drawing, the mean is a plain one.
-    rough = cv2.max(cv2.max(range_[..., 0], range_[..., 1]), range_[..., 2]) > spread
+    rough = windows.spread(rgb, 5) > spread
     return np.asarray(_sigma_filter(rgb, spread, rough, cv2.blur(rgb, (5, 5), borderType=cv2.BORDER_REPLICATE)), np.uint8)
 
 
@@ -318,30 +319,12 @@ def _explained(p: Any, colours: Any, found: Any, n: int, residual: float) -> boo
     return False
 
 
-@jit
-def strict_cores(nearest: Any) -> Any:
+def strict_cores(nearest: npt.NDArray[np.int16]) -> npt.NDArray[np.int16]:
     """Labels of pixels whose whole 3 x 3 neighbourhood has the same nearest colour; -1 elsewhere.
 
     Outside the picture counts as the same, so that cores reach its edge.
     """
-    h, w = nearest.shape
-    out = np.full((h, w), -1, np.int16)
-    for y in range(h):
-        for x in range(w):
-            k = nearest[y, x]
-            if k < 0:
-                continue
-            same = True
-            for v in range(max(0, y - 1), min(h, y + 2)):
-                for u in range(max(0, x - 1), min(w, x + 2)):
-                    if nearest[v, u] != k:
-                        same = False
-                        break
-                if not same:
-                    break
-            if same:
-                out[y, x] = k
-    return out
+    return np.where(windows.one_label(nearest), nearest, np.int16(-1))
 
 
 @jit

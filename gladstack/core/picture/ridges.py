@@ -19,6 +19,7 @@ import numpy.typing as npt
 from gladstack.core.base.colour import Rgb
 from gladstack.core.base.compiled import jit
 from gladstack.core.picture.lossy_palette import Noise
+from gladstack.core.picture.windows import one_label, spread
 
 ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float32]
@@ -35,8 +36,8 @@ _OWN = (12.0, 4.0)
 """A quiet pixel belongs to a palette colour within so many levels, and so many more for each level of noise."""
 _GROWS_PX = 6
 _INSIDE_PX = 3.5
-_ABOUT_PX = 5
-_SPAN_PX = 11
+ABOUT_PX = 5
+SPAN_PX = 11
 """Wider things are their own ground."""
 _STANDS_OUT = (14.0, 4.0)
 """Levels a ridge must stand out by, and so many more for each level of noise."""
@@ -95,9 +96,7 @@ def ground_of(
 
     Where `labels` are known already, the inside of an area of some width is its own ground, however noisy it is.
     """
-    kernel = np.ones((5, 5), np.uint8)
-    spread = cv2.subtract(cv2.dilate(rgb, kernel), cv2.erode(rgb, kernel))
-    calm = cv2.max(cv2.max(spread[..., 0], spread[..., 1]), spread[..., 2]) <= _by(_QUIET, noise)
+    calm = spread(rgb, 5) <= _by(_QUIET, noise)
     table = to_ycc(np.array(colours))
     own = _nearest(ycc, table, _by(_OWN, noise), calm)
     if labels is not None:
@@ -116,9 +115,7 @@ def ground_of(
 
 
 def _inside(labels: LabelArray) -> BoolArray:
-    kernel = np.ones((3, 3), np.uint8)
-    within = (cv2.dilate(labels, kernel) == cv2.erode(labels, kernel)).astype(np.uint8)
-    return np.asarray(cv2.distanceTransform(within, cv2.DIST_L2, 3) >= _INSIDE_PX)
+    return np.asarray(cv2.distanceTransform(one_label(labels).astype(np.uint8), cv2.DIST_L2, 3) >= _INSIDE_PX)
 
 
 def find_ridges(
@@ -136,20 +133,18 @@ def find_ridges(
     table = to_ycc(np.array(colours))
     luma = np.ascontiguousarray(ycc[..., 0])
     behind = table[:, 0][ground.index]
-    box = np.ones((_SPAN_PX, _SPAN_PX), np.uint8)
+    box = np.ones((SPAN_PX, SPAN_PX), np.uint8)
     # It stands out from all grounds about: what lies between two of them is their edge.
-    about = np.ones((_ABOUT_PX, _ABOUT_PX), np.uint8)
+    about = np.ones((ABOUT_PX, ABOUT_PX), np.uint8)
     down = np.minimum(cv2.erode(behind, about), cv2.morphologyEx(luma, cv2.MORPH_CLOSE, box)) - luma
     up = luma - np.maximum(cv2.dilate(behind, about), cv2.morphologyEx(luma, cv2.MORPH_OPEN, box))
-    least = _by(_STANDS_OUT, noise)
-    floor = least * _WEAKER if weak else least
+    least, floor = stands_out(noise), stands_out(noise, faint=weak)
     middle = np.zeros(luma.shape, bool)
     dark = np.zeros(luma.shape, bool)
     high = np.zeros(luma.shape, np.float32)
     for field, is_dark in ((down, True), (up, False)):
         soft = np.asarray(cv2.GaussianBlur(field, (0, 0), 0.7), np.float32)
-        own = _middles(soft, floor)
-        own = _kept(own, soft, least)
+        own = _kept(_middles(soft, floor), soft, least)
         better = own & ~(middle & (high > soft))
         middle |= own
         dark[better] = is_dark
@@ -232,6 +227,16 @@ def _covered(luma: FloatArray, behind: FloatArray, middle: BoolArray, bright: Fl
     way = value[near] - behind
     share = (luma - behind) / np.where(np.abs(way) < 1, np.inf, way)
     return np.asarray(np.where(away <= _COVERS_PX, np.clip(share, 0, 1), 0), np.float32)
+
+
+def stands_out(noise: Noise, *, faint: bool = False) -> float:
+    """By how many levels a thin thing stands out from its ground at least; a `faint` one if it goes on from another."""
+    return _by(_STANDS_OUT, noise) * (_WEAKER if faint else 1.0)
+
+
+def middles_of(field: FloatArray, noise: Noise) -> BoolArray:
+    """Where the middles of things may be that stand out by `field` levels, faint ones included."""
+    return np.asarray(_middles(cv2.GaussianBlur(field, (0, 0), 0.7), stands_out(noise, faint=True)))
 
 
 def _by(rule: tuple[float, float], noise: Noise) -> float:

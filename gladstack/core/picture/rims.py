@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 import cv2
 import numpy as np
 import numpy.typing as npt
+
+from gladstack.core.base.compiled import jit
+from gladstack.core.picture.areas import find_regions
 
 LabelArray = npt.NDArray[np.int16]
 Rims = Literal["broken", "all"]
@@ -37,13 +40,13 @@ def without_rims(
     A rim lies between two other colours. Those that are whole can be cut, and stay, but go like the rest if `whole` is
     asked. What is mostly `held` is a line of its own, and no dash of a rim.
     """
-    parts, size, label = _parts(labels, count)
-    if len(size) > _MOST_PARTS:
+    parts, many = find_regions(labels, corners=True)
+    if many > _MOST_PARTS:
         return labels, 0, ()
-    inner = _inner(labels)
-    deepest = np.zeros(len(size), np.float32)
-    np.maximum.at(deepest, parts.ravel(), inner.ravel())
+    size, label, deepest = _measured(labels, parts, _inner(labels), many)
     thin = deepest <= _THIN_RADIUS_PX
+    if not thin.any():
+        return labels, 0, ()
     sides = _sides(labels, parts, thin, count)
     total = np.maximum(1, sides.sum(axis=1))
     ranked = np.sort(sides, axis=1)
@@ -56,8 +59,7 @@ def without_rims(
     for k in range(count):
         own = between & (label == k)
         loose = own & ~kept_by_line
-        many = int(np.count_nonzero(loose))
-        dashes = many >= _FEWEST_DASHES and float(size[loose].mean()) < _LONGEST_DASH_PX2
+        dashes = int(np.count_nonzero(loose)) >= _FEWEST_DASHES and float(size[loose].mean()) < _LONGEST_DASH_PX2
         lines = own & (size >= _LONGEST_DASH_PX2)
         if dashes or (whole and lines.any()):
             gone |= loose if dashes else lines
@@ -73,20 +75,6 @@ def without_rims(
     return np.where(lost, value[near], labels).astype(np.int16), rims, tuple(kept)
 
 
-def _parts(labels: LabelArray, count: int) -> tuple[npt.NDArray[np.int32], npt.NDArray[np.int64], LabelArray]:
-    """Connected parts of one label, corners counting as joined: each pixel's part, each part's size and label."""
-    parts = np.zeros(labels.shape, np.int32)
-    first = 0
-    owners: list[npt.NDArray[np.int16]] = []
-    for k in range(count):
-        found, own = cv2.connectedComponents((labels == k).astype(np.uint8), connectivity=8)
-        held = own > 0
-        parts[held] = own[held] - 1 + first
-        first += found - 1
-        owners.append(np.full(found - 1, k, np.int16))
-    return parts, np.bincount(parts.ravel(), minlength=first), np.concatenate(owners)
-
-
 def _inner(labels: LabelArray) -> npt.NDArray[np.float32]:
     """How far each pixel lies from the nearest of another label."""
     kernel = np.array([[0, 1, 0], [1, 1, 1], [0, 1, 0]], np.uint8)
@@ -94,16 +82,37 @@ def _inner(labels: LabelArray) -> npt.NDArray[np.float32]:
     return np.asarray(cv2.distanceTransform(within, cv2.DIST_L2, 3) + 1.0, np.float32)
 
 
-def _sides(
-    labels: LabelArray, parts: npt.NDArray[np.int32], thin: npt.NDArray[np.bool_], count: int
-) -> npt.NDArray[np.int64]:
+@jit
+def _measured(labels: Any, parts: Any, inner: Any, many: int) -> tuple[Any, Any, Any]:
+    """Of each part its pixels, its label, and how deep it is."""
+    size = np.zeros(many, np.int64)
+    label = np.zeros(many, np.int16)
+    deepest = np.zeros(many, np.float32)
+    h, w = labels.shape
+    for y in range(h):
+        for x in range(w):
+            k = parts[y, x]
+            size[k] += 1
+            label[k] = labels[y, x]
+            deepest[k] = max(deepest[k], inner[y, x])
+    return size, label, deepest
+
+
+@jit
+def _sides(labels: Any, parts: Any, thin: Any, count: int) -> Any:
     """How long each thin part borders on every label that is not thin there, (parts, count)."""
-    out = np.zeros(len(thin) * count, np.int64)
-    for a, b in (
-        ((slice(None), slice(1, None)), (slice(None), slice(None, -1))),
-        ((slice(1, None), slice(None)), (slice(None, -1), slice(None))),
-    ):
-        for here, there in ((a, b), (b, a)):
-            met = (parts[here] != parts[there]) & thin[parts[here]] & ~thin[parts[there]]
-            out += np.bincount(parts[here][met] * count + labels[there][met], minlength=len(out))
-    return out.reshape(len(thin), count)
+    out = np.zeros((thin.shape[0], count), np.int64)
+    h, w = labels.shape
+    for y in range(h):
+        for x in range(w):
+            for dy, dx in ((0, 1), (1, 0)):
+                if y + dy == h or x + dx == w:
+                    continue
+                a, b = parts[y, x], parts[y + dy, x + dx]
+                if a == b:
+                    continue
+                if thin[a] and not thin[b]:
+                    out[a, labels[y + dy, x + dx]] += 1
+                elif thin[b] and not thin[a]:
+                    out[b, labels[y, x]] += 1
+    return out

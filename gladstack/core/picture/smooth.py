@@ -15,6 +15,7 @@ import numpy as np
 import numpy.typing as npt
 
 from gladstack.core.base.compiled import jit
+from gladstack.core.picture.windows import greatest
 
 ByteArray = npt.NDArray[np.uint8]
 FloatArray = npt.NDArray[np.float32]
@@ -93,7 +94,7 @@ def smooth_areas(rgb: ByteArray, strength: float) -> SmoothAreas:
     right = cv2.sepFilter2D(pixels, -1, ramp, ones)
     down = cv2.sepFilter2D(pixels, -1, ones, ramp)
     rest = cv2.sepFilter2D(pixels * pixels, -1, ones, ones) - means * means - 2.0 * (right * right + down * down)
-    rough = np.asarray(np.sqrt(np.maximum(rest.max(axis=2), 0.0)), np.float32)
+    rough = np.asarray(np.sqrt(np.maximum(greatest(rest), 0.0)), np.float32)
     mask = (rough <= _LOOSENESS + 0.25 * max(0.0, strength - 1.0)).astype(np.uint8)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
     kept = np.flatnonzero(stats[:, cv2.CC_STAT_AREA] >= _LEAST_PX)

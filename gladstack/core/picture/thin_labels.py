@@ -6,6 +6,7 @@ stores at every pixel.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
 
 import cv2
@@ -15,7 +16,7 @@ import numpy.typing as npt
 from gladstack.core.base.colour import Rgb
 from gladstack.core.base.compiled import jit
 from gladstack.core.picture.lossy_palette import Noise
-from gladstack.core.picture.ridges import Ridges, find_ridges, ground_of, lagging, to_ycc, ycc_pixels
+from gladstack.core.picture.ridges import ABOUT_PX, SPAN_PX, Ridges, find_ridges, ground_of, lagging, middles_of, stands_out, to_ycc, ycc_pixels
 
 LabelArray = npt.NDArray[np.int16]
 FloatArray = npt.NDArray[np.float32]
@@ -39,12 +40,14 @@ def thin_labelled(
     labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], noise: Noise
 ) -> tuple[LabelArray, npt.NDArray[np.bool_]]:
     """`labels` with thin things made whole, and where these are."""
+    held = np.zeros(labels.shape, bool)
+    if noise.strength <= 1 and not _may_have_gaps(labels, rgb, colours, noise):
+        return labels, held
     ycc = ycc_pixels(rgb)
     ground = ground_of(rgb, ycc, colours, noise, labels)
     # A clean picture tells its pixels one by one: only gaps, where the middle went to the ground, are closed.
     among = labels == ground.index if noise.strength <= 1 else None
     ridges = find_ridges(ycc, ground, colours, noise, weak=True, among=among)
-    held = np.zeros(labels.shape, bool)
     if len(ridges.y) < _FEWEST_MIDDLES:
         return labels, held
     table = to_ycc(np.array(colours))
@@ -71,20 +74,56 @@ def thin_labelled(
     return out, held
 
 
+def _may_have_gaps(labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], noise: Noise) -> bool:
+    """Whether anything thin stands out from the colour that it was given, as it does where it went to its ground."""
+    grey = cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY)
+    own = np.rint(to_ycc(np.array(colours))[:, 0]).astype(np.uint8)[labels]
+    box, about = np.ones((SPAN_PX, SPAN_PX), np.uint8), np.ones((ABOUT_PX, ABOUT_PX), np.uint8)
+    floor = stands_out(noise, faint=True)
+    for ground, seen in ((own, grey), (255 - own, 255 - grey)):
+        behind = cv2.erode(cv2.morphologyEx(ground, cv2.MORPH_CLOSE, box), about)
+        field = cv2.subtract(cv2.min(behind, cv2.morphologyEx(seen, cv2.MORPH_CLOSE, box)), seen)
+        off = cv2.min(field, cv2.subtract(ground, seen)) >= floor
+        if np.count_nonzero(off) < _FEWEST_MIDDLES:
+            continue
+        middle = middles_of(field.astype(np.float32), noise) & off
+        if any(_joins(parts, labels, box) for parts, box in _boxed(middle)):
+            return True
+    return False
+
+
+def _boxed(mask: npt.NDArray[np.bool_]) -> Iterator[tuple[npt.NDArray[np.bool_], tuple[slice, slice]]]:
+    """Each connected part of a mask within its box, which is one pixel wider."""
+    count, parts, stats, _ = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=8)
+    for n in range(1, count):
+        left, top, width, height, _size = stats[n].tolist()
+        box = (slice(max(0, top - 1), top + height + 1), slice(max(0, left - 1), left + width + 1))
+        yield parts[box] == n, box
+
+
+def _joins(part: npt.NDArray[np.bool_], labels: LabelArray, box: tuple[slice, slice]) -> bool:
+    """Whether a part is long enough to be a line, or lies between two ends of one colour other than its own."""
+    if np.count_nonzero(part) >= _LEAST_LINE_PX:
+        return True
+    near = (cv2.dilate(part.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0) & ~part
+    inside = labels[box]
+    return any(
+        cv2.connectedComponents((near & (inside == k)).astype(np.uint8), connectivity=8)[0] > 2
+        for k in np.unique(inside[near])
+    )
+
+
 def _without_bits(out: LabelArray, before: LabelArray) -> None:
     """Takes back, in place, what closes no gap between two ends and is no line by itself."""
     changed = out != before
     kernel = np.ones((3, 3), np.uint8)
     for k in np.unique(out[changed]).tolist():
         new = changed & (out == k)
-        count, parts, stats, _ = cv2.connectedComponentsWithStats(new.astype(np.uint8), connectivity=8)
-        for n in range(1, count):
-            left, top, width, height, size = stats[n].tolist()
-            box = (slice(max(0, top - 1), top + height + 1), slice(max(0, left - 1), left + width + 1))
-            own = (parts[box] == n).astype(np.uint8)
-            ends = (cv2.dilate(own, kernel) > 0) & (before[box] == k)
-            if size < _LEAST_LINE_PX and cv2.connectedComponents(ends.astype(np.uint8), connectivity=8)[0] < 3:
-                out[box][own > 0] = before[box][own > 0]
+        for part, box in _boxed(new):
+            ends = (cv2.dilate(part.astype(np.uint8), kernel) > 0) & (before[box] == k)
+            few = np.count_nonzero(part) < _LEAST_LINE_PX
+            if few and cv2.connectedComponents(ends.astype(np.uint8), connectivity=8)[0] < 3:
+                out[box][part] = before[box][part]
 
 
 def _colour_of(ridges: Ridges, table: FloatArray, shape: tuple[int, ...]) -> LabelArray:
