@@ -8,6 +8,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from gladstack.core.base.colour import to_lab
 from gladstack.core.picture import pixels
 from gladstack.core.picture.decode import Picture
 
@@ -104,6 +105,7 @@ _LEAST_INK, _MOST_INK = 0.004, 0.4
 _THIN_SHARE = 0.035
 """Lines are on average no thicker than this share of the picture's shorter side."""
 _SAMPLE_PX = 1200
+_THINNED = 4
 
 
 def drawn_in_lines(picture: Picture) -> bool:
@@ -120,7 +122,8 @@ def is_line_art(rgb: ByteArray) -> bool:
     if scale < 1:
         rgb = np.asarray(cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
     rgb = np.ascontiguousarray(rgb)
-    lab = cv2.cvtColor(cv2.GaussianBlur(rgb, (0, 0), 1.5).astype(np.float32) / 255.0, cv2.COLOR_RGB2LAB)
+    # A thinned grid tells tints as well as every pixel does.
+    lab = to_lab(cv2.GaussianBlur(rgb, (0, 0), 1.5)[::_THINNED, ::_THINNED])
     tint = lab[..., 1:] - np.median(lab[..., 1:].reshape(-1, 2), axis=0)
     # Dark ink shows little of the paper's tint; ink that has one of its own has it everywhere.
     strong = np.hypot(tint[..., 0], tint[..., 1])
