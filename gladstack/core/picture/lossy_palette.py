@@ -62,6 +62,7 @@ _MOST_PX = 2_000_000
 _MOST_CELLS = 150
 _MOST_BESIDE = 40
 _THIN_PX = 9.0
+_QUIET_SIDE, _BRIGHT_SHARE = 0.8, 0.9
 _NEAR_PX = 6
 _TINT = 0.8
 
@@ -142,6 +143,7 @@ class _Sure:
         self.labs = _lab(groups.rgb, noise)
         self.apart = np.full(len(self.labs), np.inf)
         self.near_apart = np.full(len(self.labs), np.inf)
+        self.light = np.full(len(self.labs), np.inf)
         self.unmixed = np.full(len(self.labs), 255.0)
         self.support = np.zeros(len(self.labs))
         for k, lab in enumerate(self.labs):
@@ -161,6 +163,7 @@ class _Sure:
 
     def _add(self, colour: FloatArray, lab: FloatArray, near: npt.NDArray[np.bool_]) -> None:
         apart = np.linalg.norm(self.labs - lab, axis=1)
+        self.light = np.where(apart < self.apart, np.abs(self.labs[:, 0] - lab[0]), self.light)
         self.apart = np.minimum(self.apart, apart)
         self.near_apart = np.where(near, np.minimum(self.near_apart, apart), self.near_apart)
         looked = np.flatnonzero(near | (self.support < _FEW_PX))
@@ -173,11 +176,14 @@ class _Sure:
         s = self.noise.strength
         step = self.noise.step if s > 1 else 0.0
         size, thick = self.groups.size, self.groups.thick
+        # What differs in brightness shows it at every quiet pixel; tint is stored too coarsely for that.
+        bright = self.light >= _BRIGHT_SHARE * self.apart
+        broad = np.where(bright, np.maximum(thick, _QUIET_SIDE * np.sqrt(self.groups.level)), thick)
         if not np.all(np.isfinite(self.apart)):
             return size
         # Noise comes from what lies near; only the colour of a thin thing is never quite its own.
-        bar = (1.4 + 0.35 * step + 3.5 * s * np.exp(-(thick - 2) / 5)) * (1 + 2 / size)
-        clear = (1.5 + 0.35 * step + 3.5 * s * np.exp(-(thick - 2) / 3)) * (1 + 2 / size)
+        bar = (1.4 + 0.35 * step + 3.5 * s * np.exp(-(broad - 2) / 5)) * (1 + 2 / size)
+        clear = (1.5 + 0.35 * step + 3.5 * s * np.exp(-(broad - 2) / 3)) * (1 + 2 / size)
         evidence = np.sqrt(self.apart**2 * np.sqrt(self.support) / (14 * (1 + s)))
         scores: FloatArray = np.minimum(np.minimum(self.near_apart / bar, self.apart / clear), evidence)
         scores *= np.minimum(1.0, self.support / _FEWEST_PX)
