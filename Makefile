@@ -48,6 +48,7 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.outlined
 	$(BIN)/python -m bench.lost
 	$(BIN)/python -m bench.kinds
+	$(BIN)/python -m bench.slanted
 	$(BIN)/python -m bench.robust
 	$(BIN)/python -m bench.served
 	$(BIN)/python -m bench.laying

@@ -55,6 +55,7 @@ from gladstack.work.kept import forget_other_versions
 from gladstack.work.worker import DESIGNS, KEPT
 
 T = TypeVar("T")
+_CORNERS = r"^(?:[01]|[01]?\.\d{1,8})(?:,(?:[01]|[01]?\.\d{1,8})){7}$"
 _MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": "image/webp", "BMP": "image/bmp"}
 
 
@@ -299,10 +300,15 @@ def _add_design_routes(app: FastAPI) -> None:
 
 def _add_other_routes(app: FastAPI) -> None:
     @app.get("/api/pictures/{digest}", operation_id="originalPicture", response_class=Response)
-    def original_picture(digest: str, shop: Shop) -> Response:
-        """A picture as it was brought in, by its hash."""
+    async def original_picture(
+        digest: str, shop: Shop, corners: Annotated[str | None, Query(pattern=_CORNERS)] = None
+    ) -> Response:
+        """A picture as it was brought in, by its hash; or set straight by four corners, "x,y,x,y,x,y,x,y" as shares."""
+        cached = {"Cache-Control": "private, max-age=3600"}
+        if corners is not None:
+            return Response(await shop.straight_picture(digest, corners), media_type="image/jpeg", headers=cached)
         media = _MEDIA[shop.store.picture_format(digest)]
-        return Response(shop.store.picture(digest), media_type=media, headers={"Cache-Control": "private, max-age=3600"})
+        return Response(shop.store.picture(digest), media_type=media, headers=cached)
 
     @app.get("/api/fonts", operation_id="listFonts")
     async def list_fonts(shop: Shop) -> list[FontView]:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import io
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
+
+from PIL import Image
 
 from gladstack.api.shown import built_view, regions_view
 from gladstack.core.base.colour import from_hex
@@ -13,6 +16,7 @@ from gladstack.core.base.plane import Box
 from gladstack.core.lettering.faces import open_face
 from gladstack.core.picture.decode import decode_picture, picture_header
 from gladstack.core.picture.lines import drawn_in_lines
+from gladstack.core.picture.straight import straightened
 from gladstack.core.write.png import png
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.art.alike import Likeness, words_like
@@ -102,6 +106,15 @@ def read_picture(data: bytes, filename: str = "") -> Brought:
     """A picture brought in. Raises PictureError."""
     form, width, height = picture_header(data, filename)
     return Brought.picture(data, filename, form, width, height)
+
+
+def straight_picture(data: bytes, shares: tuple[float, ...]) -> bytes:
+    """A picture set straight, as a JPEG. `shares` are x and y of its four corners. Raises PictureError."""
+    corners = tuple(zip(shares[::2], shares[1::2], strict=True))
+    held = io.BytesIO()
+    straight = Image.fromarray(straightened(decode_picture(data), corners).rgb)
+    straight.save(held, "JPEG", quality=92, subsampling=0)
+    return held.getvalue()
 
 
 def is_drawn_in_lines(data: bytes) -> bool:

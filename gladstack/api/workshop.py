@@ -113,6 +113,12 @@ class Workshop:
         finish = Finish(kind="patterned", pattern="picture", picture=brought.digest, scale_mm=20.0)
         return await self.edit(design, base, SetFinish(film=film, finish=finish), brought)
 
+    async def straight_picture(self, digest: str, corners: str) -> bytes:
+        """A picture set straight by four corners "x,y,x,y,x,y,x,y", as a JPEG to be looked at."""
+        shares = [float(share) for share in corners.split(",")]
+        data = await run_in_threadpool(self.store.picture, digest)
+        return await self.crew.run("heavy", "This picture", tasks.straight_picture, data, tuple(shares))
+
     async def open(self, design: str) -> bytes:
         """A design as it stands. One that cannot be built is told of, and can still be undone."""
         return await self._answer(await run_in_threadpool(self.store.get, design))

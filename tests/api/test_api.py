@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 import pytest
 from fastapi.testclient import TestClient
+from PIL import Image
 
 from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
 from gladstack.recipe.model.fonts import shipped_font
@@ -232,3 +233,27 @@ def test_a_film_is_patterned_with_a_picture_that_is_kept_for_it(client: TestClie
     assert (finish["kind"], finish["pattern"]) == ("patterned", "picture")
     assert client.get(f"/api/pictures/{finish['picture']}").content == picture_of("dots", 64)
     assert built["layers"][0]["path"] == design["built"]["layers"][0]["path"]
+
+
+def test_a_photograph_is_set_straight_and_shown_so(client: TestClient, design: dict[str, Any]) -> None:
+    (art,) = design["recipe"]["arts"]
+    corners = [{"x": 0.1, "y": 0.1}, {"x": 0.9, "y": 0.1}, {"x": 0.9, "y": 0.6}, {"x": 0.1, "y": 0.6}]
+    straight = change(client, design, kind="set-straight", art=art["id"], corners=corners).json()
+    page = straight["built"]["arts"][0]["page"]
+    assert page["right"] - page["left"] == pytest.approx(art["width_mm"], abs=0.01)
+    assert (page["bottom"] - page["top"]) / (page["right"] - page["left"]) == pytest.approx(0.5 / 0.8, abs=0.01)
+    address = f"/api/pictures/{art['picture']}?corners=0.1,0.1,0.9,0.1,0.9,0.6,0.1,0.6"
+    shown = Image.open(io.BytesIO(client.get(address).content))
+    assert shown.height / shown.width == pytest.approx(0.5 / 0.8, abs=0.01)
+    crossed = change(client, straight, kind="set-straight", art=art["id"], corners=corners[::-1])
+    assert crossed.status_code == 422
+    assert "do not go round" in crossed.json()["detail"]
+
+
+@pytest.mark.parametrize("corners", ["", "0,0,1,0", "nan,0,1,0,1,1,0,1", "2,0,1,0,1,1,0,1", "0,0,1,1,1,0,0,1"])
+def test_corners_in_an_address_that_make_no_sense_are_refused(
+    client: TestClient, design: dict[str, Any], corners: str
+) -> None:
+    answer = client.get(f"/api/pictures/{design['recipe']['arts'][0]['picture']}", params={"corners": corners})
+    assert answer.status_code == 422
+    assert answer.json()["title"]

@@ -51,6 +51,7 @@ RED, BLUE, GREEN = "#c0392b", "#1d2b53", "#2f8f8b"
 
 DAB = RECIPE.arts[0].mends[1]
 
+_CORNERS = [{"x": 0.1, "y": 0.1}, {"x": 0.9, "y": 0.2}, {"x": 0.8, "y": 0.9}, {"x": 0.1, "y": 0.8}]
 EDITS = [
     {"kind": "rename-design", "name": "Shirt"},
     {"kind": "resize", "width_mm": "4in"},
@@ -102,6 +103,7 @@ EDITS = [
     {"kind": "relate-arts", "upper": "picture", "lower": "words", "how": "hole", "films": [RED], "under": [GREEN]},
     {"kind": "scale-art", "art": "words", "factor": 2, "x_mm": 10, "y_mm": 0},
     {"kind": "treat-picture", "art": "picture", "treatment": "lines"},
+    {"kind": "set-straight", "art": "picture", "corners": _CORNERS},
     {"kind": "leave-out", "film": RED, "left_out": True},
     {"kind": "draw-film", "film": RED, "drawn": "filled", "on": None},
     {"kind": "set-finish", "film": RED, "finish": {"kind": "glitter"}},
@@ -139,6 +141,7 @@ BACK = {
     "put-right": {"kind": "put-right", "what": "shadow", "done": True},
     "set-bands": {"kind": "set-bands", "bands": 1},
     "set-rims": {"kind": "set-rims", "rims": "broken"},
+    "set-straight": {"kind": "set-straight", "art": "picture", "corners": None},
     "treat-picture": {"kind": "treat-picture", "art": "picture", "treatment": "colours"},
     "leave-out": {"kind": "leave-out", "film": RED, "left_out": False},
     "draw-film": {"kind": "draw-film", "film": RED, "drawn": "no"},

@@ -31,17 +31,25 @@ _ALONGSIDE = 0.7
 
 
 def without_echoes(rgb: npt.NDArray[np.uint8], colours: list[Rgb]) -> list[Rgb]:
-    """`colours` without those that are bands beside an edge."""
-    if len(colours) < 3:
-        return colours
-    table = np.array(colours, float)
-    beyond = {k: pairs for k in range(len(colours)) if (pairs := _beyond(table, k))}
+    """`colours` without those that are bands beside an edge.
+
+    They go one by one, the smallest first: what lies between two bands of its own is no band once these are part of it.
+    """
+    left = list(colours)
+    while (band := _smallest_band(rgb, left)) is not None:
+        left.remove(band)
+    return left
+
+
+def _smallest_band(rgb: npt.NDArray[np.uint8], colours: list[Rgb]) -> Rgb | None:
+    table = np.array(colours, float).reshape(-1, 3)
+    beyond = {k: pairs for k in range(len(colours)) if (pairs := _beyond(table, k))} if len(colours) > 2 else {}
     if not beyond:
-        return colours
+        return None
     nearest = pixels.nearest_colour(rgb, np.array(colours, np.float32), 1e9)
     counts = np.bincount(nearest.ravel(), minlength=len(colours))
-    gone = {k for k, pairs in beyond.items() if _is_band(nearest, counts, k, pairs)}
-    return [c for k, c in enumerate(colours) if k not in gone]
+    first = next((k for k in sorted(beyond, key=lambda k: counts[k]) if _is_band(nearest, counts, k, beyond[k])), None)
+    return None if first is None else colours[first]
 
 
 def _beyond(table: FloatArray, k: int) -> list[tuple[int, int]]:

@@ -46,10 +46,10 @@ def label_pixels(rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], *, lossy:
 @jit
 def _among(found: Any, n: int, k: int) -> bool:
     """Whether the colour `k` is one of the first `n` found."""
+    known = False
     for i in range(n):
-        if found[i] == k:
-            return True
-    return False
+        known |= found[i] == k
+    return known
 
 
 @jit

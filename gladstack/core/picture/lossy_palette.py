@@ -55,7 +55,7 @@ _FEW_PX = 60
 _SHARES_APART = 0.3
 _LIKE_BRIGHT = 20.0
 _FEWEST_PX = 14
-_PLATEAU = 900.0
+_PLATEAU, _CRISP_PLATEAU = 900.0, 150.0
 _MOST_AREAS = 4_000
 _MOST_GROUPS = 250
 _MOST_PX = 2_000_000
@@ -108,10 +108,13 @@ class _Groups:
     level: FloatArray
 
 
-def lossy_colours(rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...] = (), most: int | None = None) -> list[Rgb]:
+def lossy_colours(
+    rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...] = (), most: int | None = None, *, crisp: bool = False
+) -> list[Rgb]:
     """The colours of a lossy picture besides those that are `known`, the surest first.
 
-    Told are all that are surer than noise, or, with `most`, just so many.
+    Told are all that are surer than noise, or, with `most`, just so many. In a `crisp` picture, without noise and with sharp
+    edges, a plain place of a few px is sure.
     """
     if rgb.shape[0] * rgb.shape[1] > _MOST_PX:
         scale = math.sqrt(_MOST_PX / (rgb.shape[0] * rgb.shape[1]))
@@ -120,7 +123,7 @@ def lossy_colours(rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...] = (), mos
     groups = _groups_of(rgb)
     if groups is None:
         return []
-    sure = _Sure(groups, noise, np.array(known, float).reshape(-1, 3))
+    sure = _Sure(groups, noise, np.array(known, float).reshape(-1, 3), _CRISP_PLATEAU if crisp else _PLATEAU)
     chosen: list[int] = []
     floor = 1.0 if most is None else 0.05
     while len(chosen) < (len(groups.size) if most is None else most):
@@ -137,8 +140,9 @@ def lossy_colours(rgb: ByteArray, noise: Noise, known: tuple[Rgb, ...] = (), mos
 class _Sure:
     """How sure it is that each group is a colour of its own, as more and more of them are taken."""
 
-    def __init__(self, groups: _Groups, noise: Noise, known: FloatArray) -> None:
+    def __init__(self, groups: _Groups, noise: Noise, known: FloatArray, plateau: float) -> None:
         self.groups = groups
+        self.plateau = plateau
         self.noise = noise
         self.labs = _lab(groups.rgb, noise)
         self.apart = np.full(len(self.labs), np.inf)
@@ -190,7 +194,7 @@ class _Sure:
         thin = thick <= _THIN_PX
         # What looks like a mix is one, unless it is far from both and there is too much of it for the soft edges.
         level = self.support if s > 1 else self.groups.level
-        plateau = self.apart**2 * np.sqrt(level) / (_PLATEAU * (1 + s))
+        plateau = self.apart**2 * np.sqrt(level) / (self.plateau * (1 + s))
         scores = np.where(thin, np.minimum(scores, np.maximum(self.unmixed / (6 + 4 * s), plateau)), scores)
         scores[self.groups.rim & thin] = 0.0
         return scores

@@ -20,6 +20,7 @@ from gladstack.core.picture import pixels
 from gladstack.core.picture.background import border_background
 from gladstack.core.picture.echoes import without_echoes
 from gladstack.core.picture.lossy_palette import DOTS, Noise, lossy_colours, noise_of
+from gladstack.core.picture.softness import edge_width
 from gladstack.core.picture.thin_colours import with_thin_colours
 
 ByteArray = npt.NDArray[np.uint8]
@@ -43,6 +44,8 @@ _SUPPRESS_CLEAN = 1.0
 """Colours of a clean picture closer than this delta-E are one."""
 _SUPPRESS_LOSSY = 3.0
 """Under JPEG, colours closer than this delta-E to a picked one are the same."""
+_SOFT_EDGE_PX = 2.3
+"""A picture with wider edges was blurred or enlarged; in a crisp one a plain place of a few px tells a colour."""
 _LOOSELY_QUIET = 12
 """Levels by which a place may vary and still lend a further colour, when more are asked for than were found."""
 
@@ -100,11 +103,13 @@ def find_palette(
         smooth = rgb if noisy else pixels.sigma_filter(pixels.sigma_filter(rgb, 22), 16)
         working: ByteArray = np.asarray(cv2.medianBlur(smooth, 3), np.uint8)
         noise = DOTS if noisy else noise or noise_of(raw, "", None)
-        found = lossy_colours(rgb if noisy else raw, noise)
+        # Under JPEG small true shades look like echoes; its ringing is told from them by `lossy_colours`.
+        only_soft = not noisy and noise.strength <= 1
+        crisp = only_soft and edge_width(raw) < _SOFT_EDGE_PX
+        found = lossy_colours(rgb if noisy else raw, noise, crisp=crisp)
         if not noisy and len(found) <= _MOST_LOSSY:
-            found = with_thin_colours(raw, found, noise)
-            # Under JPEG small true shades look the same; its ringing is told from them by `lossy_colours`.
-            found = without_echoes(raw, found) if noise.strength <= 1 else found
+            found = with_thin_colours(raw, found, noise, crisp=crisp)
+            found = without_echoes(raw, found) if only_soft else found
         share = pixels.explained_share(working, np.array(found[:MAX_COLOURS], np.float32), 9.0) if found else 0.0
     else:
         working = rgb

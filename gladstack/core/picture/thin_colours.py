@@ -9,13 +9,16 @@ import numpy.typing as npt
 
 from gladstack.core.base.colour import Rgb, delta_e
 from gladstack.core.base.compiled import jit
+from gladstack.core.picture import pixels
 from gladstack.core.picture.lossy_palette import Noise
 from gladstack.core.picture.ridges import Ridges, find_ridges, from_ycc, ground_of, lagging, to_ycc, ycc_pixels
+from gladstack.core.picture.windows import spread
 
 FloatArray = npt.NDArray[np.float32]
 
 _FEWEST_QUIET = 12
 """A colour with fewer quiet pixels may be a half-right reading of something thin, which would block the right one."""
+_PLAIN_LEVELS = 4
 _DARK, _SPLIT_LEVELS, _SPLIT_QUIET, _SPLIT_TIMES = 80.0, 12.0, 60, 10
 _HARDLY_QUIET = 2
 _GIVEN_BACK = 30.0
@@ -33,8 +36,11 @@ _ECHO_LEVELS, _ECHO_TINT, _ECHO_TIMES = 26.0, 0.4, 2.5
 """A colour so near to one that is so many times as common is that one, read where it is weak."""
 
 
-def with_thin_colours(rgb: npt.NDArray[np.uint8], found: list[Rgb], noise: Noise) -> list[Rgb]:
-    """`found` with the colours of thin things, and without those that were poor readings of these."""
+def with_thin_colours(rgb: npt.NDArray[np.uint8], found: list[Rgb], noise: Noise, *, crisp: bool = False) -> list[Rgb]:
+    """`found` with the colours of thin things, and without those that were poor readings of these.
+
+    In a `crisp` picture, without noise and with sharp edges, a place of 3 x 3 px tells a colour.
+    """
     if not found:
         return found
     ycc = ycc_pixels(rgb)
@@ -44,6 +50,9 @@ def with_thin_colours(rgb: npt.NDArray[np.uint8], found: list[Rgb], noise: Noise
     found = [c for c, gone in zip(found, weak, strict=True) if not gone]
     counts = counts[[not gone for gone in weak]]
     sure = [c for c, n in zip(found, counts.tolist(), strict=True) if n >= _FEWEST_QUIET]
+    if crisp:
+        counts = np.maximum(counts, _plain_counts(rgb, found))
+        sure = [c for c, n in zip(found, counts.tolist(), strict=True) if n >= _FEWEST_QUIET]
     if not sure:
         return found
     if len(sure) < len(weak):
@@ -55,6 +64,13 @@ def with_thin_colours(rgb: npt.NDArray[np.uint8], found: list[Rgb], noise: Noise
     doubtful = [(c, n) for c, n in zip(found, counts.tolist(), strict=True) if n < _FEWEST_QUIET]
     back = [c for c, n in doubtful if not _is_weak_reading(c, sure, new, seen=n > _HARDLY_QUIET)]
     return sure + back + [c for c in new if not back or float(np.min(delta_e(np.array(back), np.array(c)))) > _MEMBERS]
+
+
+def _plain_counts(rgb: npt.NDArray[np.uint8], colours: list[Rgb]) -> npt.NDArray[np.int64]:
+    """How many pixels of each colour there are whose neighbours have it as well."""
+    nearest = pixels.nearest_colour(rgb, np.array(colours, np.float32), _PLAIN_LEVELS)
+    plain = (spread(rgb, 3) <= _PLAIN_LEVELS) & (nearest >= 0)
+    return np.bincount(nearest[plain], minlength=len(colours))
 
 
 def _dark_splits(found: list[Rgb], counts: npt.NDArray[np.int64]) -> list[bool]:

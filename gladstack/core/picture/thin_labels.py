@@ -16,12 +16,24 @@ import numpy.typing as npt
 from gladstack.core.base.colour import Rgb
 from gladstack.core.base.compiled import jit
 from gladstack.core.picture.lossy_palette import Noise
-from gladstack.core.picture.ridges import ABOUT_PX, SPAN_PX, Ridges, find_ridges, ground_of, lagging, middles_of, stands_out, to_ycc, ycc_pixels
+from gladstack.core.picture.ridges import (
+    ABOUT_PX,
+    SPAN_PX,
+    Ridges,
+    find_ridges,
+    ground_of,
+    lagging,
+    middles_of,
+    stands_out,
+    to_ycc,
+    ycc_pixels,
+)
 
 LabelArray = npt.NDArray[np.int16]
 FloatArray = npt.NDArray[np.float32]
 
 _FEWEST_MIDDLES = 12
+_FEWEST_OFF = 3
 _SIDE_LEVELS = 12.0
 _PALE = 25.0
 _SHARE = 0.3
@@ -84,7 +96,7 @@ def _may_have_gaps(labels: LabelArray, rgb: npt.NDArray[np.uint8], colours: tupl
         behind = cv2.erode(cv2.morphologyEx(ground, cv2.MORPH_CLOSE, box), about)
         field = cv2.subtract(cv2.min(behind, cv2.morphologyEx(seen, cv2.MORPH_CLOSE, box)), seen)
         off = cv2.min(field, cv2.subtract(ground, seen)) >= floor
-        if np.count_nonzero(off) < _FEWEST_MIDDLES:
+        if np.count_nonzero(off) < _FEWEST_OFF:
             continue
         middle = middles_of(field.astype(np.float32), noise) & off
         if any(_joins(parts, labels, box) for parts, box in _boxed(middle)):

@@ -12,10 +12,11 @@ from gladstack.core.base.colour import delta_e, from_hex, nearest_colour, to_hex
 from gladstack.core.base.findings import Finding, Fix
 from gladstack.core.films.regions import Paint, Painting
 from gladstack.core.geometry.curves import Curve
-from gladstack.core.picture.decode import decode_picture
+from gladstack.core.picture.decode import Picture, decode_picture
 from gladstack.core.picture.line_art import TracedLines, trace_line_art
 from gladstack.core.picture.planar import PlanarMap
 from gladstack.core.picture.separate import Separated, TraceOptions, find_colours, give_labels, separate
+from gladstack.core.picture.straight import straightened
 from gladstack.core.picture.tidy import tidied
 from gladstack.core.picture.trace import OUTSIDE
 from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, PictureFacts, Role
@@ -65,8 +66,7 @@ def origin_of(art: RegionArt, assets: Assets, stages: Stages, ground: str | None
 
 def _picture(art: PictureArt, assets: Assets, stages: Stages, ground: str | None) -> Origin:
     choices = art.separation
-    data = given(lambda: assets.picture(art.picture), "picture", art.picture)
-    picture = stages.run("decode", decode_picture, data, art.filename)
+    picture = _decoded(art, assets, stages)
     only = choices.picked if choices.rest != "found" else ()
     count = None if only else choices.count
     tidy = stages.run("tidy", tidied, picture, choices.as_is, choices.bands)
@@ -83,13 +83,20 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages, ground: str | None
     return Origin(source, painting, part(source, "curves", _edges), told, shared=True)
 
 
+def _decoded(art: PictureArt | LineArt, assets: Assets, stages: Stages) -> Keyed[Picture]:
+    data = given(lambda: assets.picture(art.picture), "picture", art.picture)
+    picture = stages.run("decode", decode_picture, data, art.filename)
+    if art.corners is None:
+        return picture
+    return stages.run("decode", straightened, picture, tuple((corner.x, corner.y) for corner in art.corners))
+
+
 def _edges(source: Separated) -> tuple[Curve, ...]:
     return tuple(a.curve for a in source.map.arcs)
 
 
 def _lines(art: LineArt, assets: Assets, stages: Stages) -> Origin:
-    data = given(lambda: assets.picture(art.picture), "picture", art.picture)
-    picture = stages.run("decode", decode_picture, data, art.filename)
+    picture = _decoded(art, assets, stages)
     options = TraceOptions(art.detail_mm, art.smoothing_mm, art.speck_mm)
     source = stages.costly("map", trace_line_art, picture, art.threshold, art.width_mm, options)
     painting = stages.run("art", line_painting, source, None if art.ink == "none" else art.ink_film)

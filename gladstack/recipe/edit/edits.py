@@ -51,6 +51,7 @@ from gladstack.recipe.edit.pictures import (
     SetBands,
     SetDetail,
     SetRims,
+    SetStraight,
     TreatBackground,
     TreatPicture,
     UnpickColour,
@@ -67,7 +68,7 @@ OneEdit = Annotated[
     | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
     | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
     | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall
-    | PutRight | SetBands | SetRims,
+    | PutRight | SetBands | SetRims | SetStraight,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

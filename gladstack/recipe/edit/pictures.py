@@ -10,10 +10,11 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.units import format_length
 from gladstack.core.picture.palette import MAX_COLOURS
 from gladstack.core.picture.rims import Rims
+from gladstack.core.picture.straight import check_corners
 from gladstack.core.picture.tidy import NAMES, Kind
 from gladstack.recipe.edit.base import AnEdit, film_name, known_art, named, with_art
 from gladstack.recipe.edit.scale import resized
-from gladstack.recipe.model.arts import Background, LineArt, Merge, PictureArt, RegionArt
+from gladstack.recipe.model.arts import Background, FourCorners, LineArt, Merge, PictureArt, RegionArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import Colour, DetailMm, Id, WidthMm, changed
 
@@ -283,6 +284,28 @@ class SetRims(OfPicture):
         return "Thin rims given to their neighbours" if self.rims == "all" else "Whole thin rims kept"
 
 
+class SetStraight(AnEdit):
+    """Put a photograph straight by the four corners of what it shows; None takes it as it is. Its width stays."""
+
+    kind: Literal["set-straight"] = "set-straight"
+    art: Id
+    corners: FourCorners | None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the corners. Raises RecipeError for art that is no picture, PictureError where they go round nothing."""
+        art = known_art(recipe, self.art)
+        if not isinstance(art, PictureArt | LineArt):
+            raise RecipeError("Only a picture can be set straight.", "Bring a picture in first.")
+        if self.corners is not None:
+            check_corners(tuple((corner.x, corner.y) for corner in self.corners))
+        return with_art(recipe, changed(art, corners=self.corners))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells what."""
+        name = named(recipe, self.art)
+        return f"Took {name} as it was photographed" if self.corners is None else f"Set {name} straight"
+
+
 class TreatPicture(AnEdit):
     """Take a picture for line art, or line art for a picture of flat colours; its place and width stay."""
 
@@ -295,7 +318,7 @@ class TreatPicture(AnEdit):
         art = known_art(recipe, self.art)
         if not isinstance(art, PictureArt | LineArt):
             raise RecipeError("Only a picture can be treated as line art.", "Bring a picture in first.")
-        same = {k: getattr(art, k) for k in (*RegionArt.model_fields, "picture", "width_mm")}
+        same = {k: getattr(art, k) for k in (*RegionArt.model_fields, "picture", "corners", "width_mm")}
         return with_art(recipe, LineArt(**same) if self.treatment == "lines" else PictureArt(**same))
 
     def describe(self, recipe: Recipe) -> str:

@@ -111,11 +111,26 @@ class RegionArt(Frozen):
     place: Place = Place()
 
 
+class Corner(Frozen):
+    """A place on a picture, as shares of its width and height."""
+
+    x: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+    y: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+
+
+FourCorners = Annotated[tuple[Corner, ...], Field(min_length=4, max_length=4)]
+"""The corners of what a photograph shows: top left, top right, bottom right, bottom left."""
+
+
 class PictureArt(RegionArt):
-    """A picture brought in: its content hash, how wide it is, and how it is separated. Each of its colours is a film."""
+    """A picture brought in: its content hash, how wide it is, and how it is separated. Each of its colours is a film.
+
+    A photograph taken aslant is put straight by its `corners`.
+    """
 
     kind: Literal["picture"] = "picture"
     picture: Hash
+    corners: FourCorners | None = None
     width_mm: WidthMm
     separation: Separation = Separation()
 
@@ -314,6 +329,7 @@ class LineArt(RegionArt):
 
     kind: Literal["line-art"] = "line-art"
     picture: Hash
+    corners: FourCorners | None = None
     width_mm: WidthMm
     threshold: Annotated[int, Field(ge=1, le=254)] | None = None
     ink: Literal["lines", "solid", "none"] = "lines"

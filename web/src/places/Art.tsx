@@ -15,6 +15,7 @@ import { WholeDesign } from "@/places/art/WholeDesign";
 import { Found } from "@/places/Found";
 import { fromTheGround } from "@/state/arts";
 import { useChange, useEdit, useOpenDesign } from "@/state/design";
+import { addressOf } from "@/state/original";
 import { sight } from "@/state/sight";
 import { useView } from "@/state/view";
 
@@ -94,7 +95,7 @@ const KINDS: Record<AnyArt["kind"], string> = {
 function ArtSign({ art }: { art: AnyArt }) {
   const { built } = useOpenDesign();
   if (art.kind === "picture" || art.kind === "line-art") {
-    return <img src={`/api/pictures/${art.picture}`} alt="" className="h-7 w-7 object-contain" />;
+    return <img src={addressOf(art)} alt="" className="h-7 w-7 object-contain" />;
   }
   const key = art.kind === "vector" ? (built.arts.find((a) => a.id === art.id)?.file_colours[0] ?? null) : art.film;
   const film = built.layers.find((layer) => layer.film === key);

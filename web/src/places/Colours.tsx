@@ -11,6 +11,7 @@ import { LineArtFields } from "@/places/colours/LineArtFields";
 import { MendFields } from "@/places/colours/MendFields";
 import { Picking } from "@/places/colours/Picking";
 import { PutRight } from "@/places/colours/PutRight";
+import { Straight } from "@/places/colours/Straight";
 import { TakenAs } from "@/places/colours/TakenAs";
 import { Found } from "@/places/Found";
 import { useEdit, useOpenDesign } from "@/state/design";
@@ -51,7 +52,12 @@ export function Colours() {
           ))}
         </select>
       )}
-      {(art.kind === "picture" || art.kind === "line-art") && <TakenAs key={`${art.id}-taken`} art={art} />}
+      {(art.kind === "picture" || art.kind === "line-art") && (
+        <p className="flex flex-wrap gap-2">
+          <TakenAs key={`${art.id}-taken`} art={art} />
+          <Straight key={`${art.id}-straight`} art={art} />
+        </p>
+      )}
       <Findings findings={built.findings.filter((one) => one.about === art.id && !isToldBelow(one.code))} />
       {art.kind === "picture" && <ColoursOf key={art.id} art={art} />}
       {art.kind === "vector" && <FileColours key={art.id} art={art} />}

@@ -1,4 +1,5 @@
 import type { View } from "@/geometry/transform";
+import { addressOf } from "@/state/original";
 import type { Look } from "./look";
 import { type Context, enterArt, inMillimetres } from "./paint";
 import { faded } from "./reference";
@@ -45,7 +46,7 @@ function onPages(
   colour: (art: string) => string | null,
 ): void {
   for (const art of look.sources) {
-    const image = art.kind === "vector" ? undefined : look.pictures.get(art.picture);
+    const image = art.kind === "vector" ? undefined : look.pictures.get(addressOf(art));
     const fill = colour(art.id);
     if (!image || art.kind === "vector" || !fill) continue;
     inMillimetres(context, view, ratio, () => {

@@ -50,7 +50,7 @@ export function fillFilm(
       cover();
     }
   } else {
-    const image = finish.pattern === "picture" ? pictures.get(finish.picture ?? "") : undefined;
+    const image = finish.pattern === "picture" ? pictures.get(`/api/pictures/${finish.picture ?? ""}`) : undefined;
     const tile = image ?? drawnTile(finish.pattern, film.colour, finish.second);
     const pattern = context.createPattern(tile, "repeat");
     if (pattern) {

@@ -1,6 +1,7 @@
 import type { Built, PictureArt, RegionArt } from "@/api/client";
 import { intoArt } from "@/geometry/place";
 import type { Point } from "@/geometry/transform";
+import { addressOf } from "@/state/original";
 import { coreSample, type Scene } from "./scene";
 import type { Original } from "./useOriginal";
 
@@ -27,7 +28,7 @@ export function colourAt(
   mm: Point,
 ): { colour: string; art: string } | null {
   for (const art of [...arts].reverse()) {
-    const image = art.kind === "vector" ? undefined : originals.get(art.picture);
+    const image = art.kind === "vector" ? undefined : originals.get(addressOf(art));
     if (!image) continue;
     const own = art as PictureArt;
     const { x, y } = intoArt(own.place, mm);

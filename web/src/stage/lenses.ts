@@ -1,4 +1,5 @@
 import type { Box, View } from "@/geometry/transform";
+import { addressOf } from "@/state/original";
 import { paintDifferences } from "./differences";
 import { paintGround } from "./ground";
 import { type Look, liesUnder, seenOn } from "./look";
@@ -38,7 +39,7 @@ export const LENS_OF: Record<Look["lens"], LensOf> = {
 /** The originals, where they lie on the stack. */
 export function paintSources(context: Context, look: Look, view: View, ratio: number, alpha: number): void {
   for (const art of look.sources) {
-    const image = art.kind === "vector" ? undefined : look.pictures.get(art.picture);
+    const image = art.kind === "vector" ? undefined : look.pictures.get(addressOf(art));
     const areas = look.areas.get(art.id);
     if (image && art.kind !== "vector") paintOriginal(context, art, view, ratio, image, alpha);
     else if (areas) paintSource(context, art, areas, view, ratio, alpha);

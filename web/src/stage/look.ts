@@ -1,6 +1,7 @@
 import type { Built, Finding, FoundPlace, Recipe, RegionArt } from "@/api/client";
 import type { Point, View } from "@/geometry/transform";
 import type { Unit } from "@/lengths";
+import { addressOf } from "@/state/original";
 import type { Areas } from "@/state/regions";
 import type { Lens, Reference } from "@/state/view";
 import type { Guide } from "./handling";
@@ -76,9 +77,9 @@ export function seenOn(look: Look): string {
 }
 
 /** The pictures a design shows: its art, and what its films are patterned with. */
-export function hashesOf(recipe: Recipe): string[] {
-  const art = recipe.arts.flatMap((a) => (a.kind === "picture" || a.kind === "line-art" ? [a.picture] : []));
-  const patterns = (recipe.films ?? []).flatMap((f) => (f.finish.picture ? [f.finish.picture] : []));
+export function addressesOf(recipe: Recipe): string[] {
+  const art = recipe.arts.flatMap((a) => (a.kind === "picture" || a.kind === "line-art" ? [addressOf(a)] : []));
+  const patterns = (recipe.films ?? []).flatMap((f) => (f.finish.picture ? [`/api/pictures/${f.finish.picture}`] : []));
   return [...new Set([...art, ...patterns])];
 }
 

@@ -3,7 +3,7 @@ import { hasRegions } from "@/api/client";
 import { useOpenDesign } from "@/state/design";
 import { useManyAreas } from "@/state/regions";
 import { useView } from "@/state/view";
-import { hashesOf, type Look } from "./look";
+import { addressesOf, type Look } from "./look";
 import { sceneOf } from "./scene";
 import { useOriginals } from "./useOriginal";
 
@@ -34,8 +34,8 @@ export function useLook() {
       [recipe.arts, referring],
     ),
   );
-  const originals = useOriginals(useMemo(() => hashesOf(recipe), [recipe]));
-  const pictures = useMemo(() => new Map([...originals].map(([hash, o]) => [hash, o.picture])), [originals]);
+  const originals = useOriginals(useMemo(() => addressesOf(recipe), [recipe]));
+  const pictures = useMemo(() => new Map([...originals].map(([address, o]) => [address, o.picture])), [originals]);
   const behind = useMemo(
     () => new Map(built.arts.flatMap((art) => (art.behind ? [[art.id, art.behind] as const] : []))),
     [built.arts],

@@ -6,18 +6,18 @@ export interface Original {
   colourAt(x: number, y: number): string | null;
 }
 
-/** The pictures as they were brought in, by hash, each decoded once. */
-export function useOriginals(hashes: readonly string[]): ReadonlyMap<string, Original> {
+/** The pictures as they were brought in, by address, each decoded once. */
+export function useOriginals(addresses: readonly string[]): ReadonlyMap<string, Original> {
   const [originals, setOriginals] = useState<ReadonlyMap<string, Original>>(new Map());
-  const wanted = hashes.join(" ");
+  const wanted = addresses.join(" ");
   useEffect(() => {
     let gone = false;
-    for (const hash of wanted.split(" ").filter(Boolean)) {
-      void fetch(`/api/pictures/${hash}`)
+    for (const address of wanted.split(" ").filter(Boolean)) {
+      void fetch(address)
         .then((answer) => answer.blob())
         .then((blob) => createImageBitmap(blob, { colorSpaceConversion: "none" }))
         .then((picture) => {
-          if (!gone) setOriginals((known) => new Map(known).set(hash, readable(picture)));
+          if (!gone) setOriginals((known) => new Map(known).set(address, readable(picture)));
         });
     }
     return () => {

@@ -1,6 +1,7 @@
 import type { PictureArt } from "@/api/client";
 import { SelectField } from "@/parts/SelectField";
 import { useEdit, useOpenDesign } from "@/state/design";
+import { addressOf } from "@/state/original";
 import { useView } from "@/state/view";
 import { useArtChange } from "./useArt";
 
@@ -16,8 +17,8 @@ export function PictureFields({ art }: { art: PictureArt }) {
     <div className="flex flex-col gap-3">
       <figure className="flex items-center gap-4">
         <img
-          src={`/api/pictures/${art.picture}`}
-          alt="As it was brought in"
+          src={addressOf(art)}
+          alt={art.corners ? "Set straight" : "As it was brought in"}
           className="h-24 w-24 rounded border border-line bg-table object-contain p-1"
         />
         <figcaption className="min-w-0">
