@@ -99,6 +99,8 @@ LIMITS = {
 MAX_COORDINATE_MM = 10_000.0
 MM_PER_PX = 25.4 / 96
 """A CSS pixel."""
+_LEAST_RING = 3
+"""A closed ring of so many points goes to and fro, or nowhere."""
 _FEW_POINTS = 400
 """A lone ring of so many points is soonest checked by itself."""
 
@@ -111,6 +113,7 @@ def require_near(points: FloatArray) -> None:
 
 def filled(curves: Sequence[Curve], rule: FillRule, budget: Budget | None = None) -> MultiPolygon:
     """The area that closed curves bound. Raises VectorError if they cross each other beyond the budget."""
+    curves = [c for c in curves if len(c.points) > _LEAST_RING]
     rings = [c.points for c in curves]
     if len(rings) == 1 and len(rings[0]) <= _FEW_POINTS and (lone := Polygon(rings[0])).is_valid:
         return MultiPolygon([lone])
