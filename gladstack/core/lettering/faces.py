@@ -116,11 +116,15 @@ def _cap_height(face: Face, told: float) -> float:
     return told or 0.7 * face.units_per_em
 
 
-def shape_run(face: Face, text: str, *, rtl: bool, ligatures: bool = True) -> list[ShapedGlyph]:
-    """The glyphs of a run of one direction, from left to right; clusters are indices into `text`."""
+def shape_run(face: Face, text: str, *, rtl: bool, script: str | None = None, ligatures: bool = True) -> list[ShapedGlyph]:
+    """The glyphs of a run of one direction and `script` (None: as it looks), from left to right; clusters are indices into
+    `text`.
+    """
     buffer = hb.Buffer()
     buffer.add_codepoints([ord(c) for c in text])
     buffer.guess_segment_properties()
+    if script is not None:
+        buffer.script = script
     buffer.direction = "rtl" if rtl else "ltr"
     hb.shape(face.font, buffer, {} if ligatures else {"liga": False, "clig": False})
     return [

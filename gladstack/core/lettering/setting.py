@@ -1,8 +1,8 @@
 """Lettering: lines of text set in a font, as placed closed curves for every letter.
 
 A lettering's own millimetres have their origin on the baseline of the first line, where the lines are aligned (at their
-left, middle or right), so changing a word leaves the baseline where it is. Bidirectional lines are parted into runs by a
-simplified form of UAX #9: strong characters decide, neutral ones follow their surroundings, digits read left to right.
+left, middle or right), so changing a word leaves the baseline where it is. Lines are parted into runs of one direction and
+one script (`directions`), each shaped by its own rules.
 """
 
 from __future__ import annotations
@@ -23,6 +23,7 @@ from gladstack.core.base.plane import Box
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve, Matrix, compose, curves_of, on_grid, transform_chain
 from gladstack.core.geometry.rings import as_multi, fill, polygons_of
+from gladstack.core.lettering.directions import JOINED, Direction, Run, runs_of
 from gladstack.core.lettering.faces import Face, Glyph, shape_run
 
 Align = Literal["left", "centre", "right"]
@@ -34,7 +35,8 @@ MAX_LETTERS = 2000
 class Line:
     """One line: its text, font and the height of its capitals in mm.
 
-    `width_mm` scales it to that width of ink; `like` to the width of the line with that index.
+    `width_mm` scales it to that width of ink; `like` to the width of the line with that index. `direction` is which way it
+    reads.
     """
 
     text: str
@@ -42,6 +44,7 @@ class Line:
     height_mm: float
     width_mm: float | None = None
     like: int | None = None
+    direction: Direction = "auto"
 
 
 @dataclass(frozen=True)
@@ -119,7 +122,11 @@ def lay_out(lettering: Lettering) -> Layout:
     missing: dict[tuple[str, str], None] = {}
     start = 0
     for line in lettering.lines:
-        missing.update(dict.fromkeys((c, line.face.family) for c in line.text if not line.face.has(c)))
+        missing.update(
+            dict.fromkeys(
+                (c, line.face.family) for c in line.text if not line.face.has(c) and unicodedata.category(c) != "Cf"
+            )
+        )
         rows.append(_set_line(line, start, lettering.spacing_mm))
         start += len(line.text) + 1
     factors = _line_factors(lettering.lines, [_ink(row) for row in rows])
@@ -190,13 +197,15 @@ def _set_line(line: Line, start: int, spacing: float) -> list[_Set]:
     scale = line.height_mm / line.face.cap_height
     out: list[_Set] = []
     x = 0.0
-    for begin, text, rtl in _runs(line.text):
+    for run in runs_of(line.text, line.direction):
         before = None
-        for shaped in shape_run(line.face, text, rtl=rtl, ligatures=spacing == 0):
-            if (before is not None and shaped.cluster != before) or (before is None and out):
+        for shaped in shape_run(line.face, run.text, rtl=run.leftward, script=run.script, ligatures=spacing == 0):
+            index = run.first + shaped.cluster
+            if (before is None and out) or (
+                before is not None and before != index and _apart(line.text, run, before, index)
+            ):
                 x += spacing
-            before = shaped.cluster
-            index = begin + shaped.cluster
+            before = index
             if not line.face.has(line.text[index]):
                 continue
             glyph = line.face.glyph(shaped.glyph)
@@ -206,29 +215,9 @@ def _set_line(line: Line, start: int, spacing: float) -> list[_Set]:
     return out
 
 
-def _runs(text: str) -> list[tuple[int, str, bool]]:
-    """Runs of one direction from left to right: (index of the first character, text, whether it reads to the left)."""
-    kinds = [unicodedata.bidirectional(c) for c in text]
-    if not any(k in ("R", "AL", "AN") for k in kinds):
-        return [(0, text, False)] if text else []
-    base = next((k in ("R", "AL") for k in kinds if k in ("L", "R", "AL")), True)
-    strong = [True if k in ("R", "AL") else False if k in ("L", "EN", "AN") else None for k in kinds]
-    # To what stands beside them, digits in a line that reads to the left count as part of it.
-    beside = [True if base and k in ("EN", "AN") else s for k, s in zip(kinds, strong, strict=True)]
-    sides: list[bool] = []
-    for i, known in enumerate(strong):
-        if known is None:
-            before = next((s for s in reversed(beside[:i]) if s is not None), base)
-            after = next((s for s in beside[i + 1 :] if s is not None), base)
-            known = before if before == after else base
-        sides.append(known)
-    runs: list[tuple[int, str, bool]] = []
-    for i, side in enumerate(sides):
-        if runs and runs[-1][2] == side:
-            runs[-1] = (runs[-1][0], runs[-1][1] + text[i], side)
-        else:
-            runs.append((i, text[i], side))
-    return runs[::-1] if base else runs
+def _apart(text: str, run: Run, a: int, b: int) -> bool:
+    """Whether two letters that stand beside each other are spaced: in scripts that join them only words are."""
+    return run.script not in JOINED or text[a].isspace() or text[b].isspace()
 
 
 def _ink(row: Sequence[_Set]) -> tuple[float, float]:

@@ -133,6 +133,7 @@ def lettering_of(art: LetteringArt, faces: Mapping[str, Face]) -> Lettering:
             (style and style.height_mm) or art.height_mm,
             style.width_mm if style else None,
             style.like if style else None,
+            art.direction,
         )
         for row, style in zip(rows, styles, strict=True)
     )

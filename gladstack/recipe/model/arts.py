@@ -190,6 +190,8 @@ class LetterFilm(Frozen):
 class LetteringArt(OneFilmArt):
     """Lines of text in a font. Its origin is on the first baseline, where the lines are aligned.
 
+    `direction` is which way its lines read (auto: each as its first letter does).
+
     `height_mm` is that of the capitals; `leading` is from baseline to baseline in such heights. `fit_width_mm` or
     `fit_height_mm` scale the whole to that extent of ink. Words in braces are fields that a list of names fills:
     "{name=Ada}" shows Ada until then; what is filled in may be `room_mm` wide (None: as wide as what is shown).
@@ -202,6 +204,7 @@ class LetteringArt(OneFilmArt):
     spacing_mm: OffsetMm = 0.0
     leading: Annotated[float, Field(ge=0.2, le=10.0, allow_inf_nan=False)] = 1.6
     align: Literal["left", "centre", "right"] = "centre"
+    direction: Literal["auto", "ltr", "rtl"] = "auto"
     fit_width_mm: SizeMm | None = None
     fit_height_mm: SizeMm | None = None
     bend: BendChoice | None = None

@@ -10,6 +10,9 @@ import { LineFields } from "./LineFields";
 import { NamesFields } from "./NamesFields";
 import { useArtBox, useArtChange } from "./useArt";
 
+const READS_LEFT = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufeff\u{10800}-\u{10fff}\u{1e800}-\u{1efff}]/u;
+const JOINED = /[\u0600-\u074f\u0750-\u07ff\u0840-\u085f\u08a0-\u08ff\u0900-\u0a7f\u1800-\u18af]/u;
+
 type Fit = "none" | "width" | "height";
 
 /** The words of a lettering and how they are set. */
@@ -60,6 +63,21 @@ export function LetteringFields({ art }: { art: Lettering }) {
           Weld
         </label>
       </div>
+      {art.spacing_mm !== 0 && JOINED.test(art.text) && (
+        <p className="-mt-2 text-sm text-soft">Letters that join stay joined: the spacing goes between words.</p>
+      )}
+      {(art.direction !== "auto" || READS_LEFT.test(art.text)) && (
+        <Choice
+          label="Lines read"
+          value={art.direction ?? "auto"}
+          options={[
+            { value: "auto", text: "As they begin" },
+            { value: "ltr", text: "To the right" },
+            { value: "rtl", text: "To the left" },
+          ]}
+          onChange={(direction) => change({ direction })}
+        />
+      )}
       <div className="flex items-end justify-between gap-2">
         <Choice
           label="Size by"
