@@ -32,7 +32,7 @@ def _parser() -> argparse.ArgumentParser:
         "source",
         type=Path,
         nargs="+",
-        help="pictures, vector files (SVG, DXF) or recipes (.json)",
+        help="pictures, vector files (SVG, also compressed, DXF) or recipes (.json)",
     )
     make.add_argument("--width", help="width of the picture, margins included, e.g. 120mm or 4.5in; a recipe knows its own")
     make.add_argument(

@@ -155,3 +155,11 @@ def test_the_width_of_the_decal_can_be_asked_for(owl: Path, tmp_path: Path) -> N
     told = json.loads((tmp_path / "out" / "stack.json").read_text())
     assert told["width_mm"] == pytest.approx(90, abs=0.05)
     assert told["page_mm"][0] > 90
+
+
+def test_more_colours_than_there_can_be_is_said_in_plain_words(
+    owl: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert run("build", owl, "--width", "100mm", "--colors", "99", "--out", tmp_path / "out") == 2
+    assert capsys.readouterr().err == "gladstack: Count: it must be at most 64.\n"
+    assert not (tmp_path / "out").exists()

@@ -8,10 +8,10 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
-from pydantic_core import ErrorDetails
 from starlette.exceptions import HTTPException
 
 from gladstack.core.base.errors import GladStackError
+from gladstack.recipe.model.faults import said_plainly
 
 _KINDS = {
     "unknown-design": (404, "Not there"),
@@ -82,53 +82,13 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(ValidationError)
     @app.exception_handler(RequestValidationError)
     async def _invalid(request: Request, fault: RequestValidationError | ValidationError) -> JSONResponse:
-        first = fault.errors()[0]
-        field = next((str(p) for p in reversed(first["loc"]) if isinstance(p, str) and p not in ("body", "edit")), "")
-        name = field.removesuffix("_mm").replace("_", " ").replace("-", " ").capitalize() or "This"
-        return problem(422, "invalid", "That cannot be used", f"{name}: {plain_fault(first)}")
+        return problem(422, "invalid", "That cannot be used", said_plainly(fault.errors()[0]))
 
     @app.exception_handler(HTTPException)
     async def _http(request: Request, fault: HTTPException) -> JSONResponse:
         answer = problem(fault.status_code, "http", str(fault.detail), str(fault.detail))
         answer.headers.update(fault.headers or {})
         return answer
-
-
-_PLAIN = {
-    "missing": "it is missing.",
-    "extra_forbidden": "nothing by this name is known here.",
-    "json_invalid": "what was sent cannot be read.",
-    "string_pattern_mismatch": "it is not written as it should be.",
-    "string_type": "it must be text.",
-    "string_too_short": "it must not be empty.",
-    "bool_type": "it must be yes or no.",
-    "bool_parsing": "it must be yes or no.",
-    "finite_number": "it must be a number that is not endless.",
-}
-
-
-def plain_fault(fault: ErrorDetails | Any) -> str:
-    """What a check of the data holds against it, in plain words."""
-    kind, said, bounds = str(fault["type"]), str(fault["msg"]), fault.get("ctx") or {}
-    if kind in _PLAIN:
-        return _PLAIN[kind]
-    if kind.startswith(("float", "int")):
-        return "it must be a number." if kind.startswith("float") else "it must be a whole number."
-    if kind in ("greater_than_equal", "greater_than"):
-        return f"it must be at least {bounds.get('ge', bounds.get('gt'))}."
-    if kind in ("less_than_equal", "less_than"):
-        return f"it must be at most {bounds.get('le', bounds.get('lt'))}."
-    if kind in ("too_long", "string_too_long"):
-        return f"there may be at most {bounds.get('max_length')}."
-    if kind == "too_short":
-        return f"there must be at least {bounds.get('min_length')}."
-    if kind == "literal_error":
-        return f"it must be {bounds.get('expected')}."
-    if kind in ("union_tag_invalid", "union_tag_not_found"):
-        return "there is nothing of this kind."
-    if kind == "value_error" and "UploadFile" not in said:
-        return said.removeprefix("Value error, ")
-    return "it must be a file." if "UploadFile" in said else "it is not of the kind that is asked for."
 
 
 def _answer(body: Problem) -> JSONResponse:

@@ -11,6 +11,7 @@ import shapely
 from pydantic import ValidationError
 
 from gladstack.core.base.errors import GladStackError
+from gladstack.recipe.model.faults import said_plainly
 
 
 def run(options: argparse.Namespace) -> int:
@@ -23,9 +24,7 @@ def told(work: Callable[[], int]) -> int:
     try:
         return work()
     except ValidationError as fault:
-        first = fault.errors()[0]
-        where = " ".join(str(part) for part in first["loc"])
-        return _fail(f"{where}: {first['msg']}")
+        return _fail(said_plainly(fault.errors()[0]))
     except GladStackError as fault:
         return _fail(str(fault))
     except OSError as fault:

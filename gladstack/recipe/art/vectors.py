@@ -14,6 +14,7 @@ from gladstack.core.base.errors import VectorError
 from gladstack.core.base.findings import Finding, Fix
 from gladstack.core.base.plane import box_around
 from gladstack.core.drawing.drawing import MM_PER_PX, Drawing, OpenEnds, OpenPaths
+from gladstack.core.drawing.packed import beginning, unpacked
 from gladstack.core.drawing.seen import visible
 from gladstack.core.drawing.tints import Tints
 from gladstack.core.films.regions import Paint, Painting
@@ -47,8 +48,8 @@ class ReadFile:
 
 
 def is_vector(data: bytes) -> bool:
-    """Whether bytes look like an SVG or DXF file."""
-    head = data[:4096].lstrip(b"\xef\xbb\xbf \t\r\n")
+    """Whether bytes look like an SVG or DXF file, be it compressed."""
+    head = beginning(data, 4096).lstrip(b"\xef\xbb\xbf \t\r\n")
     return head.startswith((b"<svg", b"<?xml", b"<!DOCTYPE", b"<!--")) or b"SECTION" in head[:400]
 
 
@@ -61,6 +62,7 @@ def read_vector(
 ) -> Drawing:
     """The drawing in an SVG or DXF file. Raises VectorError."""
     ends = OpenEnds(open_paths, line_mm)
+    data = unpacked(data)
     # The libraries of both readers take long to load, and most designs need neither.
     if b"SECTION" in data[:400] and not data.lstrip().startswith(b"<"):
         from gladstack.core.drawing.dxf_read import read_dxf

@@ -58,6 +58,7 @@ from gladstack.recipe.edit.pictures import (
 )
 from gladstack.recipe.edit.regions import AddMend, ChangeMend, ClaimRegions, OrderMends, RemoveMend, ReplaceFilm
 from gladstack.recipe.edit.relate import RelateArts
+from gladstack.recipe.model.faults import said_plainly
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import Name
 
@@ -99,7 +100,7 @@ def apply_edit(recipe: Recipe, edit: AnEdit) -> Recipe:
     try:
         return edit.apply(recipe)
     except ValidationError as fault:
-        raise RecipeError(fault.errors()[0]["msg"].removeprefix("Value error, ") + ".") from fault
+        raise RecipeError(said_plainly(fault.errors()[0])) from fault
 
 
 def needs_geometry(edit: AnEdit) -> bool:

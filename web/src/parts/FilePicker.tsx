@@ -1,7 +1,7 @@
 import { type ReactNode, type RefObject, useRef } from "react";
 
 export const PICTURES = "image/png,image/jpeg,image/gif,image/webp,image/bmp";
-export const DRAWINGS = `${PICTURES},image/svg+xml,.svg,.dxf`;
+export const DRAWINGS = `${PICTURES},image/svg+xml,.svg,.svgz,.dxf`;
 
 interface FilePickerProps {
   label: string;
