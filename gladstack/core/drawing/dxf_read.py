@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import io
 import math
+import struct
 from itertools import islice
 from typing import Any
 
@@ -15,8 +16,10 @@ import numpy as np
 import shapely
 from ezdxf import colors, disassemble, units
 from ezdxf import path as dxf_path
+from ezdxf.document import Drawing as Document
 from ezdxf.enums import InsertUnits
 from ezdxf.lldxf.const import DXFError
+from ezdxf.lldxf.tagger import binary_tags_loader
 from ezdxf.math import Vec3
 from ezdxf.path import Command
 
@@ -48,7 +51,13 @@ from gladstack.core.geometry.joining import joined
 from gladstack.core.geometry.strokes import Pen, stroked
 
 _KINDS = frozenset(("LINE", "ARC", "CIRCLE", "ELLIPSE", "LWPOLYLINE", "POLYLINE", "SPLINE"))
+_DAMAGED = (
+    DXFError, ValueError, IndexError, KeyError, AttributeError, TypeError, RecursionError, OverflowError, struct.error,
+)  # fmt: skip
+"""What the library raises for files that are damaged."""
 _WHITE = "#ffffff"
+_BINARY = b" Binary DXF\r\n\x1a\x00"
+"""What a DXF file that is not text begins with, after the first word."""
 _MOST_ENTITIES = 50_000
 _MOST_MM = 1e9
 """Drawings may lie far from their origin, but not so far that their coordinates lose their decimals."""
@@ -61,11 +70,11 @@ def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD
 
     Raises VectorError.
     """
-    document = _document(data)
-    told = document.units != 0 and b"$INSUNITS" in data
-    unit = InsertUnits(document.units)
+    read = _document(data)
+    told = read.units != 0 and b"$INSUNITS" in data
+    unit = InsertUnits(read.units)
     scale = unit_mm or (units.conversion_factor(unit, InsertUnits.Millimeters) if told else 1.0)
-    by_colour, unread = _outlines(document, scale)
+    by_colour, unread = _outlines(read, scale)
     budget, notices = Budget(), {}
     budget.take("colours", len(by_colour))
     budget.take("points", sum(3 * len(chain) for chains in by_colour.values() for chain in chains))
@@ -105,9 +114,21 @@ def _moved(item: Painted, dx: float, dy: float) -> Painted:
 
 def _document(data: bytes) -> Any:
     try:
+        if _BINARY in data[:32]:
+            return Document.load(binary_tags_loader(data))
         return ezdxf.read(io.StringIO(data.decode("utf-8", errors="replace").replace("\r\n", "\n")))  # type: ignore[attr-defined]
-    except (DXFError, ValueError, IndexError, KeyError, AttributeError, TypeError, RecursionError, OverflowError) as fault:
-        raise VectorError("This DXF file cannot be read.", "Save it anew as DXF R12 or R2010, in text form.") from fault
+    except (
+        DXFError,
+        ValueError,
+        IndexError,
+        KeyError,
+        AttributeError,
+        TypeError,
+        RecursionError,
+        OverflowError,
+        struct.error,
+    ) as fault:
+        raise VectorError("This DXF file cannot be read.", "Save it anew as DXF R12 or R2010.") from fault
 
 
 def _outlines(document: Any, scale: float) -> tuple[dict[str, list[Chain]], list[str]]:
