@@ -13,7 +13,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import Select, WebDriverWait
 
-WAIT_S = 20
+WAIT_S = 60
+"""Patience, not a measure: a busy machine may take long over what an idle one does at once."""
 
 
 class Hands:
