@@ -23,7 +23,7 @@ from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, Pic
 from gladstack.recipe.art.missing import enclosed_told, lost_told
 from gladstack.recipe.art.put_right import done_told, rims_told
 from gladstack.recipe.art.vectors import read_and_seen, vector_facts, vector_findings, vector_painting
-from gladstack.recipe.model.arts import Background, LineArt, PictureArt, RegionArt, Separation, VectorArt
+from gladstack.recipe.model.arts import Background, LineArt, PictureArt, RegionArt, Separation, VectorArt, shares_of
 from gladstack.stages.engine import Stages, given, part
 from gladstack.stages.memo import Keyed
 
@@ -88,7 +88,7 @@ def _decoded(art: PictureArt | LineArt, assets: Assets, stages: Stages) -> Keyed
     picture = stages.run("decode", decode_picture, data, art.filename)
     if art.corners is None:
         return picture
-    return stages.run("decode", straightened, picture, tuple((corner.x, corner.y) for corner in art.corners))
+    return stages.run("decode", straightened, picture, shares_of(art.corners))
 
 
 def _edges(source: Separated) -> tuple[Curve, ...]:

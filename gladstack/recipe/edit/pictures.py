@@ -14,7 +14,7 @@ from gladstack.core.picture.straight import check_corners
 from gladstack.core.picture.tidy import NAMES, Kind
 from gladstack.recipe.edit.base import AnEdit, film_name, known_art, named, with_art
 from gladstack.recipe.edit.scale import resized
-from gladstack.recipe.model.arts import Background, FourCorners, LineArt, Merge, PictureArt, RegionArt
+from gladstack.recipe.model.arts import Background, FourCorners, LineArt, Merge, PictureArt, RegionArt, shares_of
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import Colour, DetailMm, Id, WidthMm, changed
 
@@ -297,7 +297,7 @@ class SetStraight(AnEdit):
         if not isinstance(art, PictureArt | LineArt):
             raise RecipeError("Only a picture can be set straight.", "Bring a picture in first.")
         if self.corners is not None:
-            check_corners(tuple((corner.x, corner.y) for corner in self.corners))
+            check_corners(shares_of(self.corners))
         return with_art(recipe, changed(art, corners=self.corners))
 
     def describe(self, recipe: Recipe) -> str:

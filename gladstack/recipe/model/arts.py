@@ -122,6 +122,11 @@ FourCorners = Annotated[tuple[Corner, ...], Field(min_length=4, max_length=4)]
 """The corners of what a photograph shows: top left, top right, bottom right, bottom left."""
 
 
+def shares_of(corners: tuple[Corner, ...]) -> tuple[tuple[float, float], ...]:
+    """Corners as plain pairs of shares."""
+    return tuple((corner.x, corner.y) for corner in corners)
+
+
 class PictureArt(RegionArt):
     """A picture brought in: its content hash, how wide it is, and how it is separated. Each of its colours is a film.
 
