@@ -47,6 +47,7 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.found
 	$(BIN)/python -m bench.outlined
 	$(BIN)/python -m bench.lost
+	$(BIN)/python -m bench.between
 	$(BIN)/python -m bench.kinds
 	$(BIN)/python -m bench.slanted
 	$(BIN)/python -m bench.robust

@@ -2,22 +2,27 @@
 
 from __future__ import annotations
 
+import io
+from pathlib import Path
+
 import cv2
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from PIL import Image, ImageDraw, ImageFont
 
 from bench.clip_art import clip_art
 from bench.found import CASES
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.echoes import without_echoes
-from gladstack.core.picture.lossy_palette import SOFT, Noise
+from gladstack.core.picture.lossy_palette import SOFT, Noise, noise_of
 from gladstack.core.picture.lost import find_lost
 from gladstack.core.picture.separate import TraceOptions, find_colours, give_labels, separate
 from gladstack.core.picture.tidy import tidied
 
 CLIP = {d.name: d for d in clip_art()}
+LETTERS = Path(__file__).parents[2] / "gladstack" / "fonts" / "averia-serif-bold.ttf"
 WHITE, RED, INK = (255, 255, 255), (200, 60, 40), (20, 24, 40)
 
 
@@ -86,3 +91,31 @@ def test_a_band_that_sharpening_made_is_no_colour(by: float) -> None:
     # As an area of its own it is one.
     rgb[:, 30:45] = band
     assert without_echoes(rgb, colours) == colours  # type: ignore[arg-type]
+
+
+def _with_words(colour: tuple[int, int, int]) -> bytes:
+    """Two lines of words of a colour beside a large thing in ink, on white, through JPEG 75."""
+    big = Image.new("RGB", (1600, 1600), WHITE)
+    pen = ImageDraw.Draw(big)
+    pen.ellipse([300, 100, 1300, 900], fill=INK)
+    font = ImageFont.truetype(io.BytesIO(LETTERS.read_bytes()), 100)
+    pen.text((200, 1000), "Open evening", fill=colour, font=font)
+    pen.text((200, 1200), "May to June", fill=colour, font=font)
+    out = io.BytesIO()
+    big.resize((400, 400), Image.Resampling.BOX).save(out, "JPEG", quality=75)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(("share", "told"), [(1.0, False), (0.65, True), (0.5, True), (0.06, True)])
+def test_words_given_to_a_film_darker_than_they_are_or_to_the_ground_are_told(share: float, told: bool) -> None:
+    mixed = [round(255 + (ink - 255) * share) for ink in INK]
+    colour = (mixed[0], mixed[1], mixed[2])
+    rgb = decode_picture(_with_words(colour)).rgb
+    # Painted as if there were but two films, with all that is at least half as dark as the words in the ink.
+    half = (255 + colour[1]) / 2
+    painted = (rgb[..., 1] < (half if share > 0.1 else 128)).astype(np.int16)
+    lost = find_lost(rgb, painted, (WHITE, INK), noise_of(rgb, "JPEG", None), None)
+    words = [k for k in lost.kinds for p in k.places if p.box[1] > 240]
+    assert bool(words) == told
+    if told and share > 0.1:
+        assert np.linalg.norm(np.array(words[0].colour) - colour) < 40

@@ -16,6 +16,7 @@ import numpy.typing as npt
 from gladstack.core.base.colour import Rgb, delta_e
 from gladstack.core.base.compiled import jit
 from gladstack.core.picture.lossy_palette import Noise
+from gladstack.core.picture.pale import find_faint, find_pale
 from gladstack.core.picture.pixels import blend_residual
 from gladstack.core.picture.ridges import from_ycc, to_ycc, ycc_pixels
 from gladstack.core.picture.windows import one_label
@@ -69,6 +70,8 @@ class Lost:
     kinds: tuple[Kind, ...] = ()
 
 
+Found = tuple[Rgb, Literal["thin", "area"], Place]
+
 NOTHING_LOST = Lost(0, 0.0)
 
 
@@ -84,7 +87,7 @@ def find_lost(
     tint = _TINT if noise.halved else 1.0
     table = to_ycc(np.array(colours))
     plain = _plain(ycc, painted, table, off * off, tint)
-    if plain.all():
+    if noise.strength <= 1 and plain.all():
         return NOTHING_LOST
     soft = _softness(painted, plain)
     close = max(_CLOSE_PX[int(noise.strength > 1)], soft + (soft > 1))
@@ -102,19 +105,28 @@ def find_lost(
     left = np.bincount(parts[still], minlength=count)
     large &= (deepest >= _STRIP_PX) | (left >= _STILL * stats[:, cv2.CC_STAT_AREA])
     mask = large[parts]
-    total = int(np.count_nonzero(mask))
-    if not total:
+    if noise.strength > 1:
+        faint = find_faint(ycc, painted, table, noise.strength)
+        mask |= faint if known is None else faint & ~known
+    found = _places(ycc, mask, painted, table) if mask.any() else []
+    if noise.strength > 1:
+        taken = mask if known is None else mask | known
+        for pale in find_pale(ycc, painted, table, soft, off, tint):
+            own = pale.pixels & ~taken[pale.rows, pale.columns]
+            if np.count_nonzero(own) >= _LEAST_PX:
+                found.append((_rgb(from_ycc(pale.colour)), "thin", _place(own, pale.columns.start, pale.rows.start)))
+    if not found:
         return NOTHING_LOST
-    return Lost(total, total / mask.size, _kinds(ycc, mask, painted, colours))
+    total = sum(place.pixels for _, _, place in found)
+    return Lost(total, total / mask.size, _kinds(found))
 
 
-def _kinds(ycc: FloatArray, mask: BoolArray, painted: LabelArray, colours: tuple[Rgb, ...]) -> tuple[Kind, ...]:
-    """Places close to each other, by colour and by whether they are thin."""
+def _places(ycc: FloatArray, mask: BoolArray, painted: LabelArray, table: FloatArray) -> list[Found]:
+    """Pixels close to each other as one place, its colour, and whether it is thin."""
     near = cv2.dilate(mask.astype(np.uint8), np.ones((2 * _JOINED_PX + 1, 2 * _JOINED_PX + 1), np.uint8))
     count, groups = cv2.connectedComponents(near, connectivity=8)
     deep = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 3)
-    table = to_ycc(np.array(colours))
-    found: list[tuple[Rgb, Literal["thin", "area"], Place]] = []
+    found: list[Found] = []
     y, x = np.nonzero(mask)
     group = groups[y, x]
     order = np.argsort(group, kind="stable")
@@ -130,7 +142,19 @@ def _kinds(ycc: FloatArray, mask: BoolArray, painted: LabelArray, colours: tuple
         colour = _rgb(from_ycc(np.median(ycc[v, u][best], axis=0)))
         what: Literal["thin", "area"] = "thin" if float(deep[v, u].max()) < _THICK_PX else "area"
         found.append((colour, what, Place((int(u.min()), int(v.min()), int(u.max()) + 1, int(v.max()) + 1), len(own))))
-    found.sort(key=lambda one: -one[2].pixels)
+    return found
+
+
+def _place(pixels: BoolArray, left: int, top: int) -> Place:
+    """The place of pixels in a window that begins at `left` and `top`."""
+    y, x = np.nonzero(pixels)
+    box = (left + int(x.min()), top + int(y.min()), left + int(x.max()) + 1, top + int(y.max()) + 1)
+    return Place(box, len(x))
+
+
+def _kinds(found: list[Found]) -> tuple[Kind, ...]:
+    """Places by colour and by whether they are thin."""
+    found = sorted(found, key=lambda one: -one[2].pixels)
     kinds: list[tuple[Rgb, Literal["thin", "area"], list[Place]]] = []
     for colour, what, place in found:
         like = next(

@@ -1,6 +1,6 @@
 import type { PictureArt } from "@/api/client";
 import { SelectField } from "@/parts/SelectField";
-import { useEdit, useOpenDesign } from "@/state/design";
+import { useOpenDesign } from "@/state/design";
 import { addressOf } from "@/state/original";
 import { useView } from "@/state/view";
 import { useArtChange } from "./useArt";
@@ -8,7 +8,6 @@ import { useArtChange } from "./useArt";
 /** A picture as it was brought in, how wide it becomes, and what it is made of. */
 export function PictureFields({ art }: { art: PictureArt }) {
   const { built } = useOpenDesign();
-  const edit = useEdit();
   const goTo = useView((view) => view.goTo);
   const { change } = useArtChange(art);
   const colours = built.colours.filter((colour) => colour.art === art.id).length;
@@ -34,13 +33,6 @@ export function PictureFields({ art }: { art: PictureArt }) {
       </figure>
       <button type="button" className="act self-start" onClick={() => goTo("Colours")}>
         {colours} colours found: look at them
-      </button>
-      <button
-        type="button"
-        className="quiet self-start text-sm"
-        onClick={() => edit({ kind: "treat-picture", art: art.id, treatment: "lines" })}
-      >
-        Treat as line art
       </button>
       {others.length > 0 && (
         <SelectField
