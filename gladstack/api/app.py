@@ -19,6 +19,7 @@ from pydantic import BaseModel, Field
 from gladstack import __version__
 from gladstack.api import problems
 from gladstack.api.cut_routes import CutDesk, add_cut_routes
+from gladstack.api.font_routes import FontDesk, add_font_routes
 from gladstack.api.guard import COOKIE, Door, Guard
 from gladstack.api.jobs import JobDesk
 from gladstack.api.list_routes import ListDesk, add_list_routes
@@ -26,13 +27,12 @@ from gladstack.api.names import NamesDesk, add_names_routes
 from gladstack.api.parcels import ParcelDesk, add_parcel_routes
 from gladstack.api.problems import PROBLEMS, problem
 from gladstack.api.shop_routes import add_shop_routes
-from gladstack.api.views import BuiltView, DesignView, FontView, HistoryView, LikeView, RegionsView
+from gladstack.api.views import BuiltView, DesignView, HistoryView, LikeView, RegionsView
 from gladstack.api.waiting import while_there
 from gladstack.api.workshop import Workshop
 from gladstack.core.base.errors import LengthError
 from gladstack.core.base.text import readable_line
 from gladstack.core.base.units import parse_length
-from gladstack.core.lettering.faces import MAX_FONT_BYTES
 from gladstack.core.picture.decode import MAX_BYTES
 from gladstack.machine.link import Link
 from gladstack.machine.operator import Operator
@@ -164,6 +164,7 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     problems.install(app)
     _add_design_routes(app)
     _add_other_routes(app)
+    add_font_routes(app, FontDesk(data, app.state.workshop.fonts, own))
     add_list_routes(app, ListDesk(listing, app.state.workshop))
     add_shop_routes(app)
     add_cut_routes(app)
@@ -309,16 +310,6 @@ def _add_other_routes(app: FastAPI) -> None:
             return Response(await shop.straight_picture(digest, corners), media_type="image/jpeg", headers=cached)
         media = _MEDIA[shop.store.picture_format(digest)]
         return Response(shop.store.picture(digest), media_type=media, headers=cached)
-
-    @app.get("/api/fonts", operation_id="listFonts")
-    async def list_fonts(shop: Shop) -> list[FontView]:
-        """All fonts of the shelf, the maker's own first."""
-        return await shop.font_views()
-
-    @app.post("/api/fonts", operation_id="addFont", status_code=201)
-    async def add_font(shop: Shop, font: Annotated[UploadFile, File()]) -> FontView:
-        """Puts a TTF, OTF, WOFF or WOFF2 font on the shelf."""
-        return await shop.add_font(await font.read(MAX_FONT_BYTES + 1))
 
     @app.post("/api/door", operation_id="knock", status_code=204, response_class=Response)
     def knock(request: Request, given: Knock) -> Response:

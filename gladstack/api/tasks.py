@@ -14,6 +14,8 @@ from gladstack.core.base.colour import from_hex
 from gladstack.core.base.errors import MendError, RecipeError
 from gladstack.core.base.plane import Box
 from gladstack.core.lettering.faces import open_face
+from gladstack.core.lettering.forms import FontChoices, font_choices
+from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture, picture_header
 from gladstack.core.picture.lines import drawn_in_lines
 from gladstack.core.picture.straight import straightened
@@ -26,7 +28,7 @@ from gladstack.recipe.art.vectors import is_vector, picture_within
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.build.fitted import fitted
-from gladstack.recipe.model.arts import LetteringArt
+from gladstack.recipe.model.arts import LetterForm, LetteringArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files import stack_file
 from gladstack.shop.names import CheckedRow, Row, checked, read_rows
@@ -104,6 +106,7 @@ def read_file(data: bytes, filename: str) -> Brought:
 
 def read_picture(data: bytes, filename: str = "") -> Brought:
     """A picture brought in. Raises PictureError."""
+    data = carried(data, filename)
     form, width, height = picture_header(data, filename)
     return Brought.picture(data, filename, form, width, height)
 
@@ -165,6 +168,16 @@ def font_names(data: bytes) -> tuple[str, str]:
     """Family and style of a font. Raises FontError."""
     face = open_face(data)
     return face.family, face.style
+
+
+def font_choices_of(data: Path, font: str, text: str) -> tuple[FontChoices, list[str]]:
+    """What a font lets choose for a text, and that text drawn plainly and in each of the forms, as path data."""
+    stages, assets = worker.stages(data), worker.assets(data, {})
+    choices = font_choices(assets.font(font), text)
+    sets: list[tuple[LetterForm, ...]] = [()]
+    sets += [(LetterForm(tag=form.tag, value=k + 1),) for form in choices.forms for k in range(form.count)]
+    arts = [LetteringArt(text=text, font=font, height_mm=10, align="left", forms=forms) for forms in sets]
+    return choices, [path_data([c.chain for c in pieces_of(art, assets, stages).curves.value]) for art in arts]
 
 
 def samples(data: Path, fonts: list[tuple[str, str]]) -> list[str]:

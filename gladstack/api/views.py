@@ -53,16 +53,6 @@ class ColourView(View):
     picked: bool
 
 
-class FontView(View):
-    """A font of the shelf; `sample` is its name drawn in itself, as path data about 10 units high."""
-
-    key: str
-    name: str
-    manner: str
-    own: bool
-    sample: str
-
-
 class BitView(BaseModel):
     """A small piece of a film: its area and a point within it."""
 
@@ -267,6 +257,7 @@ class ArtView(BaseModel):
     file_colours: list[str]
     alike: list[Merge]
     open_paths: int
+    pages: int
     regions_key: str
     claims: list[ClaimView]
     saving: SavingView | None

@@ -18,7 +18,7 @@ from gladstack.api import outcomes, tasks
 from gladstack.api.problems import problem_of
 from gladstack.api.shown import Held, box_view, design_view, history_view
 from gladstack.api.tasks import Job
-from gladstack.api.views import DesignView, FontView, HistoryView, LikeView
+from gladstack.api.views import DesignView, HistoryView, LikeView
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.plane import Box
 from gladstack.recipe.edit.arts import AddArt
@@ -30,7 +30,7 @@ from gladstack.recipe.model.arts import Art, LetteringArt, LineArt, PictureArt, 
 from gladstack.recipe.model.recipe import Finish, Ground, Recipe
 from gladstack.recipe.model.values import Method, changed
 from gladstack.store.designs import Brought, Design, DesignBook
-from gladstack.store.fonts import FontShelf, ShelfFont
+from gladstack.store.fonts import FontShelf
 from gladstack.store.listing import Listing
 from gladstack.work.crew import Crew
 
@@ -56,7 +56,6 @@ class Workshop:
         self.crew = crew
         self.held: Held = frozenset()
         self._tries: dict[str, asyncio.Task[bytes]] = {}
-        self._samples: dict[str, str] = {}
         self._looks: dict[str, asyncio.Task[bytes | None]] = {}
         self._one_look = asyncio.Lock()
 
@@ -244,23 +243,6 @@ class Workshop:
         found = await run_in_threadpool(self.store.get, design)
         job = Job(self.data, found.revision.recipe)
         return await self.crew.light_first("This design", design, tasks.preview, tasks.prepare, job)
-
-    async def font_views(self) -> list[FontView]:
-        """All fonts of the shelf, the maker's own first."""
-        return await self._drawn(await run_in_threadpool(self.fonts.fonts))
-
-    async def add_font(self, data: bytes) -> FontView:
-        """Puts a font on the shelf. Raises FontError."""
-        family, style = await self.crew.run("heavy", "This font", tasks.font_names, data)
-        added = await run_in_threadpool(self.fonts.add, data, family, style)
-        return (await self._drawn([added]))[0]
-
-    async def _drawn(self, fonts: list[ShelfFont]) -> list[FontView]:
-        fresh = [(f.key, f.name) for f in fonts if f.key not in self._samples]
-        if fresh:
-            drawn = await self.crew.run("light", "This font", tasks.samples, self.data, fresh)
-            self._samples |= {key: sample for (key, _), sample in zip(fresh, drawn, strict=True)}
-        return [FontView(**vars(f), sample=self._samples[f.key]) for f in fonts]
 
     async def _read(self, data: bytes, filename: str) -> Brought:
         return await self.crew.run("heavy", "This file", tasks.read_file, data, filename)

@@ -14,11 +14,11 @@ from pathlib import Path
 from gladstack.commands import told
 from gladstack.core.base.errors import LengthError
 from gladstack.core.base.units import parse_length, parse_size
+from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.lines import drawn_in_lines
-from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.vectors import is_vector, picture_within
-from gladstack.recipe.art.written import read_recipe
+from gladstack.recipe.art.written import assets_of, read_recipe
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import LineArt, PictureArt, Separation, VectorArt
@@ -66,7 +66,7 @@ def build_all(options: argparse.Namespace) -> int:
 def _build_one(source: Path, out: Path, options: argparse.Namespace) -> int:
     recipe, pictures = from_recipe(source) if source.suffix.lower() == ".json" else from_picture(source, options)
     begin = time.perf_counter()
-    assets, memo = Assets(picture=pictures.__getitem__, file=pictures.__getitem__), Memo()
+    assets, memo = assets_of(pictures), Memo()
     if options.decal_width is not None:
         recipe = fitted(recipe, parse_length(options.decal_width), assets, memo)
     built = build(recipe, assets, memo)
@@ -85,7 +85,7 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
     A vector file keeps its own size, unless it merely wraps a picture: then that is taken.
     """
     data = source.read_bytes()
-    held = picture_within(data) if is_vector(data) else data
+    held = picture_within(data) if is_vector(data) else carried(data, source.name)
     digest = hashlib.sha256(held or data).hexdigest()
     if held is None:
         art: PictureArt | VectorArt | LineArt = VectorArt(id="vector", file=digest, filename=source.name)
@@ -137,7 +137,7 @@ def _is_line_art(data: bytes, name: str, options: argparse.Namespace) -> bool:
 
 
 def from_recipe(source: Path) -> tuple[Recipe, dict[str, bytes]]:
-    """A recipe file, and the pictures it names, which lie beside it."""
+    """A recipe file, and the pictures and fonts it names, which lie beside it."""
     return read_recipe(source.read_text(encoding="utf-8"), source.parent)
 
 

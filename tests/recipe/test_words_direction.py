@@ -13,7 +13,7 @@ from gladstack.recipe.model.fonts import shipped_font
 def placed(art: LetteringArt) -> str:
     """The letters of an art from left to right."""
     face = open_face(shipped_font(art.font))
-    letters = lay_out(lettering_of(art, {art.font: face})).letters
+    letters = lay_out(lettering_of(art, {(art.font, ()): face})).letters
     return "".join(letter.text for letter in sorted(letters, key=lambda one: one.matrix[4]))
 
 

@@ -106,7 +106,7 @@ export function App() {
   useEffect(() => {
     const file = (list: FileList | undefined | null) => list?.[0];
     const onPaste = (event: ClipboardEvent) => {
-      const pasted = file(event.clipboardData?.files);
+      const pasted = file(event.clipboardData?.files) ?? drawingIn(event);
       if (pasted) take(pasted);
     };
     const carriesFile = (event: DragEvent) => event.dataTransfer?.types.includes("Files") ?? false;
@@ -183,4 +183,17 @@ export function App() {
       )}
     </>
   );
+}
+
+/** A drawing that was copied as text, unless it is pasted into a field. */
+function drawingIn(event: ClipboardEvent): File | undefined {
+  if (event.target instanceof HTMLElement && event.target.closest("input, textarea, [contenteditable]")) return;
+  const text = (
+    event.clipboardData?.getData("image/svg+xml") ||
+    event.clipboardData?.getData("text/plain") ||
+    ""
+  ).trim();
+  return /^(<\?xml|<!--|<!DOCTYPE svg|<svg)/i.test(text) && text.includes("<svg")
+    ? new File([text], "pasted.svg", { type: "image/svg+xml" })
+    : undefined;
 }

@@ -50,7 +50,7 @@ class Drawing:
     """A vector file: its size in mm as it tells it, what it paints, and what the maker should know.
 
     `told` says whether the file itself gives a real length; else the size is a reading of bare pixels. `pictures` counts
-    embedded pictures, the first of which is `picture`; `open_paths` counts paths that do not close.
+    embedded pictures, the first of which is `picture`; `open_paths` counts paths that do not close, `pages` pages.
     """
 
     width_mm: float
@@ -61,6 +61,7 @@ class Drawing:
     pictures: int = 0
     picture: bytes | None = None
     open_paths: int = 0
+    pages: int = 1
 
 
 _LEFT_OUT = ("open", "numbers", "picture", "text", "outside", "veil", "overhang")

@@ -13,7 +13,6 @@ from typing import Any
 
 import ezdxf
 import numpy as np
-import shapely
 from ezdxf import colors, disassemble, units
 from ezdxf import path as dxf_path
 from ezdxf.document import Drawing as Document
@@ -23,32 +22,10 @@ from ezdxf.lldxf.tagger import binary_tags_loader
 from ezdxf.math import Vec3
 from ezdxf.path import Command
 
-from gladstack.core.base import tolerances
 from gladstack.core.base.errors import VectorError
-from gladstack.core.drawing.drawing import (
-    AS_TOLD,
-    MAX_COORDINATE_MM,
-    Budget,
-    Drawing,
-    OpenEnds,
-    Painted,
-    filled,
-    findings_of,
-)
-from gladstack.core.drawing.svg_paths import closed_chain
-from gladstack.core.geometry.curves import (
-    Chain,
-    Matrix,
-    curve_of,
-    curves_of,
-    line_pieces,
-    on_grid,
-    transform_chain,
-    transform_curve,
-    transform_points,
-)
-from gladstack.core.geometry.joining import joined
-from gladstack.core.geometry.strokes import Pen, stroked
+from gladstack.core.drawing.drawing import AS_TOLD, Drawing, OpenEnds
+from gladstack.core.drawing.outlines import outline_drawing
+from gladstack.core.geometry.curves import Chain, Matrix, line_pieces, transform_chain
 
 _KINDS = frozenset(("LINE", "ARC", "CIRCLE", "ELLIPSE", "LWPOLYLINE", "POLYLINE", "SPLINE"))
 _DAMAGED = (
@@ -74,42 +51,12 @@ def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD
     told = read.units != 0 and b"$INSUNITS" in data
     unit = InsertUnits(read.units)
     scale = unit_mm or (units.conversion_factor(unit, InsertUnits.Millimeters) if told else 1.0)
-    by_colour, unread = _outlines(read, scale)
-    budget, notices = Budget(), {}
-    budget.take("colours", len(by_colour))
-    budget.take("points", sum(3 * len(chain) for chains in by_colour.values() for chain in chains))
-    items: list[Painted] = []
-    left_open = 0
-    for colour, chains in by_colour.items():
-        rings, runs = joined(chains)
-        left_open += len(runs)
-        if ends.how == "close":
-            rings += [ring for run in runs if abs(_area(ring := closed_chain(run))) > tolerances.AREA_MM2]
-        curves = curves_of([on_grid(r) for r in rings], tolerances.FLATTEN_MM)
-        if curves:
-            items.append(Painted(colour, filled(curves, "evenodd", budget), tuple(curves)))
-        if ends.how == "expand" and runs:
-            pen = Pen(ends.line_mm, "round", "round")
-            lines = [(curve_of(r, tolerances.FLATTEN_MM).points, False) for r in runs]
-            items.append(Painted(colour, stroked(lines, pen, tolerances.FLATTEN_MM), ()))
-    if left_open and ends.how == "as-told":
-        notices["open"] = f"{left_open} outlines are not closed and were left out: close them, or expand them to lines."
+    found, unread = _outlines(read, scale)
+    notices = {}
     if unread:
         named = ", ".join(unread[:4]) + (f" and {len(unread) - 4} more" if len(unread) > 4 else "")
         notices["numbers"] = f"It holds outlines with numbers that cannot be read, which were left out: {named}."
-    items = [i for i in items if not i.shape.is_empty]
-    if not items:
-        why = notices.get("numbers", "Join its lines into closed shapes, then save it anew.")
-        raise VectorError("This DXF file has no closed outlines.", why)
-    left, top, right, bottom = shapely.total_bounds([i.shape for i in items]).tolist()
-    moved = tuple(_moved(i, -left, -top) for i in items)
-    return Drawing(right - left, bottom - top, told, moved, findings_of(notices), open_paths=left_open)
-
-
-def _moved(item: Painted, dx: float, dy: float) -> Painted:
-    matrix: Matrix = (1.0, 0.0, 0.0, 1.0, dx, dy)
-    shape = shapely.transform(item.shape, lambda p: transform_points(p, matrix))
-    return Painted(item.colour, shape, tuple(transform_curve(c, matrix) for c in item.curves))
+    return outline_drawing(found, ends, notices, told=told, kind="DXF file")
 
 
 def _document(data: bytes) -> Any:
@@ -117,22 +64,12 @@ def _document(data: bytes) -> Any:
         if _BINARY in data[:32]:
             return Document.load(binary_tags_loader(data))
         return ezdxf.read(io.StringIO(data.decode("utf-8", errors="replace").replace("\r\n", "\n")))  # type: ignore[attr-defined]
-    except (
-        DXFError,
-        ValueError,
-        IndexError,
-        KeyError,
-        AttributeError,
-        TypeError,
-        RecursionError,
-        OverflowError,
-        struct.error,
-    ) as fault:
+    except _DAMAGED as fault:
         raise VectorError("This DXF file cannot be read.", "Save it anew as DXF R12 or R2010.") from fault
 
 
-def _outlines(document: Any, scale: float) -> tuple[dict[str, list[Chain]], list[str]]:
-    """All outlines by colour, in mm, y down, the drawing's own corner at the origin; and those that cannot be read."""
+def _outlines(document: Any, scale: float) -> tuple[list[tuple[str, Chain]], list[str]]:
+    """All outlines with their colours, in mm, y down; and those that cannot be read."""
     found: list[tuple[str, Chain]] = []
     unread: list[str] = []
     count = 0
@@ -154,19 +91,7 @@ def _outlines(document: Any, scale: float) -> tuple[dict[str, list[Chain]], list
     if count > _MOST_ENTITIES:
         told = f"This DXF file holds more than {_MOST_ENTITIES:,} lines and shapes."
         raise VectorError(told, "Save only what is to be cut, or join its lines to polylines.")
-    if not found:
-        return {}, unread
-    points = np.concatenate([chain.pieces.reshape(-1, 2) for _, chain in found])
-    low, size = points.min(axis=0), np.ptp(points, axis=0)
-    if float(size.max()) > MAX_COORDINATE_MM:
-        raise VectorError(
-            f"This drawing is {size.max() / 1000:.4g} m large; at most 10 m can be cut.", "Save it at its real size."
-        )
-    move: Matrix = (1.0, 0.0, 0.0, 1.0, -float(low[0]), -float(low[1]))
-    by_colour: dict[str, list[Chain]] = {}
-    for colour, chain in found:
-        by_colour.setdefault(colour, []).append(transform_chain(chain, move))
-    return by_colour, unread
+    return found, unread
 
 
 def _chains(entity: Any, scale: float) -> list[Chain] | None:
@@ -204,12 +129,6 @@ def _chain(outline: Any) -> Chain:
         straight.append(step.type == Command.LINE_TO)
         here = end
     return Chain(np.array(pieces), np.array(straight))
-
-
-def _area(ring: Chain) -> float:
-    """The signed area a ring's corners go round."""
-    x, y = ring.pieces[:, 0].T
-    return float(0.5 * np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y))
 
 
 def _colour(entity: Any, document: Any) -> str:

@@ -6,6 +6,7 @@ Shaping is HarfBuzz's; WOFF and WOFF2 are unpacked with fontTools. Outlines are 
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -22,6 +23,7 @@ FloatArray = npt.NDArray[np.float64]
 MAX_FONT_BYTES = 20 * 2**20
 _SFNT = (b"\x00\x01\x00\x00", b"OTTO", b"true")
 _CAPITALS = "HEIXZ"
+REGULAR = 400.0
 
 
 @dataclass(frozen=True)
@@ -49,7 +51,7 @@ class ShapedGlyph:
 
 @dataclass(frozen=True)
 class Face:
-    """An opened font. `cap_height` is that of its capitals, all in font units."""
+    """An opened font at one place of its axes, if it has any. `cap_height` is that of its capitals, all in font units."""
 
     family: str
     style: str
@@ -69,14 +71,16 @@ class Face:
         return not character.isprintable() or bool(self.font.get_nominal_glyph(ord(character)))
 
 
-def open_face(data: bytes) -> Face:
-    """A font from the bytes of a TTF, OTF, WOFF or WOFF2 file. Raises FontError."""
+def open_face(data: bytes, axes: tuple[tuple[str, float], ...] = ()) -> Face:
+    """A font from the bytes of a TTF, OTF, WOFF or WOFF2 file, at a place of its `axes` (tag, value). Raises FontError.
+
+    Where no weight is told, a font with an axis of weight is 400, as everywhere in print and on pages.
+    """
     if len(data) > MAX_FONT_BYTES:
         raise FontError("This font file is larger than 20 MB.", "Take a font for one script only.")
     if data[:4] == b"ttcf":
         raise FontError("This file holds several fonts.", "Take the fonts out and bring in one.")
-    if data[:4] in (b"wOFF", b"wOF2"):
-        data = _unpacked(data)
+    data = sfnt_of(data)
     if data[:4] not in _SFNT:
         raise FontError("This is not a font file that can be read.", "Bring in a TTF, OTF, WOFF or WOFF2 font.")
     try:
@@ -91,8 +95,24 @@ def open_face(data: bytes) -> Face:
     if not outlines or not 16 <= units <= 16384:
         raise FontError("This font has no outlines to cut, only pictures of letters.", "Bring in an outline font.")
     font = hb.Font(hb.Face(data))
-    face = Face(str(family)[:80], str(style)[:80], units, 1.0, font)
+    if font.face.has_var_data:
+        told = dict(axes)
+        font.set_variations({axis.tag: told.get(axis.tag, _usual(axis)) for axis in font.face.axis_infos})
+    # The style in the name of a font that can be varied is only where its maker began.
+    face = Face(str(family)[:80], "" if font.face.has_var_data else str(style)[:80], units, 1.0, font)
     return Face(face.family, face.style, units, _cap_height(face, capital), font, face.cache)
+
+
+def sfnt_of(data: bytes) -> bytes:
+    """A font file's bytes, unpacked if they are WOFF or WOFF2. Raises FontError."""
+    return _unpacked(data) if data[:4] in (b"wOFF", b"wOF2") else data
+
+
+def _usual(axis: hb.OTVarAxisInfo) -> float:
+    """Where an axis stands if nothing is told."""
+    if axis.tag != "wght":
+        return float(axis.default_value)
+    return float(min(max(REGULAR, axis.min_value), axis.max_value))
 
 
 def _unpacked(data: bytes) -> bytes:
@@ -116,9 +136,17 @@ def _cap_height(face: Face, told: float) -> float:
     return told or 0.7 * face.units_per_em
 
 
-def shape_run(face: Face, text: str, *, rtl: bool, script: str | None = None, ligatures: bool = True) -> list[ShapedGlyph]:
+def shape_run(
+    face: Face,
+    text: str,
+    *,
+    rtl: bool,
+    script: str | None = None,
+    ligatures: bool = True,
+    forms: Sequence[tuple[int, int, str, int]] = (),
+) -> list[ShapedGlyph]:
     """The glyphs of a run of one direction and `script` (None: as it looks), from left to right; clusters are indices into
-    `text`.
+    `text`. `forms` are features of the font that letters are set with: first, end, tag, and which form of several.
     """
     buffer = hb.Buffer()
     buffer.add_codepoints([ord(c) for c in text])
@@ -126,7 +154,12 @@ def shape_run(face: Face, text: str, *, rtl: bool, script: str | None = None, li
     if script is not None:
         buffer.script = script
     buffer.direction = "rtl" if rtl else "ltr"
-    hb.shape(face.font, buffer, {} if ligatures else {"liga": False, "clig": False})
+    features: dict[str, bool | int | Sequence[tuple[int, int, bool | int]]] = {}
+    if not ligatures:
+        features.update(liga=False, clig=False)
+    for tag in dict.fromkeys(tag for _, _, tag, _ in forms):
+        features[tag] = [(first, end, value) for first, end, own, value in forms if own == tag]
+    hb.shape(face.font, buffer, features)
     return [
         ShapedGlyph(info.codepoint, info.cluster, pos.x_offset, -pos.y_offset, pos.x_advance)
         for info, pos in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True)

@@ -36,7 +36,8 @@ class Line:
     """One line: its text, font and the height of its capitals in mm.
 
     `width_mm` scales it to that width of ink; `like` to the width of the line with that index. `direction` is which way it
-    reads.
+    reads; letters that its font has not come from the first of `others` that has them. `forms` are features of the font
+    that all its letters are set with (tag, which form).
     """
 
     text: str
@@ -45,6 +46,8 @@ class Line:
     width_mm: float | None = None
     like: int | None = None
     direction: Direction = "auto"
+    others: tuple[Face, ...] = ()
+    forms: tuple[tuple[str, int], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -57,12 +60,13 @@ class Bend:
 
 @dataclass(frozen=True)
 class Tweak:
-    """One letter moved (mm), turned about the middle of its foot (degrees clockwise) and scaled."""
+    """One letter moved (mm), turned about the middle of its foot (degrees clockwise), scaled, and set in other forms."""
 
     dx_mm: float = 0.0
     dy_mm: float = 0.0
     turn_deg: float = 0.0
     scale: float = 1.0
+    forms: tuple[tuple[str, int], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -95,10 +99,13 @@ class Letter:
 
 @dataclass(frozen=True)
 class Layout:
-    """All letters that have ink, and the characters that their fonts lack (character, font family)."""
+    """All letters that have ink, the characters that no font has (character, font family), and those that came from another
+    font (character, the line's font, the other).
+    """
 
     letters: tuple[Letter, ...]
     missing: tuple[tuple[str, str], ...]
+    lent: tuple[tuple[str, str, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -120,14 +127,18 @@ def lay_out(lettering: Lettering) -> Layout:
         raise FontError(f"A lettering may have {MAX_LETTERS} letters at most.", "Part it into two.")
     rows: list[list[_Set]] = []
     missing: dict[tuple[str, str], None] = {}
+    lent: dict[tuple[str, str, str], None] = {}
     start = 0
     for line in lettering.lines:
-        missing.update(
-            dict.fromkeys(
-                (c, line.face.family) for c in line.text if not line.face.has(c) and unicodedata.category(c) != "Cf"
-            )
-        )
-        rows.append(_set_line(line, start, lettering.spacing_mm))
+        runs = _runs_by_face(line)
+        for run, face in runs:
+            seen = [c for c in run.text if unicodedata.category(c) != "Cf"]
+            missing.update(dict.fromkeys((c, line.face.family) for c in seen if not face.has(c)))
+            if face is not line.face:
+                lent.update(
+                    dict.fromkeys((c, line.face.family, face.family) for c in seen if face.has(c) and not c.isspace())
+                )
+        rows.append(_set_line(line, runs, start, lettering.spacing_mm, lettering.tweaks or {}))
         start += len(line.text) + 1
     factors = _line_factors(lettering.lines, [_ink(row) for row in rows])
     rows = [[_scaled(s, f) for s in row] for row, f in zip(rows, factors, strict=True)]
@@ -144,7 +155,7 @@ def lay_out(lettering: Lettering) -> Layout:
         for letter in _placed(row, baseline, lettering, lettering.tweaks or {}, factor)
         if letter.glyph.box is not None
     ]
-    return Layout(tuple(letters), tuple(missing))
+    return Layout(tuple(letters), tuple(missing), tuple(lent))
 
 
 def letter_curves(letters: Sequence[Letter], matrix: Matrix) -> list[list[Curve]]:
@@ -192,23 +203,55 @@ def overlapping(shapes: Sequence[MultiPolygon]) -> list[tuple[int, int]]:
     ]
 
 
-def _set_line(line: Line, start: int, spacing: float) -> list[_Set]:
+def _runs_by_face(line: Line) -> list[tuple[Run, Face]]:
+    """The runs of a line from left to right, each with the font it is set in: the line's own, one that has all of a run, or
+    letter by letter the first that has it.
+    """
+    out: list[tuple[Run, Face]] = []
+    for run in runs_of(line.text, line.direction):
+        faces = (line.face, *line.others)
+        whole = next((f for f in faces if all(map(f.has, run.text))), None)
+        if whole is not None:
+            out.append((run, whole))
+            continue
+        parts: list[tuple[Run, Face]] = []
+        for k, character in enumerate(run.text):
+            before = parts[-1] if parts else None
+            joins = before is not None and (unicodedata.category(character)[0] == "M" or character.isspace())
+            wanted = (before[1], *faces) if before is not None and joins else faces
+            face = next((f for f in wanted if f.has(character)), line.face)
+            if before is not None and before[1] is face:
+                parts[-1] = (replace(before[0], text=before[0].text + character), face)
+            else:
+                parts.append((replace(run, first=run.first + k, text=character), face))
+        out.extend(reversed(parts) if run.leftward else parts)
+    return out
+
+
+def _set_line(
+    line: Line, runs: Sequence[tuple[Run, Face]], start: int, spacing: float, tweaks: Mapping[int, Tweak]
+) -> list[_Set]:
     """The letters of one line from x = 0 rightwards, in mm."""
-    scale = line.height_mm / line.face.cap_height
     out: list[_Set] = []
     x = 0.0
-    for run in runs_of(line.text, line.direction):
+    for run, face in runs:
+        scale = line.height_mm / face.cap_height
         before = None
-        for shaped in shape_run(line.face, run.text, rtl=run.leftward, script=run.script, ligatures=spacing == 0):
+        forms = [(0, len(run.text), tag, value) for tag, value in line.forms]
+        for k in range(len(run.text)):
+            tweak = tweaks.get(start + run.first + k)
+            forms += [(k, k + 1, tag, value) for tag, value in tweak.forms] if tweak else []
+        shaping = shape_run(face, run.text, rtl=run.leftward, script=run.script, ligatures=spacing == 0, forms=forms)
+        for shaped in shaping:
             index = run.first + shaped.cluster
             if (before is None and out) or (
                 before is not None and before != index and _apart(line.text, run, before, index)
             ):
                 x += spacing
             before = index
-            if not line.face.has(line.text[index]):
+            if not face.has(line.text[index]):
                 continue
-            glyph = line.face.glyph(shaped.glyph)
+            glyph = face.glyph(shaped.glyph)
             middle = x + 0.5 * shaped.advance * scale
             out.append(_Set(start + index, line.text[index], glyph, x + shaped.dx * scale, shaped.dy * scale, middle, scale))
             x += shaped.advance * scale

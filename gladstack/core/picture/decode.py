@@ -96,7 +96,7 @@ def _open(data: bytes, filename: str) -> Image.Image:
         subject = f"“{name}”" if name else "This file"
         raise PictureError(
             f"{subject} is not a picture that can be read, whatever its name says.",
-            "Bring in a PNG, JPEG, GIF, WebP or BMP.",
+            "Bring in a PNG, JPEG, GIF, WebP, BMP, TIFF, AVIF or HEIC.",
         ) from fault
     except Image.DecompressionBombError as fault:
         raise _too_large("The picture is") from fault

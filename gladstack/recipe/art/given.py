@@ -109,11 +109,14 @@ class PictureFacts:
 
 @dataclass(frozen=True)
 class FileFacts:
-    """What is known of a vector file: its colours, pairs of them that hardly differ, and how many paths do not close."""
+    """What is known of a vector file: its colours, pairs of them that hardly differ, how many paths do not close, and how
+    many pages it has.
+    """
 
     colours: tuple[str, ...]
     alike: tuple[tuple[str, str], ...]
     open_paths: int
+    pages: int = 1
 
 
 @dataclass(frozen=True)

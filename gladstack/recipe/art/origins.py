@@ -121,7 +121,9 @@ def lines_told(source: TracedLines) -> tuple[Facts, tuple[Finding, ...]]:
 
 def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
     data = given(lambda: assets.file(art.file), "file", art.file)
-    source = stages.costly("map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints)
+    source = stages.costly(
+        "map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints, art.page
+    )
     painting = stages.run("art", vector_painting, source, art.merges, art.dropped, art.count)
 
     def told() -> tuple[Facts, tuple[Finding, ...]]:

@@ -14,6 +14,7 @@ from gladstack.core.base.errors import VectorError
 from gladstack.core.base.findings import Finding, Fix
 from gladstack.core.base.plane import box_around
 from gladstack.core.drawing.drawing import MM_PER_PX, Drawing, OpenEnds, OpenPaths
+from gladstack.core.drawing.hpgl_read import is_hpgl, read_hpgl
 from gladstack.core.drawing.packed import beginning, unpacked
 from gladstack.core.drawing.seen import visible
 from gladstack.core.drawing.tints import Tints
@@ -29,6 +30,13 @@ _NEAR_SHADE = 4.0
 _OVERHANG_MM = 0.05
 """Curves that touch the edge of the page reach no farther beyond it."""
 MANY_COLOURS = 24
+_PDF, _POSTSCRIPT = b"%PDF-", (b"%!PS", b"\xc5\xd0\xd3\xc6")
+_PDF_LEFT_OUT = {
+    "letters": "Letters whose outlines the file does not tell were left out: {}. Save its text as outlines.",
+    "patterns": "Areas filled with a pattern or a gradient were left out: {}.",
+    "shadings": "Gradients that fill the page or a clip were left out: {}.",
+}
+_MOST_OFFERED = 8
 _SLIVER_MM2 = 0.005
 """Pieces smaller than this are left between shapes that were meant to meet."""
 _PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
@@ -45,12 +53,15 @@ class ReadFile:
     findings: tuple[Finding, ...]
     open_paths: int
     overhangs: bool = False
+    pages: int = 1
 
 
 def is_vector(data: bytes) -> bool:
-    """Whether bytes look like an SVG or DXF file, be it compressed."""
+    """Whether bytes look like an SVG, DXF or PDF file or a plot, be it compressed, or like PostScript, which is refused."""
     head = beginning(data, 4096).lstrip(b"\xef\xbb\xbf \t\r\n")
-    return head.startswith((b"<svg", b"<?xml", b"<!DOCTYPE", b"<!--")) or b"SECTION" in head[:400]
+    if head.startswith((b"<svg", b"<?xml", b"<!DOCTYPE", b"<!--", *_POSTSCRIPT)) or b"SECTION" in head[:400]:
+        return True
+    return _PDF in head[:1024] or is_hpgl(head)
 
 
 def read_vector(
@@ -59,8 +70,9 @@ def read_vector(
     open_paths: OpenPaths = "as-told",
     line_mm: float = 1.0,
     tints: Tints = "solid",
+    page: int = 1,
 ) -> Drawing:
-    """The drawing in an SVG or DXF file. Raises VectorError."""
+    """The drawing in an SVG or DXF file, on a page of a PDF file, or in a plot. Raises VectorError."""
     ends = OpenEnds(open_paths, line_mm)
     data = unpacked(data)
     # The libraries of both readers take long to load, and most designs need neither.
@@ -68,9 +80,26 @@ def read_vector(
         from gladstack.core.drawing.dxf_read import read_dxf
 
         return read_dxf(data, None if reading == "as-told" else _PX_MM[reading], ends)
+    if _PDF in data[:1024]:
+        return _pdf(data, page, ends, tints)
+    if data.startswith(_POSTSCRIPT):
+        raise VectorError("This is a PostScript file, which cannot be read here.", "Save it as PDF or SVG.")
+    if is_hpgl(data):
+        return read_hpgl(data, None, ends)
     from gladstack.core.drawing.svg_read import read_svg
 
     return read_svg(data, _PX_MM[reading], ends, tints)
+
+
+def _pdf(data: bytes, number: int, ends: OpenEnds, tints: Tints) -> Drawing:
+    """A page of a PDF file, and what is told of it."""
+    from gladstack.core.drawing.pdf_read import pdf_page
+    from gladstack.core.drawing.svg_read import read_svg
+
+    page = pdf_page(data, number)
+    drawing = read_svg(page.svg, MM_PER_PX, ends, tints)
+    told = [Finding(f"pdf-{what}", _PDF_LEFT_OUT[what].format(count), "mind") for what, count in page.left_out]
+    return replace(drawing, findings=(*drawing.findings, *told), pages=page.pages)
 
 
 def picture_within(data: bytes) -> bytes | None:
@@ -84,16 +113,22 @@ def picture_within(data: bytes) -> bytes | None:
 
 
 def read_and_seen(
-    data: bytes, reading: str, open_paths: OpenPaths, line_mm: float, beyond: str = "cut", tints: Tints = "solid"
+    data: bytes,
+    reading: str,
+    open_paths: OpenPaths,
+    line_mm: float,
+    beyond: str = "cut",
+    tints: Tints = "solid",
+    page: int = 1,
 ) -> ReadFile:
     """A file read, and what is seen of each of its colours, on its page or beyond it as well. Raises VectorError."""
-    drawing = read_vector(data, reading, open_paths, line_mm, tints)
+    drawing = read_vector(data, reading, open_paths, line_mm, tints, page)
     size = (drawing.width_mm, drawing.height_mm)
     seen = tuple(visible(drawing.items).items())
     over = _overhang([shape for _, shape in seen], size)
     if over > _OVERHANG_MM and beyond == "cut":
-        page = shapely.box(0.0, 0.0, *size)
-        seen = tuple((colour, clean(overlay.intersection(shape, page))) for colour, shape in seen)
+        paper = shapely.box(0.0, 0.0, *size)
+        seen = tuple((colour, clean(overlay.intersection(shape, paper))) for colour, shape in seen)
         if all(shape.is_empty for _, shape in seen):
             raise VectorError("All that this file draws lies beyond its page.", "Move it onto the page and save it anew.")
     seen, lost = _without_slivers(seen)
@@ -105,7 +140,9 @@ def read_and_seen(
         said = f"{lost} slivers of less than {_SLIVER_MM2:g} mm² were left out." if lost > 1 else "A sliver was left out."
         findings.append(Finding("slivers", said, "note"))
     curves = tuple(c for item in drawing.items for c in item.curves)
-    return ReadFile(size, drawing.told, seen, curves, tuple(findings), drawing.open_paths, over > _OVERHANG_MM)
+    return ReadFile(
+        size, drawing.told, seen, curves, tuple(findings), drawing.open_paths, over > _OVERHANG_MM, drawing.pages
+    )
 
 
 def _overhang(shapes: Sequence[MultiPolygon], size_mm: tuple[float, float]) -> float:
@@ -172,7 +209,7 @@ def vector_facts(source: ReadFile, art: VectorArt) -> FileFacts:
     colours = tuple(colour for colour, _ in source.seen)
     settled = {m.colour for m in art.merges} | set(art.dropped)
     alike = tuple((a, b) for a, b in near_shades(colours) if a not in settled and b not in art.dropped)
-    return FileFacts(colours, alike, source.open_paths)
+    return FileFacts(colours, alike, source.open_paths, source.pages)
 
 
 def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
@@ -196,6 +233,12 @@ def vector_findings(source: ReadFile, art: VectorArt) -> tuple[Finding, ...]:
         said = f"This file has {many} colours, each a film of its own."
         fix = Fix(f"Make the nearest one, {MANY_COLOURS} in all", edit)
         found = (*found, Finding("many-colours", said, "mind", helps="Choose how many under Colours.", fixes=(fix,)))
+    if source.pages > 1:
+        now = art.model_dump(mode="json")
+        others = [n for n in range(1, min(source.pages, _MOST_OFFERED) + 1) if n != art.page]
+        turn = tuple(Fix(f"Page {n}", {"kind": "change-arts", "arts": [{**now, "page": n}]}) for n in others)
+        said = f"This file has {source.pages} pages. This is page {art.page}."
+        found = (*found, Finding("pages", said, "note", fixes=turn))
     if source.told or art.reading != "as-told":
         return found
     px = source.size_mm[0] / MM_PER_PX

@@ -31,8 +31,9 @@ from gladstack.recipe.art.given import ArtPieces, Assets, LetterFacts, Piece, Wo
 from gladstack.recipe.art.inner import inner_findings
 from gladstack.recipe.art.mended import OPENING, Idle, Mended, idle_findings, mended_in_place
 from gladstack.recipe.art.origins import about
-from gladstack.recipe.model.arts import LetteringArt, OneFilmArt
+from gladstack.recipe.model.arts import LetterForm, LetteringArt, LineStyle, OneFilmArt
 from gladstack.recipe.model.fields import shown
+from gladstack.recipe.model.fonts import FALLBACKS
 from gladstack.stages.engine import Stages, given, part
 from gladstack.stages.memo import Keyed
 
@@ -112,37 +113,58 @@ def _of_film(made: Keyed[SetWords], film: str | None) -> Keyed[MultiPolygon]:
     return part(made, f"film {film}", lambda words: words.by_film[film])
 
 
-def faces_of(art: LetteringArt, assets: Assets, stages: Stages) -> dict[str, Keyed[Face]]:
-    """The fonts of lettering, opened, by key."""
-    fonts = dict.fromkeys([art.font, *(line.font for line in art.lines if line.font)])
-
-    def face(key: str) -> Keyed[Face]:
-        return stages.run("art", open_face, given(lambda: assets.font(key), "font", key))
-
-    return {key: face(key) for key in fonts}
+Cut = tuple[str, tuple[tuple[str, float], ...]]
+"""A font by its key and where its axes stand."""
 
 
-def lettering_of(art: LetteringArt, faces: Mapping[str, Face]) -> Lettering:
+def faces_of(art: LetteringArt, assets: Assets, stages: Stages) -> dict[Cut, Keyed[Face]]:
+    """The fonts of lettering, opened, with those that lend letters if these have not all."""
+
+    def face(cut: Cut) -> Keyed[Face]:
+        key, axes = cut
+        return stages.run("art", open_face, given(lambda: assets.font(key), "font", key), axes)
+
+    faces = {cut: face(cut) for cut in dict.fromkeys([_cut(art), *(_cut(art, line) for line in art.lines)])}
+    letters = set(shown(art.text)) - {"\n"}
+    if not all(all(map(made.value.has, letters)) for made in faces.values()):
+        for key in FALLBACKS:
+            faces.setdefault((key, ()), face((key, ())))
+    return faces
+
+
+def _cut(art: LetteringArt, style: LineStyle | None = None) -> Cut:
+    own = style if style is not None and style.font else art
+    return own.font or art.font, tuple((axis.tag, axis.value) for axis in own.axes)
+
+
+def lettering_of(art: LetteringArt, faces: Mapping[Cut, Face]) -> Lettering:
     """The core's lettering for an art's choices."""
+    others = tuple(faces[key, ()] for key in FALLBACKS if (key, ()) in faces)
     rows = shown(art.text).split("\n")
     styles = [art.lines[k] if k < len(art.lines) else None for k in range(len(rows))]
     lines = tuple(
         Line(
             row,
-            faces[(style and style.font) or art.font],
+            faces[_cut(art, style)],
             (style and style.height_mm) or art.height_mm,
             style.width_mm if style else None,
             style.like if style else None,
             art.direction,
+            others,
+            _forms(art.forms),
         )
         for row, style in zip(rows, styles, strict=True)
     )
     bend = Bend(art.bend.radius_mm, art.bend.sense) if art.bend else None
-    tweaks = {t.index: Tweak(t.dx_mm, t.dy_mm, t.turn_deg, t.scale) for t in art.letters}
+    tweaks = {t.index: Tweak(t.dx_mm, t.dy_mm, t.turn_deg, t.scale, _forms(t.forms)) for t in art.letters}
     return Lettering(lines, art.spacing_mm, art.leading, art.align, art.fit_width_mm, art.fit_height_mm, bend, tweaks)
 
 
-def set_words(art: LetteringArt, faces: Mapping[str, Face]) -> SetWords:
+def _forms(forms: Sequence[LetterForm]) -> tuple[tuple[str, int], ...]:
+    return tuple((form.tag, form.value) for form in forms)
+
+
+def set_words(art: LetteringArt, faces: Mapping[Cut, Face]) -> SetWords:
     """Lettering set in its fonts."""
     layout = lay_out(lettering_of(art, faces))
     per_letter = letter_curves(layout.letters, art.place.matrix)
@@ -183,7 +205,7 @@ def _joined_words(layout: Layout, shapes: Sequence[MultiPolygon], films: Sequenc
     return tuple(out)
 
 
-def measured_words(art: LetteringArt, faces: Mapping[str, Face]) -> tuple[float, str]:
+def measured_words(art: LetteringArt, faces: Mapping[Cut, Face]) -> tuple[float, str]:
     """How wide the ink of lettering is in its place, and the characters its fonts lack; nothing is welded for it."""
     layout = lay_out(lettering_of(art, faces))
     points = [c.points for own in letter_curves(layout.letters, art.place.matrix) for c in own]
@@ -202,11 +224,19 @@ def _findings(
     out = []
     by_font: dict[str, list[str]] = {}
     for character, family in layout.missing:
-        by_font.setdefault(family, []).append(f"“{character}”")
+        by_font.setdefault(family, []).append(f"“\u2068{character}\u2069”")
     for family, lacking in by_font.items():
         told = ", ".join(lacking[:8]) + (" and others" if len(lacking) > 8 else "")
         said = f"The font {family} has no {told}: left out."
         out.append(Finding("missing-glyph", said, "mind", helps="Choose another font."))
+    loans: dict[tuple[str, str], list[str]] = {}
+    for character, family, other in layout.lent:
+        loans.setdefault((family, other), []).append(f"“\u2068{character}\u2069”")
+    for (family, other), lacking in loans.items():
+        told = ", ".join(lacking[:8]) + (" and others" if len(lacking) > 8 else "")
+        out.append(
+            Finding("other-font", f"The font {family} has no {told}: set in {other}.", "note", helps="Choose another font.")
+        )
     pairs = [] if art.weld else [(i, j) for i, j in overlapping(shapes) if films[i] == films[j]]
     if pairs:
         i, j = pairs[0]

@@ -158,10 +158,34 @@ class OneFilmArt(Frozen):
     place: Place = Place()
 
 
+Tag = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9]{4}$")]
+
+
+class Axis(Frozen):
+    """A place on an axis of a font that has some, by its tag ("wght": how heavy)."""
+
+    tag: Tag
+    value: Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]
+
+
+class LetterForm(Frozen):
+    """Another form that a font has for letters, by the feature's tag ("swsh": swashes), and which of several."""
+
+    tag: Tag
+    value: Annotated[int, Field(ge=0, le=99)] = 1
+
+
+Axes = Annotated[tuple[Axis, ...], Field(max_length=64)]
+Forms = Annotated[tuple[LetterForm, ...], Field(max_length=64)]
+
+
 class LineStyle(Frozen):
-    """What one line has of its own. `width_mm` is that of its ink; `like` is the index of the line to be as wide as."""
+    """What one line has of its own, axes only with a font of its own. `width_mm` is that of its ink; `like` is the index of
+    the line to be as wide as.
+    """
 
     font: FontKey | None = None
+    axes: Axes = ()
     height_mm: SizeMm | None = None
     width_mm: SizeMm | None = None
     like: Annotated[int, Field(ge=0, le=99)] | None = None
@@ -175,13 +199,14 @@ class BendChoice(Frozen):
 
 
 class LetterTweak(Frozen):
-    """One letter nudged, turned and scaled; `index` counts the characters of the text, line ends included."""
+    """One letter nudged, turned, scaled, in other forms; `index` counts the characters of the text, line ends included."""
 
     index: Annotated[int, Field(ge=0)]
     dx_mm: OffsetMm = 0.0
     dy_mm: OffsetMm = 0.0
     turn_deg: Degrees = 0.0
     scale: Factor = 1.0
+    forms: Forms = ()
 
 
 class LetterFilm(Frozen):
@@ -195,7 +220,8 @@ class LetterFilm(Frozen):
 class LetteringArt(OneFilmArt):
     """Lines of text in a font. Its origin is on the first baseline, where the lines are aligned.
 
-    `direction` is which way its lines read (auto: each as its first letter does).
+    `direction` is which way its lines read (auto: each as its first letter does). `axes` say how heavy, wide and so on a
+    font is that can be varied; `forms` are other forms of letters that all of it is set in.
 
     `height_mm` is that of the capitals; `leading` is from baseline to baseline in such heights. `fit_width_mm` or
     `fit_height_mm` scale the whole to that extent of ink. Words in braces are fields that a list of names fills:
@@ -205,6 +231,8 @@ class LetteringArt(OneFilmArt):
     kind: Literal["lettering"] = "lettering"
     text: Annotated[str, StringConstraints(min_length=1, max_length=2000, pattern=r"\S"), BeforeValidator(clean_words)]
     font: FontKey = "inter-black"
+    axes: Axes = ()
+    forms: Forms = ()
     height_mm: SizeMm = 20.0
     spacing_mm: OffsetMm = 0.0
     leading: Annotated[float, Field(ge=0.2, le=10.0, allow_inf_nan=False)] = 1.6
@@ -313,11 +341,12 @@ class VectorArt(RegionArt):
     `reading` says what its bare units are taken for, where it tells no real size. Its open paths are cut as the file paints
     them, or closed to areas, or expanded to lines of `line_mm`. What lies beyond its page is cut off, or kept. Its
     see-through paint is taken for solid or, over one colour, mixed with it. With `count` its nearest colours become one film
-    until so many are left.
+    until so many are left. Of a file with pages, `page` is the one that is cut.
     """
 
     kind: Literal["vector"] = "vector"
     file: Hash
+    page: Annotated[int, Field(ge=1, le=2000)] = 1
     reading: Literal["as-told", "72-dpi", "90-dpi", "96-dpi", "mm"] = "as-told"
     open_paths: Literal["as-told", "close", "expand"] = "as-told"
     line_mm: Annotated[DetailMm, Field(ge=0.05)] = 1.0

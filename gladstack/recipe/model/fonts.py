@@ -12,7 +12,7 @@ from gladstack.core.write.pages import Type
 
 Manner = Literal[
     "heavy sans", "hairline sans", "slab", "rounded", "stencil", "connected script", "condensed", "handwritten", "serif",
-    "bubbly", "Arabic",
+    "bubbly", "Arabic", "Hebrew", "Devanagari", "Thai", "Armenian", "Georgian",
 ]  # fmt: skip
 
 
@@ -42,7 +42,16 @@ SHIPPED = (
     ShippedFont("cherry-bomb", "cherry-bomb.otf", "Cherry Bomb", "bubbly"),
     ShippedFont("inter-thin", "inter-thin.otf", "Inter Thin", "hairline sans"),
     ShippedFont("amiri", "amiri-bold.ttf", "Amiri Bold", "Arabic"),
+    ShippedFont("noto-hebrew", "noto-sans-hebrew-bold.ttf", "Noto Sans Hebrew Bold", "Hebrew"),
+    ShippedFont("noto-devanagari", "noto-sans-devanagari-bold.ttf", "Noto Sans Devanagari Bold", "Devanagari"),
+    ShippedFont("noto-thai", "noto-sans-thai-bold.ttf", "Noto Sans Thai Bold", "Thai"),
+    ShippedFont("noto-armenian", "noto-sans-armenian-bold.ttf", "Noto Sans Armenian Bold", "Armenian"),
+    ShippedFont("noto-georgian", "noto-sans-georgian-bold.ttf", "Noto Sans Georgian Bold", "Georgian"),
 )
+FALLBACKS = (
+    "inter-black", "amiri", "noto-hebrew", "noto-devanagari", "noto-thai", "noto-armenian", "noto-georgian",
+)  # fmt: skip
+"""Fonts that letters are taken from that a chosen font has not, in this order."""
 _BY_KEY = {font.key: font for font in SHIPPED}
 
 

@@ -38,6 +38,7 @@ export type Under = Claim["under"];
 export type Making = NonNullable<Recipe["makings"]>[number];
 export type Finish = Layer["finish"];
 export type Font = Schemas["FontView"];
+export type FontChoices = Schemas["FontChoicesView"];
 export type Box = Schemas["BoxView"];
 export type DesignLine = Schemas["DesignLineView"];
 export type Edit = Schemas["MadeEdit"]["edit"];

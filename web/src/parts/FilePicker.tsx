@@ -1,7 +1,8 @@
 import { type ReactNode, type RefObject, useRef } from "react";
 
-export const PICTURES = "image/png,image/jpeg,image/gif,image/webp,image/bmp";
-export const DRAWINGS = `${PICTURES},image/svg+xml,.svg,.svgz,.dxf`;
+export const PICTURES =
+  "image/png,image/jpeg,image/gif,image/webp,image/bmp,image/tiff,image/avif,image/heic,.tif,.tiff,.avif,.heic,.heif";
+export const DRAWINGS = `${PICTURES},image/svg+xml,.svg,.svgz,.dxf,.pdf,.ai,.plt,.hpgl`;
 
 interface FilePickerProps {
   label: string;

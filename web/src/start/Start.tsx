@@ -111,8 +111,8 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
       </button>
       <Working working={busy} text="" />
       <p className="mt-5 border-t border-line pt-3 text-sm text-soft">
-        PNG, JPEG, GIF, WebP or BMP, up to 4096 × 4096 px; SVG or DXF, which keep their own size; or a design file. A
-        width is written like 120 mm, 4.5 in or 3 1/4 in; proportions are kept.
+        PNG, JPEG, GIF, WebP, BMP, TIFF, AVIF or HEIC, up to 4096 × 4096 px; SVG, PDF, DXF or HPGL, which keep their own
+        size; or a design file. A width is written like 120 mm, 4.5 in or 3 1/4 in; proportions are kept.
       </p>
     </section>
   );

@@ -5,12 +5,13 @@ import { NumberField } from "@/parts/NumberField";
 import { useOpenDesign } from "@/state/design";
 import type { Taken } from "@/state/moves";
 import { useView } from "@/state/view";
+import { LetterForms } from "./FontChoices";
 import { useArtChange } from "./useArt";
 
 type Tweak = NonNullable<Lettering["letters"]>[number];
 
 const tweakIn = (letters: readonly Tweak[], index: number): Tweak =>
-  letters.find((t) => t.index === index) ?? { index, dx_mm: 0, dy_mm: 0, turn_deg: 0, scale: 1 };
+  letters.find((t) => t.index === index) ?? { index, dx_mm: 0, dy_mm: 0, turn_deg: 0, scale: 1, forms: [] };
 
 /** Single letters, chosen here or on the stage: nudged, turned, scaled, or given to another film. */
 /** A nudge as an edit takes it. */
@@ -72,6 +73,12 @@ export function LetterFields({ art }: { art: Lettering }) {
         </p>
       ) : (
         <div className="mt-2 flex flex-col gap-2 rounded bg-tint/50 p-2">
+          <LetterForms
+            font={fontOf(art, first)}
+            text={chosen.map((index) => art.text[index] ?? "").join("")}
+            forms={tweakOf(first).forms ?? []}
+            onForms={(forms) => nudge({ forms })}
+          />
           <div className="flex justify-between">
             <LengthField
               label="Right by"
@@ -103,6 +110,12 @@ export function LetterFields({ art }: { art: Lettering }) {
       )}
     </section>
   );
+}
+
+/** The font of the line that a letter stands in. */
+function fontOf(art: Lettering, index: number): string {
+  const row = art.text.slice(0, index).split("\n").length - 1;
+  return art.lines?.[row]?.font ?? art.font;
 }
 
 /** The letters of the word round one of its characters. */

@@ -4,6 +4,7 @@ import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { useWords } from "@/state/words";
 import { BelongsTo } from "./BelongsTo";
+import { FontAxes, LetterForms } from "./FontChoices";
 import { FontField } from "./FontField";
 import { LetterFields } from "./LetterFields";
 import { LineFields } from "./LineFields";
@@ -30,7 +31,9 @@ export function LetteringFields({ art }: { art: Lettering }) {
     <div className="flex flex-col gap-3">
       <Words art={art} />
       <NamesFields art={art} />
-      <FontField label="Font" font={art.font} onFont={(font) => change({ font })} />
+      <FontField label="Font" font={art.font} onFont={(font) => change({ font, axes: [], forms: [] })} />
+      <FontAxes font={art.font} axes={art.axes ?? []} onAxes={(axes) => change({ axes })} />
+      <LetterForms font={art.font} text={art.text} forms={art.forms ?? []} onForms={(forms) => change({ forms })} />
       <BelongsTo art={art} />
       <div className="flex justify-between">
         <LengthField label="Letter height" mm={art.height_mm} onCommit={(text) => change({ height_mm: text })} />
@@ -146,7 +149,7 @@ function Words({ art }: { art: Lettering }) {
         value={text}
         rows={Math.min(5, Math.max(2, text.split("\n").length))}
         maxLength={2000}
-        dir="auto"
+        dir={art.direction ?? "auto"}
         className="mt-1 resize-none rounded border border-firm bg-table px-2 py-1 text-lg"
         onChange={(event) => type(event.target.value)}
         onBlur={keep}

@@ -2,11 +2,12 @@ import type { Lettering } from "@/api/client";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import type { Taken } from "@/state/moves";
+import { FontAxes } from "./FontChoices";
 import { FontField } from "./FontField";
 import { useArtBox, useArtChange } from "./useArt";
 
 type Line = NonNullable<Lettering["lines"]>[number];
-const PLAIN: Line = { font: null, height_mm: null, width_mm: null, like: null };
+const PLAIN: Line = { font: null, axes: [], height_mm: null, width_mm: null, like: null };
 
 /** What single lines have of their own: font, height, and how wide they run. */
 export function LineFields({ art, rows }: { art: Lettering; rows: number }) {
@@ -54,7 +55,12 @@ function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: numb
   return (
     <div className="flex flex-col gap-3">
       <p className="font-semibold">Line {row + 1}</p>
-      <FontField label={`Font of line ${row + 1}`} font={line.font ?? art.font} onFont={(font) => set({ font })} />
+      <FontField
+        label={`Font of line ${row + 1}`}
+        font={line.font ?? art.font}
+        onFont={(font) => set({ font, axes: [] })}
+      />
+      {line.font && <FontAxes font={line.font} axes={line.axes ?? []} onAxes={(axes) => set({ axes })} />}
       <LengthField
         label="Letter height"
         mm={line.height_mm ?? art.height_mm}

@@ -37,6 +37,17 @@ export function VectorFields({ art }: { art: VectorArt }) {
           {showLength(box.right - box.left, unit)} × {showLength(box.bottom - box.top, unit)} of film
         </span>
       </p>
+      {(found?.pages ?? 1) > 1 && (
+        <SelectField
+          label="Page"
+          value={String(art.page ?? 1)}
+          options={Array.from({ length: found?.pages ?? 1 }, (_, k) => ({
+            value: String(k + 1),
+            text: `${k + 1} of ${found?.pages}`,
+          }))}
+          onChange={(page) => change({ page: Number(page) })}
+        />
+      )}
       <SelectField label="Size" value={art.reading} options={READINGS} onChange={(reading) => change({ reading })} />
       {(found?.open_paths ?? 0) > 0 && (
         <>

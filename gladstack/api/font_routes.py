@@ -1,0 +1,122 @@
+"""The shelf of fonts: what is on it, what a font lets choose, and bringing one in."""
+
+from __future__ import annotations
+
+import itertools
+from pathlib import Path
+from typing import Annotated
+
+from fastapi import FastAPI, File, Query, UploadFile
+from pydantic import BaseModel
+from starlette.concurrency import run_in_threadpool
+
+from gladstack.api import tasks
+from gladstack.api.views import View
+from gladstack.core.lettering.faces import MAX_FONT_BYTES
+from gladstack.recipe.model.arts import Axis, FontKey
+from gladstack.store.fonts import FontShelf, ShelfFont
+from gladstack.work.crew import Crew
+
+
+class FontView(View):
+    """A font of the shelf; `sample` is its name drawn in itself, as path data about 10 units high."""
+
+    key: str
+    name: str
+    manner: str
+    own: bool
+    sample: str
+
+
+class AxisView(View):
+    """Something a font can be varied in: its ends, and where it stands unless told."""
+
+    tag: str
+    name: str
+    least: float
+    usual: float
+    most: float
+
+
+class StyleView(BaseModel):
+    """A place of a font's axes that has a name."""
+
+    name: str
+    axes: list[Axis]
+
+
+class FormView(BaseModel):
+    """Another form that a font has for letters: its tag and name, and the letters drawn in each of its forms."""
+
+    tag: str
+    name: str
+    shapes: list[str]
+
+
+class FontChoicesView(BaseModel):
+    """What a font lets choose, and its forms for certain letters, which `plain` shows as they are."""
+
+    axes: list[AxisView]
+    styles: list[StyleView]
+    plain: str
+    forms: list[FormView]
+
+
+class FontDesk:
+    """The shelf of fonts, and the crew that draws them."""
+
+    def __init__(self, data: Path, fonts: FontShelf, crew: Crew) -> None:
+        self._data = data
+        self._fonts = fonts
+        self._crew = crew
+        self._samples: dict[str, str] = {}
+
+    async def fonts(self) -> list[FontView]:
+        """All fonts of the shelf, the maker's own first."""
+        return await self._drawn(await run_in_threadpool(self._fonts.fonts))
+
+    async def choices(self, font: str, text: str) -> FontChoicesView:
+        """What a font lets choose, and its forms for the letters of a text. Raises FontError."""
+        choices, drawn = await self._crew.run("light", "This font", tasks.font_choices_of, self._data, font, text)
+        shapes = iter(drawn)
+        styles = [StyleView(name=s.name, axes=[Axis(tag=tag, value=at) for tag, at in s.at]) for s in choices.styles]
+        return FontChoicesView(
+            axes=[AxisView.model_validate(axis) for axis in choices.axes],
+            styles=styles,
+            plain=next(shapes),
+            forms=[FormView(tag=f.tag, name=f.name, shapes=list(itertools.islice(shapes, f.count))) for f in choices.forms],
+        )
+
+    async def add(self, data: bytes) -> FontView:
+        """Puts a font on the shelf. Raises FontError."""
+        family, style = await self._crew.run("heavy", "This font", tasks.font_names, data)
+        added = await run_in_threadpool(self._fonts.add, data, family, style)
+        return (await self._drawn([added]))[0]
+
+    async def _drawn(self, fonts: list[ShelfFont]) -> list[FontView]:
+        fresh = [(f.key, f.name) for f in fonts if f.key not in self._samples]
+        if fresh:
+            drawn = await self._crew.run("light", "This font", tasks.samples, self._data, fresh)
+            self._samples |= {key: sample for (key, _), sample in zip(fresh, drawn, strict=True)}
+        return [FontView(**vars(f), sample=self._samples[f.key]) for f in fonts]
+
+
+def add_font_routes(app: FastAPI, desk: FontDesk) -> None:
+    """The routes of the shelf of fonts."""
+
+    @app.get("/api/fonts", operation_id="listFonts")
+    async def list_fonts() -> list[FontView]:
+        """All fonts of the shelf, the maker's own first."""
+        return await desk.fonts()
+
+    @app.get("/api/fonts/{font}/choices", operation_id="fontChoices")
+    async def font_choices(
+        font: FontKey, text: Annotated[str, Query(min_length=1, max_length=24, pattern=r"\S")]
+    ) -> FontChoicesView:
+        """How a font can be varied, and the other forms it has for some letters, drawn."""
+        return await desk.choices(font, text)
+
+    @app.post("/api/fonts", operation_id="addFont", status_code=201)
+    async def add_font(font: Annotated[UploadFile, File()]) -> FontView:
+        """Puts a TTF, OTF, WOFF or WOFF2 font on the shelf."""
+        return await desk.add(await font.read(MAX_FONT_BYTES + 1))
