@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import base64
 import binascii
+import itertools
 import re
 from collections.abc import Mapping, Sequence
 from typing import cast
@@ -33,7 +34,7 @@ from gladstack.core.drawing.drawing import (
 )
 from gladstack.core.drawing.svg_markers import MARKED, corners, marker_matrix, marker_window, markers_of
 from gladstack.core.drawing.svg_paint import SHAPES, Reader, courses_of, paint_shape
-from gladstack.core.drawing.svg_style import ROOT, Style, read_sheets, style_of
+from gladstack.core.drawing.svg_style import ROOT, Style, is_meant, read_sheets, style_of
 from gladstack.core.drawing.svg_values import IDENTITY, Faults, box_of, length_of, number_of, transform_of
 from gladstack.core.drawing.tints import Tints, tinted
 from gladstack.core.geometry import overlay
@@ -59,7 +60,8 @@ def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD, ti
     Raises VectorError.
     """
     root = _parsed(data)
-    ids = {e.get("id", ""): e for e in root.iter() if e.get("id")}
+    # Of parts with one id the first is meant, as in every document.
+    ids = {e.get("id", ""): e for e in reversed(list(root.iter())) if e.get("id")}
     reader = Reader(ids, read_sheets(root), Faults(root), ends=ends)
     if reader.sheets.unread:
         reader.told["sheet"] = f"Its style sheets hold {reader.sheets.unread} selectors that cannot be read."
@@ -166,7 +168,7 @@ def _walk(element: Element, inherited: Style, matrix: Matrix, clip: MultiPolygon
     reader.steps += 1
     if reader.steps > MAX_ELEMENTS or depth > MAX_DEPTH:
         raise VectorError("This drawing repeats its parts without end.", "Save it with its copies made real.")
-    if tag in _PASSED_OVER or not tag:
+    if tag in _PASSED_OVER or not tag or not is_meant(element):
         return
     style = style_of(element, inherited, reader.sheets)
     seen = number_of(inherited.get("-seen"), 1.0) * number_of(style.get("opacity"), 1.0, 1.0)
@@ -184,7 +186,9 @@ def _walk_into(
     element: Element, tag: str, style: Style, matrix: Matrix, clip: MultiPolygon | None, depth: int, reader: Reader
 ) -> None:
     if tag in ("g", "a", "switch"):
-        for child in element:
+        # Of a switch the first part is drawn that is meant for the reader.
+        meant = (c for c in element if _tag(c) and is_meant(c))
+        for child in itertools.islice(meant, 1) if tag == "switch" else element:
             _walk(child, style, matrix, clip, depth + 1, reader)
     elif tag == "svg":
         _walk_nested(element, style, matrix, clip, depth, reader)

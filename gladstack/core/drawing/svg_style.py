@@ -35,6 +35,8 @@ ROOT: Style = {
     "clip-rule": "nonzero", "color": "#000000", "visibility": "visible", "font-size": "16", "fill-opacity": "1",
     "stroke-opacity": "1",
 }  # fmt: skip
+_LANGUAGE = "en"
+_XML_LANG = "{http://www.w3.org/XML/1998/namespace}lang"
 _OTHER_MEDIA = ("print", "speech", "not")
 
 
@@ -74,8 +76,20 @@ def read_sheets(root: Element) -> Sheets:
                 if selector.pseudo_element is None:
                     matcher.add_selector(selector, declared)
     if count:
+        # SVG 2 has `lang` besides `xml:lang`, which is the one that counts if both are there; selectors know the latter.
+        for element in root.iter():
+            if (lang := element.get("lang")) is not None and element.get(_XML_LANG) is None:
+                element.set(_XML_LANG, lang)
         _match(root, matcher, out)
     return out
+
+
+def is_meant(element: Element) -> bool:
+    """Whether the conditions that an element sets are met (SVG 2, conditional processing); the language is English."""
+    if element.get("requiredExtensions") is not None:
+        return False
+    told = element.get("systemLanguage")
+    return told is None or any(one.strip().lower().split("-")[0] == _LANGUAGE for one in told.split(","))
 
 
 def _match(root: Element, matcher: cssselect2.Matcher, out: Sheets) -> None:
