@@ -1,8 +1,10 @@
-"""Which rules of a style sheet hold, which part of several is meant: each case comes out green if it is read as it should."""
+"""Which rules of a style sheet hold, which part of several is meant: each case comes out green if read as it should."""
 
 from __future__ import annotations
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from gladstack.core.drawing.svg_read import read_svg
 
@@ -41,3 +43,21 @@ def test_rules_hold_as_the_standard_says(case: str) -> None:
     drawing = read_svg(page.encode())
     assert {item.colour for item in drawing.items} == {GREEN}
     assert not drawing.findings
+
+
+@settings(max_examples=30, deadline=None)
+@given(
+    st.lists(st.tuples(st.floats(0, 80), st.floats(0, 80)), min_size=2, max_size=6), st.sampled_from(["", 'stroke="#00f"'])
+)
+def test_copies_of_a_part_are_what_the_part_itself_would_be_there(places: list[tuple[float, float]], line: str) -> None:
+    star = 'd="M5,0 L8,9 L0,3 L10,3 L2,9Z" fill="#0f0" fill-rule="evenodd"'
+    head = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100" width="100mm" height="100mm">'
+    used = "".join(f'<use href="#s" x="{x:.5f}" y="{y:.5f}"/>' for x, y in places)
+    lone = [f'{head}<g transform="translate({x:.5f} {y:.5f})"><path {star} {line}/></g></svg>' for x, y in places]
+    copies = read_svg(f'{head}<defs><path id="s" {star} {line}/></defs>{used}</svg>'.encode()).items
+    alone = [item for one in lone for item in read_svg(one.encode()).items]
+    assert [item.colour for item in copies] == [item.colour for item in alone]
+    for a, b in zip(copies, alone, strict=True):
+        assert a.shape.area == pytest.approx(b.shape.area, rel=1e-3)
+        assert a.shape.bounds == pytest.approx(b.shape.bounds, abs=2e-3)
+        assert len(a.curves) == len(b.curves)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import cast
 from xml.etree.ElementTree import Element
 
@@ -30,13 +30,45 @@ from gladstack.core.drawing.svg_values import IDENTITY, Faults, length_of, numbe
 from gladstack.core.drawing.tints import LEAST_SEEN
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.crossings import count_crossings
-from gladstack.core.geometry.curves import Curve, Matrix, curve_of, curves_of, on_grid, transform_chain, transform_points
+from gladstack.core.geometry.curves import (
+    GRID_MM,
+    Curve,
+    FloatArray,
+    Matrix,
+    curve_of,
+    curves_of,
+    on_grid,
+    transform_chain,
+    transform_curve,
+    transform_points,
+)
 from gladstack.core.geometry.rings import FillRule
 from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.strokes import Pen, dash_count, stroked
 
 SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
 _HREF = "{http://www.w3.org/1999/xlink}href"
+
+
+_DRAWN_BY = (
+    "fill-rule", "stroke-width", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit", "stroke-dasharray",
+    "stroke-dashoffset", "vector-effect", "font-size",
+)  # fmt: skip
+_OUTLINE = ("d", "points", "x", "y", "width", "height", "rx", "ry", "r", "cx", "cy", "x1", "y1", "x2", "y2")
+"""The properties and attributes that the areas of a shape depend on."""
+NOTHING = MultiPolygon()
+
+
+@dataclass(frozen=True)
+class _Drawn:
+    """What a shape fills, with its curves, and what its stroke covers, at one place (mm); how many points and open paths."""
+
+    at: tuple[float, ...]
+    fill: MultiPolygon
+    curves: tuple[Curve, ...]
+    stroke: MultiPolygon
+    points: int
+    open_paths: int
 
 
 @dataclass
@@ -55,6 +87,7 @@ class Reader:
     budget: Budget = field(default_factory=Budget)
     boxes: dict[Element, tuple[float, float, float, float]] = field(default_factory=dict)
     sizes: dict[Element, Element] = field(default_factory=dict)
+    drawn: dict[tuple[object, ...], _Drawn] = field(default_factory=dict)
     steps: int = 0
     copies: int = 0
     ends: OpenEnds = AS_TOLD
@@ -87,24 +120,78 @@ def paint_shape(element: Element, tag: str, style: Style, matrix: Matrix, clip: 
     """Paints one shape. Raises VectorError if the file asks for too much."""
     if style.get("visibility") in ("hidden", "collapse"):
         return
-    courses = courses_of(element, tag, matrix, reader)
     paint, line = _paint_of(element, "fill", style, reader), _paint_of(element, "stroke", style, reader)
     fill = paint[0] if paint else None
     stroke = line[0] if line and not reader.bare else None
+    look = (
+        tag,
+        *map(element.get, _OUTLINE),
+        reader.view,
+        matrix[:4],
+        fill is not None,
+        stroke is not None,
+        *(style.get(name) for name in _DRAWN_BY),
+    )
+    if (drawn := reader.drawn.get(look)) is not None:
+        drawn = _again(drawn, matrix, reader)
+    else:
+        drawn = _drawn(element, tag, style, matrix, fill, stroke, clip, reader)
+        # What is painted as the file says lies alike wherever it is placed.
+        if reader.ends.how == "as-told":
+            reader.drawn[look] = drawn
+    reader.open_paths += drawn.open_paths
+    if fill is not None:
+        _add(fill, drawn.fill, drawn.curves, clip, reader, _seen(drawn.fill, paint, reader))
+    if stroke is not None and not drawn.stroke.is_empty:
+        _add(stroke, drawn.stroke, (), clip, reader, _seen(drawn.stroke, line, reader))
+
+
+def _drawn(
+    element: Element,
+    tag: str,
+    style: Style,
+    matrix: Matrix,
+    fill: str | None,
+    stroke: str | None,
+    clip: MultiPolygon | None,
+    reader: Reader,
+) -> _Drawn:
+    """The areas that a shape fills and strokes."""
+    courses = courses_of(element, tag, matrix, reader)
     left_open = [not closed and bool(np.any(chain.start != chain.end)) for chain, closed in courses]
-    reader.open_paths += sum(left_open)
     if reader.ends.how != "as-told" and any(left_open):
         courses = _paint_open(courses, left_open, fill, stroke, matrix, clip, reader)
+    filled_in, drawn_over, points = NOTHING, NOTHING, 0
+    curves: tuple[Curve, ...] = ()
     if fill is not None:
         chains = [on_grid(transform_chain(closed_chain(chain), matrix)) for chain, _ in courses]
-        curves = curves_of(chains, tolerances.FLATTEN_MM)
-        reader.budget.take("points", sum(len(c.points) for c in curves))
+        curves = tuple(curves_of(chains, tolerances.FLATTEN_MM))
+        points = sum(len(c.points) for c in curves)
+        reader.budget.take("points", points)
         rule: FillRule = "evenodd" if style.get("fill-rule") == "evenodd" else "nonzero"
-        shape = filled(curves, rule, reader.budget) if curves else MultiPolygon()
-        _add(fill, shape, tuple(curves), clip, reader, _seen(shape, paint, reader))
+        filled_in = filled(curves, rule, reader.budget) if curves else NOTHING
     if stroke is not None and courses:
-        shape = _stroke_shape(element, courses, style, matrix, reader)
-        _add(stroke, shape, (), clip, reader, _seen(shape, line, reader))
+        drawn_over = _stroke_shape(element, courses, style, matrix, reader)
+    return _Drawn(matrix[4:], filled_in, curves, drawn_over, points, sum(left_open))
+
+
+def _again(drawn: _Drawn, matrix: Matrix, reader: Reader) -> _Drawn:
+    """A shape that was drawn before, at another place: the same to the last figure but for a whole step of the grid."""
+    dx, dy = (float(np.round((new - old) / GRID_MM) * GRID_MM) for new, old in zip(matrix[4:], drawn.at, strict=True))
+    reader.budget.take("points", drawn.points)
+    move: Matrix = (1.0, 0.0, 0.0, 1.0, dx, dy)
+
+    def moved(points: FloatArray) -> FloatArray:
+        there = transform_points(points, move)
+        require_near(there)
+        return there
+
+    return replace(
+        drawn,
+        fill=shapely.transform(drawn.fill, moved),
+        curves=tuple(transform_curve(c, move) for c in drawn.curves),
+        stroke=shapely.transform(drawn.stroke, moved),
+    )
 
 
 def _seen(shape: MultiPolygon, paint: tuple[str, float] | None, reader: Reader) -> float:

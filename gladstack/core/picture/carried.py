@@ -16,7 +16,7 @@ from gladstack.core.picture.decode import MAX_BYTES, MAX_PIXELS
 _TIFF = (b"II*\x00", b"MM\x00*")
 _HEIF = (b"heic", b"heix", b"hevc", b"hevx", b"heim", b"heis", b"mif1", b"msf1")
 _AVIF = (b"avif", b"avis")
-_QUALITY = 95
+_QUALITY, _OPAQUE = 95, 255
 
 
 def carried(data: bytes, filename: str = "") -> bytes:
@@ -31,14 +31,14 @@ def carried(data: bytes, filename: str = "") -> bytes:
         register_heif_opener()
     try:
         image = Image.open(io.BytesIO(data), formats=(form,))
-        width, height = int(image.width), int(image.height)  # type: ignore[arg-type]
+        width, height = image.size
         if width * height > MAX_PIXELS:
             raise PictureError(f"The picture is {width} x {height} px.", "At most 4096 x 4096 px can be brought in.")
         image.load()
         upright = ImageOps.exif_transpose(image) or image
         out = io.BytesIO()
         profile = {"icc_profile": held} if (held := image.info.get("icc_profile")) else {}
-        clear = "A" in upright.getbands() and upright.getchannel("A").getextrema()[0] < 255
+        clear = "A" in upright.getbands() and min(upright.getchannel("A").tobytes()) < _OPAQUE
         if form == "TIFF" or clear:
             plain = upright if upright.mode in ("L", "LA", "P", "RGB", "RGBA", "I;16") else upright.convert("RGB")
             plain.save(out, "PNG", compress_level=3, **(profile if upright.mode == plain.mode else {}))
