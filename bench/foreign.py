@@ -34,7 +34,7 @@ _SLOW_S = 10.0
 _FINE = 0.001
 _STROKE_SCALE = 16
 SVG_FOLDERS = ("web/node_modules", ".venv/lib", "/usr/share/icons", "/usr/share/doc")
-FONT_FOLDERS = ("gladstack/fonts", "/usr/share/fonts/truetype/noto")
+FONT_FOLDERS = ("gladstack/fonts", "/usr/share/fonts/truetype/noto", "/usr/share/fonts/truetype/dejavu")
 WORDS = {
     "Latin": "Open evening Ähre Œuvre fjord office flight Łódź Ívö 2026 3/4",
     "Greek": "Ανοιχτό βράδυ αστέρι Σελήνη φως ουρανός Ήλιος 2026 18:30",

@@ -13,6 +13,7 @@ from PIL import Image
 
 from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
 from gladstack.recipe.model.fonts import shipped_font
+from tests.fonts import bars_font
 from tests.pictures import photo, picture_of
 from tests.recipe.test_vectors import FUSED, SVG
 
@@ -221,6 +222,24 @@ def test_lettering_is_set_in_a_font_of_the_makers_own(client: TestClient) -> Non
     look = client.get(f"/api/designs/{design['id']}/looks/{design['revision']}")
     assert look.headers["content-type"] == "image/png"
     assert client.post("/api/fonts", files={"font": ("b.ttf", b"nothing")}).json()["code"] == "font"
+
+
+def test_what_a_font_lets_choose_is_told_and_drawn(client: TestClient) -> None:
+    key = client.post("/api/fonts", files={"font": ("bars.ttf", bars_font())}).json()["key"]
+    told = client.get(f"/api/fonts/{key}/choices", params={"text": "I"}).json()
+    assert [axis["tag"] for axis in told["axes"]] == ["wght"]
+    assert [style["name"] for style in told["styles"]] == ["Regular", "Black"]
+    swashed = client.get("/api/fonts/lobster-two/choices", params={"text": "B"}).json()
+    (form,) = swashed["forms"]
+    assert (form["tag"], len(form["shapes"])) == ("salt", 1)
+    assert form["shapes"][0] != swashed["plain"]
+    assert client.get("/api/fonts/nothing-like-it/choices", params={"text": "B"}).json()["code"] == "font"
+    assert client.get("/api/fonts/lobster-two/choices", params={"text": " "}).status_code == 422
+
+
+@pytest.mark.parametrize("text", ["\u202eabc", "\U0001f319", "a" * 24, "\u0301\u0302", "%00x"])
+def test_any_letters_may_be_asked_for(client: TestClient, text: str) -> None:
+    assert client.get("/api/fonts/inter-black/choices", params={"text": text}).status_code in (200, 422)
 
 
 def test_a_film_is_patterned_with_a_picture_that_is_kept_for_it(client: TestClient, design: dict[str, Any]) -> None:

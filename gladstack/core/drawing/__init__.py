@@ -1,1 +1,1 @@
-"""Foreign vector files, SVG and DXF, read into painted shapes."""
+"""Foreign vector files, SVG, PDF, DXF and HPGL, read into painted shapes."""

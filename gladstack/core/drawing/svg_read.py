@@ -106,7 +106,7 @@ def _parsed(data: bytes) -> Element:
     except (ParseError, ValueError, LookupError) as fault:
         raise VectorError(f"This file is not whole XML: {fault}.", "Save it anew as plain SVG.") from fault
     if _tag(root) != "svg":
-        raise VectorError("This file is XML, but no SVG drawing.", "Bring in an SVG or DXF file.")
+        raise VectorError("This file is XML, but no SVG drawing.", "Bring in an SVG, PDF, DXF or HPGL file.")
     count = depth = 0
     level = [root]
     while level:

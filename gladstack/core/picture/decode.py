@@ -83,7 +83,7 @@ def picture_header(data: bytes, filename: str = "") -> tuple[str, int, int]:
 
 def _open(data: bytes, filename: str) -> Image.Image:
     if not data:
-        raise PictureError("The file is empty.", "Choose a PNG, JPEG, GIF, WebP or BMP picture.")
+        raise PictureError("The file is empty.", "Choose a PNG, JPEG, GIF, WebP, BMP, TIFF, AVIF or HEIC picture.")
     if len(data) > MAX_BYTES:
         raise PictureError(
             f"The file is {len(data) / 2**20:.0f} MB; at most {MAX_BYTES // 2**20} MB can be brought in.",
