@@ -50,6 +50,7 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.between
 	$(BIN)/python -m bench.kinds
 	$(BIN)/python -m bench.slanted
+	$(BIN)/python -m bench.foreign
 	$(BIN)/python -m bench.robust
 	$(BIN)/python -m bench.served
 	$(BIN)/python -m bench.laying

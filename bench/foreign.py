@@ -32,7 +32,8 @@ from gladstack.recipe.art.vectors import read_and_seen
 _SIDE_PX, _LEVELS, _OFF = 600, 90, 0.001
 _SLOW_S = 10.0
 _FINE = 0.001
-_STROKE_SCALE = 16
+_STROKE_SCALES = (16, 48)
+"""Pixels to a unit; a renderer counts the pixels of edges in steps, so what differs is looked at again more closely."""
 SVG_FOLDERS = ("web/node_modules", ".venv/lib", "/usr/share/icons", "/usr/share/doc")
 FONT_FOLDERS = ("gladstack/fonts", "/usr/share/fonts/truetype/noto", "/usr/share/fonts/truetype/dejavu")
 WORDS = {
@@ -107,11 +108,15 @@ def judge_stroke(seed: int) -> float:
         f'fill="none" stroke="black" stroke-width="{pen.width}" stroke-linecap="{pen.cap}" stroke-linejoin="{pen.join}" '
         f'stroke-miterlimit="{pen.miter_limit}" {told}/></svg>'
     )
-    png = bytes(resvg_py.svg_to_bytes(svg_string=svg, width=100 * _STROKE_SCALE))
-    pixels = np.asarray(Image.open(io.BytesIO(png)).convert("RGBA"))[..., 3]
-    theirs = float(pixels.sum()) / 255 / _STROKE_SCALE**2
     ours = stroked([(np.vstack([points, points[:1]]) if closed else points, closed)], pen, _FINE).area
-    return abs(ours - theirs) / max(theirs, 1e-9)
+    off = 0.0
+    for scale in _STROKE_SCALES:
+        png = bytes(resvg_py.svg_to_bytes(svg_string=svg, width=100 * scale))
+        theirs = float(np.asarray(Image.open(io.BytesIO(png)).convert("RGBA"))[..., 3].sum()) / 255 / scale**2
+        off = abs(ours - theirs) / max(theirs, 1e-9)
+        if off <= _OFF:
+            break
+    return off
 
 
 def fonts_for(folders: Iterable[str]) -> dict[str, Path]:
