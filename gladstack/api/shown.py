@@ -255,6 +255,7 @@ def _art_view(built: Built, pieces: ArtPieces, held: Held) -> ArtView:
         alike=[Merge(colour=colour, into=into) for colour, into in file.alike],
         open_paths=file.open_paths,
         pages=file.pages,
+        fixed_size=file.fixed,
         threshold=ThresholdView(taken=facts.threshold, proposed=facts.proposed) if isinstance(facts, LineFacts) else None,
         opening=path_data([c.chain for c in pieces.curves.value]) if opening else "",
         regions_key=regions.regions.key if regions else "",

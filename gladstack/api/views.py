@@ -258,6 +258,7 @@ class ArtView(BaseModel):
     alike: list[Merge]
     open_paths: int
     pages: int
+    fixed_size: bool
     regions_key: str
     claims: list[ClaimView]
     saving: SavingView | None

@@ -270,5 +270,5 @@ class Workshop:
 
 def _art_of(brought: Brought, width_mm: float) -> PictureArt | VectorArt:
     if brought.kind == "file":
-        return VectorArt(file=brought.digest, filename=brought.filename[:300])
+        return VectorArt(file=brought.digest, filename=brought.filename[:300], page=brought.page)
     return PictureArt(picture=brought.digest, filename=brought.filename[:300], width_mm=width_mm)

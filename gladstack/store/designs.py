@@ -33,7 +33,9 @@ class StaleRevisionError(GladStackError):
 
 @dataclass(frozen=True)
 class Brought:
-    """A picture or vector file brought in, not kept yet; pictures have a format and a size in pixels."""
+    """A picture or vector file brought in, not kept yet; pictures have a format and a size in pixels, of files a `page` is
+    taken.
+    """
 
     kind: Literal["picture", "file"]
     digest: str
@@ -42,6 +44,7 @@ class Brought:
     format: str = ""
     width_px: int = 0
     height_px: int = 0
+    page: int = 1
 
     @classmethod
     def picture(cls, data: bytes, filename: str, form: str, width_px: int, height_px: int) -> Brought:
@@ -49,9 +52,9 @@ class Brought:
         return cls("picture", hashlib.sha256(data).hexdigest(), data, filename, form, width_px, height_px)
 
     @classmethod
-    def file(cls, data: bytes, filename: str) -> Brought:
+    def file(cls, data: bytes, filename: str, page: int = 1) -> Brought:
         """A vector file."""
-        return cls("file", hashlib.sha256(data).hexdigest(), data, filename)
+        return cls("file", hashlib.sha256(data).hexdigest(), data, filename, page=page)
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,7 @@ from gladstack.core.base.errors import PictureError, VectorError
 from gladstack.core.drawing.hpgl_read import read_hpgl
 from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture
-from gladstack.recipe.art.vectors import is_vector, picture_within, read_vector
+from gladstack.recipe.art.vectors import first_page, is_vector, picture_within, read_vector
 
 
 @settings(max_examples=25, deadline=None)
@@ -55,6 +55,28 @@ def test_a_page_that_only_holds_a_picture_is_that_picture() -> None:
     held = picture_within(out.getvalue())
     assert held is not None
     assert decode_picture(held).rgb.shape == (64, 64, 3)
+
+
+def test_a_blank_first_page_is_passed_over() -> None:
+    pen, out = _page()
+    pen.showPage()
+    pen.rect(20, 20, 100, 60, stroke=0, fill=1)
+    pen.save()
+    assert first_page(out.getvalue()) == 2
+    assert first_page(PLOT) == 1
+    pen, out = _page()
+    pen.showPage()
+    pen.save()
+    with pytest.raises(VectorError, match="Nothing in this file"):
+        first_page(out.getvalue())
+
+
+def test_only_sizes_that_are_not_told_can_be_read_otherwise() -> None:
+    square = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9" {}><rect width="9" height="9"/></svg>'
+    assert read_vector(pdf_of(3)).fixed
+    assert read_vector(PLOT).fixed
+    assert read_vector(square.format('width="9mm"').encode()).fixed
+    assert not read_vector(square.format("").encode()).fixed
 
 
 def test_words_nobody_sees_are_not_cut() -> None:

@@ -50,7 +50,8 @@ class Drawing:
     """A vector file: its size in mm as it tells it, what it paints, and what the maker should know.
 
     `told` says whether the file itself gives a real length; else the size is a reading of bare pixels. `pictures` counts
-    embedded pictures, the first of which is `picture`; `open_paths` counts paths that do not close, `pages` pages.
+    embedded pictures, the first of which is `picture`; `open_paths` counts paths that do not close, `pages` pages. A `fixed`
+    size is told in real lengths and cannot be read otherwise.
     """
 
     width_mm: float
@@ -62,6 +63,7 @@ class Drawing:
     picture: bytes | None = None
     open_paths: int = 0
     pages: int = 1
+    fixed: bool = False
 
 
 _LEFT_OUT = ("open", "numbers", "picture", "text", "outside", "veil", "overhang")

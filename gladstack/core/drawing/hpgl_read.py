@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 
@@ -34,12 +35,11 @@ def is_hpgl(data: bytes) -> bool:
     return _BEGINS.match(data[:200]) is not None and b"\x00" not in data[:200]
 
 
-def read_hpgl(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD) -> Drawing:
-    """The outlines of a plot, one colour a pen; `unit_mm` is the length of a plotter unit. Raises VectorError."""
-    scale = unit_mm or UNIT_MM
-    found = [(pen, _chain(points, scale)) for pen, points in _runs(data)]
+def read_hpgl(data: bytes, ends: OpenEnds = AS_TOLD) -> Drawing:
+    """The outlines of a plot, one colour a pen. Raises VectorError."""
+    found = [(pen, _chain(points, UNIT_MM)) for pen, points in _runs(data)]
     notices = {"pens": "A plot tells pens, not colours: those shown here are only to tell them apart."} if found else {}
-    return outline_drawing(found, ends, notices, told=True, kind="plot")
+    return replace(outline_drawing(found, ends, notices, told=True, kind="plot"), fixed=True)
 
 
 def _runs(data: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:

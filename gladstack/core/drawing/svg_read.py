@@ -91,7 +91,7 @@ def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD, ti
         if (share := shares.get(code, 0.0) / page) > 0:
             reader.told[code] = said.format(min(share, 1.0) if share >= 0.0005 else 0.0005)
     findings = findings_of(reader.told)
-    return Drawing(width, height, told, items, findings, len(reader.pictures), held, reader.open_paths)
+    return Drawing(width, height, told, items, findings, len(reader.pictures), held, reader.open_paths, fixed=told)
 
 
 def _parsed(data: bytes) -> Element:

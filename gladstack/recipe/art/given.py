@@ -109,14 +109,15 @@ class PictureFacts:
 
 @dataclass(frozen=True)
 class FileFacts:
-    """What is known of a vector file: its colours, pairs of them that hardly differ, how many paths do not close, and how
-    many pages it has.
+    """What is known of a vector file: its colours, pairs of them that hardly differ, how many paths do not close, how many
+    pages it has, and whether its size can be read in one way alone.
     """
 
     colours: tuple[str, ...]
     alike: tuple[tuple[str, str], ...]
     open_paths: int
     pages: int = 1
+    fixed: bool = False
 
 
 @dataclass(frozen=True)

@@ -36,7 +36,7 @@ _PDF_LEFT_OUT = {
     "patterns": "Areas filled with a pattern or a gradient were left out: {}.",
     "shadings": "Gradients that fill the page or a clip were left out: {}.",
 }
-_MOST_OFFERED = 8
+_MOST_OFFERED, _MOST_LOOKED_AT = 8, 10
 _SLIVER_MM2 = 0.005
 """Pieces smaller than this are left between shapes that were meant to meet."""
 _PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
@@ -54,6 +54,7 @@ class ReadFile:
     open_paths: int
     overhangs: bool = False
     pages: int = 1
+    fixed: bool = False
 
 
 def is_vector(data: bytes) -> bool:
@@ -85,7 +86,7 @@ def read_vector(
     if data.startswith(_POSTSCRIPT):
         raise VectorError("This is a PostScript file, which cannot be read here.", "Save it as PDF or SVG.")
     if is_hpgl(data):
-        return read_hpgl(data, None, ends)
+        return read_hpgl(data, ends)
     from gladstack.core.drawing.svg_read import read_svg
 
     return read_svg(data, _PX_MM[reading], ends, tints)
@@ -102,9 +103,27 @@ def _pdf(data: bytes, number: int, ends: OpenEnds, tints: Tints) -> Drawing:
     return replace(drawing, findings=(*drawing.findings, *told), pages=page.pages)
 
 
+def first_page(data: bytes) -> int:
+    """The first page of a file that has something to cut; 1 of files without pages. Raises VectorError."""
+    return _first_drawn(data)[0] if _PDF in data[:1024] else 1
+
+
+def _first_drawn(data: bytes) -> tuple[int, Drawing]:
+    """The first of a file's pages that can be read, and its drawing; of none the first one's fault."""
+    try:
+        return 1, read_vector(data)
+    except VectorError as fault:
+        for number in range(2, _MOST_LOOKED_AT + 1 if _PDF in data[:1024] else 2):
+            try:
+                return number, read_vector(data, page=number)
+            except VectorError:
+                continue
+        raise fault
+
+
 def picture_within(data: bytes) -> bytes | None:
-    """The picture that an SVG file merely wraps, if that is all it does. Raises VectorError."""
-    drawing = read_vector(data)
+    """The picture that a vector file merely wraps, if that is all it does. Raises VectorError."""
+    _, drawing = _first_drawn(data)
     if drawing.items or not drawing.pictures:
         return None
     if drawing.picture is None:
@@ -141,7 +160,15 @@ def read_and_seen(
         findings.append(Finding("slivers", said, "note"))
     curves = tuple(c for item in drawing.items for c in item.curves)
     return ReadFile(
-        size, drawing.told, seen, curves, tuple(findings), drawing.open_paths, over > _OVERHANG_MM, drawing.pages
+        size,
+        drawing.told,
+        seen,
+        curves,
+        tuple(findings),
+        drawing.open_paths,
+        over > _OVERHANG_MM,
+        drawing.pages,
+        drawing.fixed,
     )
 
 
@@ -209,7 +236,7 @@ def vector_facts(source: ReadFile, art: VectorArt) -> FileFacts:
     colours = tuple(colour for colour, _ in source.seen)
     settled = {m.colour for m in art.merges} | set(art.dropped)
     alike = tuple((a, b) for a, b in near_shades(colours) if a not in settled and b not in art.dropped)
-    return FileFacts(colours, alike, source.open_paths, source.pages)
+    return FileFacts(colours, alike, source.open_paths, source.pages, source.fixed)
 
 
 def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, expectData, type FontChoices, type Lettering } from "@/api/client";
 import { NumberField } from "@/parts/NumberField";
 import { Panel } from "@/parts/Panel";
@@ -19,6 +19,7 @@ function useFontChoices(font: string, text: string): FontChoices | undefined {
     queryFn: () =>
       expectData(api.GET("/api/fonts/{font}/choices", { params: { path: { font }, query: { text: letters } } })),
     staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
   }).data;
 }
 

@@ -48,7 +48,9 @@ export function VectorFields({ art }: { art: VectorArt }) {
           onChange={(page) => change({ page: Number(page) })}
         />
       )}
-      <SelectField label="Size" value={art.reading} options={READINGS} onChange={(reading) => change({ reading })} />
+      {!found?.fixed_size && (
+        <SelectField label="Size" value={art.reading} options={READINGS} onChange={(reading) => change({ reading })} />
+      )}
       {(found?.open_paths ?? 0) > 0 && (
         <>
           <SelectField
