@@ -38,6 +38,13 @@ def script(address: str) -> str:
     return str(made["id"])
 
 
+def letters(address: str) -> str:
+    """Words whose font has alternates, with a word of another script; its design's id."""
+    art = {"kind": "lettering", "text": "BEN ערב 18:30", "font": "lobster-two", "film": "#1d2b53", "fit_width_mm": 140}
+    made = sent(address, "/api/designs/plain", {"art": art})
+    return str(made["id"])
+
+
 def plate() -> bytes:
     """A thick ring with a star in it, dark on white."""
     picture = Image.new("RGB", (900, 600), "#ffffff")
@@ -122,6 +129,11 @@ def main() -> None:
         hands.click('//button[@draggable][contains(@aria-label, "film 1 ")]')
         hands.press("Thicker by 0.1 mm")
         shoot("script")
+        hands.open(f"/design/{letters(served.address)}")
+        hands.click('//fieldset[@aria-label="Letters"]//button[@aria-label="Letter N"]')
+        hands.click('//fieldset[@aria-label="Letters"]/following-sibling::div//button[@aria-label="Other forms of letters"]')
+        hands.click('//fieldset[@aria-label="Alternates"]//button[@aria-label="this form"]')
+        shoot("letters")
         place(stencil(served.address), "stencil", "Stack")
         place("example-nested-letters", "nested", "Stack")
         place("example-stitched", "stitches", "Stack")

@@ -1,4 +1,4 @@
-"""A small font that can be varied, made by script."""
+"""Small fonts made by script: one that can be varied, and one too heavy to be drawn."""
 
 from __future__ import annotations
 
@@ -28,6 +28,31 @@ def bars_font() -> bytes:
     )
     wider = [(0, 0), (0, 0), (800, 0), (800, 0), (0, 0), (0, 0), (0, 0), (0, 0)]
     build.setupGvar({"I": [TupleVariation({"wght": (0, 1, 1)}, wider)]})
+    build.setupOS2(sCapHeight=700)
+    build.setupPost()
+    out = io.BytesIO()
+    build.save(out)
+    return out.getvalue()
+
+
+def crowded_font() -> bytes:
+    """A whole font of which every letter holds 4,000 crossing outlines."""
+    pen = TTGlyphPen(None)
+    for k in range(4000):
+        x, y = 7 * (k % 100), 7 * (k // 100)
+        for n, at in enumerate([(x, y), (x + 90, y + 11), (x + 13, y + 95)]):
+            (pen.lineTo if n else pen.moveTo)(at)
+        pen.closePath()
+    glyph = pen.glyph()
+    letters = [chr(c) for c in range(65, 123)]
+    names = [f"u{ord(c):04x}" for c in letters]
+    build = FontBuilder(1000, isTTF=True)
+    build.setupGlyphOrder([".notdef", *names])
+    build.setupCharacterMap({ord(c): name for c, name in zip(letters, names, strict=True)})
+    build.setupGlyf({".notdef": TTGlyphPen(None).glyph(), **dict.fromkeys(names, glyph)})
+    build.setupHorizontalMetrics(dict.fromkeys([".notdef", *names], (1000, 0)))
+    build.setupHorizontalHeader(ascent=800, descent=-200)
+    build.setupNameTable({"familyName": "Crowd", "styleName": "Regular"})
     build.setupOS2(sCapHeight=700)
     build.setupPost()
     out = io.BytesIO()

@@ -7,25 +7,39 @@ from pathlib import Path
 from typing import Annotated
 
 from fastapi import FastAPI, File, Query, UploadFile
-from pydantic import BaseModel
+from fastapi.responses import Response
+from pydantic import BaseModel, Field, StringConstraints
 from starlette.concurrency import run_in_threadpool
 
 from gladstack.api import tasks
 from gladstack.api.views import View
+from gladstack.core.base.errors import GladStackError
 from gladstack.core.lettering.faces import MAX_FONT_BYTES
 from gladstack.recipe.model.arts import Axis, FontKey
+from gladstack.recipe.model.values import Name
 from gladstack.store.fonts import FontShelf, ShelfFont
 from gladstack.work.crew import Crew
 
 
 class FontView(View):
-    """A font of the shelf; `sample` is its name drawn in itself, as path data about 10 units high."""
+    """A font of the shelf; `sample` is its name drawn in itself, as path data about 10 units high ("": it cannot be)."""
 
     key: str
     name: str
     manner: str
     own: bool
+    tags: list[str]
     sample: str
+
+
+Tag = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40)]
+
+
+class FontWords(BaseModel):
+    """What a maker calls a font."""
+
+    name: Name
+    tags: Annotated[list[Tag], Field(max_length=20)] = []
 
 
 class AxisView(View):
@@ -88,17 +102,41 @@ class FontDesk:
         )
 
     async def add(self, data: bytes) -> FontView:
-        """Puts a font on the shelf. Raises FontError."""
+        """Puts a font on the shelf, once it has been judged. Raises FontError."""
         family, style = await self._crew.run("heavy", "This font", tasks.font_names, data)
         added = await run_in_threadpool(self._fonts.add, data, family, style)
         return (await self._drawn([added]))[0]
 
+    async def change(self, font: str, words: FontWords) -> FontView:
+        """Gives a font of the maker's own a name and tags. Raises FontError."""
+        changed = await run_in_threadpool(self._fonts.change, font, words.name, words.tags)
+        self._samples.pop(font, None)
+        return (await self._drawn([changed]))[0]
+
+    async def used_in(self, font: str) -> list[str]:
+        """The designs that are set in a font."""
+        return await run_in_threadpool(self._fonts.used_in, font)
+
+    async def remove(self, font: str) -> None:
+        """Takes a font of the maker's own off the shelf. Raises FontError."""
+        await run_in_threadpool(self._fonts.remove, font)
+        self._samples.pop(font, None)
+
     async def _drawn(self, fonts: list[ShelfFont]) -> list[FontView]:
         fresh = [(f.key, f.name) for f in fonts if f.key not in self._samples]
         if fresh:
-            drawn = await self._crew.run("light", "This font", tasks.samples, self._data, fresh)
-            self._samples |= {key: sample for (key, _), sample in zip(fresh, drawn, strict=True)}
+            self._samples |= await self._sampled(fresh)
         return [FontView(**vars(f), sample=self._samples[f.key]) for f in fonts]
+
+    async def _sampled(self, fresh: list[tuple[str, str]]) -> dict[str, str]:
+        """Fonts (key, name) each drawn in itself; one that cannot be, or not in time, keeps no other from being shown."""
+        try:
+            drawn = await self._crew.run("light", "This font", tasks.samples, self._data, fresh)
+        except GladStackError:
+            if len(fresh) == 1:
+                return {fresh[0][0]: ""}
+            return {key: sample for one in fresh for key, sample in (await self._sampled([one])).items()}
+        return {key: sample for (key, _), sample in zip(fresh, drawn, strict=True)}
 
 
 def add_font_routes(app: FastAPI, desk: FontDesk) -> None:
@@ -115,6 +153,22 @@ def add_font_routes(app: FastAPI, desk: FontDesk) -> None:
     ) -> FontChoicesView:
         """How a font can be varied, and the other forms it has for some letters, drawn."""
         return await desk.choices(font, text)
+
+    @app.get("/api/fonts/{font}/designs", operation_id="designsOfFont")
+    async def designs_of_font(font: FontKey) -> list[str]:
+        """The names of the designs that are set in a font."""
+        return await desk.used_in(font)
+
+    @app.put("/api/fonts/{font}", operation_id="changeFont")
+    async def change_font(font: FontKey, words: FontWords) -> FontView:
+        """Gives a font of the maker's own a name and tags."""
+        return await desk.change(font, words)
+
+    @app.delete("/api/fonts/{font}", operation_id="removeFont", status_code=204, response_class=Response)
+    async def remove_font(font: FontKey) -> Response:
+        """Takes a font of the maker's own off the shelf; designs that are set in it keep it."""
+        await desk.remove(font)
+        return Response(status_code=204)
 
     @app.post("/api/fonts", operation_id="addFont", status_code=201)
     async def add_font(font: Annotated[UploadFile, File()]) -> FontView:

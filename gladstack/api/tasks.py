@@ -11,7 +11,7 @@ from PIL import Image
 
 from gladstack.api.shown import built_view, regions_view
 from gladstack.core.base.colour import from_hex
-from gladstack.core.base.errors import MendError, RecipeError
+from gladstack.core.base.errors import FontError, MendError, RecipeError
 from gladstack.core.base.plane import Box
 from gladstack.core.lettering.faces import open_face
 from gladstack.core.lettering.forms import FontChoices, font_choices
@@ -23,6 +23,7 @@ from gladstack.core.write.png import png
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.art.alike import Likeness, words_like
 from gladstack.recipe.art.fields import Fit, fields_of, filled
+from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import costly_stages, pieces_of, regions_of_art
 from gladstack.recipe.art.vectors import first_page, is_vector, picture_within
 from gladstack.recipe.build.build import build
@@ -32,6 +33,8 @@ from gladstack.recipe.model.arts import LetterForm, LetteringArt
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files import stack_file
 from gladstack.shop.names import CheckedRow, Row, checked, read_rows
+from gladstack.stages.engine import Stages
+from gladstack.stages.memo import Memo
 from gladstack.store.designs import Brought
 from gladstack.work import worker
 
@@ -165,9 +168,18 @@ def small_look(job: Job) -> bytes:
 
 
 def font_names(data: bytes) -> tuple[str, str]:
-    """Family and style of a font. Raises FontError."""
+    """Family and style of a font whose own name could be set in it, so that it can be worked with. Raises FontError."""
     face = open_face(data)
+    judged = LetteringArt(text=f"{face.family} Ag", font=_JUDGED, height_mm=10)
+    pieces_of(judged, Assets(_no_picture, lambda _: data), Stages(Memo(), lambda _: None))
     return face.family, face.style
+
+
+_JUDGED = "judged"
+
+
+def _no_picture(digest: str) -> bytes:
+    raise FontError("A font holds no picture.", "Bring in an outline font.")
 
 
 def font_choices_of(data: Path, font: str, text: str) -> tuple[FontChoices, list[str]]:

@@ -13,7 +13,7 @@ from PIL import Image
 
 from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
 from gladstack.recipe.model.fonts import shipped_font
-from tests.fonts import bars_font
+from tests.fonts import bars_font, crowded_font
 from tests.pictures import photo, picture_of
 from tests.recipe.test_vectors import FUSED, SVG
 
@@ -222,6 +222,44 @@ def test_lettering_is_set_in_a_font_of_the_makers_own(client: TestClient) -> Non
     look = client.get(f"/api/designs/{design['id']}/looks/{design['revision']}")
     assert look.headers["content-type"] == "image/png"
     assert client.post("/api/fonts", files={"font": ("b.ttf", b"nothing")}).json()["code"] == "font"
+
+
+def test_a_font_of_the_makers_own_is_renamed_and_removed(client: TestClient) -> None:
+    own = {"font": ("bars.ttf", bars_font())}
+    key = client.post("/api/fonts", files=own).json()["key"]
+    named = client.put(f"/api/fonts/{key}", json={"name": "My bars", "tags": ["signs"]}).json()
+    assert (named["name"], named["tags"]) == ("My bars", ["signs"])
+    assert client.get("/api/fonts").json()[0] == named
+    art = {"kind": "lettering", "text": "I", "font": key}
+    design = client.post("/api/designs/plain", json={"name": "Sign", "art": art}).json()
+    assert client.get(f"/api/fonts/{key}/designs").json() == ["Sign"]
+    assert client.delete(f"/api/fonts/{key}").status_code == 204
+    assert key not in [font["key"] for font in client.get("/api/fonts").json()]
+    # The design keeps the font that it is set in.
+    again = client.get(f"/api/designs/{design['id']}").json()
+    assert again["built"]["arts"][0]["letters"][0]["text"] == "I"
+    assert client.delete(f"/api/fonts/{key}").json()["code"] == "font"
+    back = client.post("/api/fonts", files=own).json()
+    assert back["name"] == "My bars"
+    assert client.delete("/api/fonts/inter-black").json()["code"] == "font"
+
+
+def test_a_font_that_cannot_be_drawn_is_refused_and_not_kept(client: TestClient) -> None:
+    before = client.get("/api/fonts").json()
+    refused = client.post("/api/fonts", files={"font": ("crowd.ttf", crowded_font())})
+    assert refused.status_code == 422
+    assert client.get("/api/fonts").json() == before
+
+
+def test_a_font_that_was_kept_long_ago_and_cannot_be_drawn_is_a_plain_name(client: TestClient) -> None:
+    shelf = client.app.state.workshop.fonts  # type: ignore[attr-defined]
+    bad = shelf.add(crowded_font(), "Crowd", "")
+    fonts = client.get("/api/fonts")
+    assert fonts.status_code == 200
+    first = fonts.json()[0]
+    assert (first["key"], first["sample"]) == (bad.key, "")
+    assert all(font["sample"] for font in fonts.json()[1:])
+    assert client.delete(f"/api/fonts/{bad.key}").status_code == 204
 
 
 def test_what_a_font_lets_choose_is_told_and_drawn(client: TestClient) -> None:

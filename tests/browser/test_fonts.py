@@ -77,3 +77,25 @@ def test_a_line_to_the_left_with_a_phone_number(maker: Counted, within: Callable
     letters = sorted(turned["built"]["arts"][0]["letters"], key=lambda letter: letter["box"]["left"])
     assert "".join(letter["text"] for letter in letters) == "050-123ןופלטAda"
     within(6)
+
+
+def test_a_font_is_named_anew_and_taken_off_the_shelf(maker: Counted, tmp_path: Path) -> None:  # noqa: F811
+    path = tmp_path / "bars.ttf"
+    path.write_bytes(bars_font())
+    maker.press("Begin with lettering")
+    maker.words("I")
+    maker.click('//button[starts-with(@aria-label, "Font:")]')
+    maker.browser.find_element(By.CSS_SELECTOR, 'input[aria-label="Font file"]').send_keys(str(path))
+    made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["font"]) == 64, "the font was not taken")
+    maker.press("Change Bars on the shelf")
+    maker.see_text("keeping it when it is removed: Open evening")
+    maker.type_into("Name of the font", "Fence bars")
+    maker.press("Keep the name")
+    maker.press("Change Fence bars on the shelf")
+    maker.press("Remove from the shelf")
+    gone = '//*[@role="dialog"]//*[normalize-space()="Fence bars" or @aria-label="Fence bars"]'
+    maker.until(lambda: not maker.browser.find_elements(By.XPATH, gone), "it is still on the shelf")
+    maker.browser.refresh()
+    maker.see("//canvas")
+    assert maker.design()["recipe"]["arts"][0]["font"] == made["recipe"]["arts"][0]["font"]
+    assert maker.design()["built"]["layers"]

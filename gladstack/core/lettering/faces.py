@@ -23,6 +23,7 @@ FloatArray = npt.NDArray[np.float64]
 MAX_FONT_BYTES = 20 * 2**20
 _SFNT = (b"\x00\x01\x00\x00", b"OTTO", b"true")
 _CAPITALS = "HEIXZ"
+_MOST_OUTLINES, _MOST_PIECES = 600, 20_000
 REGULAR = 400.0
 
 
@@ -61,7 +62,7 @@ class Face:
     cache: dict[int, Glyph] = field(default_factory=dict, repr=False, compare=False)
 
     def glyph(self, gid: int) -> Glyph:
-        """The outlines of a glyph, read once."""
+        """The outlines of a glyph, read once. Raises FontError if they are too many."""
         if gid not in self.cache:
             self.cache[gid] = _read_glyph(self.font, gid)
         return self.cache[gid]
@@ -215,6 +216,8 @@ def _read_glyph(font: hb.Font, gid: int) -> Glyph:
     font.draw_glyph(gid, funcs, None)
     pen.close_path()
     contours = tuple(pen.contours)
+    if len(contours) > _MOST_OUTLINES or sum(len(c.pieces) for c in contours) > _MOST_PIECES:
+        raise FontError("A letter of this font has too many outlines to be cut.", "Choose a plainer font.")
     if not contours:
         return Glyph((), (), None)
     box = bounds_of_pieces(np.concatenate([c.pieces for c in contours]))

@@ -93,6 +93,11 @@ export async function expectDesign(answer: Promise<Got<Schemas["DesignView"]>>):
   return wholeDesign(await expectData(answer));
 }
 
+/** Waits for an answer that says no more than that it is done. */
+export function expectDone(answer: Promise<{ error?: unknown }>): Promise<true> {
+  return expectData(answer.then(({ error }) => (error === undefined ? { data: true as const } : { error })));
+}
+
 /** A build that was answered, with what this page holds of it already. */
 export async function expectBuilt(answer: Promise<Got<Schemas["BuiltView"]>>): Promise<Built> {
   return wholeBuilt(await expectData(answer));

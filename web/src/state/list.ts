@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { toast } from "sonner";
-import { api, type DesignLine, expectData, expectDesign } from "@/api/client";
+import { api, type DesignLine, expectData, expectDesign, expectDone } from "@/api/client";
 import { tell } from "@/state/design";
 
 const UNDO_MS = 10_000;
@@ -71,11 +71,6 @@ export function useListActs() {
 }
 
 export type ListActs = ReturnType<typeof useListActs>;
-
-/** That something was done, where the answer has no content. */
-function expectDone(answer: Promise<{ error?: unknown }>): Promise<true> {
-  return expectData(answer.then(({ error }) => (error === undefined ? { data: true as const } : { error })));
-}
 
 /** The lines that hold all words of what is looked for, in their names or tags, and have a tag; by name or last change. */
 export function sought(

@@ -3,6 +3,7 @@ import { addFont, api, expectData, type Font } from "@/api/client";
 import { FilePicker } from "@/parts/FilePicker";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { tell } from "@/state/design";
+import { OwnFont } from "./OwnFont";
 
 export function useFonts(): Font[] {
   return useQuery({ queryKey: ["fonts"], queryFn: () => expectData(api.GET("/api/fonts")) }).data ?? [];
@@ -36,12 +37,15 @@ export function FontField({ label, font, onFont }: FontFieldProps) {
     >
       <p className="mb-1 font-semibold">Font shelf</p>
       {fonts.map((candidate) => (
-        <PanelItem key={candidate.key} current={candidate.key === font} onSelect={() => onFont(candidate.key)}>
-          <span className="flex min-w-0 flex-col">
-            <Sample font={candidate} />
-            <span className="text-xs text-soft">{candidate.manner}</span>
-          </span>
-        </PanelItem>
+        <div key={candidate.key}>
+          <PanelItem current={candidate.key === font} onSelect={() => onFont(candidate.key)}>
+            <span className="flex min-w-0 flex-col">
+              <Sample font={candidate} />
+              <span className="text-xs text-soft">{[candidate.manner, ...candidate.tags].join(", ")}</span>
+            </span>
+          </PanelItem>
+          {candidate.own && <OwnFont font={candidate} />}
+        </div>
       ))}
       <div className="mt-2 border-t border-line pt-2">
         <FilePicker
@@ -58,8 +62,9 @@ export function FontField({ label, font, onFont }: FontFieldProps) {
   );
 }
 
-/** A font's name drawn in it; its letters stand between the lines of a fixed height. */
+/** A font's name drawn in it, plain if it cannot be drawn; its letters stand between the lines of a fixed height. */
 function Sample({ font }: { font: Font }) {
+  if (!font.sample) return <span className="truncate">{font.name}</span>;
   return (
     <svg
       viewBox="-1 -15 150 22"
