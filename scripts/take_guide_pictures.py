@@ -130,6 +130,8 @@ def main() -> None:
         hands.press("Thicker by 0.1 mm")
         shoot("script")
         hands.open(f"/design/{letters(served.address)}")
+        hands.go_to("Art")
+        hands.click('//ul[@aria-label="Art on the stack"]//button')
         hands.click('//fieldset[@aria-label="Letters"]//button[@aria-label="Letter N"]')
         hands.click('//fieldset[@aria-label="Letters"]/following-sibling::div//button[@aria-label="Other forms of letters"]')
         hands.click('//fieldset[@aria-label="Alternates"]//button[@aria-label="this form"]')
