@@ -188,7 +188,7 @@ def test_bad_files_say_what_is_wrong_and_what_helps(hands: Hands, tmp_path: Path
     path.write_text("Dear observatory")
     hands.choose_picture(str(path))
     hands.see_text("is not a picture that can be read")
-    hands.see_text("Bring in a PNG, JPEG, GIF, WebP or BMP.")
+    hands.see_text("Bring in a PNG, JPEG, GIF, WebP, BMP, TIFF, AVIF or HEIC.")
     path = tmp_path / "photo.png"
     path.write_bytes(photo())
     hands.choose_picture(str(path))
