@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, Polygon, affinity, box
 
@@ -21,6 +21,8 @@ from gladstack.core.geometry.shapes import clean, cut_away
 def test_all_inner_parts_of_any_opening_are_held(
     islands: list[tuple[float, float, float]], turn_deg: float, size: float
 ) -> None:
+    # What meets the border in a point alone parts the opening there, and lies between openings rather than within one.
+    assume(not any(abs(edge) < 1e-6 for x, y, r in islands for edge in (x - r, y - r, 1 - x - r, 1 - y - r)))
     around = box(0, 0, 1, 1)
     inner = shapely.union_all([Point(x, y).buffer(r) for x, y, r in islands])
     opening = affinity.rotate(affinity.scale(around.difference(inner), size, size, origin=(0, 0)), turn_deg)

@@ -1,7 +1,7 @@
 """Pages of PDF files as SVG: their paths, letters, clips and pictures, in the order they are painted.
 
 PDFium reads the pages (pypdfium2). What it finds is written as plain SVG in points, so that strokes, dashes, clips and
-see-through colours have one reader for both kinds of file.
+see-through colours have one reader for both kinds of file. PDFium must not be called by two threads at once.
 """
 
 from __future__ import annotations
@@ -9,7 +9,6 @@ from __future__ import annotations
 import base64
 import ctypes
 import io
-import threading
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from typing import Any
@@ -20,8 +19,6 @@ import pypdfium2.raw as raw
 from gladstack.core.base.errors import VectorError
 from gladstack.core.geometry.curves import Matrix, compose
 
-_ONE_AT_A_TIME = threading.Lock()
-"""PDFium must not be called by two threads at once."""
 _MOST_PAGES, _MOST_OBJECTS, _MOST_DEPTH = 2000, 50_000, 12
 _MOST_POINTS = 400_000
 _MOST_PICTURE_BYTES = 20 * 2**20
@@ -69,25 +66,24 @@ def is_pdf(data: bytes) -> bool:
 
 def pdf_page(data: bytes, number: int = 1) -> PdfPage:
     """A page (from 1) of a PDF file. Raises VectorError."""
-    with _ONE_AT_A_TIME:
-        try:
-            document = pdfium.PdfDocument(data)
-        except pdfium.PdfiumError as fault:
-            locked = "password" in str(fault).lower()
-            said = "This PDF file is locked with a password." if locked else "This PDF file is damaged."
-            raise VectorError(said, "Save it anew without one." if locked else "Export it anew.") from fault
-        try:
-            count = len(document)
-            if not 1 <= count <= _MOST_PAGES:
-                raise VectorError(f"This PDF file has {count:,} pages.", _LARGER)
-            if number > count:
-                raise VectorError(f"This PDF file has no page {number}, but {count}.", "Choose another page.")
-            page = document[number - 1]
-            return _page(page, count)
-        except pdfium.PdfiumError as fault:
-            raise VectorError(f"Page {number} of this PDF file is damaged.", "Export it anew.") from fault
-        finally:
-            document.close()
+    try:
+        document = pdfium.PdfDocument(data)
+    except pdfium.PdfiumError as fault:
+        locked = "password" in str(fault).lower()
+        said = "This PDF file is locked with a password." if locked else "This PDF file is damaged."
+        raise VectorError(said, "Save it anew without one." if locked else "Export it anew.") from fault
+    try:
+        count = len(document)
+        if not 1 <= count <= _MOST_PAGES:
+            raise VectorError(f"This PDF file has {count:,} pages.", _LARGER)
+        if number > count:
+            raise VectorError(f"This PDF file has no page {number}, but {count}.", "Choose another page.")
+        page = document[number - 1]
+        return _page(page, count)
+    except pdfium.PdfiumError as fault:
+        raise VectorError(f"Page {number} of this PDF file is damaged.", "Export it anew.") from fault
+    finally:
+        document.close()
 
 
 def _page(page: Any, count: int) -> PdfPage:
