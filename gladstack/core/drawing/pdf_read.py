@@ -59,11 +59,6 @@ class _Reader:
         self.left_out[what] = self.left_out.get(what, 0) + 1
 
 
-def is_pdf(data: bytes) -> bool:
-    """Whether bytes look like a PDF file."""
-    return b"%PDF-" in data[:1024]
-
-
 def pdf_page(data: bytes, number: int = 1) -> PdfPage:
     """A page (from 1) of a PDF file. Raises VectorError."""
     try:
