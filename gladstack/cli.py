@@ -59,6 +59,7 @@ def _parser() -> argparse.ArgumentParser:
     make.add_argument(
         "--out", type=Path, required=True, help="folder to write to, with one in it for each of several sources"
     )
+    _add_deadline(make)
     make.set_defaults(command="build")
     _add_plan(commands)
     _add_job_sheet(commands)
@@ -77,6 +78,12 @@ def _parser() -> argparse.ArgumentParser:
     warm = commands.add_parser("warm", help="compile the inner loops ahead of the first picture")
     warm.set_defaults(command="warm")
     return parser
+
+
+def _add_deadline(command: argparse.ArgumentParser, seconds: float = 30.0) -> None:
+    command.add_argument(
+        "--deadline", type=float, default=seconds, help=f"seconds that it may take ({seconds:g}); nothing is written after"
+    )
 
 
 def _add_source(lay: argparse.ArgumentParser) -> None:
@@ -104,6 +111,7 @@ def _add_plan(commands: argparse._SubParsersAction[_Parser]) -> None:
     )
     lay.add_argument("--paper", choices=("film", "A4", "Letter"), default="film", help="pages of PDF (film: as large as it)")
     lay.add_argument("--out", type=Path, required=True, help="folder to write to")
+    _add_deadline(lay, 120.0)
     lay.set_defaults(command="plan")
 
 
@@ -112,6 +120,7 @@ def _add_job_sheet(commands: argparse._SubParsersAction[_Parser]) -> None:
     _add_source(sheet)
     sheet.add_argument("--paper", choices=("A4", "Letter"), default="A4")
     sheet.add_argument("--out", type=Path, required=True, help="the PDF to write")
+    _add_deadline(sheet, 120.0)
     sheet.set_defaults(command="job-sheet")
 
 
@@ -129,6 +138,7 @@ def _add_names(commands: argparse._SubParsersAction[_Parser]) -> None:
     names.add_argument("--seconds", type=int, default=0, help="how long to look for a shorter layout")
     names.add_argument("--processes", type=int, default=None, help="how many names are built at once (one for each core)")
     names.add_argument("--out", type=Path, required=True, help="folder to write to")
+    _add_deadline(names, 600.0)
     names.set_defaults(command="names")
 
 
@@ -139,6 +149,7 @@ def _add_cut(commands: argparse._SubParsersAction[_Parser]) -> None:
     cut.add_argument("--faults", type=int, default=None, metavar="SEED", help="let things go wrong, by this seed")
     cut.add_argument("--rate", type=float, default=0.0, help="times faster than in truth (0: as fast as it can)")
     cut.add_argument("--out", type=Path, required=True, help="folder to write to")
+    _add_deadline(cut, 3600.0)
     cut.set_defaults(command="cut")
 
 

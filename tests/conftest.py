@@ -22,6 +22,6 @@ def crew() -> Iterator[Crew]:
     """Workers for all apps of the run: they are warm, and hold nothing of any one app but by its folder."""
     crew = Crew()
     # Their loops may have to be compiled first, which is not what any test measures.
-    asyncio.run(crew.run("light", "This", print))
+    asyncio.run(crew.run(0.0, "This", print))
     yield crew
     crew.close()

@@ -26,6 +26,7 @@ from gladstack.api.list_routes import ListDesk, add_list_routes
 from gladstack.api.names import NamesDesk, add_names_routes
 from gladstack.api.parcels import ParcelDesk, add_parcel_routes
 from gladstack.api.problems import PROBLEMS, problem
+from gladstack.api.queue_routes import Tickets, add_queue_routes
 from gladstack.api.shop_routes import add_shop_routes
 from gladstack.api.views import BuiltView, DesignView, HistoryView, LikeView, RegionsView
 from gladstack.api.waiting import while_there
@@ -160,6 +161,7 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     app.state.cut_desk = CutDesk(operator, app.state.desk)
     app.state.door = door or Door()
     app.add_middleware(GZipMiddleware, minimum_size=2_000, compresslevel=2)
+    app.add_middleware(Tickets, crew=own)
     app.add_middleware(Guard, door=app.state.door)
     problems.install(app)
     _add_design_routes(app)
@@ -170,6 +172,7 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     add_cut_routes(app)
     add_parcel_routes(app, ParcelDesk(ParcelBook(database), app.state.workshop, app.state.desk))
     add_names_routes(app, NamesDesk(app.state.workshop, app.state.desk))
+    add_queue_routes(app, own)
     if front_end is not None:
         _add_front_end(app, front_end)
     return app

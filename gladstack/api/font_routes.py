@@ -20,6 +20,9 @@ from gladstack.recipe.model.values import Name
 from gladstack.store.fonts import FontShelf, ShelfFont
 from gladstack.work.crew import Crew
 
+_FONT_S = 0.5
+"""What drawing with a font may cost, in seconds."""
+
 
 class FontView(View):
     """A font of the shelf; `sample` is its name drawn in itself, as path data about 10 units high ("": it cannot be)."""
@@ -91,7 +94,7 @@ class FontDesk:
 
     async def choices(self, font: str, text: str) -> FontChoicesView:
         """What a font lets choose, and its forms for the letters of a text. Raises FontError."""
-        choices, drawn = await self._crew.run("light", "This font", tasks.font_choices_of, self._data, font, text)
+        choices, drawn = await self._crew.run(_FONT_S, "This font", tasks.font_choices_of, self._data, font, text)
         shapes = iter(drawn)
         styles = [StyleView(name=s.name, axes=[Axis(tag=tag, value=at) for tag, at in s.at]) for s in choices.styles]
         return FontChoicesView(
@@ -103,7 +106,7 @@ class FontDesk:
 
     async def add(self, data: bytes) -> FontView:
         """Puts a font on the shelf, once it has been judged. Raises FontError."""
-        family, style = await self._crew.run("heavy", "This font", tasks.font_names, data)
+        family, style = await self._crew.run(_FONT_S, "This font", tasks.font_names, data)
         added = await run_in_threadpool(self._fonts.add, data, family, style)
         return (await self._drawn([added]))[0]
 
@@ -131,7 +134,7 @@ class FontDesk:
     async def _sampled(self, fresh: list[tuple[str, str]]) -> dict[str, str]:
         """Fonts (key, name) each drawn in itself; one that cannot be, or not in time, keeps no other from being shown."""
         try:
-            drawn = await self._crew.run("light", "This font", tasks.samples, self._data, fresh)
+            drawn = await self._crew.run(_FONT_S, "This font", tasks.samples, self._data, fresh)
         except GladStackError:
             if len(fresh) == 1:
                 return {fresh[0][0]: ""}

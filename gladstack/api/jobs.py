@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import secrets
 from collections.abc import Callable, Sequence
 from contextlib import suppress
@@ -10,7 +11,7 @@ from typing import TypeVar
 
 from starlette.concurrency import run_in_threadpool
 
-from gladstack.api import shop_tasks
+from gladstack.api import shop_tasks, tasks
 from gladstack.api.shop_tasks import JobWork
 from gladstack.api.shop_views import (
     CloserAnswer,
@@ -37,15 +38,18 @@ from gladstack.store.database import StoreError
 from gladstack.store.designs import DesignBook, StaleRevisionError
 from gladstack.store.jobs import JobBook, KeptJob
 from gladstack.store.shelf import Shelf
-from gladstack.work.crew import Crew
+from gladstack.work import costs
+from gladstack.work.crew import LIGHT_S, Crew
+from gladstack.work.ticket import Ticket, current, held
 
 T = TypeVar("T")
 
+_SLICE_PATIENCE_S = 10.0
 OWN = "of-"
 """What the id of a design's own job begins with."""
 _SHOWN = 120
 MANY = 20
-"""A job of more designs than this is worked out in the heavy lane at once."""
+"""A job of more designs than this is given more time."""
 
 
 class JobDesk:
@@ -153,7 +157,9 @@ class JobDesk:
     async def closer(self, job: str, base: int, seconds: int) -> CloserAnswer:
         """Looks for a shorter layout, and takes it if there is one."""
         work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
-        laid, before, after = await self.crew.run("heavy", "This job", shop_tasks.closer, work, seconds, more_s=3 * seconds)
+        await self._built_ahead(work)
+        cost = float(3 * seconds)
+        laid, before, after = await self.crew.run(cost, "This job", shop_tasks.closer, work, seconds, more_s=cost)
         view = await run_in_threadpool(self.edit, job, base, TakeLaying(laid=laid))
         return CloserAnswer(job=view, before_mm=before, after_mm=after)
 
@@ -201,11 +207,43 @@ class JobDesk:
         return await self._light(job, shop_tasks.cut_sheets, work)
 
     async def _light(self, job: str, task: Callable[..., T], work: JobWork, *arguments: object) -> T:
-        if len(work.recipes) > MANY:
-            # A long list of names is built one after another, and is given the time for it.
-            more = 0.5 * len(work.recipes)
-            return await self.crew.run("heavy", "This job", task, work, *arguments, more_s=more)
-        return await self.crew.light_first("This job", job, task, shop_tasks.prepare, work, *arguments)
+        count = len(work.recipes)
+        # A list of names is given the time for it.
+        cost, more = (costs.laying_s(count), costs.writing_s(count)) if count > MANY else (LIGHT_S, 0.0)
+
+        async def ahead() -> None:
+            await self._built_ahead(work)
+
+        return await self.crew.light_first("This job", job, task, ahead, work, *arguments, cost_s=cost, more_s=more)
+
+    async def _built_ahead(self, work: JobWork) -> None:
+        """Builds the designs of a job in slices, two at a time, so that others' short work comes in between."""
+        ticket = current() or Ticket(self.crew.limits.deadline_s)
+        counted = shop_tasks.Counted(work.job)
+        for one in shop_tasks.sources(work):
+            cost = await run_in_threadpool(one.cost_s, self.designs.pixels, self.designs.size)
+            await self.crew.run(cost, "This job", tasks.prepare, one)
+        if not (left := shop_tasks.slices(work)):
+            return
+        ticket.done, ticket.of = 0, sum(len(one) for one in left)
+        ticket.left_s += costs.building_s(ticket.of)
+
+        async def work_off() -> None:
+            while left:
+                some = left.pop(0)
+                counts = await self.crew.run(
+                    costs.building_s(len(some)), "This job", shop_tasks.build_slice, work, some, patience_s=_SLICE_PATIENCE_S
+                )
+                ticket.done += len(some)
+                counted.add(counts)
+
+        with held(ticket):
+            hands = [asyncio.create_task(work_off()) for _ in range(2)]
+        try:
+            await asyncio.gather(*hands)
+        finally:
+            for hand in hands:
+                hand.cancel()
 
     def _expect(self, job: str, base: int) -> KeptJob:
         kept = self.jobs.get(job)

@@ -17,6 +17,7 @@ from gladstack.api.waiting import while_there
 from gladstack.api.workshop import Workshop
 from gladstack.recipe.art.fields import Fit, fields_of
 from gladstack.shop.names import MOST_BYTES, MOST_ROWS, CheckedRow, decoded, names_job
+from gladstack.work import costs
 
 Text = Annotated[str, Field(max_length=200)]
 Values = Annotated[dict[Annotated[str, Field(max_length=60)], Text], Field(max_length=40)]
@@ -95,15 +96,11 @@ class NamesDesk:
         )  # fmt: skip
 
     async def look(self, design: str, wanted: NameWanted) -> bytes:
-        """One row built, as SVG. Rows take turns in both lanes, so that both cores work on a list."""
+        """One row built, as SVG."""
         held = await run_in_threadpool(self.workshop.store.get, design)
         job = Job(self.workshop.data, held.revision.recipe)
-        lane = "heavy" if wanted.nth % 2 else "light"
-        if lane == "light":
-            return await self.workshop.crew.light_first(
-                "This name", design, tasks.name_look, tasks.prepare_name, job, wanted.values, wanted.fit
-            )
-        return await self.workshop.crew.run("heavy", "This name", tasks.name_look, job, wanted.values, wanted.fit)
+        cost = costs.building_s(1)
+        return await self.workshop.crew.run(cost, "This name", tasks.name_look, job, wanted.values, wanted.fit)
 
     async def job(self, design: str, wanted: NamesWanted) -> JobView:
         """A job of all rows that can be cut."""
@@ -117,8 +114,8 @@ class NamesDesk:
         held = await run_in_threadpool(self.workshop.store.get, design)
         job = Job(self.workshop.data, held.revision.recipe)
         mended = {k: (tuple(m.values.items()) if m.values is not None else None, m.fit) for k, m in wanted.mended.items()}
-        rows = await self.workshop.crew.light_first(
-            "This list", design, tasks.names_checked, tasks.prepare_name, job, wanted.text, wanted.fit, mended
+        rows = await self.workshop.light_first(
+            "This list", design, tasks.names_checked, job, wanted.text, wanted.fit, mended
         )
         left_out = {k for k, m in wanted.mended.items() if m.left_out}
         return rows, list(fields_of(held.revision.recipe)), left_out

@@ -21,7 +21,7 @@ _EDGE_SHARE = 1 / 160
 
 def outcomes(job: Job, edits: Sequence[Edit], box: Box) -> list[str]:
     """For each edit what lies within a box of the stack after it, as a small SVG; "" where it cannot be made."""
-    assets, memo = worker.assets(job.data, job.brought), worker.memo(job.data)
+    assets, memo = worker.assets(job.data, job.given), worker.memo(job.data)
     out = []
     for edit in edits:
         try:

@@ -18,6 +18,7 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.shop.parcel import ENDING, MOST_BYTES, Parcel, ParcelError, packed, unpacked
 from gladstack.store.designs import Brought
 from gladstack.store.parcels import BroughtIn, ParcelBook
+from gladstack.work import costs
 
 
 class BroughtInView(BaseModel):
@@ -51,16 +52,17 @@ class ParcelDesk:
 
     async def bring_in(self, data: bytes) -> BroughtIn:
         """All that is in a file, or nothing of it. Raises ParcelError."""
-        parcel: Parcel = await self.workshop.crew.run("heavy", "This file", unpacked, data)
+        parcel: Parcel = await self.workshop.crew.run(costs.reading_s(len(data)), "This file", unpacked, data)
         pictures: dict[str, Brought] = {}
         fonts: list[tuple[bytes, str, str]] = []
         run = self.workshop.crew.run
         try:
             for asset in parcel.assets:
+                cost = costs.reading_s(len(asset.data))
                 if asset.kind == "picture":
-                    pictures[asset.digest] = await run("heavy", "A picture", tasks.read_picture, asset.data)
+                    pictures[asset.digest] = await run(cost, "A picture", tasks.read_picture, asset.data)
                 elif asset.kind == "font":
-                    fonts.append((asset.data, *await run("heavy", "A font", tasks.font_names, asset.data)))
+                    fonts.append((asset.data, *await run(cost, "A font", tasks.font_names, asset.data)))
         except GladStackError as fault:
             raise ParcelError(f"Something in the file cannot be read: {fault}", "Take the file anew.") from fault
         return await run_in_threadpool(self.book.bring_in, parcel, pictures, fonts)

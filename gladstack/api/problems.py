@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -31,9 +32,13 @@ _KINDS = {
     "unknown-film": (404, "Not there"),
     "left": (422, "Nobody waits for it"),
     "too-much": (422, "Too much to work out"),
+    "busy": (503, "Too much at once"),
     "unforeseen": (422, "That could not be worked out"),
     "store": (503, "The designs cannot be reached"),
 }
+
+
+_LOG = logging.getLogger("gladstack.api")
 
 
 class Problem(BaseModel):
@@ -77,12 +82,19 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(GladStackError)
     async def _ours(request: Request, fault: GladStackError) -> JSONResponse:
+        if fault.trace:
+            _LOG.error("%s %s: %s\n%s", request.method, request.url.path, fault.problem, fault.trace)
         return _answer(problem_of(fault))
 
     @app.exception_handler(ValidationError)
     @app.exception_handler(RequestValidationError)
     async def _invalid(request: Request, fault: RequestValidationError | ValidationError) -> JSONResponse:
         return problem(422, "invalid", "That cannot be used", said_plainly(fault.errors()[0]))
+
+    @app.exception_handler(UnicodeError)
+    async def _no_text(request: Request, fault: UnicodeError) -> JSONResponse:
+        # Halves of surrogate pairs can be written in JSON, and are no text.
+        return problem(422, "invalid", "That cannot be used", "What was sent holds characters that are no text.")
 
     @app.exception_handler(HTTPException)
     async def _http(request: Request, fault: HTTPException) -> JSONResponse:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -33,7 +34,7 @@ from gladstack.shop.by_hand import Put, pin_part, put_part
 from gladstack.shop.cutting import CutRun, SheetCut, begun
 from gladstack.shop.formats import Format
 from gladstack.shop.furnish import box_chain
-from gladstack.shop.job import Job, LaidPart
+from gladstack.shop.job import Job, LaidPart, Layout
 from gladstack.shop.job_files import decal_files, plan_files
 from gladstack.shop.job_pages import PageSize, job_pages
 from gladstack.shop.job_sheet import job_sheet
@@ -42,8 +43,8 @@ from gladstack.shop.plan import plan
 from gladstack.shop.planned import PlacedPart, Plan, SheetPlan, weed_seconds
 from gladstack.shop.shelf import Shop
 from gladstack.shop.stock import Gain, Use
-from gladstack.shop.wanted import WantedFilm
-from gladstack.stages.memo import key_of
+from gladstack.shop.wanted import WantedFilm, items_of, require_few
+from gladstack.stages.memo import key_of, worked_out
 from gladstack.work import worker
 
 _ZIP_DATE = (2000, 1, 1, 0, 0, 0)
@@ -61,11 +62,43 @@ class JobWork:
     shop: Shop
 
 
-def prepare(work: JobWork, *others: object) -> None:
-    """Works out, and keeps, what takes long in its designs."""
-    # A list of names has the same recipe many times over.
-    for recipe in {id(recipe): recipe for _, recipe in work.recipes}.values():
-        tasks.prepare(tasks.Job(work.data, recipe))
+SLICE = 2
+"""How many designs of a job are built at a time."""
+
+
+def sources(work: JobWork) -> list[tasks.Job]:
+    """The recipes that a job's designs come from, each once: a list of names has the same many times over."""
+    return [tasks.Job(work.data, recipe) for recipe in {id(recipe): recipe for _, recipe in work.recipes}.values()]
+
+
+def slices(work: JobWork) -> list[list[str]]:
+    """The designs that are worth building ahead, some at a time: those with words of their own."""
+    named = [d.design for d in work.job.designs if d.words]
+    return [named[k : k + SLICE] for k in range(0, len(named), SLICE)]
+
+
+def build_slice(work: JobWork, designs: Sequence[str]) -> dict[str, dict[str, int]]:
+    """Builds some of a job's designs, which are kept; how many parts each of their films has."""
+    built = _built(work, designs)
+    return {of: {film.film: len(film.outline.parts) for film in one.layers} for of, one in built.items()}
+
+
+class Counted:
+    """The parts of a job counted while its designs are built, so that it is refused before all of them are."""
+
+    def __init__(self, job: Job) -> None:
+        self._job = job
+        self._copies = {d.design: d.copies for d in job.designs}
+        self._counts: dict[Layout, int] = {}
+
+    def add(self, parts: Mapping[str, Mapping[str, int]]) -> None:
+        """Adds the parts of some designs' films. Raises RecipeError if they are too many."""
+        for design, films in parts.items():
+            for film, count in films.items():
+                layout = self._job.layout_of(design, film)
+                own = self._copies[design] * items_of(self._job, layout, count)
+                self._counts[layout] = self._counts.get(layout, 0) + own
+        require_few(self._counts)
 
 
 def view(work: JobWork) -> bytes:
@@ -142,14 +175,27 @@ def planned(work: JobWork) -> Plan:
     return memo.get(key, lambda: plan(work.job, _built(work), work.shop, 0, worker.give_up_if_unwanted))
 
 
-def _built(work: JobWork) -> dict[str, Built]:
+def _built(work: JobWork, only: Sequence[str] | None = None) -> dict[str, Built]:
+    """The designs of a job, or only some of them, built. Those with words of their own are kept: there may be hundreds."""
     memo = worker.memo(work.data)
     assets, stages = worker.assets(work.data, {}), worker.stages(work.data)
     entries = {d.design: d for d in work.job.designs}
-    return {
-        design: build(filled_for(recipe, entries[design], assets, stages), assets, memo, worker.give_up_if_unwanted)
-        for design, recipe in work.recipes
-    }
+    wanted = None if only is None else set(only)
+    keys: dict[int, str] = {}
+
+    def one(design: str, recipe: Recipe) -> Built:
+        entry = entries[design]
+        if not entry.words:
+            return build(recipe, assets, memo, worker.give_up_if_unwanted)
+        source = keys.setdefault(id(recipe), key_of(recipe))
+
+        def filled() -> Built:
+            recipe_of = filled_for(recipe, entry, assets, stages)
+            return worked_out(build(recipe_of, assets, memo, worker.give_up_if_unwanted))
+
+        return memo.get(key_of("with its words", source, entry.words), filled, costly=True)
+
+    return {design: one(design, recipe) for design, recipe in work.recipes if wanted is None or design in wanted}
 
 
 def plan_view(work: JobWork, made: Plan) -> PlanView:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -36,7 +36,7 @@ from gladstack.shop.names import CheckedRow, Row, checked, read_rows
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 from gladstack.store.designs import Brought
-from gladstack.work import worker
+from gladstack.work import costs, worker
 
 
 @dataclass(frozen=True)
@@ -48,13 +48,31 @@ class Job:
 
     data: Path
     recipe: Recipe
-    brought: dict[str, bytes] = field(default_factory=dict)
+    brought: Mapping[str, Brought] = field(default_factory=dict)
     held: frozenset[str] = frozenset()
 
+    @property
+    def given(self) -> dict[str, bytes]:
+        """The bytes of what is not kept yet."""
+        return {digest: one.data for digest, one in self.brought.items()}
 
-def prepare(job: Job, *_: object) -> None:
+    def cost_s(self, pixels: Callable[[str], int], size: Callable[[str], int]) -> float:
+        """What its art will cost, if none of it is remembered; `pixels` and `size` tell of what is kept."""
+
+        def pixels_of(digest: str) -> int:
+            own = self.brought.get(digest)
+            return own.width_px * own.height_px if own else pixels(digest)
+
+        def size_of(digest: str) -> int:
+            own = self.brought.get(digest)
+            return len(own.data) if own else size(digest)
+
+        return costs.arts_s(self.recipe, pixels_of, size_of)
+
+
+def prepare(job: Job) -> None:
     """Works out, and keeps, what takes long: pictures separated, lines traced, files read."""
-    costly_stages(job.recipe, worker.assets(job.data, job.brought), worker.stages(job.data))
+    costly_stages(job.recipe, worker.assets(job.data, job.given), worker.stages(job.data))
 
 
 def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
@@ -68,14 +86,14 @@ def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
 def fit(job: Job, width_mm: float) -> Recipe:
     """The recipe made so that its films are `width_mm` wide."""
     return fitted(
-        job.recipe, width_mm, worker.assets(job.data, job.brought), worker.memo(job.data), worker.give_up_if_unwanted
+        job.recipe, width_mm, worker.assets(job.data, job.given), worker.memo(job.data), worker.give_up_if_unwanted
     )
 
 
 def regions(job: Job, art: str) -> bytes:
     """The regions of an art. Raises RecipeError if it has none."""
     found = job.recipe.art(art)
-    parts = regions_of_art(found, worker.assets(job.data, job.brought), worker.stages(job.data)) if found else None
+    parts = regions_of_art(found, worker.assets(job.data, job.given), worker.stages(job.data)) if found else None
     if parts is None:
         raise RecipeError("This art does not come as regions.", "Choose a picture, line art or a vector file.")
     return regions_view(parts.key, parts.value).model_dump_json().encode()
@@ -89,12 +107,12 @@ def like(job: Job, art: str, film: str, text: str, fonts: Sequence[str]) -> list
     found = job.recipe.art(art)
     if shape is None or shape.is_empty or found is None:
         raise RecipeError("This art gives nothing to that film.", "Choose another film.")
-    return words_like(shape, text, fonts, found.place.turn_deg, worker.assets(job.data, job.brought), stages)
+    return words_like(shape, text, fonts, found.place.turn_deg, worker.assets(job.data, job.given), stages)
 
 
 def drawn(job: Job, letterings: Sequence[LetteringArt]) -> list[tuple[str, Box]]:
     """Letterings as they are set, each as path data with its box."""
-    stages, assets = worker.stages(job.data), worker.assets(job.data, job.brought)
+    stages, assets = worker.stages(job.data), worker.assets(job.data, job.given)
     pieces = [pieces_of(art, assets, stages) for art in letterings]
     return [(path_data([c.chain for c in p.curves.value]), p.box) for p in pieces]
 
@@ -138,20 +156,15 @@ def names_checked(
         for k, row in enumerate(rows)
     ]
     fits = [mended.get(k, (None, None))[1] or fit for k in range(len(rows))]
-    found = checked(job.recipe, rows, fits, worker.assets(job.data, job.brought), worker.stages(job.data))
+    found = checked(job.recipe, rows, fits, worker.assets(job.data, job.given), worker.stages(job.data))
     return [row for row, _ in found]
 
 
 def name_look(job: Job, values: Mapping[str, str], fit: Fit) -> bytes:
     """A design with its fields filled, as one SVG."""
-    assets, stages = worker.assets(job.data, job.brought), worker.stages(job.data)
+    assets, stages = worker.assets(job.data, job.given), worker.stages(job.data)
     recipe, _ = filled(job.recipe, values, dict.fromkeys(fields_of(job.recipe), fit), assets, stages)
     return stack_file(build(recipe, assets, worker.memo(job.data), worker.give_up_if_unwanted)).encode()
-
-
-def prepare_name(job: Job, *others: object) -> None:
-    """Works out, and keeps, what takes long in a design that is filled from a list."""
-    prepare(job)
 
 
 def preview(job: Job) -> bytes:
@@ -200,7 +213,7 @@ def samples(data: Path, fonts: list[tuple[str, str]]) -> list[str]:
 
 
 def _built(job: Job) -> Built:
-    return build(job.recipe, worker.assets(job.data, job.brought), worker.memo(job.data), worker.give_up_if_unwanted)
+    return build(job.recipe, worker.assets(job.data, job.given), worker.memo(job.data), worker.give_up_if_unwanted)
 
 
 def _require_use(built: Built, art: str, step: str) -> None:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import asyncio
 import copy
 from collections.abc import Callable, Coroutine
+from contextvars import Context
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -32,7 +33,8 @@ from gladstack.recipe.model.values import Method, changed
 from gladstack.store.designs import Brought, Design, DesignBook
 from gladstack.store.fonts import FontShelf
 from gladstack.store.listing import Listing
-from gladstack.work.crew import Crew
+from gladstack.work import costs
+from gladstack.work.crew import LIGHT_S, Crew
 
 T = TypeVar("T")
 MOST_ALIKE = 8
@@ -100,15 +102,16 @@ class Workshop:
         art: PictureArt | VectorArt | LineArt = _art_of(brought, width_mm)
         if isinstance(art, VectorArt):
             return art
-        if await self.crew.run("heavy", "This file", tasks.is_drawn_in_lines, brought.data):
+        pixels = brought.width_px * brought.height_px
+        if await self.crew.run(costs.looking_s(pixels), "This file", tasks.is_drawn_in_lines, brought.data):
             art = LineArt(picture=brought.digest, filename=art.filename, width_mm=width_mm)
-        job = Job(self.data, Recipe(name="Picture", arts=(art,)), {brought.digest: brought.data})
-        recipe = await self.crew.light_first("This file", "", tasks.fit, tasks.prepare, job, width_mm)
+        job = Job(self.data, Recipe(name="Picture", arts=(art,)), {brought.digest: brought})
+        recipe = await self.light_first("This file", "", tasks.fit, job, width_mm)
         return recipe.arts[0]
 
     async def add_pattern(self, design: str, base: int, data: bytes, film: str) -> bytes:
         """A film patterned with a picture."""
-        brought = await self.crew.run("heavy", "This picture", tasks.read_picture, data)
+        brought = await self.crew.run(costs.reading_s(len(data)), "This picture", tasks.read_picture, data)
         finish = Finish(kind="patterned", pattern="picture", picture=brought.digest, scale_mm=20.0)
         return await self.edit(design, base, SetFinish(film=film, finish=finish), brought)
 
@@ -116,7 +119,8 @@ class Workshop:
         """A picture set straight by four corners "x,y,x,y,x,y,x,y", as a JPEG to be looked at."""
         shares = [float(share) for share in corners.split(",")]
         data = await run_in_threadpool(self.store.picture, digest)
-        return await self.crew.run("heavy", "This picture", tasks.straight_picture, data, tuple(shares))
+        cost = costs.looking_s(await run_in_threadpool(self.store.pixels, digest))
+        return await self.crew.run(cost, "This picture", tasks.straight_picture, data, tuple(shares))
 
     async def open(self, design: str) -> bytes:
         """A design as it stands. One that cannot be built is told of, and can still be undone."""
@@ -186,18 +190,16 @@ class Workshop:
     async def regions(self, design: str, art: str, revision: int) -> bytes:
         """The regions of an art of a design, as it was at a revision."""
         found = await run_in_threadpool(self.store.revision, design, revision)
-        return await self.crew.light_first(
-            "This art", design, tasks.regions, tasks.prepare, Job(self.data, found.recipe), art
-        )
+        return await self.light_first("This art", design, tasks.regions, Job(self.data, found.recipe), art)
 
     async def words_like(self, design: str, revision: int, art: str, film: str, text: str) -> list[LikeView]:
         """Words set in the fonts of the shelf where an art's part of a film lies, the nearest ink first."""
         found = await run_in_threadpool(self.store.revision, design, revision)
         fonts = {f.key: f.name for f in await run_in_threadpool(self.fonts.fonts)}
         job = Job(self.data, found.recipe)
-        near = await self.crew.light_first("This art", design, tasks.like, tasks.prepare, job, art, film, text, list(fonts))
+        near = await self.light_first("This art", design, tasks.like, job, art, film, text, list(fonts))
         near = near[:MOST_ALIKE]
-        paths = await self.crew.run("light", "These words", tasks.drawn, job, [n.lettering for n in near])
+        paths = await self.crew.run(LIGHT_S, "These words", tasks.drawn, job, [n.lettering for n in near])
         return [
             LikeView(lettering=n.lettering, name=fonts[n.lettering.font], share=n.share, path=path, box=box_view(box))
             for n, (path, box) in zip(near, paths, strict=True)
@@ -208,7 +210,7 @@ class Workshop:
         found = await run_in_threadpool(self.store.revision, design, base)
         job = Job(self.data, found.recipe)
         # Many builds at once: edits must not wait for them.
-        return await self.crew.run("heavy", "This design", outcomes.outcomes, job, edits, box)
+        return await self.crew.run(costs.building_s(len(edits)), "This design", outcomes.outcomes, job, edits, box)
 
     async def small_look(self, design: str, revision: int) -> bytes:
         """A revision as a small PNG on its ground; made once and kept."""
@@ -219,7 +221,7 @@ class Workshop:
         async with self._one_look:
             found = await run_in_threadpool(self.store.revision, design, revision)
             job = Job(self.data, found.recipe)
-            png = await self.crew.light_first("This design", design, tasks.small_look, tasks.prepare, job)
+            png = await self.light_first("This design", design, tasks.small_look, job)
         await run_in_threadpool(self.listing.keep_look, revision, png)
         return png
 
@@ -235,24 +237,34 @@ class Workshop:
 
         if (before := self._looks.pop(design.id, None)) is not None:
             before.cancel()
-        task = self._looks[design.id] = asyncio.create_task(rest_and_look())
+        # It is no part of the request that asked for it, nor of its deadline.
+        task = self._looks[design.id] = asyncio.create_task(rest_and_look(), context=Context())
         task.add_done_callback(lambda done: self._looks.pop(design.id) if self._looks.get(design.id) is done else None)
 
     async def preview(self, design: str) -> bytes:
         """The decal as it stands, as a small PNG."""
         found = await run_in_threadpool(self.store.get, design)
         job = Job(self.data, found.revision.recipe)
-        return await self.crew.light_first("This design", design, tasks.preview, tasks.prepare, job)
+        return await self.light_first("This design", design, tasks.preview, job)
 
     async def _read(self, data: bytes, filename: str) -> Brought:
-        return await self.crew.run("heavy", "This file", tasks.read_file, data, filename)
+        return await self.crew.run(costs.reading_s(len(data)), "This file", tasks.read_file, data, filename)
 
     async def _view(
         self, design: str, recipe: Recipe, brought: tuple[Brought, ...] = (), new_mend: tuple[str, str] | None = None
     ) -> bytes:
-        job = Job(self.data, recipe, {b.digest: b.data for b in brought}, self.held)
+        job = Job(self.data, recipe, {b.digest: b for b in brought}, self.held)
         subject = "This file" if brought else "This design"
-        return await self.crew.light_first(subject, design, tasks.view, tasks.prepare, job, new_mend)
+        return await self.light_first(subject, design, tasks.view, job, new_mend)
+
+    async def light_first(self, subject: str, whose: str, work: Callable[..., T], job: Job, *arguments: Any) -> T:
+        """Work on a recipe in the light lane, after its costly stages elsewhere."""
+
+        async def ahead() -> None:
+            cost = await run_in_threadpool(job.cost_s, self.store.pixels, self.store.size)
+            await self.crew.run(cost, subject, tasks.prepare, job)
+
+        return await self.crew.light_first(subject, whose, work, ahead, job, *arguments)
 
     async def _answer(self, design: Design, built: bytes | None = None, *, build: bool = True) -> bytes:
         """A design as it is sent; without `build`, what is built from it is left to be asked for."""

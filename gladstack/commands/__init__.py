@@ -3,9 +3,14 @@
 from __future__ import annotations
 
 import argparse
+import logging
+import multiprocessing
 import os
+import signal
 import sys
-from collections.abc import Callable
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 
 import shapely
 from pydantic import ValidationError
@@ -13,10 +18,54 @@ from pydantic import ValidationError
 from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.model.faults import said_plainly
 
+_UNBOUNDED = ("serve", "cutter", "warm")
+_FAREWELL_S = 5.0
+_LOG = logging.getLogger("gladstack.commands")
+
+
+class LateError(GladStackError):
+    """The command took longer than it may."""
+
+    code = "too-much"
+
 
 def run(options: argparse.Namespace) -> int:
     """Runs the command of some options; returns its exit code: 0 done, 2 the input was wrong."""
-    return told(lambda: _COMMANDS[options.command](options))
+    if options.command in _UNBOUNDED:
+        return told(lambda: _COMMANDS[options.command](options))
+    # Several sources are built one after another, each in its own time.
+    with _deadline(options.deadline * (len(options.source) if options.command == "build" else 1)):
+        return told(lambda: _COMMANDS[options.command](options))
+
+
+@contextmanager
+def _deadline(seconds: float) -> Iterator[None]:
+    """Ends what is done within after so many seconds: between two steps of Python if it comes to one soon, else outright."""
+    late = f"This asks for too much: it was not done within {seconds:g} s."
+    helps = "Bring in something smaller or simpler, or give it more time with --deadline."
+
+    def end(*_: object) -> None:
+        raise LateError(late, helps)
+
+    def end_outright() -> None:
+        _fail(f"{late} {helps}")
+        for child in multiprocessing.active_children():
+            child.kill()
+        os._exit(2)
+
+    outright = threading.Timer(seconds + _FAREWELL_S, end_outright)
+    outright.daemon = True
+    before = signal.signal(signal.SIGALRM, end) if threading.current_thread() is threading.main_thread() else None
+    if before is not None:
+        signal.setitimer(signal.ITIMER_REAL, seconds)
+    outright.start()
+    try:
+        yield
+    finally:
+        outright.cancel()
+        if before is not None:
+            signal.setitimer(signal.ITIMER_REAL, 0)
+            signal.signal(signal.SIGALRM, before)
 
 
 def told(work: Callable[[], int]) -> int:
@@ -26,13 +75,18 @@ def told(work: Callable[[], int]) -> int:
     except ValidationError as fault:
         return _fail(said_plainly(fault.errors()[0]))
     except GladStackError as fault:
+        if fault.trace:
+            _LOG.error(fault.trace)
         return _fail(str(fault))
     except OSError as fault:
         return _fail(f"{fault.filename or 'File'}: {fault.strerror or fault}")
-    except (UnicodeDecodeError, RecursionError):
+    except (UnicodeError, RecursionError):
         return _fail("The file is not text that can be read. Give a picture, a vector file or a recipe.")
     except (MemoryError, shapely.GEOSException) as fault:
         return _fail(f"This asks for too much ({type(fault).__name__}). Bring in a smaller or simpler file.")
+    except Exception:
+        _LOG.exception("this was not foreseen")
+        return _fail("This could not be worked out: it holds something that was not foreseen. Save it anew, or try another.")
 
 
 def _fail(text: str) -> int:

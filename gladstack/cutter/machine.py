@@ -15,7 +15,7 @@ from typing import Any
 
 from gladstack.cutter.film import FilmLog
 from gladstack.cutter.motion import XY, Trail, schedule, trail
-from gladstack.cutter.program import ProgramError, Stroke, read_program
+from gladstack.cutter.program import Stroke
 
 KINDS = ("cover", "slip", "film-out", "link", "power", "force")
 _EDGE_MM = 0.5
@@ -121,27 +121,29 @@ class Machine:
         self.log.load({})
         self.state, self.why, self._run = "idle", None, None
 
-    def send(self, program: str, text: str) -> None:
-        """Takes a program, checks it against its limits, and begins. Raises RefusedError."""
+    def send(self, program: str, strokes: list[Stroke]) -> None:
+        """Takes a program that was read, checks it against its limits, and begins. Raises RefusedError."""
         self._not_busy()
         film = self.log.film
         if not film:
             raise RefusedError("There is no film in the cutter.")
         if self.state == "fault":
             raise RefusedError("The cutter waits until its fault is cleared.")
-        try:
-            strokes = read_program(text)
-        except ProgramError as fault:
-            raise RefusedError(str(fault)) from fault
         if not strokes:
             raise RefusedError("There is nothing to cut in this program.")
         xs = [x for s in strokes for x, _ in s.points]
         ys = [y for s in strokes for _, y in s.points]
         e = _EDGE_MM
-        if min(xs) < e or max(xs) > min(film["length_mm"], self.profile.length_mm) - e:
-            raise RefusedError(f"The program reaches {max(xs):.1f} mm along; the film is {film['length_mm']:g} mm long.")
-        if min(ys) < e or max(ys) > film["width_mm"] - e:
-            raise RefusedError(f"The program reaches from {min(ys):.1f} to {max(ys):.1f} mm across the film.")
+        reach = min(film["length_mm"], self.profile.length_mm)
+        whose = "the film is" if film["length_mm"] <= self.profile.length_mm else "the cutter takes"
+        for least, most, room, told in (
+            (min(xs), max(xs), reach, f"along; {whose} {reach:g} mm long"),
+            (min(ys), max(ys), film["width_mm"], f"across; the film is {film['width_mm']:g} mm wide"),
+        ):
+            if least < e:
+                raise RefusedError(f"The program begins {least:.1f} mm {told}, and {e:g} mm of its edge stay uncut.")
+            if most > room - e:
+                raise RefusedError(f"The program reaches {most:.1f} mm {told}, and {e:g} mm of its edge stay uncut.")
         self._run = _Run(program, strokes)
         self.state, self.why, self.heading = "cutting", None, 0.0
         self._began = self.cut_mm

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 UNIT_MM = 0.025
 _COMMAND = re.compile(r"([A-Za-z]{2})([^A-Za-z;]*)")
 MOST_POINTS = 4_000_000
+MOST_COMMANDS = 400_000
 
 XY = tuple[float, float]
 
@@ -37,7 +38,10 @@ def read_program(text: str) -> list[Stroke]:
     rest = _COMMAND.sub("", text).replace(";", "").strip()
     if rest:
         raise ProgramError(f"This is no program for a cutter: “{rest[:20]}” means nothing to it.")
-    for name, given in _COMMAND.findall(text):
+    for nth, found in enumerate(_COMMAND.finditer(text)):
+        if nth >= MOST_COMMANDS:
+            raise ProgramError(f"The program has more than {MOST_COMMANDS:,} commands, which is more than its memory holds.")
+        name, given = found.groups()
         name, numbers = name.upper(), _numbers(name, given)
         if name == "IN":
             tool, speed, force, down, relative, open_ = 0, None, None, False, False, None

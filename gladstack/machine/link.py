@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import os
 import re
+import secrets
 import socket
 import subprocess
 import sys
@@ -14,6 +16,7 @@ from pathlib import Path
 from typing import Any
 
 from gladstack.core.base.errors import GladStackError
+from gladstack.cutter.serve import SECRET
 from gladstack.shop.cutters import Cutter
 
 _PATIENCE_S = 20.0
@@ -51,6 +54,7 @@ class Link:
         self._process: subprocess.Popen[str] | None = None
         self._socket: socket.socket | None = None
         self._starts = 0
+        self._secret = secrets.token_hex(16)
         self._lock = threading.Lock()
 
     def ask(self, do: str, **given: Any) -> dict[str, Any]:
@@ -104,6 +108,7 @@ class Link:
     def _exchange(self, line: bytes) -> dict[str, Any]:
         if self._socket is None:
             self._socket = socket.create_connection(("127.0.0.1", self._port()), _PATIENCE_S)
+            self._socket.sendall(self._secret.encode() + b"\n")
         self._socket.sendall(line)
         held = bytearray()
         while not held.endswith(b"\n"):
@@ -140,4 +145,5 @@ class Link:
         if temper.seed is not None:
             command += ["--faults", str(temper.seed + 7919 * self._starts)]
         self._starts += 1
-        return subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
+        told = {**os.environ, SECRET: self._secret}
+        return subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, env=told)

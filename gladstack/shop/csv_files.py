@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from pydantic import ValidationError
 
 from gladstack.core.base.errors import GladStackError
+from gladstack.core.base.reading import reader
 from gladstack.recipe.model.recipe import Finish
 from gladstack.shop.materials import Blade, Material, Press
 
@@ -58,14 +59,15 @@ def _plain(name: str) -> str:
     return f"'{name}" if name[:1] in "=+-@" else name
 
 
+@reader(CsvError, "The file", "Write the shelf out once to see how it looks.")
 def read(text: str) -> list[Material]:
     """Materials from CSV text; columns may stand in any order, and most may be missing. Raises CsvError with the row."""
-    reader = csv.DictReader(io.StringIO(text.removeprefix("\ufeff")))
-    missing = {"id", "name", "colour"} - set(reader.fieldnames or ())
+    rows = csv.DictReader(io.StringIO(text.removeprefix("\ufeff")))
+    missing = {"id", "name", "colour"} - set(rows.fieldnames or ())
     if missing:
         raise CsvError(f"The file has no column “{sorted(missing)[0]}”.", "Write the shelf out once to see how it looks.")
     out: list[Material] = []
-    for row, line in enumerate(reader, 2):
+    for row, line in enumerate(rows, 2):
         if len(out) >= MOST_ROWS:
             raise CsvError(f"The file has more than {MOST_ROWS} rows.", "Part it into several.")
         try:

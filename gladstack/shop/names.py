@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from gladstack.core.base.errors import GladStackError
+from gladstack.core.base.reading import reader
 from gladstack.core.base.text import readable_line
 from gladstack.recipe.art.fields import Fit, fields_of, filled
 from gladstack.recipe.art.given import Assets
@@ -61,6 +62,7 @@ def decoded(data: bytes) -> str:
         return data.decode("cp1252", errors="replace")
 
 
+@reader(NamesError, "The list", "Save it as CSV.")
 def read_rows(text: str, fields: Sequence[str]) -> list[Row]:
     """The rows of a list with any delimiter, with a header or without.
 

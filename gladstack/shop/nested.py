@@ -119,6 +119,8 @@ def _item(bits: Sequence[Bit], turns: tuple[float, ...], form: int, job: Job) ->
         left, top, right, bottom = shape.bounds
         d = job.weeding.distance_mm
         shape = MultiPolygon([shapely.box(left - d, top - d, right + d, bottom + d)])
+        # A box turned by half lies as it lay.
+        turns = tuple(t for t in turns if t < 180) or turns
     return Item(shape, turns, form)
 
 

@@ -19,6 +19,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from gladstack.core.base.errors import GladStackError
+from gladstack.core.base.reading import reader
 from gladstack.recipe.model.arts import LetteringArt
 from gladstack.recipe.model.recipe import Recipe, upgraded
 from gladstack.recipe.model.values import Frozen, Hash
@@ -108,6 +109,7 @@ def packed(parcel: Parcel, preview: bytes) -> bytes:
     return out.getvalue()
 
 
+@reader(ParcelError, "This file", "Take the file anew from where it was made.")
 def unpacked(data: bytes) -> Parcel:
     """The parcel in a ZIP. Raises ParcelError."""
     if len(data) > MOST_BYTES:

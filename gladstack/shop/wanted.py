@@ -93,14 +93,27 @@ def wanted_films(job: Job, designs: Mapping[str, Built], shop: Shop) -> list[Wan
     out = [film for one in job.designs for film in _films_of(job, one, designs[one.design], shop)]
     if not out:
         raise RecipeError("There is nothing to cut in this job.", "Add a design that has films.")
+    require_few(
+        {x: sum(f.copies * items_of(job, x, len(f.layer.outline.parts)) for f in out if f.layout == x) for x in MOST_PARTS}
+    )
+    return out
+
+
+def items_of(job: Job, layout: Layout, parts: int) -> int:
+    """How many things to be laid a copy of a film is that has so many parts: one, where it is nested as a whole."""
+    return min(parts, 1) if layout == "nested" and job.together == "copy" else parts
+
+
+def require_few(counts: Mapping[Layout, int]) -> None:
+    """Raises RecipeError if a job has more to be laid than can be; `counts` tells how many things by layout."""
     for layout, most in MOST_PARTS.items():
-        count = sum(f.copies * len(f.layer.outline.parts) for f in out if f.layout == layout)
+        count = counts.get(layout, 0)
         if count > most:
             how = "nested" if layout == "nested" else "laid in register"
             raise RecipeError(
-                f"This job has {count} parts to be {how}; at most {most} can be.", "Take fewer copies, or part the job."
+                f"This job has {count} parts or more to be {how}; at most {most} can be.",
+                "Take fewer copies, or part the job.",
             )
-    return out
 
 
 def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[WantedFilm]:

@@ -110,8 +110,17 @@ def _feed(update: Callable[[bytes], None], part: Any) -> None:
         raise TypeError(f"{kind.__name__} has no key of its own")
 
 
-def size_of(value: Any) -> int:
-    """About how many bytes a value keeps alive: an array that is a view counts with all it is a view of."""
+def worked_out(value: T) -> T:
+    """A value with every keyed value in it worked out, so that it can be remembered as a whole."""
+    size_of(value, work_out=True)
+    return value
+
+
+def size_of(value: Any, *, work_out: bool = False) -> int:
+    """About how many bytes a value keeps alive: an array that is a view counts with all it is a view of.
+
+    Raises TypeError if something in it is not worked out yet, unless it is to be worked out now.
+    """
     seen: set[int] = set()
     total = 0
     left = [value]
@@ -123,7 +132,7 @@ def size_of(value: Any) -> int:
         seen.add(id(here))
         total += _OVERHEAD_BYTES
         if kind is Keyed:
-            if here.pending:
+            if here.pending and not work_out:
                 raise TypeError("what is remembered must be worked out")
             left.append(here.value)
         elif kind is np.ndarray:
@@ -164,15 +173,15 @@ _ALLOCATED = 1.5
 class Memo:
     """Values by key, the least recently used dropped first. Safe to share between threads.
 
-    With `costly` false, a costly stage that nobody remembers raises `CostlyStageError` in place of being computed.
+    While `costly` is false, a costly stage that nobody remembers raises `CostlyStageError` in place of being computed.
     """
 
     def __init__(self, budget_bytes: int = BUDGET_BYTES, kept: Kept | None = None, *, costly: bool = True) -> None:
+        self.costly = costly
         self._values: OrderedDict[str, tuple[Any, int]] = OrderedDict()
         self._budget = budget_bytes
         self._held = 0
         self._kept = kept
-        self._costly = costly
         self._lock = threading.RLock()
 
     @property
@@ -189,7 +198,7 @@ class Memo:
                 return value
         found = self._kept.load(key) if costly and self._kept is not None else None
         if found is None:
-            if costly and not self._costly:
+            if costly and not self.costly:
                 raise CostlyStageError(key)
             found = compute()
             if costly and self._kept is not None:

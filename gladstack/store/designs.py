@@ -116,6 +116,18 @@ class DesignBook:
             raise UnknownDesignError("The picture of this design is missing.", "Bring it in again.")
         return bytes(row[0])
 
+    def pixels(self, digest: str) -> int:
+        """How many pixels a picture has; 0 if there is none."""
+        with self._database.read() as db:
+            row = db.execute("SELECT width_px * height_px FROM pictures WHERE hash = ?", (digest,)).fetchone()
+        return int(row[0]) if row else 0
+
+    def size(self, digest: str) -> int:
+        """How many bytes a vector file has; 0 if there is none."""
+        with self._database.read() as db:
+            row = db.execute("SELECT length(data) FROM files WHERE hash = ?", (digest,)).fetchone()
+        return int(row[0]) if row else 0
+
     def picture_format(self, digest: str) -> str:
         """A picture's format, such as PNG. Raises UnknownDesignError."""
         with self._database.read() as db:

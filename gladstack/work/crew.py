@@ -1,50 +1,56 @@
-"""The crew: one worker for light work, one for heavy, each a process of its own that can be ended without harm.
+"""The crew: lanes for light, short and long work, each with a worker process of its own that can be ended without harm.
 
-Work goes to the light worker first. Where a costly stage would have to work, or where the light worker takes too long, it
-goes to the heavy one, so that nobody else waits behind it. Work nobody waits for any more is given up: between two stages if
-it comes to one soon, else with its process.
+Work goes where its cost, told beforehand, sends it; what takes longer than its lane allows moves on to the next by itself,
+so that nobody else waits behind it. A short piece of work may use the long lane while that one is idle. All steps of one
+request share one deadline. Work nobody waits for any more is given up: between two stages if it comes to one soon, else
+with its process.
 """
 
 from __future__ import annotations
 
 import asyncio
+import itertools
 import logging
 import mmap
-import multiprocessing
 import tempfile
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Awaitable, Callable, Iterator
 from concurrent.futures import Future
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Literal, TypeVar
-
-from pebble import ProcessExpired, ProcessPool
+from typing import Any, TypeVar
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.stages.memo import CostlyStageError
 from gladstack.work import worker
+from gladstack.work.hand import GoneError
+from gladstack.work.lane import FullError, Lane, LateError, Turn
+from gladstack.work.ticket import Ticket, current, held
 
 T = TypeVar("T")
-Lane = Literal["light", "heavy"]
 _LOG = logging.getLogger("gladstack.work")
 _SLOTS = 4096
-_HEAVY_FOR_S = 600.0
-_GRACE_S = 0.3
-"""How long work that nobody wants may take to come to its next stage before its process is ended."""
+_SLOW_FOR_S = 600.0
+_READY_S = 60.0
+LIGHT_S = 0.0
+"""The cost of work that needs no costly stage."""
 
 
 @dataclass(frozen=True)
 class Limits:
-    """What one piece of work may take: seconds, memory, and seconds in the light lane before it moves to the heavy one.
+    """What one request's work may take: seconds in all, memory, and seconds in the light and the short lane.
 
-    `kept_bytes` is what all kept stages together may take on disk.
+    What will cost more than `short_cost_s` goes to the long lane at once. `kept_bytes` is what all kept stages together may
+    take on disk.
     """
 
     deadline_s: float = 30.0
     memory_bytes: int = 4 * 2**30
-    light_s: float = 5.0
+    light_s: float = 1.0
+    short_s: float = 5.0
+    short_cost_s: float = 3.0
     kept_bytes: int = 2**30
 
 
@@ -54,129 +60,216 @@ class TooMuchError(GladStackError):
     code = "too-much"
 
 
+class BusyError(GladStackError):
+    """Too much work waits already."""
+
+    code = "busy"
+
+
 class WorkFailedError(GladStackError):
     """The work failed in a way that nobody foresaw."""
 
     code = "unforeseen"
 
 
+@dataclass(frozen=True)
+class Waiting:
+    """How a request stands: how many are done before it (0: it is worked on), and how far it has come in steps."""
+
+    before: int
+    done: int
+    of: int
+
+
+@dataclass(frozen=True)
+class LaneHealth:
+    """A lane as it stands: whether its worker runs, what waits, and how many workers that ended were replaced."""
+
+    lane: str
+    alive: bool
+    waiting: int
+    replaced: int
+
+
 class Crew:
-    """Both workers. Started when they are first needed; `close` ends them at once."""
+    """All lanes. Started when they are first needed; `close` ends them at once."""
 
     def __init__(self, limits: Limits | None = None) -> None:
         self.limits = limits or Limits()
         self._folder = tempfile.TemporaryDirectory(prefix="gladstack-crew-")
-        self._flags_path = Path(self._folder.name) / "flags"
-        self._flags_path.write_bytes(bytes(_SLOTS))
-        with self._flags_path.open("r+b") as file:
+        flags = Path(self._folder.name) / "flags"
+        flags.write_bytes(bytes(_SLOTS))
+        with flags.open("r+b") as file:
             self._flags = mmap.mmap(file.fileno(), 0)
-        self._slot = 0
-        self._heavy: dict[str, float] = {}
-        self._pools: dict[Lane, ProcessPool] = {}
+        self._numbers = itertools.count(1)
+        self._slow: dict[str, float] = {}
+        self._tickets: dict[str, Ticket] = {}
         self._lock = threading.Lock()
+        self._lanes: tuple[Lane, ...] = ()
+        sizes = self.limits.memory_bytes, self.limits.kept_bytes
+        self._settings = (
+            ("light", worker.Setting(flags, *sizes)),
+            ("short", worker.Setting(flags, *sizes, nice=4)),
+            ("long", worker.Setting(flags, *sizes, nice=9)),
+        )
 
     def start(self) -> list[Future[None]]:
-        """Starts both workers ahead of the first work; each future is done when its worker can begin."""
-        lanes: tuple[Lane, ...] = ("light", "heavy")
-        return [self._pool(lane).schedule(worker.ready) for lane in lanes]
+        """Starts all workers ahead of the first work; each future is done when its worker can begin."""
+        return [self._turn(lane, Ticket(_READY_S), _READY_S, 0.0, (True, worker.ready, ())).future for lane in self._all()]
 
     def close(self) -> None:
-        """Ends both workers, whatever they are doing."""
+        """Ends all workers, whatever they are doing."""
         with self._lock:
-            pools, self._pools = list(self._pools.values()), {}
-        for pool in pools:
-            pool.stop()  # type: ignore[no-untyped-call]
-        for pool in pools:
-            pool.join(timeout=2)
+            lanes, self._lanes = self._lanes, ()
+        for lane in lanes:
+            lane.close()
         self._folder.cleanup()
 
-    async def run(self, lane: Lane, subject: str, work: Callable[..., T], *arguments: Any, more_s: float = 0.0) -> T:
-        """Does `work` in a lane and gives its result; `subject` ("this file") begins the problem if it asks for too much.
+    @contextmanager
+    def request(self, name: str | None) -> Iterator[None]:
+        """All work begun within shares one deadline; by its name, if it has one, others can ask how it stands."""
+        ticket = Ticket(self.limits.deadline_s)
+        if name is not None:
+            self._tickets[name] = ticket
+        try:
+            with held(ticket):
+                yield
+        finally:
+            if name is not None:
+                self._tickets.pop(name, None)
 
-        `more_s` is added to the deadline where the work is asked to take its time.
+    def standing(self, name: str) -> Waiting | None:
+        """How a request stands; None if there is none of this name, or nothing of it waits or is worked on."""
+        ticket = self._tickets.get(name)
+        if ticket is None:
+            return None
+        places = [place for lane in self._lanes if (place := lane.before(ticket)) is not None]
+        return Waiting(min(places), ticket.done, ticket.of) if places else None
 
-        Raises what the work raises if that is a GladStackError or CostlyStageError; TooMuchError; WorkFailedError. If the
-        waiting task is cancelled, the work is given up.
+    def health(self) -> list[LaneHealth]:
+        """How each lane stands."""
+        return [LaneHealth(one.name, one.pid is not None, one.waiting, one.replaced) for one in self._all()]
+
+    async def run(
+        self,
+        cost_s: float,
+        subject: str,
+        work: Callable[..., T],
+        *arguments: Any,
+        more_s: float = 0.0,
+        patience_s: float = 0.0,
+    ) -> T:
+        """Does `work` and gives its result; `subject` ("this file") begins the problem if it asks for too much.
+
+        `cost_s` is what it will take, as far as can be told. `more_s` is added to the request's deadline where the work is
+        asked to take its time. Work with `patience_s` lets others pass that come within so many seconds.
+
+        Raises what the work raises if that is a GladStackError; TooMuchError; BusyError; WorkFailedError. If the waiting
+        task is cancelled, the work is given up.
         """
-        slot = self._take_slot()
-        deadline = self.limits.deadline_s + more_s if lane == "heavy" else min(self.limits.light_s, self.limits.deadline_s)
-        future = self._pool(lane).schedule(worker.call, args=[slot, work, *arguments], timeout=deadline)
-        answer = asyncio.wrap_future(future)
+        return await self._run(cost_s, subject, (True, work, arguments), more_s, "", patience_s)  # type: ignore[no-any-return]
+
+    async def light_first(
+        self,
+        subject: str,
+        whose: str,
+        work: Callable[..., T],
+        ahead: Callable[[], Awaitable[object]],
+        *arguments: Any,
+        cost_s: float = LIGHT_S,
+        more_s: float = 0.0,
+    ) -> T:
+        """Does `work` in the lane for its cost without its costly stages; these are done `ahead`, if nobody remembers them.
+
+        What was too long for the light lane is begun in the next one from then on, for a while, for the same `whose`: a
+        worker that was ended has forgotten all that would help.
+        """
+        for _ in range(2):
+            cost = cost_s if time.monotonic() >= self._slow.get(whose, 0.0) else max(cost_s, self.limits.light_s)
+            try:
+                return await self._run(  # type: ignore[no-any-return]
+                    cost, subject, (False, work, arguments), more_s, whose
+                )
+            except CostlyStageError:
+                more_s = 0.0
+                await ahead()
+        # What was done ahead could not be kept, as on a full disk.
+        return await self.run(self.limits.short_cost_s, subject, work, *arguments)
+
+    async def _run(
+        self, cost_s: float, subject: str, message: tuple[Any, ...], more_s: float, whose: str = "", patience_s: float = 0.0
+    ) -> Any:
+        ticket = current() or Ticket(self.limits.deadline_s)
+        ticket.left_s += more_s
+        for lane, limit in self._from(self._lane_for(cost_s), more_s):
+            try:
+                return await self._done(lane, ticket, min(limit, ticket.left_s), cost_s + patience_s, subject, message)
+            except LateError:
+                if lane.name == "light" and whose:
+                    self._slow[whose] = time.monotonic() + _SLOW_FOR_S
+                if ticket.left_s <= 0:
+                    break
+        told = f"{subject} asks for too much: it was not done within {self.limits.deadline_s + more_s:g} s."
+        raise TooMuchError(told, _LESS)
+
+    async def _done(
+        self, lane: Lane, ticket: Ticket, limit: float, back_s: float, subject: str, message: tuple[Any, ...]
+    ) -> Any:
+        try:
+            turn = self._turn(lane, ticket, limit, back_s, message)
+        except FullError as fault:
+            raise BusyError("Too much is being worked out already.", "Wait a moment, then try again.") from fault
+        answer = asyncio.wrap_future(turn.future)
         # Nobody may be left to hear of an error of work that was given up.
         answer.add_done_callback(lambda done: done.cancelled() or done.exception())
         try:
-            return await asyncio.shield(answer)  # type: ignore[no-any-return]
+            return await asyncio.shield(answer)
         except asyncio.CancelledError:
-            self._flags[slot] = 1
-            # It may come to its next stage and give itself up; if it does not, its process is ended.
-            farewell = threading.Timer(_GRACE_S, future.cancel)
-            farewell.daemon = True
-            farewell.start()
+            lane.give_up(turn)
             raise
-        except (GladStackError, CostlyStageError):
+        except (GladStackError, CostlyStageError, LateError):
             raise
-        except TimeoutError as fault:
-            told = f"{subject} asks for too much: it was not done within {deadline:g} s."
-            raise TooMuchError(told, _LESS) from fault
         except (worker.OutOfMemoryError, MemoryError) as fault:
             told = f"{subject} asks for too much: it needs more than {self.limits.memory_bytes / 2**30:.1f} GB of memory."
             raise TooMuchError(told, _LESS) from fault
-        except ProcessExpired as fault:
-            _LOG.error("a worker ended in the midst of its work: %s", fault)
+        except GoneError as fault:
             raise TooMuchError(f"{subject} asks for too much: the work on it broke off.", _LESS) from fault
         except Exception as fault:
-            _LOG.exception("work failed: %s", fault)
-            raise WorkFailedError(
-                f"{subject} could not be worked out; nothing was changed.", "Undo the last step, or try another setting."
-            ) from fault
+            _LOG.error("work on “%s” failed: %s", subject, fault)
+            helps = _OTHER_FILE if subject in _BROUGHT else "Undo the last step, or try another setting."
+            raise WorkFailedError(f"{subject} could not be worked out; nothing was changed.", helps) from fault
 
-    async def light_first(
-        self, subject: str, whose: str, work: Callable[..., T], prepare: Callable[..., None], *arguments: Any
-    ) -> T:
-        """Does `work` in the light lane, after `prepare` in the heavy one if a costly stage has to work first.
+    def _lane_for(self, cost_s: float) -> int:
+        """The lane for work of a cost: a short piece goes to the long lane if that one is idle and the short one is not."""
+        if cost_s <= LIGHT_S:
+            return 0
+        _, short, long = self._all()
+        return 2 if cost_s > self.limits.short_cost_s or (short.waiting and not long.waiting) else 1
 
-        What is too long for the light lane is done in the heavy one as a whole, and so is from then on, for a while, all
-        that is done for the same: a worker that was ended has forgotten all that would help.
-        """
-        if whose in self._heavy and time.monotonic() < self._heavy[whose]:
-            return await self.run("heavy", subject, work, *arguments)
-        try:
-            try:
-                return await self.run("light", subject, work, *arguments)
-            except CostlyStageError:
-                await self.run("heavy", subject, prepare, *arguments)
-                return await self.run("light", subject, work, *arguments)
-        except CostlyStageError:
-            return await self.run("heavy", subject, work, *arguments)
-        except TooMuchError:
-            if self.limits.deadline_s <= self.limits.light_s:
-                raise
-            self._heavy[whose] = time.monotonic() + _HEAVY_FOR_S
-            return await self.run("heavy", subject, work, *arguments)
+    def _from(self, first: int, more_s: float) -> Iterator[tuple[Lane, float]]:
+        """The lanes from one on, each with the seconds that it allows."""
+        allowed = self.limits.light_s, self.limits.short_s, self.limits.deadline_s + more_s
+        yield from list(zip(self._all(), allowed, strict=True))[first:]
 
-    def _pool(self, lane: Lane) -> ProcessPool:
+    def _turn(self, lane: Lane, ticket: Ticket, limit: float, back_s: float, message: tuple[Any, ...]) -> Turn:
+        number = next(self._numbers)
+        # Slots are used in turn, so that one is only used anew when its work is long done.
+        slot = number % _SLOTS
+        self._flags[slot] = 0
+        turn = Turn(time.monotonic() + back_s, number, slot, message, limit, ticket)
+        lane.take(turn)
+        return turn
+
+    def _all(self) -> tuple[Lane, ...]:
         with self._lock:
-            if lane not in self._pools:
-                context = multiprocessing.get_context("forkserver")
-                context.set_forkserver_preload(["gladstack.work.preload"])
-                self._pools[lane] = ProcessPool(
-                    max_workers=1,
-                    context=context,
-                    initializer=_begin,
-                    initargs=[self._flags_path, self.limits.memory_bytes, self.limits.kept_bytes, lane == "heavy"],
-                )
-            return self._pools[lane]
+            if not self._lanes:
+                self._lanes = tuple(Lane(name, setting, self._flag) for name, setting in self._settings)
+            return self._lanes
 
-    def _take_slot(self) -> int:
-        """A slot for one piece of work; they are used in turn, so that one is only used anew when its work is long done."""
-        with self._lock:
-            self._slot = (self._slot + 1) % _SLOTS
-            self._flags[self._slot] = 0
-            return self._slot
+    def _flag(self, slot: int) -> None:
+        self._flags[slot] = 1
 
 
+_BROUGHT = ("This file", "This picture", "This font")
+_OTHER_FILE = "Save it anew, or bring in another."
 _LESS = "Bring in a smaller or simpler file, or ask for fewer colours, films or copies."
-
-
-def _begin(flags: Path, memory_bytes: int, kept_bytes: int, costly: bool) -> None:
-    worker.begin(flags, memory_bytes, kept_bytes, costly=costly)

@@ -46,21 +46,21 @@ def test_whatever_it_is_sent_it_reads_or_refuses(text: str) -> None:
 
 def test_what_lies_outside_the_film_is_refused_before_it_cuts(machine: Machine) -> None:
     with pytest.raises(RefusedError, match="along"):
-        machine.send("far", "SP1;PU400,400;PD40000,400;")
+        machine.send("far", read_program("SP1;PU400,400;PD40000,400;"))
     with pytest.raises(RefusedError, match="across"):
-        machine.send("wide", "SP1;PU400,400;PD400,13000;")
+        machine.send("wide", read_program("SP1;PU400,400;PD400,13000;"))
     with pytest.raises(RefusedError):
-        machine.send("nothing", "IN;SP1;PU10,10;")
+        machine.send("nothing", read_program("IN;SP1;PU10,10;"))
     assert strokes(machine) == []
     assert machine.state == "idle"
 
 
 def test_it_cuts_at_its_own_speed_and_tells_each_stroke(machine: Machine) -> None:
-    machine.send("one", SQUARE)
+    machine.send("one", read_program(SQUARE))
     machine.go(0.5)
     assert machine.state == "cutting"
     with pytest.raises(RefusedError, match="cutting"):
-        machine.send("two", SQUARE)
+        machine.send("two", read_program(SQUARE))
     with pytest.raises(RefusedError, match="cutting"):
         machine.load("film-2", 300, 500, 90)
     machine.go(100)
@@ -73,7 +73,7 @@ def test_it_cuts_at_its_own_speed_and_tells_each_stroke(machine: Machine) -> Non
 
 
 def test_pause_holds_still_and_stop_ends(machine: Machine) -> None:
-    machine.send("one", SQUARE)
+    machine.send("one", read_program(SQUARE))
     machine.go(1.5)
     machine.pause()
     before = machine.here
@@ -91,15 +91,15 @@ def test_pause_holds_still_and_stop_ends(machine: Machine) -> None:
 @pytest.mark.parametrize("kind", ["cover", "slip", "film-out"])
 def test_a_fault_stops_it_until_it_is_cleared(machine: Machine, kind: str) -> None:
     machine.expect(Fault(kind, 30.0, 1.0, 0.5))
-    machine.send("one", SQUARE)
+    machine.send("one", read_program(SQUARE))
     machine.go(100)
     assert machine.state == "fault"
     assert machine.why is not None
     assert machine.why["kind"] == kind
     with pytest.raises(RefusedError, match="cleared"):
-        machine.send("two", SQUARE)
+        machine.send("two", read_program(SQUARE))
     machine.clear()
-    machine.send("two", SQUARE)
+    machine.send("two", read_program(SQUARE))
     machine.go(100)
     assert machine.state == "idle"
     # After a slip the cut lies beside where it should, until the film is put right.
@@ -110,7 +110,7 @@ def test_a_fault_stops_it_until_it_is_cleared(machine: Machine, kind: str) -> No
 
 def test_a_blunt_blade_scores_and_does_not_cut_through(machine: Machine) -> None:
     machine.expect(Fault("force", 60.0))
-    machine.send("one", SQUARE)
+    machine.send("one", read_program(SQUARE))
     machine.go(100)
     assert [line["through"] for line in strokes(machine)] == [True, False]
 
@@ -120,7 +120,7 @@ def test_lost_power_and_lost_line_leave_the_film_as_it_is(tmp_path: Path) -> Non
         machine = Machine(Profile(), tmp_path / kind)
         machine.load("film-1", 300, 500, 90)
         machine.expect(Fault(kind, 60.0))
-        machine.send("one", SQUARE)
+        machine.send("one", read_program(SQUARE))
         with pytest.raises(fault):
             machine.go(100)
         again = Machine(Profile(), tmp_path / kind)

@@ -22,9 +22,9 @@ def crew() -> Iterator[Crew]:
 
 
 def test_work_is_done_and_its_errors_come_back_whole(crew: Crew) -> None:
-    assert asyncio.run(crew.run("light", "This", jobs.add, 2, 3)) == 5
+    assert asyncio.run(crew.run(0.0, "This", jobs.add, 2, 3)) == 5
     with pytest.raises(PictureError) as fault:
-        asyncio.run(crew.run("light", "This", jobs.refuse))
+        asyncio.run(crew.run(0.0, "This", jobs.refuse))
     assert (fault.value.problem, fault.value.remedy) == ("This is no picture.", "Bring another.")
 
 
@@ -40,36 +40,49 @@ def test_what_asks_for_too_much_is_one_clear_problem_and_the_next_work_is_done(
     crew: Crew, work: object, arguments: tuple[int, ...], said: str
 ) -> None:
     with pytest.raises(TooMuchError, match=said) as fault:
-        asyncio.run(crew.run("heavy", "This file", work, *arguments))  # type: ignore[arg-type]
+        asyncio.run(crew.run(9.0, "This file", work, *arguments))  # type: ignore[arg-type]
     assert fault.value.problem.startswith("This file asks for too much")
-    assert asyncio.run(crew.run("heavy", "This", jobs.add, 1, 1)) == 2
+    assert asyncio.run(crew.run(9.0, "This", jobs.add, 1, 1)) == 2
 
 
 @pytest.mark.parametrize("work", [jobs.stumble, jobs.overlay_badly])
 def test_what_nobody_foresaw_is_told_in_plain_words(crew: Crew, work: object, caplog: pytest.LogCaptureFixture) -> None:
     with pytest.raises(WorkFailedError, match="nothing was changed"):
-        asyncio.run(crew.run("light", "This design", work))  # type: ignore[arg-type]
+        asyncio.run(crew.run(0.0, "This design", work))  # type: ignore[arg-type]
     assert caplog.records
 
 
-def test_costly_work_goes_to_the_heavy_worker(crew: Crew) -> None:
-    assert asyncio.run(crew.light_first("This", "one", jobs.costly_if_light, jobs.nothing)) == "worked in the heavy lane"
+def test_costly_work_is_done_ahead_elsewhere(crew: Crew) -> None:
+    async def ahead() -> None:
+        await crew.run(9.0, "This", jobs.note_done, str(crew))
+
+    assert asyncio.run(crew.light_first("This", "one", jobs.needs_note, ahead, str(crew))) == "found"
 
 
-def test_what_is_too_long_for_the_light_worker_is_done_by_the_heavy_one(crew: Crew) -> None:
-    assert asyncio.run(crew.light_first("This", "one", jobs.wait, jobs.nothing, 0.9)) == "done"
+def test_what_cannot_be_done_ahead_is_done_with_its_costly_stages(crew: Crew) -> None:
+    async def ahead() -> None:
+        pass
+
+    assert asyncio.run(crew.light_first("This", "two", jobs.costly_if_light, ahead)) == "worked where it may"
+
+
+def test_what_is_too_long_for_the_light_lane_is_done_in_the_next(crew: Crew) -> None:
+    async def ahead() -> None:
+        raise AssertionError("nothing is to be done ahead")
+
+    assert asyncio.run(crew.light_first("This", "three", jobs.wait, ahead, 0.9)) == "done"
 
 
 def test_light_work_does_not_wait_for_heavy(crew: Crew) -> None:
     async def both() -> bool:
-        heavy = asyncio.ensure_future(crew.run("heavy", "This", jobs.wait, 1.2))
+        heavy = asyncio.ensure_future(crew.run(9.0, "This", jobs.wait, 1.2))
         await asyncio.sleep(0.2)
-        await crew.run("light", "This", jobs.add, 1, 1)
+        await crew.run(0.0, "This", jobs.add, 1, 1)
         waited = heavy.done()
         await heavy
         return waited
 
-    asyncio.run(crew.run("light", "This", jobs.nothing))
+    asyncio.run(crew.run(0.0, "This", jobs.nothing))
     assert not asyncio.run(both())
 
 
@@ -77,29 +90,29 @@ def test_unwanted_work_gives_itself_up_between_stages_and_keeps_its_process(crew
     note = tmp_path / "given-up"
 
     async def leave() -> None:
-        task = asyncio.ensure_future(crew.run("heavy", "This", jobs.wait_in_stages, str(note)))
+        task = asyncio.ensure_future(crew.run(9.0, "This", jobs.wait_in_stages, str(note)))
         await asyncio.sleep(0.3)
         task.cancel()
         with pytest.raises(asyncio.CancelledError):
             await task
         await asyncio.sleep(0.4)
 
-    before = asyncio.run(crew.run("heavy", "This", jobs.who))
+    before = asyncio.run(crew.run(9.0, "This", jobs.who))
     asyncio.run(leave())
-    assert note.read_text() == str(before) == str(asyncio.run(crew.run("heavy", "This", jobs.who)))
+    assert note.read_text() == str(before) == str(asyncio.run(crew.run(9.0, "This", jobs.who)))
 
 
 def test_unwanted_work_that_does_not_listen_is_ended() -> None:
     patient = Crew(Limits(deadline_s=120.0))
 
     async def leave() -> float:
-        task = asyncio.ensure_future(patient.run("heavy", "This", jobs.wait, 100))
+        task = asyncio.ensure_future(patient.run(9.0, "This", jobs.wait, 100))
         await asyncio.sleep(0.5)
         task.cancel()
         with pytest.raises(asyncio.CancelledError):
             await task
         begin = time.perf_counter()
-        await patient.run("heavy", "This", jobs.nothing)
+        await patient.run(9.0, "This", jobs.nothing)
         return time.perf_counter() - begin
 
     # Had it not been ended, the next would have waited behind it for a hundred seconds.
@@ -113,7 +126,7 @@ def test_closing_ends_everything_at_once() -> None:
     crew = Crew()
 
     async def begin() -> None:
-        work = [asyncio.ensure_future(crew.run(lane, "This", jobs.wait, 25)) for lane in ("heavy", "light")]
+        work = [asyncio.ensure_future(crew.run(lane, "This", jobs.wait, 25)) for lane in (9.0, 0.0)]
         await asyncio.wait(work, timeout=0.5)
 
     asyncio.run(begin())

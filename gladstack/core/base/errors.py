@@ -18,11 +18,14 @@ class GladStackError(Exception):
     """A fault in what was asked or brought, told in the maker's words."""
 
     code = "fault"
+    trace = ""
+    """Where it came from, if it came of something that was not foreseen; for the log."""
 
     def __init__(self, problem: str, remedy: str = "") -> None:
-        super().__init__(f"{problem} {remedy}".strip())
-        self.problem = problem
-        self.remedy = remedy
+        # What was brought may be quoted, and may be no text that could be sent or written.
+        self.problem = problem.encode("utf-8", "replace").decode()
+        self.remedy = remedy.encode("utf-8", "replace").decode()
+        super().__init__(f"{self.problem} {self.remedy}".strip())
 
     def __reduce__(self) -> tuple[type[GladStackError], tuple[str, str]]:
         """Goes whole from one process to another."""

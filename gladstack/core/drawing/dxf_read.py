@@ -48,9 +48,10 @@ def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD
     Raises VectorError.
     """
     read = _document(data)
-    told = read.units != 0 and b"$INSUNITS" in data
-    unit = InsertUnits(read.units)
-    scale = unit_mm or (units.conversion_factor(unit, InsertUnits.Millimeters) if told else 1.0)
+    # A unit that the format does not know tells nothing.
+    known = read.units in {unit.value for unit in InsertUnits}
+    told = known and read.units != 0 and b"$INSUNITS" in data
+    scale = unit_mm or (units.conversion_factor(InsertUnits(read.units), InsertUnits.Millimeters) if told else 1.0)
     found, unread = _outlines(read, scale)
     notices = {}
     if unread:

@@ -19,6 +19,7 @@ _TOKEN = re.compile(rf"\s*,?\s*(?:([MmZzLlHhVvCcSsQqTtAa])|({NUMBER}))")
 _FLAG = re.compile(r"\s*,?\s*([01])")
 _COUNTS = {"M": 2, "Z": 0, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7}
 _MOST = 1e9
+_LEAST_RADIUS = 1e-9
 Run = tuple[Chain, bool]
 Point = tuple[float, float]
 
@@ -181,8 +182,8 @@ class _Drawn:
         self._here = to
 
     def _arc(self, v: list[float], to: tuple[float, float]) -> None:
-        if v[0] == 0 or v[1] == 0 or to == self._here:
-            # An arc of no radius is a line; one that goes nowhere is left out.
+        if min(abs(v[0]), abs(v[1])) < _LEAST_RADIUS or to == self._here:
+            # An arc of no radius is a line (SVG 2, 9.5.1); one that goes nowhere is left out.
             if to != self._here:
                 self._line(to)
             return

@@ -15,6 +15,7 @@ import uharfbuzz as hb
 from fontTools.ttLib import TTFont, TTLibError
 
 from gladstack.core.base.errors import FontError
+from gladstack.core.base.reading import reader
 from gladstack.core.geometry.curves import Chain, bounds_of_pieces, line_pieces
 from gladstack.core.geometry.rings import nest_chains
 
@@ -72,6 +73,7 @@ class Face:
         return not character.isprintable() or bool(self.font.get_nominal_glyph(ord(character)))
 
 
+@reader(FontError, "This font", "Bring in another font.")
 def open_face(data: bytes, axes: tuple[tuple[str, float], ...] = ()) -> Face:
     """A font from the bytes of a TTF, OTF, WOFF or WOFF2 file, at a place of its `axes` (tag, value). Raises FontError.
 

@@ -17,6 +17,7 @@ from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from gladstack.core.base.colour import Rgb
 from gladstack.core.base.errors import PictureError
+from gladstack.core.base.reading import reader
 
 MAX_BYTES = 40 * 2**20
 MAX_PIXELS = 4096 * 4096 + 4096
@@ -53,6 +54,7 @@ class Picture:
         return int(self.rgb.shape[0])
 
 
+@reader(PictureError, "This picture", "Save it anew as PNG.")
 def decode_picture(data: bytes, filename: str = "") -> Picture:
     """The picture held in `data`; `filename` only serves to catch a wrong suffix.
 
@@ -75,6 +77,7 @@ def decode_picture(data: bytes, filename: str = "") -> Picture:
         ) from fault
 
 
+@reader(PictureError, "This picture", "Save it anew as PNG.")
 def picture_header(data: bytes, filename: str = "") -> tuple[str, int, int]:
     """Format, width and height in pixels, from the header alone; raises PictureError as `decode_picture` does."""
     image = _open(data, filename)

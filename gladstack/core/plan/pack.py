@@ -54,6 +54,7 @@ def fill(
     forms = _Forms(spacing_mm, h)
     begin: dict[tuple[int, float], int] = {}
     spots: list[Spot | None] = [None] * len(items)
+    boxes: list[tuple[int, int, int]] = []
     reach = 0.0
     for k in order:
         best: tuple[int, int, int, float] | None = None
@@ -62,8 +63,14 @@ def fill(
             # A copy fits nowhere that its like did not fit.
             known = (items[k].form, turn)
             first = begin.get(known, 0) if items[k].form >= 0 else 0
+            if form.is_box:
+                # Nor does a box where a smaller one did not.
+                first = max([first, *(x for a, c, x in boxes if a <= form.along and c <= form.across)])
             x, y = _first_fit(grid, form.cells, form.along, form.across, first, pad)
             begin[known] = x if x >= 0 else grid.shape[0]
+            if form.is_box:
+                boxes = [b for b in boxes if not (b[0] >= form.along and b[1] >= form.across and b[2] <= begin[known])]
+                boxes.append((form.along, form.across, begin[known]))
             if x >= 0 and (best is None or (x + form.along, y) < (best[0], best[2])):
                 best = x + form.along, x, y, turn
         if best is None:
@@ -111,6 +118,7 @@ class _Form:
     across: int
     left: float
     top: float
+    is_box: bool
 
 
 class _Forms:
@@ -138,7 +146,8 @@ class _Forms:
         cells = np.argwhere(grid) - margin
         # Cells far from the middle meet others first.
         far = np.abs(cells - cells.mean(axis=0)).sum(axis=1)
-        return _Form(np.ascontiguousarray(cells[np.argsort(-far, kind="stable")]), along, across, left, top)
+        is_box = shape.area >= (1 - 1e-9) * (right - left) * (bottom - top)
+        return _Form(np.ascontiguousarray(cells[np.argsort(-far, kind="stable")]), along, across, left, top, is_box)
 
 
 def _draw(grid: Cells, shape: BaseGeometry, grown_mm: float, h: float, pad: int) -> None:

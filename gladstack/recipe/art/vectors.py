@@ -13,6 +13,7 @@ from gladstack.core.base.colour import delta_e, from_hex, to_lab
 from gladstack.core.base.errors import VectorError
 from gladstack.core.base.findings import Finding, Fix
 from gladstack.core.base.plane import box_around
+from gladstack.core.base.reading import reader
 from gladstack.core.drawing.drawing import MM_PER_PX, Drawing, OpenEnds, OpenPaths
 from gladstack.core.drawing.hpgl_read import is_hpgl, read_hpgl
 from gladstack.core.drawing.packed import beginning, unpacked
@@ -65,6 +66,7 @@ def is_vector(data: bytes) -> bool:
     return _PDF in head[:1024] or is_hpgl(head)
 
 
+@reader(VectorError, "This file", "Save it anew, as plain SVG or PDF.")
 def read_vector(
     data: bytes,
     reading: str = "as-told",

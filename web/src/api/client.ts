@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 import { useServer } from "@/state/server";
+import { follow, newTicket, unfollow } from "@/state/waiting";
 import {
   type Answer,
   type ArtBox,
@@ -46,11 +47,29 @@ export type Method = "adhesive" | "heat-transfer";
 type Ground = NonNullable<Recipe["ground"]>;
 export type JointKind = Joint["kind"];
 
+const tickets = new Map<string, string>();
+
+function ended(id: string): void {
+  const ticket = tickets.get(id);
+  if (ticket) unfollow(ticket);
+  tickets.delete(id);
+}
+
 export const api = createClient<paths>();
 api.use({
-  onRequest({ request }) {
+  onRequest({ request, id }) {
     const keys = heldKeys();
     if (keys) request.headers.set("Held", keys);
+    const ticket = newTicket();
+    tickets.set(id, ticket);
+    request.headers.set("Ticket", ticket);
+    follow(ticket);
+  },
+  onResponse({ id }) {
+    ended(id);
+  },
+  onError({ id }) {
+    ended(id);
   },
 });
 

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Strip, shownLength, TAIL_PX } from "@/bench/Strip";
 import { showLength } from "@/lengths";
+import { Standing } from "@/parts/Standing";
 import { useUnit } from "@/state/design";
 import { type JobAnswer, type JobChange, type Plan, useBench } from "@/state/job";
 
@@ -9,13 +10,17 @@ interface BenchStageProps {
   plan: Plan | undefined;
   fault: Error | null;
   working: boolean;
+  /** Whether the plan itself is being worked out, which can be stopped. */
+  laying: boolean;
+  stop(): void;
+  again(): void;
   change(change: JobChange): Promise<unknown>;
 }
 
 const HIGHEST_PX = 300;
 
 /** The bench: every film as a strip, true to scale, in the order of assembly; the decals stay in sight beside them. */
-export function BenchStage({ job, plan, fault, working, change }: BenchStageProps) {
+export function BenchStage({ job, plan, fault, working, laying, stop, again, change }: BenchStageProps) {
   const unit = useUnit();
   const { zoom, scale, grid, showGrid, point } = useBench();
   const frame = useRef<HTMLDivElement>(null);
@@ -46,7 +51,16 @@ export function BenchStage({ job, plan, fault, working, change }: BenchStageProp
               )}
             </>
           )}
-          {working && <span className="ml-3 text-soft">Laying…</span>}
+          {working && (
+            <span className="ml-3 text-soft">
+              <Standing text="Laying…" />
+            </span>
+          )}
+          {laying && (
+            <button type="button" className="quiet ml-2 text-sm" onClick={stop}>
+              Cancel
+            </button>
+          )}
         </span>
         <label className="ml-auto flex items-center gap-1.5 text-sm">
           <input
@@ -70,7 +84,15 @@ export function BenchStage({ job, plan, fault, working, change }: BenchStageProp
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard */}
       <div ref={frame} tabIndex={0} className="min-h-0 overflow-auto px-4 pt-3">
         {fault && !plan && <p className="mt-10 text-center text-fail">{fault.message}</p>}
-        {!plan && !fault && <p className="mt-10 text-center text-soft">Laying the films…</p>}
+        {!plan && !fault && (working || laying) && <p className="mt-10 text-center text-soft">Laying the films…</p>}
+        {!plan && !fault && !working && !laying && (
+          <p className="mt-10 text-center text-soft">
+            The films are not laid.
+            <button type="button" className="act ml-3" onClick={again}>
+              Lay the films
+            </button>
+          </p>
+        )}
         <ol>
           {plan?.sheets.map((sheet) => (
             <Strip

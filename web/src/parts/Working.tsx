@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { Standing } from "@/parts/Standing";
 import { useWork } from "@/state/work";
 
 const PATIENCE_MS = 400;
@@ -15,7 +16,7 @@ export function Working({ working, text }: { working: boolean; text: string }) {
   }, [working]);
   return (
     <span aria-live="polite" className="flex min-w-20 items-center justify-end gap-2 text-sm text-soft">
-      {working && long && text}
+      {working && long && <Standing text={text} />}
       {working && long && stop && (
         <button type="button" className="quiet" onClick={stop}>
           Cancel

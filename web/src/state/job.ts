@@ -93,13 +93,18 @@ export function useJob(id: string) {
 
 /** The plan of a job at a revision of it, and of the design whose own job it is. */
 export function usePlan(job: JobAnswer | undefined, design: number | null) {
-  return useQuery({
-    queryKey: ["plan", job?.id, job?.revision, design],
-    queryFn: () => expectData(api.GET("/api/jobs/{job}/plan", { params: { path: { job: job?.id ?? "" } } })),
+  const client = useQueryClient();
+  const queryKey = ["plan", job?.id, job?.revision, design];
+  const query = useQuery({
+    queryKey,
+    // Whoever leaves gives the work up.
+    queryFn: ({ signal }) =>
+      expectData(api.GET("/api/jobs/{job}/plan", { params: { path: { job: job?.id ?? "" } }, signal })),
     enabled: Boolean(job),
     placeholderData: (before) => (before?.job === job?.id ? before : undefined),
     retry: false,
   });
+  return { ...query, stop: () => void client.cancelQueries({ queryKey }) };
 }
 
 export type JobChange =

@@ -1,0 +1,38 @@
+"""A request on its way: the seconds its work may still take, whether it waits for its turn, and how far it has come.
+
+All steps of one request share its ticket, and so one deadline.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+
+
+@dataclass
+class Ticket:
+    """`left_s` goes down while its work is done, not while it waits. `done` of `of` are steps of work told to its asker."""
+
+    left_s: float
+    done: int = 0
+    of: int = 0
+
+
+_CURRENT: ContextVar[Ticket | None] = ContextVar("ticket", default=None)
+
+
+def current() -> Ticket | None:
+    """The ticket of the request at hand, if it has one."""
+    return _CURRENT.get()
+
+
+@contextmanager
+def held(ticket: Ticket | None) -> Iterator[None]:
+    """All that is begun within belongs to this ticket; None: to one of its own."""
+    before = _CURRENT.set(ticket)
+    try:
+        yield
+    finally:
+        _CURRENT.reset(before)

@@ -1,0 +1,9 @@
+import { standingText, useWaiting } from "@/state/waiting";
+
+/** What is being done, or the place in the queue of what waits for its turn. */
+export function Standing({ text }: { text: string }) {
+  return standingText(
+    useWaiting((waiting) => waiting.standing),
+    text,
+  );
+}
