@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import codecs
 import sys
 from pathlib import Path
 from typing import NoReturn
@@ -70,7 +71,12 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--port", type=int, default=8737)
     serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default: loopback only)")
     serve.add_argument("--data", type=Path, default=Path("data"), help="folder of the designs")
-    serve.add_argument("--token", help="what the page asks for, needed where --host is not this machine's own address")
+    serve.add_argument(
+        "--token-file", type=Path,
+        help="a file with what the page asks for, needed where --host is not this machine's own address; it may also stand "
+        "in GLADSTACK_TOKEN",
+    )  # fmt: skip
+    serve.add_argument("--token", help="the same here, where the list of processes shows it to others of this machine")
     serve.add_argument("--deadline", type=float, default=30.0, help="seconds one piece of work may take (30)")
     serve.add_argument("--memory", type=float, default=4.0, help="GB of memory that one piece of work may take (4)")
     serve.add_argument("--demo", action="store_true", help="add the demo designs if they are not there yet")
@@ -84,6 +90,13 @@ def _add_deadline(command: argparse.ArgumentParser, seconds: float = 30.0) -> No
     command.add_argument(
         "--deadline", type=float, default=seconds, help=f"seconds that it may take ({seconds:g}); nothing is written after"
     )
+
+
+def _encoding(text: str) -> str:
+    try:
+        return codecs.lookup(text).name
+    except LookupError as fault:
+        raise argparse.ArgumentTypeError(f"there is no encoding “{text}”") from fault
 
 
 def _add_source(lay: argparse.ArgumentParser) -> None:
@@ -128,6 +141,9 @@ def _add_names(commands: argparse._SubParsersAction[_Parser]) -> None:
     names = commands.add_parser("names", help="cut a design once for each name of a list")
     names.add_argument("source", type=Path, help="a recipe (.json) with fields in its lettering, such as {name=Ada}")
     names.add_argument("--csv", type=Path, required=True, help="the list: any delimiter, with a header or without")
+    names.add_argument(
+        "--encoding", type=_encoding, help="how the list is written, where it does not tell: cp932, gb18030 ..."
+    )
     names.add_argument(
         "--fit",
         choices=("as-is", "narrower", "smaller", "two-lines"),

@@ -78,7 +78,9 @@ def test_it_says_where_it_serves_once_it_does_and_ends_within_three_seconds(tmp_
 @pytest.mark.parametrize(
     ("arguments", "said"),
     [
-        (("--host", "0.0.0.0"), "--token"),
+        (("--host", "0.0.0.0"), "--token-file"),
+        (("--host", "0.0.0.0", "--token", "short"), "soon guessed"),
+        (("--host", "0.0.0.0", "--token-file", "/nowhere/token"), "No such file"),
         (("--port", "99999"), "Cannot listen"),
         (("--data", "/dev/null/x"), "cannot be"),
     ],

@@ -20,7 +20,7 @@ from gladstack import __version__
 from gladstack.api import problems
 from gladstack.api.cut_routes import CutDesk, add_cut_routes
 from gladstack.api.font_routes import FontDesk, add_font_routes
-from gladstack.api.guard import COOKIE, Door, Guard
+from gladstack.api.guard import COOKIE, Door, Guard, address_of
 from gladstack.api.jobs import JobDesk
 from gladstack.api.list_routes import ListDesk, add_list_routes
 from gladstack.api.names import NamesDesk, add_names_routes
@@ -318,11 +318,11 @@ def _add_other_routes(app: FastAPI) -> None:
     def knock(request: Request, given: Knock) -> Response:
         """Brings the token once; the browser keeps it from then on."""
         door: Door = request.app.state.door
-        if door.token is not None and not door.opens_for(given.token):
+        if door.token is not None and not door.opens_for(given.token, address_of(request.scope)):
             return problem(401, "token", "Not the token", "This is not the token.", "It was given when the app was started.")
         answer = Response(status_code=204)
         if door.token is not None:
-            answer.set_cookie(COOKIE, given.token, max_age=30 * 86400, httponly=True, samesite="strict")
+            answer.set_cookie(COOKIE, door.key, max_age=30 * 86400, httponly=True, samesite="strict")
         return answer
 
 

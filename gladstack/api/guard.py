@@ -7,18 +7,30 @@ told in plain words and logged. Refusals carry the same headers as everything el
 
 from __future__ import annotations
 
+import hashlib
 import hmac
 import ipaddress
 import logging
+import math
+import re
+import time
+from collections.abc import Callable, Mapping
 from contextlib import suppress
 from dataclasses import dataclass
 from http.cookies import CookieError, SimpleCookie
+from typing import Any
 
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from gladstack.api.problems import problem, unforeseen
 
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "[::1]"})
+LEAST_TOKEN = 10
+"""A token has at least so many characters."""
+_HOST = re.compile(r"(\[[0-9a-f:.]+\]|[a-z0-9_-]+(?:\.[a-z0-9_-]+)*)\.?(?::(\d{1,5}))?")
+_FREE_GUESSES = 5
+_LONGEST_WAIT_S = 300.0
+_MOST_GUESSERS = 10_000
 COOKIE = "gladstack-door"
 MAX_BODY = 48 * 2**20
 _SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
@@ -32,15 +44,56 @@ _HEADERS = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
+@dataclass
+class Guesses:
+    """Wrong tokens that came from one address, and until when no more are looked at."""
+
+    count: int = 0
+    until: float = 0.0
+
+
 class Door:
-    """Who is let in: without a `token` this machine only; with one, whoever brings it."""
+    """Who is let in: without a `token` this machine only; with one, whoever brings it.
 
-    token: str | None = None
+    After a few wrong guesses from an address each further one has to wait, twice as long every time.
+    """
 
-    def opens_for(self, token: str) -> bool:
-        """Whether this is the token."""
-        return self.token is not None and hmac.compare_digest(token.encode(), self.token.encode())
+    def __init__(self, token: str | None = None, clock: Callable[[], float] = time.monotonic) -> None:
+        self.token = token
+        self._clock = clock
+        self._guesses: dict[str, Guesses] = {}
+
+    @property
+    def key(self) -> str:
+        """What the browser keeps in place of the token: it can be any text, and a cookie cannot."""
+        return hashlib.sha256(b"gladstack-door:" + (self.token or "").encode("utf-8", "surrogatepass")).hexdigest()
+
+    def wait_s(self, address: str) -> float:
+        """How many seconds an address has to wait until a guess of its is looked at."""
+        return max(0.0, self._guesses.get(address, Guesses()).until - self._clock())
+
+    def opens_for(self, token: str, address: str) -> bool:
+        """Whether this is the token; a wrong one is counted and logged."""
+        given, own = (text.encode("utf-8", "surrogatepass") for text in (token, self.token or ""))
+        return self._judged(self.token is not None and hmac.compare_digest(given, own), address)
+
+    def knows(self, key: str, address: str) -> bool:
+        """Whether this is what a browser was given for the token; a wrong one counts as a guess."""
+        given = key.encode("utf-8", "surrogatepass")
+        return self._judged(self.token is not None and hmac.compare_digest(given, self.key.encode()), address)
+
+    def _judged(self, right: bool, address: str) -> bool:
+        if right:
+            self._guesses.pop(address, None)
+            return True
+        if len(self._guesses) >= _MOST_GUESSERS:
+            self._guesses.clear()
+        made = self._guesses.setdefault(address, Guesses())
+        made.count += 1
+        _LOG.warning("wrong token from %s, the %d. time", address, made.count)
+        if made.count >= _FREE_GUESSES:
+            made.until = self._clock() + min(_LONGEST_WAIT_S, 2.0 ** (made.count - _FREE_GUESSES))
+        return False
 
 
 class _TooLargeError(Exception):
@@ -106,18 +159,20 @@ class Guard:
 
     def _refusal(self, scope: Scope, headers: dict[str, str]) -> ASGIApp | None:
         host = headers.get("host", "")
+        named = host_of(host)
         if self._door.token is None:
-            if _name(host) not in LOOPBACK or not _is_loopback(scope):
+            if named is None or named[0] not in LOOPBACK or not _is_loopback(scope):
                 return problem(
                     403, "host", "Not for this address", f"This app answers on this machine only, not as “{host}”."
                 )
-        elif scope["path"].startswith("/api/") and scope["path"] != "/api/door" and not self._has_token(headers):
-            return problem(401, "token", "A token is needed", "This app asks for its token before it shows anything.",
-                           "Type the token that was given when the app was started.")  # fmt: skip
+        elif named is None:
+            return problem(400, "host", "Not for this address", f"“{host}” is no address.")
+        elif scope["path"].startswith("/api/") and (refused := self._without_token(scope, headers)) is not None:
+            return refused
         site, mode = headers.get("sec-fetch-site", "none"), headers.get("sec-fetch-mode", "")
         changes = scope["method"] not in _SAFE
         origin = headers.get("origin")
-        foreign = origin is not None and origin != f"http://{host}"
+        foreign = origin is not None and (not origin.startswith("http://") or host_of(origin[7:]) != named)
         navigates = not changes and mode == "navigate" and not scope["path"].startswith("/api/")
         if (changes and foreign) or (site in ("cross-site", "same-site") and not navigates):
             return problem(403, "origin", "Not from this page", "A request must come from the app's own page.")
@@ -126,12 +181,21 @@ class Guard:
             return self._too_large()
         return None
 
-    def _has_token(self, headers: dict[str, str]) -> bool:
+    def _without_token(self, scope: Scope, headers: dict[str, str]) -> ASGIApp | None:
+        """What is said to who may not come in."""
+        address = address_of(scope)
         try:
             cookie = SimpleCookie(headers.get("cookie", "")).get(COOKIE)
         except CookieError:
-            return False
-        return cookie is not None and self._door.opens_for(cookie.value)
+            cookie = None
+        knocks = scope["path"] == "/api/door"
+        if (knocks or cookie is not None) and (left := self._door.wait_s(address)) > 0:
+            helps = f"Wait {math.ceil(left)} s, then type the token that was given when the app was started."
+            return problem(429, "token", "Too many wrong tokens", "Too many wrong tokens came from this address.", helps)
+        if knocks or (cookie is not None and self._door.knows(cookie.value, address)):
+            return None
+        return problem(401, "token", "A token is needed", "This app asks for its token before it shows anything.",
+                       "Type the token that was given when the app was started.")  # fmt: skip
 
     def _too_large(self) -> ASGIApp:
         return problem(413, "too-large", "Too large", f"At most {self._max_body // 2**20} MB can be sent at once.",
@@ -153,5 +217,13 @@ def _is_loopback(scope: Scope) -> bool:
     return client is not None and is_loopback_address(client[0])
 
 
-def _name(host: str) -> str:
-    return host.rsplit(":", 1)[0] if ":" in host.rsplit("]", 1)[-1] else host
+def address_of(scope: Mapping[str, Any]) -> str:
+    """The address that a request comes from."""
+    client = scope.get("client")
+    return str(client[0]) if client else ""
+
+
+def host_of(text: str) -> tuple[str, str] | None:
+    """The name, in lower case, and the port ("": none) of a host as requests name it; None if it is no host."""
+    found = _HOST.fullmatch(text.lower())
+    return (found[1], found[2] or "") if found else None

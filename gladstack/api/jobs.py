@@ -16,6 +16,7 @@ from gladstack.api.shop_tasks import JobWork
 from gladstack.api.shop_views import (
     CloserAnswer,
     JobLineView,
+    JobListView,
     JobView,
     NewJob,
     PutAnswer,
@@ -80,9 +81,10 @@ class JobDesk:
         self.shelf.add([new])
         return new
 
-    def lines(self) -> list[JobLineView]:
-        """Jobs of the list."""
-        return [JobLineView.model_validate(line) for line in self.jobs.lines()]
+    def lines(self, search: str, most: int) -> JobListView:
+        """Jobs of the list whose names hold all words that are searched for."""
+        lines, total = self.jobs.lines(search.split(), most)
+        return JobListView(lines=[JobLineView.model_validate(line) for line in lines], total=total)
 
     def begin(self, wanted: NewJob) -> JobView:
         """A new job of some designs as they stand."""
@@ -226,7 +228,7 @@ class JobDesk:
         if not (left := shop_tasks.slices(work)):
             return
         ticket.done, ticket.of = 0, sum(len(one) for one in left)
-        ticket.left_s += costs.building_s(ticket.of)
+        ticket.give(costs.building_s(ticket.of))
 
         async def work_off() -> None:
             while left:

@@ -19,6 +19,7 @@ from gladstack.recipe.art.fields import Fit, fields_of
 from gladstack.shop.names import MOST_BYTES, MOST_ROWS, CheckedRow, decoded, names_job
 from gladstack.work import costs
 
+MOST_READINGS = 8
 Text = Annotated[str, Field(max_length=200)]
 Values = Annotated[dict[Annotated[str, Field(max_length=60)], Text], Field(max_length=40)]
 
@@ -68,10 +69,17 @@ class NameWanted(BaseModel):
     nth: Annotated[int, Field(ge=0, le=MOST_ROWS)] = 0
 
 
-class ListText(BaseModel):
-    """The text of a file."""
+class ReadingView(BaseModel):
+    """What a file reads as in one encoding."""
 
+    name: str
     text: str
+
+
+class ListText(BaseModel):
+    """What a file may read as, the likeliest first; just one where its encoding is known."""
+
+    readings: list[ReadingView]
 
 
 class NamesDesk:
@@ -126,8 +134,9 @@ def add_names_routes(app: FastAPI, desk: NamesDesk) -> None:
 
     @app.post("/api/lists", operation_id="readList")
     async def read_list(file: Annotated[UploadFile, File()]) -> ListText:
-        """The text of a list in a file, whatever its encoding."""
-        return ListText(text=decoded(await file.read(MOST_BYTES + 1)))
+        """The text of a list in a file: as it is, or all that it may be where nothing tells its encoding."""
+        found = await run_in_threadpool(decoded, await file.read(MOST_BYTES + 1))
+        return ListText(readings=[ReadingView(name=r.name, text=r.text) for r in found[:MOST_READINGS]])
 
     @app.post("/api/designs/{design}/names", operation_id="checkNames")
     async def check_names(design: str, wanted: NamesWanted, request: Request) -> NamesView:

@@ -54,7 +54,7 @@ class Problem(BaseModel):
 
 PROBLEMS: dict[int | str, dict[str, Any]] = {
     status: {"model": Problem, "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}}
-    for status in (400, 401, 403, 404, 409, 413, 422, 500, 503)
+    for status in (400, 401, 403, 404, 409, 413, 422, 429, 500, 503)
 }
 
 

@@ -5,13 +5,14 @@ from __future__ import annotations
 import asyncio
 import errno
 import logging
+import os
 import socket
 from pathlib import Path
 
 import uvicorn
 
 from gladstack.api.app import built_front_end, create_app
-from gladstack.api.guard import Door, is_loopback_address
+from gladstack.api.guard import LEAST_TOKEN, Door, is_loopback_address
 from gladstack.core.base.errors import GladStackError
 from gladstack.demo.designs import add_demo_designs
 from gladstack.demo.shelf import add_demo_shelf
@@ -50,8 +51,15 @@ def serve(host: str, port: int, data: Path, *, demo: bool, token: str | None = N
     if not near and not token:
         raise AddressError(
             f"{host} can be reached from other machines: whoever reaches it could see and change every design.",
-            "Add --token WORD, which the page then asks for once, or leave --host out. What is sent is not encrypted.",
+            "Give a token with --token-file FILE or in GLADSTACK_TOKEN, which the page then asks for once, or leave --host "
+            "out. What is sent is not encrypted.",
         )
+    if not near and token and len(token) < LEAST_TOKEN:
+        raise AddressError(
+            f"The token has {len(token)} characters, which is soon guessed.", f"Take one of at least {LEAST_TOKEN}."
+        )
+    # What designs hold is for their maker alone.
+    os.umask(0o077)
     listening = _listen(host, port)
     claimed = claim_folder(data)
     front_end = built_front_end()

@@ -14,7 +14,7 @@ from gladstack.api.shop_views import (
     CloserAnswer,
     CloserWanted,
     Counted,
-    JobLineView,
+    JobListView,
     JobView,
     NewJob,
     NewPiece,
@@ -122,9 +122,13 @@ def _add_shelf_routes(app: FastAPI) -> None:
 
 def _add_job_routes(app: FastAPI) -> None:
     @app.get("/api/jobs", operation_id="listJobs")
-    def list_jobs(desk: Desk) -> list[JobLineView]:
-        """The jobs, the last changed first."""
-        return desk.lines()
+    def list_jobs(
+        desk: Desk,
+        search: Annotated[str, Query(max_length=200)] = "",
+        most: Annotated[int, Query(ge=1, le=5000)] = 50,
+    ) -> JobListView:
+        """The jobs whose names hold all words that are searched for, the last changed first, and how many there are."""
+        return desk.lines(search, most)
 
     @app.post("/api/jobs", operation_id="startJob", status_code=201)
     def start_job(wanted: NewJob, desk: Desk) -> JobView:

@@ -65,6 +65,13 @@ class JobLineView(BaseModel):
     cut: bool
 
 
+class JobListView(BaseModel):
+    """The first jobs of those that were searched for, and how many there are."""
+
+    lines: list[JobLineView]
+    total: int
+
+
 class JobView(BaseModel):
     """A job as it stands; `stale` are the designs changed since they were taken into it."""
 

@@ -141,7 +141,9 @@ def _serve(options: argparse.Namespace) -> int:
     from gladstack.api.serve import serve
     from gladstack.work.crew import Limits
 
-    token = options.token or os.environ.get("GLADSTACK_TOKEN")
+    token = options.token or os.environ.pop("GLADSTACK_TOKEN", None)
+    if options.token_file is not None:
+        token = options.token_file.read_text("utf-8").strip()
     limits = Limits(deadline_s=options.deadline, memory_bytes=int(options.memory * 2**30))
     return serve(options.host, options.port, options.data, demo=options.demo, token=token, limits=limits)
 

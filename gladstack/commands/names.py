@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import codecs
 import json
 import multiprocessing
 import os
@@ -27,7 +28,7 @@ from gladstack.shop.files import stack_file
 from gladstack.shop.job_files import plan_files
 from gladstack.shop.job_pages import job_pages
 from gladstack.shop.job_sheet import job_sheet
-from gladstack.shop.names import CheckedRow, checked, decoded, names_job, read_rows
+from gladstack.shop.names import CheckedRow, NamesError, checked, decoded, names_job, read_rows
 from gladstack.shop.plan import plan
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
@@ -38,7 +39,7 @@ _MEMO: Memo | None = None
 def names(options: argparse.Namespace) -> int:
     """Reads a list, builds every row of it, lays all names on film, and writes sheets, job sheet and names.json."""
     recipe, held = from_recipe(options.source)
-    rows = read_rows(decoded(options.csv.read_bytes()), list(fields_of(recipe)))
+    rows = read_rows(_text(options.csv.read_bytes(), options.encoding), list(fields_of(recipe)))
     assets = Assets(picture=held.__getitem__, file=held.__getitem__)
     begin = time.perf_counter()
     found = checked(recipe, rows, [options.fit] * len(rows), assets, Stages(Memo()))
@@ -72,6 +73,19 @@ def names(options: argparse.Namespace) -> int:
             print(f"gladstack: row {row.number + 1}: {row.told}", file=sys.stderr)
     print(f"{len(good)} of {len(found)} names on {len(made_plan.sheets)} sheets in {options.out} ({built_s:.2f} s)")
     return 0
+
+
+def _text(data: bytes, encoding: str | None) -> str:
+    """The text of a list, in the encoding given or the likeliest one, which is told. Raises NamesError."""
+    found = decoded(data)
+    if encoding is not None:
+        found = [one for one in found if codecs.lookup(one.encoding).name == encoding]
+        if not found:
+            raise NamesError(f"The list cannot be read as {encoding}.", "Choose another encoding, or leave it out.")
+    elif len(found) > 1:
+        others = ", ".join(one.encoding for one in found[1:4])
+        print(f"gladstack: note: the list was read as {found[0].name}; choose with --encoding ({others})", file=sys.stderr)
+    return found[0].text
 
 
 def built_all(recipes: Sequence[Recipe], held: Mapping[str, bytes], processes: int | None = None) -> Iterator[Built]:

@@ -13,6 +13,7 @@ from gladstack.core.base.text import readable_line
 from gladstack.recipe.art.fields import Fit, fields_of, filled
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.encodings import Reading, readings
 from gladstack.shop.job import Job, JobDesign, Weeding, Words
 from gladstack.stages.engine import Stages
 
@@ -50,16 +51,12 @@ class CheckedRow:
     room_mm: float
 
 
-def decoded(data: bytes) -> str:
-    """The text of a file, be it UTF-8, UTF-16 with its mark, or what Windows wrote for Western Europe."""
+@reader(NamesError, "The list", "Save it as CSV in UTF-8.")
+def decoded(data: bytes) -> list[Reading]:
+    """All that a file may read as, the likeliest first. Raises NamesError."""
     if len(data) > MOST_BYTES:
         raise NamesError("The list is larger than 2 MB.", "Part it into several.")
-    if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
-        return data.decode("utf-16", errors="replace")
-    try:
-        return data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        return data.decode("cp1252", errors="replace")
+    return readings(data)
 
 
 @reader(NamesError, "The list", "Save it as CSV.")

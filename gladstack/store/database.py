@@ -12,7 +12,7 @@ import logging
 import os
 import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from datetime import UTC, datetime
 from importlib import resources
 from pathlib import Path
@@ -44,6 +44,7 @@ class Database:
                 f"The folder {path.parent} cannot be made: {fault.strerror}.", "Choose another folder."
             ) from fault
         with self._open() as connection:
+            _refuse_newer(connection, path)
             connection.execute("PRAGMA journal_mode = WAL")
             _migrate(connection)
 
@@ -90,6 +91,7 @@ def claim_folder(folder: Path) -> IO[str]:
     """
     try:
         folder.mkdir(parents=True, exist_ok=True)
+        keep_to_its_owner(folder)
         lock = (folder / "in-use").open("a+")
     except OSError as fault:
         raise StoreError(f"The folder {folder} cannot be written: {fault.strerror}.", "Choose another folder.") from fault
@@ -104,6 +106,18 @@ def claim_folder(folder: Path) -> IO[str]:
     lock.write(f"{os.getpid()}\n")
     lock.flush()
     return lock
+
+
+_OURS = ("gladstack.sqlite3*", "in-use", "kept", "kept/**/*", "cutter", "cutter/**/*")
+
+
+def keep_to_its_owner(folder: Path) -> None:
+    """Lets nobody but its owner into a folder of designs, nor read what the app keeps there."""
+    own = [path for pattern in _OURS for path in folder.glob(pattern)]
+    for path in (folder, *own):
+        # What belongs to somebody else is theirs to open or shut.
+        with suppress(OSError):
+            path.chmod(0o700 if path.is_dir() else 0o600)
 
 
 _WHY = {
@@ -151,6 +165,18 @@ def _migrate(connection: sqlite3.Connection) -> None:
             connection.execute("ROLLBACK")
             raise
         connection.execute("COMMIT")
+
+
+def _refuse_newer(connection: sqlite3.Connection, path: Path) -> None:
+    """Raises StoreError if a newer app wrote the file: what it holds could be read wrongly, and then lost."""
+    (version,) = connection.execute("PRAGMA user_version").fetchone()
+    newest = migrations()[-1][0]
+    if version > newest:
+        raise StoreError(
+            f"The designs in {path.parent} were written by a newer Glad Stack (version {version} of the file, and this one "
+            f"knows {newest}).",
+            "Serve them with that one, or choose another folder with --data.",
+        )
 
 
 def _statements(text: str) -> Iterator[str]:

@@ -80,21 +80,30 @@ class JobBook:
         with self._database.read() as db:
             return _kept(db, job)
 
-    def lines(self, most: int = 200) -> list[JobLine]:
-        """Jobs of several designs or copies, the last changed first; a design's own sheets are left out."""
+    def lines(self, words: Sequence[str] = (), most: int = 50) -> tuple[list[JobLine], int]:
+        """Jobs whose names hold all of some words, the last changed first, and how many there are in all.
+
+        A design's own sheets are left out.
+        """
         with self._database.read() as db:
+            named = db.execute(
+                "SELECT j.id, json_extract(r.body, '$.name') FROM jobs j JOIN job_revisions r ON r.id = j.head"
+                " WHERE j.id NOT LIKE 'of-%' ORDER BY (SELECT max(id) FROM job_revisions WHERE job = j.id) DESC"
+            ).fetchall()
+            wanted = [id_ for id_, name in named if all(word.casefold() in str(name).casefold() for word in words)]
+            shown = wanted[:most]
             rows = db.execute(
                 "SELECT j.id, json_extract(r.body, '$.name'), r.created, json_array_length(r.body, '$.designs'),"
                 " (SELECT sum(json_extract(d.value, '$.copies')) FROM json_each(r.body, '$.designs') d),"
                 " EXISTS (SELECT 1 FROM cuts c WHERE c.job = j.id AND c.undone IS NULL AND c.finished IS NOT NULL)"
-                " FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id NOT LIKE 'of-%'"
-                " ORDER BY r.created DESC, j.rowid DESC LIMIT ?",
-                (most,),
+                f" FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id IN ({', '.join('?' * len(shown))})",
+                shown,
             ).fetchall()
-        return [
-            JobLine(i, name, changed, designs, copies or designs, bool(cut))
+        found = {
+            i: JobLine(i, name, changed, designs, copies or designs, bool(cut))
             for i, name, changed, designs, copies, cut in rows
-        ]
+        }
+        return [found[id_] for id_ in shown], len(wanted)
 
     def edit(self, job: str, base: int, edit: JobEdit) -> KeptJob:
         """Applies an edit made on revision `base`. Raises StaleRevisionError, and what the edit raises."""

@@ -13,6 +13,8 @@ from gladstack.store.designs import UnknownDesignError
 
 BIN_DAYS = 30
 """Designs stay so long in the bin."""
+BIN_STARTS = 3
+"""And over starts of the app on so many days."""
 LOOKS_KEPT = 60
 """So many small pictures of a design are kept, the last; an older one is made again where it is looked at."""
 
@@ -56,11 +58,20 @@ class Listing:
         """Gives a design these tags. Raises UnknownDesignError."""
         self._set(design, "tags", json.dumps(list(dict.fromkeys(tags)), ensure_ascii=False))
 
-    def empty(self, before: datetime | None = None) -> int:
-        """Deletes for good what went into the bin `before` a time (30 days ago), but for what a job is made of; how many."""
-        limit = (before or datetime.now(UTC) - timedelta(days=BIN_DAYS)).isoformat(timespec="milliseconds")
+    def empty(self, today: datetime | None = None) -> int:
+        """Deletes for good what has been in the bin for 30 days, but for what a job is made of; how many.
+
+        The app must also have been begun on several days since: a clock that was set wrong once empties nothing.
+        """
+        time = today or datetime.now(UTC)
+        limit = (time - timedelta(days=BIN_DAYS)).isoformat(timespec="milliseconds")
         with self._database.write() as db:
-            rows = db.execute("SELECT id FROM designs WHERE binned < ?", (limit,)).fetchall()
+            db.execute("INSERT OR IGNORE INTO days VALUES (?)", (time.date().isoformat(),))
+            rows = db.execute(
+                "SELECT id FROM designs WHERE binned < ?"
+                " AND (SELECT count(*) FROM days WHERE day > substr(binned, 1, 10)) >= ?",
+                (limit, BIN_STARTS),
+            ).fetchall()
             gone = [design for (design,) in rows if not _in_a_job(db, design)]
             for design in gone:
                 _delete(db, design)

@@ -11,6 +11,7 @@ from __future__ import annotations
 import asyncio
 import itertools
 import logging
+import math
 import mmap
 import tempfile
 import threading
@@ -200,8 +201,8 @@ class Crew:
         self, cost_s: float, subject: str, message: tuple[Any, ...], more_s: float, whose: str = "", patience_s: float = 0.0
     ) -> Any:
         ticket = current() or Ticket(self.limits.deadline_s)
-        ticket.left_s += more_s
-        for lane, limit in self._from(self._lane_for(cost_s), more_s):
+        ticket.give(more_s)
+        for lane, limit in self._from(self._lane_for(cost_s)):
             try:
                 return await self._done(lane, ticket, min(limit, ticket.left_s), cost_s + patience_s, subject, message)
             except LateError:
@@ -209,7 +210,7 @@ class Crew:
                     self._slow[whose] = time.monotonic() + _SLOW_FOR_S
                 if ticket.left_s <= 0:
                     break
-        told = f"{subject} asks for too much: it was not done within {self.limits.deadline_s + more_s:g} s."
+        told = f"{subject} asks for too much: it was not done within {ticket.given_s:g} s."
         raise TooMuchError(told, _LESS)
 
     async def _done(
@@ -246,9 +247,9 @@ class Crew:
         _, short, long = self._all()
         return 2 if cost_s > self.limits.short_cost_s or (short.waiting and not long.waiting) else 1
 
-    def _from(self, first: int, more_s: float) -> Iterator[tuple[Lane, float]]:
-        """The lanes from one on, each with the seconds that it allows."""
-        allowed = self.limits.light_s, self.limits.short_s, self.limits.deadline_s + more_s
+    def _from(self, first: int) -> Iterator[tuple[Lane, float]]:
+        """The lanes from one on, each with the seconds that it allows; the long one all that a request may take."""
+        allowed = self.limits.light_s, self.limits.short_s, math.inf
         yield from list(zip(self._all(), allowed, strict=True))[first:]
 
     def _turn(self, lane: Lane, ticket: Ticket, limit: float, back_s: float, message: tuple[Any, ...]) -> Turn:

@@ -8,16 +8,28 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 
 @dataclass
 class Ticket:
-    """`left_s` goes down while its work is done, not while it waits. `done` of `of` are steps of work told to its asker."""
+    """`given_s` is all its work may take; `left_s` goes down while that is done, not while it waits.
 
-    left_s: float
+    `done` of `of` are steps of work told to its asker.
+    """
+
+    given_s: float
+    left_s: float = field(init=False)
     done: int = 0
     of: int = 0
+
+    def __post_init__(self) -> None:
+        self.left_s = self.given_s
+
+    def give(self, more_s: float) -> None:
+        """Gives it more time."""
+        self.given_s += more_s
+        self.left_s += more_s
 
 
 _CURRENT: ContextVar[Ticket | None] = ContextVar("ticket", default=None)

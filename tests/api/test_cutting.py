@@ -168,7 +168,7 @@ def test_a_hostile_file_is_refused_and_leaves_nothing(client: TestClient, anothe
         assert answer.json()["remedy"]
     assert client.get("/api/designs").json() == []
     assert (EXAMPLES / "helpers.csv").exists()
-    assert another().get("/api/jobs").json() == []
+    assert another().get("/api/jobs").json() == {"lines": [], "total": 0}
 
 
 def test_a_design_takes_the_makers_own_font_along(client: TestClient, tmp_path: Path, crew: Crew) -> None:

@@ -52,15 +52,38 @@ def test_several_fields_by_header_or_in_their_order() -> None:
     assert read_rows("Ada;Owls", ["name", "team"])[0].values == (("name", "Ada"), ("team", "Owls"))
 
 
-@pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "cp1252"])
-def test_any_encoding(encoding: str) -> None:
-    assert decoded("Åsa;Brân".encode(encoding)) == "Åsa;Brân"
+@pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "utf-16-le", "utf-16-be"])
+def test_an_encoding_that_can_be_told_is_known(encoding: str) -> None:
+    text = "Åsa;Brân\nBo;Zoë"
+    assert [r.text for r in decoded(text.encode(encoding))] == [text]
+
+
+@pytest.mark.parametrize(
+    ("encoding", "text"),
+    [
+        ("koi8_r", "Иван;3\nОльга;2\nСергей;1\n"),
+        ("cp1251", "Иван;3\nОльга;2\nСергей;1\n"),
+        ("cp932", "名前,数\n佐藤,2\nさくら,1\n"),
+        ("gb18030", "姓名,数量\n王伟,2\n李娜,1\n"),
+        ("big5", "姓名,數量\n王偉,2\n"),
+        ("cp1253", "Γιώργος\nΜαρία\n"),
+    ],
+)
+def test_another_encoding_is_guessed_and_offered(encoding: str, text: str) -> None:
+    found = decoded(text.encode(encoding))
+    assert (found[0].encoding, found[0].text) == (encoding, text)
+    assert len({r.text for r in found}) == len(found) > 1
+
+
+@pytest.mark.parametrize(("encoding", "text"), [("cp1252", "Åsa;2\nBrân;1\n"), ("cp1250", "Zdeněk\nŁukasz\n")])
+def test_near_encodings_are_offered_beside_each_other(encoding: str, text: str) -> None:
+    assert text in [r.text for r in decoded(text.encode(encoding))[:3]]
 
 
 @given(st.binary(max_size=300))
 def test_whatever_is_loaded_is_read_or_refused(data: bytes) -> None:
     try:
-        rows = read_rows(decoded(data), ["name"])
+        rows = read_rows(decoded(data)[0].text, ["name"])
     except NamesError:
         return
     assert all(1 <= r.copies <= 500 for r in rows)

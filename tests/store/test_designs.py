@@ -5,6 +5,9 @@ from __future__ import annotations
 import hashlib
 import resource
 import sqlite3
+import stat
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -232,6 +235,41 @@ def test_what_the_disk_cannot_do_is_told_in_plain_words(
         Database(other)
     with pytest.raises(StoreError, match="cannot be"):
         Database(other / "below" / "a.sqlite3")
+
+
+def test_a_file_that_a_newer_app_wrote_is_refused_and_left_as_it_is(path: Path, book: DesignBook) -> None:
+    with sqlite3.connect(path) as db:
+        db.execute("PRAGMA user_version = 4711")
+    before = path.read_bytes()
+    with pytest.raises(StoreError, match="newer Glad Stack"):
+        Database(path)
+    assert path.read_bytes() == before
+
+
+def test_read_only_is_told(path: Path, book: DesignBook, design: Design) -> None:
+    class ReadOnly(Database):
+        @contextmanager
+        def _open(self) -> Iterator[sqlite3.Connection]:
+            with super()._open() as connection:
+                connection.execute("PRAGMA query_only = ON")
+                yield connection
+
+    with pytest.raises(StoreError, match="read-only"):
+        DesignBook(ReadOnly(path, migrate=False)).create(design.revision.recipe)
+    assert book.get(design.id) == design
+
+
+def test_a_folder_of_designs_is_for_its_owner_alone(tmp_path: Path) -> None:
+    folder = tmp_path / "data"
+    (folder / "kept" / "1").mkdir(parents=True)
+    (folder / "kept" / "1" / "value").write_bytes(b"")
+    Database(folder / "gladstack.sqlite3")
+    (folder / "letter.txt").write_text("somebody's own")
+    (folder / "letter.txt").chmod(0o644)
+    claim_folder(folder).close()
+    modes = {p.name: stat.S_IMODE(p.stat().st_mode) for p in (folder, *folder.rglob("*"))}
+    assert {name: modes[name] for name in ("data", "kept", "1")} == {"data": 0o700, "kept": 0o700, "1": 0o700}
+    assert (modes["gladstack.sqlite3"], modes["value"], modes["letter.txt"]) == (0o600, 0o600, 0o644)
 
 
 def test_a_folder_is_served_by_one_at_a_time(tmp_path: Path) -> None:

@@ -10,6 +10,7 @@ import pytest
 
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.store import designs
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook, UnknownDesignError
 from gladstack.store.listing import LOOKS_KEPT, Listing
@@ -78,8 +79,25 @@ def test_the_bin_is_emptied_after_its_days_and_nothing_of_a_design_stays(
     listing.restore(kept.id)
     assert listing.empty() == 0
     assert [line.id for line in listing.binned()] == [gone.id]
-    assert listing.empty(datetime.now(UTC) + timedelta(seconds=1)) == 1
+    later = datetime.now(UTC) + timedelta(days=31)
+    assert [listing.empty(later + timedelta(days=k)) for k in range(3)] == [0, 0, 1]
     assert [line.id for line in listing.lines()] == [kept.id]
     assert (rows(path, "designs"), rows(path, "revisions"), rows(path, "looks")) == (1, 1, 0)
     with pytest.raises(UnknownDesignError):
         book.get(gone.id)
+
+
+def test_a_clock_set_forward_once_empties_nothing_and_one_set_back_loses_no_order(
+    book: DesignBook, listing: Listing, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    binned = book.create(RECIPE)
+    listing.bin(binned.id)
+    for _ in range(5):
+        assert listing.empty(datetime.now(UTC) + timedelta(days=4000)) == 0
+    assert [line.id for line in listing.binned()] == [binned.id]
+    first = book.create(RECIPE)
+    monkeypatch.setattr(designs, "now", lambda: "1999-12-31T23:59:59.000+00:00")
+    second = book.create(RECIPE)
+    changed = book.edit(first.id, first.revision.id, named("Other"))
+    assert [line.id for line in listing.lines()] == [first.id, second.id]
+    assert book.undo(first.id, changed.revision.id).revision == first.revision

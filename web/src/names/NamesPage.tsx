@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { api, expectData, formOf, sent } from "@/api/client";
 import type { components } from "@/api/schema";
 import { showLength } from "@/lengths";
+import { Readings } from "@/names/Readings";
 import { FilePicker } from "@/parts/FilePicker";
 import { SelectField } from "@/parts/SelectField";
 import { Home, UnitSwitch } from "@/parts/TopBar";
@@ -13,6 +14,7 @@ import { useBenchUnit } from "@/state/units";
 type Schemas = components["schemas"];
 type NamesRow = Schemas["NamesRowView"];
 type Fit = NamesRow["fit"];
+type Reading = Schemas["ReadingView"];
 type Mended = Schemas["MendedRow"];
 
 const FITS: { value: Fit; text: string }[] = [
@@ -29,6 +31,7 @@ export function NamesPage({ id }: { id: string }) {
   const client = useQueryClient();
   const { unit, measureIn } = useBenchUnit();
   const [text, setText] = useState("");
+  const [readings, setReadings] = useState<Reading[]>([]);
   const [fit, setFit] = useState<Fit>("narrower");
   const [mended, setMended] = useState<Record<number, Mended>>({});
   const wanted = useRested({ text, fit, mended });
@@ -45,7 +48,8 @@ export function NamesPage({ id }: { id: string }) {
       expectData(api.POST("/api/lists", { body: { file: sent(file) }, bodySerializer: formOf })),
     onSuccess: (found) => {
       setMended({});
-      setText(found.text);
+      setReadings(found.readings);
+      setText(found.readings[0]?.text ?? "");
     },
     onError: tell,
   });
@@ -95,6 +99,9 @@ export function NamesPage({ id }: { id: string }) {
         >
           Load a file
         </FilePicker>
+        {readings.length > 1 && readings.some((reading) => reading.text === text) && (
+          <Readings readings={readings} text={text} onChoose={setText} />
+        )}
         <SelectField label="Long names" value={fit} options={FITS} onChange={(next) => setFit(next)} />
         {list.error && <p className="rounded bg-failtint px-3 py-1.5 text-[#6e1f0e]">{list.error.message}</p>}
         {rows.length > 0 && (

@@ -5,23 +5,43 @@ import { goTo } from "@/route";
 import { tell, useDesigns } from "@/state/design";
 import { useJobs } from "@/state/job";
 
+const PAGE = 50;
+
 /** Jobs: several designs, or many copies, cut together. */
 export function Jobs() {
-  const jobs = useJobs();
+  const [words, setWords] = useState("");
+  const [most, setMost] = useState(PAGE);
+  const jobs = useJobs(words.trim(), most);
+  const lines = jobs.data?.lines ?? [];
+  const total = jobs.data?.total ?? 0;
   const [choosing, setChoosing] = useState(false);
   return (
     <section aria-labelledby="jobs" className="mt-9">
-      <div className="mb-2 flex items-baseline gap-3">
+      <div className="mb-2 flex items-baseline gap-4">
         <h2 id="jobs" className="text-lg font-semibold">
           Jobs
         </h2>
+        {(total > 0 || words !== "") && (
+          <input
+            type="search"
+            aria-label="Search jobs"
+            placeholder="Search"
+            value={words}
+            maxLength={200}
+            className="w-40 border-b-2 border-firm bg-transparent py-0.5 focus:border-chosen"
+            onChange={(event) => {
+              setWords(event.target.value);
+              setMost(PAGE);
+            }}
+          />
+        )}
         <button type="button" className="act text-sm" onClick={() => setChoosing(!choosing)}>
           {choosing ? "Cancel" : "Cut designs together"}
         </button>
       </div>
       {choosing && <NewJob onDone={() => setChoosing(false)} />}
       <ul className="border-t border-line">
-        {jobs.data?.map((line) => (
+        {lines.map((line) => (
           <li key={line.id} className="border-b border-line">
             <a
               href={`/job/${line.id}`}
@@ -42,8 +62,19 @@ export function Jobs() {
           </li>
         ))}
       </ul>
-      {jobs.data?.length === 0 && (
+      {total > lines.length && (
+        <p className="mt-2 flex items-baseline gap-3 text-soft">
+          {lines.length} of {total} jobs
+          <button type="button" className="act text-sm" onClick={() => setMost(most + PAGE)}>
+            Show more
+          </button>
+        </p>
+      )}
+      {jobs.data && total === 0 && words.trim() === "" && (
         <p className="mt-1 text-soft">None yet. A job cuts several designs, or many copies, from the same film.</p>
+      )}
+      {jobs.data && total === 0 && words.trim() !== "" && (
+        <p className="mt-1 text-soft">No job has all of these words in its name.</p>
       )}
     </section>
   );

@@ -1,4 +1,4 @@
-import { useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
 import { api, expectData, ProblemError } from "@/api/client";
@@ -75,8 +75,12 @@ export function useShelf(search = "") {
   });
 }
 
-export function useJobs() {
-  return useQuery({ queryKey: ["jobs"], queryFn: () => expectData(api.GET("/api/jobs")) });
+export function useJobs(search: string, most: number) {
+  return useQuery({
+    queryKey: ["jobs", search, most],
+    queryFn: () => expectData(api.GET("/api/jobs", { params: { query: { search, most } } })),
+    placeholderData: keepPreviousData,
+  });
 }
 
 /** A job as it stands; its own job where a design's id is given. */
