@@ -21,11 +21,12 @@ from gladstack.shop.supply import TO_BUY
 
 def measured(plan: Plan) -> dict[str, Any]:
     """All that is measured; with everything right the lists are empty, the errors next to nothing."""
+    apart = [(s.spacing_mm, least_distance(s)) for s in plan.sheets]
     return {
         "missing_parts": missing_parts(plan),
         "tiles_wrong_mm2": round(tiles_wrong(plan), 9),
-        "least_distance_mm": _rounded(min((least_distance(s) for s in plan.sheets), default=None)),
-        "spacing_short_mm": _rounded(max([0.0, *(s.spacing_mm - least_distance(s) for s in plan.sheets)])),
+        "least_distance_mm": _rounded(min((least for _, least in apart), default=None)),
+        "spacing_short_mm": _rounded(max([0.0, *(spacing - least for spacing, least in apart)])),
         "outside_mm": _rounded(max((outside(s) for s in plan.sheets), default=0.0)),
         "weed_line_nearest_mm": _rounded(min((d for s in plan.sheets for d in line_distances(s)), default=None)),
         "origins_differ_mm": origins_differ(plan),
@@ -79,22 +80,29 @@ def tiles_wrong(plan: Plan) -> float:
 
 def least_distance(sheet: SheetPlan) -> float:
     """The least distance between two parts of a sheet; those of one block or cluster keep the places they have."""
-    groups: dict[object, list[BaseGeometry]] = {}
+    names: dict[object, int] = {}
+    groups = []
     for n, p in enumerate(sheet.parts):
         together = (p.bit.film.film, p.bit.copy, p.bit.tile) if sheet.layout == "register" else (p.cluster or n)
-        groups.setdefault(together, []).append(p.shape)
-    shapes = np.array([shapely.geometrycollections(g) if len(g) > 1 else g[0] for g in groups.values()], dtype=object)
-    return least_between(shapes)
+        groups.append(names.setdefault(together, len(names)))
+    shapes = np.array([p.shape for p in sheet.parts], dtype=object)
+    return least_between(shapes, np.array(groups), max(sheet.spacing_mm, 1.0))
 
 
-def least_between(shapes: np.ndarray) -> float:  # type: ignore[type-arg]
-    """The least distance between any two of some shapes."""
-    if len(shapes) < 2:
+def least_between(shapes: np.ndarray, groups: np.ndarray, near_mm: float = 1.0) -> float:  # type: ignore[type-arg]
+    """The least distance between two of some shapes that are in different groups (whole numbers).
+
+    It is looked for within `near_mm`, then farther and farther: to ask for the nearest of each would compare far more.
+    """
+    if len(np.unique(groups)) < 2:
         return float("inf")
     tree = shapely.STRtree(shapes)
-    (a, b), distance = tree.query_nearest(shapes, exclusive=True, return_distance=True)
-    del a, b
-    return float(distance.min())
+    while True:
+        a, b = tree.query(shapes, predicate="dwithin", distance=near_mm)
+        apart = (a < b) & (groups[a] != groups[b])
+        if apart.any():
+            return float(shapely.distance(shapes[a[apart]], shapes[b[apart]]).min())
+        near_mm *= 2
 
 
 def outside(sheet: SheetPlan) -> float:

@@ -61,7 +61,7 @@ def summary(plan: Plan) -> dict[str, Any]:
                 "area_mm2": round(layer.cut.area, 4),
                 "cut_length_mm": round(layer.outline.length_mm, 3),
                 "nodes": layer.outline.nodes,
-                "sheet": sheet.file,
+                "sheet": None if layer.cut.is_empty else sheet.file,
                 "mirrored": sheet.sheet.mirrored,
                 "method": sheet.sheet.method,
                 "fits": sheet.placement.fits,

@@ -12,6 +12,9 @@ ARC_FIT_PX = 0.34
 SMOOTHING_PX = 0.5
 """The lightest smoothing of a traced edge; it removes the ripple of the pixel grid and nothing else."""
 
+RESOLVED_MM = 0.025
+"""The finest step of the cutters that are met: a piece or hole smaller than this each way is never cut."""
+
 AREA_MM2 = 1e-6
 """Pieces below this area are rounding left by an overlay, not film."""
 

@@ -12,9 +12,9 @@ import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base import tolerances
-from gladstack.core.geometry.curves import Chain, Curve, curve_of, line_chain, on_grid
-from gladstack.core.geometry.fit import fit_polyline
-from gladstack.core.geometry.outlines import NEW_CORNER, NEW_SPACING_MM, CurveIndex
+from gladstack.core.geometry.curves import Curve, curve_of, line_chain, on_grid
+from gladstack.core.geometry.new_edges import fit_edges
+from gladstack.core.geometry.outlines import CurveIndex
 from gladstack.core.geometry.simplify import crossing, put_together
 
 FloatArray = npt.NDArray[np.float64]
@@ -81,8 +81,7 @@ def _runs(points: FloatArray, index: CurveIndex) -> Iterator[_Run]:
 def _curve(points: FloatArray, *, closed: bool) -> Curve:
     if len(points) < _LONG_ENOUGH:
         return _as_it_is(points)
-    curves, straight = fit_polyline(points, NEW_CORNER, NEW_SPACING_MM, tolerances.CURVE_FIT_MM, closed)
-    chain = on_grid(Chain(curves, straight))
+    chain = on_grid(fit_edges(points, closed=closed))
     # Its ends are where other edges go on: they stay where they are, to the last bit.
     chain.pieces[0, 0], chain.pieces[-1, 3] = points[0], points[-1]
     return curve_of(chain, tolerances.FLATTEN_MM)

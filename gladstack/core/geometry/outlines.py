@@ -32,15 +32,12 @@ from gladstack.core.geometry.curves import (
     reverse_chain,
     sub_piece,
 )
-from gladstack.core.geometry.fit import fit_polyline
+from gladstack.core.geometry.new_edges import fit_edges
 
 FloatArray = npt.NDArray[np.float64]
 IndexArray = npt.NDArray[np.int64]
 BoolArray = npt.NDArray[np.bool_]
 
-NEW_CORNER = np.radians(20.0)
-"""A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
-NEW_SPACING_MM = 0.2
 _MOST_DRAWN = 20_000
 
 
@@ -283,5 +280,5 @@ def _lines(points: FloatArray, closed: bool) -> Chain:
 
 def _fit_new(points: FloatArray, closed: bool) -> Chain:
     """Curves for edges that no arc has, within the fitting tolerance; corners stay."""
-    curves, straight = fit_polyline(points, NEW_CORNER, NEW_SPACING_MM, tolerances.CURVE_FIT_MM, closed)
-    return Chain(np.round(curves / GRID_MM) * GRID_MM, straight)
+    found = fit_edges(points, closed=closed)
+    return Chain(np.round(found.pieces / GRID_MM) * GRID_MM, found.straight)

@@ -19,6 +19,7 @@ from gladstack.core.base.plane import box_around
 from gladstack.core.geometry.curves import Chain, Curve, line_chain
 from gladstack.core.geometry.outlines import CurveIndex, Outline, bounds_of, outline_of
 from gladstack.core.proof.nothing_left import nothing_left
+from gladstack.core.proof.too_fine import too_fine
 from gladstack.core.proof.wrong_area import wrong_area
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import pieces_of
@@ -63,23 +64,26 @@ def build(
     drafts = [by_film[film] for film in ordered(recipe, proposed, stack)]
     joints = joints_of(recipe, drafts, stack)
     rules = {(j.lower, j.upper): j.joint for j in joints}
-    cuts = cuts_of(drafts, rules, stages)
+    made = cuts_of(drafts, rules, stages)
+    cuts = made.shapes
     choices = [stack.choice(d.film) for d in drafts]
     for _ in range(SETTLING_ROUNDS):
         if (left := settled(drafts, cuts, choices, stages)) is None:
             break
         drafts = left
-        cuts = cuts_of(drafts, rules, stages)
+        made = cuts_of(drafts, rules, stages)
+        cuts = made.shapes
     # A film all of whose pieces went to others is no film any more.
     stay = [d for d, choice in zip(drafts, choices, strict=True) if not (asks(choice) and d.shape.value.is_empty)]
     if len(stay) < len(drafts):
         drafts = stay
         joints = joints_of(recipe, drafts, stack)
         rules = {(j.lower, j.upper): j.joint for j in joints}
-        cuts = cuts_of(drafts, rules, stages)
+        made = cuts_of(drafts, rules, stages)
+        cuts = made.shapes
     index = stages.run("curves", curve_index, [a.curves for a in arts])
     outlines = [stages.run("curves", outline_of, cut, index) for cut in cuts]
-    figures = figures_of(drafts, rules, cuts, stages)
+    figures = figures_of(drafts, rules, made.whole, stages)
     names = stack.names()
     layers = _layers(stack, names, drafts, cuts, outlines, stages)
     pens = _pens(stack, layers, index, stages)
@@ -118,6 +122,7 @@ def build(
             *_lost(stack),
             *loose_findings(arts, layers),
             *small_findings(layers, recipe.small_mm2),
+            *(f for x, one in zip(layers, made.resolved, strict=True) for f in too_fine(x.film, x.name, one.value.dropped)),
             *wrong_area(figures.wrong_mm2, wrong_ratio, recipe.unit),
         ),
         seconds=dict(stages.seconds),

@@ -11,12 +11,13 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core.base.colour import from_hex, nearest_colour
 from gladstack.core.films.invariants import differing, max_thickness, overlap, unhidden, wanted_gap
 from gladstack.core.films.joints import Joint, JointKind, cut_shape, meets, reach_under, uppers_of
+from gladstack.core.films.needles import Resolved, without_needles
 from gladstack.core.geometry import overlay
 from gladstack.recipe.art.given import Zones
 from gladstack.recipe.build.built import BuiltJoint
 from gladstack.recipe.build.stack import Draft, Stack
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.stages.engine import Stages
+from gladstack.stages.engine import Stages, part
 from gladstack.stages.memo import Keyed
 
 Cut = Keyed[MultiPolygon]
@@ -71,8 +72,21 @@ def joints_of(recipe: Recipe, drafts: Sequence[Draft], stack: Stack) -> list[Bui
     return out
 
 
-def cuts_of(drafts: Sequence[Draft], rules: Rules, stages: Stages) -> list[Cut]:
-    """The cut shape of every film, from the top down."""
+@dataclass(frozen=True)
+class Cuts:
+    """The cut shape of every film as its joints give it, and the same without what no cutter resolves."""
+
+    whole: list[Cut]
+    resolved: list[Keyed[Resolved]]
+
+    @property
+    def shapes(self) -> list[Cut]:
+        """What the blade cuts."""
+        return [part(one, "shape", lambda found: found.shape) for one in self.resolved]
+
+
+def cuts_of(drafts: Sequence[Draft], rules: Rules, stages: Stages) -> Cuts:
+    """The cut shape of every film, worked out from the top down."""
     cuts: list[Cut] = []
     gap_above = False
     for i in range(len(drafts) - 1, -1, -1):
@@ -84,7 +98,8 @@ def cuts_of(drafts: Sequence[Draft], rules: Rules, stages: Stages) -> list[Cut]:
         rows = [_row(own, drafts[j], how) for j, how in enumerate(joints, i + 1)]
         cuts.append(stages.run("joints", cut_film, own.shape, own.zones.pushed, own.mapped, rows, above, covered))
         gap_above = gap_above or any(how.kind is JointKind.GAP for how in joints)
-    return cuts[::-1]
+    whole = cuts[::-1]
+    return Cuts(whole, [stages.run("joints", without_needles, cut) for cut in whole])
 
 
 def _row(lower: Draft, upper: Draft, how: Joint) -> tuple[object, ...]:
@@ -117,7 +132,7 @@ def met(drafts: Sequence[Draft], joints: Sequence[BuiltJoint], stages: Stages) -
 
 
 def figures_of(drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stages: Stages) -> Figures:
-    """What is measured on the cut shapes."""
+    """What is measured on the cut shapes; needles are left out of them besides, and told by themselves."""
     wrong = sum(_wrong_film(i, drafts, rules, cuts, stages) for i in range(len(drafts)))
 
     def pair(i: int, j: int) -> BaseGeometry:

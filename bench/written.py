@@ -1,0 +1,114 @@
+"""Random stacks judged from their written files, each format by a reader that is not ours: does the film give the picture?
+
+`python -m bench.written [stacks [seed]]` by itself.
+"""
+
+from __future__ import annotations
+
+import multiprocessing
+import random
+import secrets
+import sys
+import time
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon
+from shapely.geometry.base import BaseGeometry
+
+from bench.robust import random_stack
+from gladstack.core.base import tolerances
+from gladstack.core.base.errors import GladStackError
+from gladstack.demo.shelf import demo_shop
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.shop.formats import sheet_files
+from gladstack.shop.job import Job
+from gladstack.shop.plan import plan
+from gladstack.shop.planned import SheetPlan
+from gladstack.stages.memo import Memo
+from tests import readers
+from tests.readers import Points
+
+STACKS = 2_000
+FORMATS = {
+    ".svg": lambda data, height: readers.svg_lines(data),
+    ".dxf": readers.dxf_lines,
+    ".pdf": lambda data, height: readers.pdf_lines(data),
+    ".hpgl": readers.hpgl_lines,
+}
+_OFF_MM = {".svg": 0.02, ".dxf": 0.02, ".pdf": 0.02, ".hpgl": 0.045}
+"""How far a written edge may be off: what a curve is fitted within, and half a step of a plotter besides."""
+
+
+def covered(lines: list[Points]) -> BaseGeometry:
+    """What closed lines enclose, by even and odd."""
+    rings = [line for line in lines if len(line) > 3 and np.hypot(*(line[0] - line[-1])) < 1e-6]
+    whole: BaseGeometry = MultiPolygon()
+    for ring in rings:
+        whole = shapely.symmetric_difference(whole, shapely.make_valid(shapely.Polygon(ring)))
+    return whole
+
+
+def wrong_share(wanted: BaseGeometry, found: BaseGeometry, off_mm: float) -> float:
+    """How much of the wanted area is missing or too much, beyond edges that are off by so much."""
+    missing = shapely.difference(wanted, found.buffer(off_mm)).area
+    extra = shapely.difference(found, wanted.buffer(off_mm)).area
+    return float((missing + extra) / max(wanted.area, 1e-9))
+
+
+def judged(sheet: SheetPlan, data: bytes, ending: str) -> float:
+    """How wrong one written sheet is."""
+    wanted = shapely.union_all([p.shape for p in sheet.parts])
+    return wrong_share(wanted, covered(FORMATS[ending](data, sheet.width_mm)), _OFF_MM[ending])
+
+
+def one(seed: int) -> dict[str, float]:
+    """A random stack: the worst wrong share by format, of the build itself, needles, and overlap where all is butt."""
+    rng = random.Random(seed)
+    recipe = random_stack(rng)
+    out = dict.fromkeys((*FORMATS, "build", "needles", "overlap mm2"), 0.0)
+    try:
+        made = build(recipe, Assets(picture=lambda key: b""), Memo())
+        tiles = {"most_mm": rng.choice([30, 300])}
+        job = {"name": "Stack", "designs": [{"design": "d", "name": "Stack"}], "tiles": tiles, "weeding": {"box": "none"}}
+        laid = plan(Job.model_validate(job | {"slug": False, "marks": {"count": 0}}), {"d": made}, demo_shop())
+    except GladStackError:
+        return out
+    out["build"] = made.wrong_area_ratio
+    cuts = [layer.cut for layer in made.layers]
+    rings = [ring for cut in cuts for ring in shapely.get_rings(cut.geoms)]
+    step = tolerances.RESOLVED_MM
+    out["needles"] = float(sum(shapely.Polygon(ring).area < step * step for ring in rings))
+    if recipe.joint.kind == "butt":
+        pairs = [shapely.intersection(a, b).area for k, a in enumerate(cuts) for b in cuts[k + 1 :]]
+        out["overlap mm2"] = max(pairs, default=0.0)
+    files = sheet_files(laid, ["svg", "dxf", "hpgl", "pdf"])
+    for sheet in laid.sheets:
+        for ending in FORMATS:
+            worst = judged(sheet, files[f"sheets/{sheet.stem}{ending}"], ending)
+            out[ending] = max(out[ending], worst)
+    return out
+
+
+def main() -> None:
+    """Prints how many stacks are wrong in each way."""
+    count = int(sys.argv[1]) if len(sys.argv) > 1 else STACKS
+    seed = int(sys.argv[2]) if len(sys.argv) > 2 else secrets.randbelow(2**31)
+    begin = time.perf_counter()
+    wrong: dict[str, list[tuple[float, int]]] = {}
+    with multiprocessing.get_context("forkserver").Pool(2) as pool:
+        for k, found in enumerate(pool.imap(one, range(seed, seed + count))):
+            for what, figure in found.items():
+                if figure > tolerances.WRONG_AREA_RATIO:
+                    wrong.setdefault(what, []).append((figure, seed + k))
+    told = ", ".join(
+        f"{what} {len(found)} (worst {max(found)[0]:.2g}, seed {max(found)[1]})" for what, found in wrong.items()
+    )
+    print(
+        f"{count} stacks from seed {seed}, written and read back: wrong {told or 'none'}; {time.perf_counter() - begin:.0f} s"
+    )
+
+
+if __name__ == "__main__":
+    main()

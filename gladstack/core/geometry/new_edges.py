@@ -1,0 +1,47 @@
+"""Curves fitted to edges that no curve is known for; they keep to these between the points as well as at them."""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+
+from gladstack.core.base import tolerances
+from gladstack.core.geometry.curves import Chain, line_chain
+from gladstack.core.geometry.fit import fit_polyline
+
+FloatArray = npt.NDArray[np.float64]
+BoolArray = npt.NDArray[np.bool_]
+
+NEW_CORNER = np.radians(20.0)
+"""A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
+NEW_SPACING_MM = 0.2
+_BETWEEN = np.linspace(0, 1, 9)[1:-1]
+
+
+def fit_edges(points: FloatArray, *, closed: bool) -> Chain:
+    """Lines and curves along points (n, 2), within the fitting tolerance; corners stay."""
+    curves, straight = fit_polyline(points, NEW_CORNER, NEW_SPACING_MM, tolerances.CURVE_FIT_MM, closed)
+    for k in np.flatnonzero(_strays(curves, straight, points))[::-1]:
+        lines = _edges_between(points, curves[k, 0], curves[k, 3])
+        curves = np.concatenate([curves[:k], lines, curves[k + 1 :]])
+        straight = np.concatenate([straight[:k], np.ones(len(lines), np.bool_), straight[k + 1 :]])
+    return Chain(curves, straight)
+
+
+def _strays(curves: FloatArray, straight: BoolArray, points: FloatArray) -> BoolArray:
+    """Which curves leave the way of the points in between, though they pass by all of them: a few points hold no curve."""
+    t = _BETWEEN[None, :, None]
+    c = curves[:, None]
+    way = (1 - t) ** 3 * c[:, :, 0] + 3 * (1 - t) ** 2 * t * c[:, :, 1] + 3 * (1 - t) * t**2 * c[:, :, 2] + t**3 * c[:, :, 3]
+    along = shapely.linestrings(points)
+    shapely.prepare(along)
+    near = shapely.dwithin(along, shapely.points(way), 2 * tolerances.CURVE_FIT_MM).all(axis=1)
+    return np.asarray(~straight & ~near)
+
+
+def _edges_between(points: FloatArray, start: FloatArray, end: FloatArray) -> FloatArray:
+    """The edges from one of the points to another as straight pieces (n, 4, 2), around the ring's end if need be."""
+    first, last = (int(np.argmin(np.hypot(*(points - at).T))) for at in (start, end))
+    way = points[first : last + 1] if last > first else np.vstack([points[first:], points[1 : last + 1]])
+    return line_chain(np.vstack([start, *way[1:-1], end])).pieces
