@@ -14,20 +14,20 @@ from pathlib import Path
 
 import numpy as np
 
+from tests.pictures import picture_of
 from tests.test_serve import Serving
 
 CLIENTS, SECONDS = 20, 60.0
 _PAUSE_S = (0.3, 1.2)
-_ART = {"kind": "lettering", "text": "Open evening", "font": "lobster-two", "height_mm": 18, "film": "#1d2b53"}
-_SHADOW = {"kind": "outline-shadow", "id": "near", "film": "#2f8f8b", "of": ["#1d2b53"], "mm": 1.6}
+_PX = 256
 
 
 def maker(server: Serving, nth: int, until: float, spent: dict[str, list[float]], failed: list[str]) -> None:
     """One maker who renames a design and changes its joint in turn, with pauses."""
     rng = random.Random(nth)
-    made = server.ask("POST", "/api/designs/plain", {"name": f"Owl {nth}", "art": _ART})
+    names = ("moon-owl", "dome", "telescope", "ringed-planet")
+    made = server.send_picture(f"owl-{nth}.png", picture_of(names[nth % len(names)], _PX))
     path, base = f"/api/designs/{made['id']}/edits", made["revision"]
-    base = server.ask("POST", path, {"base": base, "edit": {"kind": "add-making", "making": _SHADOW}})["revision"]
     step = 0
     while time.monotonic() < until:
         time.sleep(rng.uniform(*_PAUSE_S))

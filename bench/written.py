@@ -102,12 +102,9 @@ def main() -> None:
             for what, figure in found.items():
                 if figure > tolerances.WRONG_AREA_RATIO:
                     wrong.setdefault(what, []).append((figure, seed + k))
-    told = ", ".join(
-        f"{what} {len(found)} (worst {max(found)[0]:.2g}, seed {max(found)[1]})" for what, found in wrong.items()
-    )
-    print(
-        f"{count} stacks from seed {seed}, written and read back: wrong {told or 'none'}; {time.perf_counter() - begin:.0f} s"
-    )
+    told = [f"{what} {len(found)} (worst {max(found)[0]:.2g}, seed {max(found)[1]})" for what, found in wrong.items()]
+    spent = time.perf_counter() - begin
+    print(f"{count} stacks from seed {seed}, written and read back: wrong {', '.join(told) or 'none'}; {spent:.0f} s")
 
 
 if __name__ == "__main__":

@@ -11,6 +11,7 @@ import socket
 import sqlite3
 import subprocess
 import sys
+import tempfile
 import threading
 import time
 import urllib.request
@@ -35,7 +36,9 @@ class Serving:
     def __init__(self, data: Path, *more: str) -> None:
         self.port = free_port()
         command = [sys.executable, "-m", "gladstack.cli", "serve", "--data", str(data), "--port", str(self.port), *more]
-        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+        # A pipe that nobody reads would hold the server as soon as it is full.
+        self.log = tempfile.TemporaryFile("w+")  # noqa: SIM115
+        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=self.log, text=True)
         assert self.process.stdout is not None
         self.said = self.process.stdout.readline()
 
@@ -44,6 +47,16 @@ class Serving:
         headers = {"content-type": "application/json"}
         request = urllib.request.Request(f"http://127.0.0.1:{self.port}{path}", data, headers, method=method)
         with urllib.request.urlopen(request, timeout=30) as answer:
+            return json.load(answer)
+
+    def send_picture(self, name: str, data: bytes) -> Any:
+        """A new design from a picture."""
+        edge = "edge-of-a-part"
+        head = f'--{edge}\r\nContent-Disposition: form-data; name="picture"; filename="{name}"\r\n\r\n'
+        body = head.encode() + data + f"\r\n--{edge}--\r\n".encode()
+        headers = {"content-type": f"multipart/form-data; boundary={edge}"}
+        request = urllib.request.Request(f"http://127.0.0.1:{self.port}/api/designs", body, headers, method="POST")
+        with urllib.request.urlopen(request, timeout=120) as answer:
             return json.load(answer)
 
     def end(self, how: int = signal.SIGTERM) -> float:

@@ -39,6 +39,8 @@ from gladstack.work.crew import LIGHT_S, Crew
 T = TypeVar("T")
 MOST_ALIKE = 8
 _REST_S = 1.0
+_LOOK_PATIENCE_S = 5.0
+"""Nobody waits for small pictures as they do for what they change."""
 
 
 class SupersededError(GladStackError):
@@ -221,7 +223,7 @@ class Workshop:
         async with self._one_look:
             found = await run_in_threadpool(self.store.revision, design, revision)
             job = Job(self.data, found.recipe)
-            png = await self.light_first("This design", design, tasks.small_look, job)
+            png = await self.light_first("This design", design, tasks.small_look, job, patience_s=_LOOK_PATIENCE_S)
         await run_in_threadpool(self.listing.keep_look, revision, png)
         return png
 
@@ -257,14 +259,16 @@ class Workshop:
         subject = "This file" if brought else "This design"
         return await self.light_first(subject, design, tasks.view, job, new_mend)
 
-    async def light_first(self, subject: str, whose: str, work: Callable[..., T], job: Job, *arguments: Any) -> T:
+    async def light_first(
+        self, subject: str, whose: str, work: Callable[..., T], job: Job, *arguments: Any, patience_s: float = 0.0
+    ) -> T:
         """Work on a recipe in the light lane, after its costly stages elsewhere."""
 
         async def ahead() -> None:
             cost = await run_in_threadpool(job.cost_s, self.store.pixels, self.store.size)
             await self.crew.run(cost, subject, tasks.prepare, job)
 
-        return await self.crew.light_first(subject, whose, work, ahead, job, *arguments)
+        return await self.crew.light_first(subject, whose, work, ahead, job, *arguments, patience_s=patience_s)
 
     async def _answer(self, design: Design, built: bytes | None = None, *, build: bool = True) -> bytes:
         """A design as it is sent; without `build`, what is built from it is left to be asked for."""

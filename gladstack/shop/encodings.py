@@ -26,6 +26,8 @@ _NAMED = {
 }
 _MARKS = ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16"))
 _LOOKED_AT = 50_000
+_ACCENTED = ("cp1252", "cp1250", "cp1254", "mac_roman")
+_FEW = 0.35
 
 
 @dataclass(frozen=True)
@@ -49,7 +51,10 @@ def readings(data: bytes) -> list[Reading]:
     except UnicodeDecodeError:
         pass
     out: list[Reading] = []
-    for encoding in dict.fromkeys([*_likely(data), *_NAMED]):
+    # A few odd letters among many plain ones are accents; other scripts have hardly any plain ones.
+    letters = [byte for byte in data if byte > 127 or chr(byte).isalpha()]
+    accents = _ACCENTED if sum(byte > 127 for byte in letters) < _FEW * len(letters) else ()
+    for encoding in dict.fromkeys([*accents, *_likely(data), *_NAMED]):
         text = _strictly(data, encoding)
         # Two encodings that read alike need not both be offered.
         if text is not None and all(text != other.text for other in out):

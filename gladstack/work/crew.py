@@ -1,5 +1,7 @@
 """The crew: lanes for light, short and long work, each with a worker process of its own that can be ended without harm.
 
+Light work has two, and what is done for one design always goes to the same, which remembers what it has built of it.
+
 Work goes where its cost, told beforehand, sends it; what takes longer than its lane allows moves on to the next by itself,
 so that nobody else waits behind it. A short piece of work may use the long lane while that one is idle. All steps of one
 request share one deadline. Work nobody waits for any more is given up: between two stages if it comes to one soon, else
@@ -22,6 +24,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, TypeVar
+from zlib import crc32
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.stages.memo import CostlyStageError
@@ -33,6 +36,7 @@ from gladstack.work.ticket import Ticket, current, held
 T = TypeVar("T")
 _LOG = logging.getLogger("gladstack.work")
 _SLOTS = 4096
+_LIGHTS = 2
 _SLOW_FOR_S = 600.0
 _READY_S = 60.0
 LIGHT_S = 0.0
@@ -109,7 +113,7 @@ class Crew:
         self._lanes: tuple[Lane, ...] = ()
         sizes = self.limits.memory_bytes, self.limits.kept_bytes
         self._settings = (
-            ("light", worker.Setting(flags, *sizes)),
+            *((f"light {k + 1}", worker.Setting(flags, *sizes)) for k in range(_LIGHTS)),
             ("short", worker.Setting(flags, *sizes, nice=4)),
             ("long", worker.Setting(flags, *sizes, nice=9)),
         )
@@ -179,6 +183,7 @@ class Crew:
         *arguments: Any,
         cost_s: float = LIGHT_S,
         more_s: float = 0.0,
+        patience_s: float = 0.0,
     ) -> T:
         """Does `work` in the lane for its cost without its costly stages; these are done `ahead`, if nobody remembers them.
 
@@ -189,7 +194,7 @@ class Crew:
             cost = cost_s if time.monotonic() >= self._slow.get(whose, 0.0) else max(cost_s, self.limits.light_s)
             try:
                 return await self._run(  # type: ignore[no-any-return]
-                    cost, subject, (False, work, arguments), more_s, whose
+                    cost, subject, (False, work, arguments), more_s, whose, patience_s
                 )
             except CostlyStageError:
                 more_s = 0.0
@@ -202,11 +207,11 @@ class Crew:
     ) -> Any:
         ticket = current() or Ticket(self.limits.deadline_s)
         ticket.give(more_s)
-        for lane, limit in self._from(self._lane_for(cost_s)):
+        for lane, limit in self._ways(cost_s, whose):
             try:
                 return await self._done(lane, ticket, min(limit, ticket.left_s), cost_s + patience_s, subject, message)
             except LateError:
-                if lane.name == "light" and whose:
+                if limit == self.limits.light_s and whose:
                     self._slow[whose] = time.monotonic() + _SLOW_FOR_S
                 if ticket.left_s <= 0:
                     break
@@ -240,17 +245,18 @@ class Crew:
             helps = _OTHER_FILE if subject in _BROUGHT else "Undo the last step, or try another setting."
             raise WorkFailedError(f"{subject} could not be worked out; nothing was changed.", helps) from fault
 
-    def _lane_for(self, cost_s: float) -> int:
-        """The lane for work of a cost: a short piece goes to the long lane if that one is idle and the short one is not."""
-        if cost_s <= LIGHT_S:
-            return 0
-        _, short, long = self._all()
-        return 2 if cost_s > self.limits.short_cost_s or (short.waiting and not long.waiting) else 1
+    def _ways(self, cost_s: float, whose: str) -> Iterator[tuple[Lane, float]]:
+        """The lanes that work of a cost goes through, each with the seconds that it allows; the last all that are left.
 
-    def _from(self, first: int) -> Iterator[tuple[Lane, float]]:
-        """The lanes from one on, each with the seconds that it allows; the long one all that a request may take."""
-        allowed = self.limits.light_s, self.limits.short_s, math.inf
-        yield from list(zip(self._all(), allowed, strict=True))[first:]
+        A short piece of work goes to the long lane if that one is idle and the short one is not.
+        """
+        *lights, short, long = self._all()
+        if cost_s <= LIGHT_S:
+            own = crc32(whose.encode()) % len(lights) if whose else min(range(len(lights)), key=lambda k: lights[k].waiting)
+            yield lights[own], self.limits.light_s
+        if cost_s <= self.limits.short_cost_s and not (short.waiting and not long.waiting):
+            yield short, self.limits.short_s
+        yield long, math.inf
 
     def _turn(self, lane: Lane, ticket: Ticket, limit: float, back_s: float, message: tuple[Any, ...]) -> Turn:
         number = next(self._numbers)

@@ -12,7 +12,6 @@ import time
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
-from multiprocessing.connection import wait
 from typing import Any
 
 from gladstack.work import worker
@@ -69,8 +68,15 @@ class Hand:
 
     @property
     def alive(self) -> bool:
-        """Whether its process runs."""
-        return self._process.is_alive()
+        """Whether its process runs, asked while it is idle.
+
+        The line tells: it is closed with the process. What multiprocessing knows ends with the fork server, which may be
+        gone while its workers live.
+        """
+        try:
+            return not self._line.poll()
+        except OSError:
+            return False
 
     def ask(self, message: tuple[Any, ...], may_go_on: Callable[[], bool]) -> Answer:
         """Has a piece of work done, told as `worker.serve` takes it.
@@ -83,17 +89,14 @@ class Hand:
         try:
             self._line.send_bytes(packed)
             while True:
-                if wait([self._line, self._process.sentinel], timeout=_LOOK_S):
-                    # What was answered counts, even if the process has ended since.
-                    if self._line.poll():
-                        value, fault = pickle.loads(self._line.recv_bytes())
-                        return Answer(value, fault)
-                    raise GoneError(f"worker {self.pid} ended, exit code {self._process.exitcode}")
+                if self._line.poll(_LOOK_S):
+                    value, fault = pickle.loads(self._line.recv_bytes())
+                    return Answer(value, fault)
                 if not may_go_on():
                     self.end()
                     raise EndedError
         except (OSError, EOFError, pickle.UnpicklingError) as fault:
-            raise GoneError(f"worker {self.pid} cannot be reached: {fault}") from fault
+            raise GoneError(f"worker {self.pid} ended, or cannot be reached: {fault!r}") from fault
 
     def end(self) -> None:
         """Ends the process, whatever it is doing."""

@@ -68,7 +68,8 @@ class Lane:
     def pid(self) -> int | None:
         """The process of its worker, if it has one that runs."""
         hand = self._hand
-        return hand.pid if hand is not None and hand.alive else None
+        # While it works its line may hold an answer.
+        return hand.pid if hand is not None and (self._at is not None or hand.alive) else None
 
     @property
     def waiting(self) -> int:

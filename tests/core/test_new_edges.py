@@ -12,7 +12,14 @@ from gladstack.core.geometry.curves import flatten_chain
 from gladstack.core.geometry.new_edges import fit_edges
 
 FEW = np.array(
-    [(-2.9197, -14.647), (-2.9163, -14.5886), (-3.1123, -14.5834), (-3.2237, -14.5191), (-3.3787, -14.5259), (-3.5389, -14.5017)]
+    [
+        (-2.9197, -14.647),
+        (-2.9163, -14.5886),
+        (-3.1123, -14.5834),
+        (-3.2237, -14.5191),
+        (-3.3787, -14.5259),
+        (-3.5389, -14.5017),
+    ]
 )
 LIMIT = 2 * tolerances.CURVE_FIT_MM + tolerances.FLATTEN_MM
 

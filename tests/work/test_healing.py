@@ -15,7 +15,7 @@ import pytest
 from gladstack.work.crew import Crew, Limits, TooMuchError
 from tests.work import jobs
 
-LANES = {"light": 0.0, "short": 1.0, "long": 9.0}
+LANES = {"light 1": 0.0, "short": 1.0, "long": 9.0}
 
 
 @pytest.fixture
@@ -63,6 +63,18 @@ def test_what_ends_every_worker_is_given_up(crew: Crew) -> None:
     with pytest.raises(TooMuchError, match="broke off"):
         asyncio.run(crew.run(1.0, "This file", jobs.abort))
     assert asyncio.run(crew.run(1.0, "This", jobs.add, 1, 1)) == 2
+
+
+def test_light_work_for_one_design_goes_to_one_worker_and_all_of_it_to_two(crew: Crew) -> None:
+    async def ahead() -> None:
+        pass
+
+    async def who(design: str) -> int:
+        return await crew.light_first("This", design, jobs.who, ahead)
+
+    found = {design: {asyncio.run(who(design)) for _ in range(4)} for design in ("owl", "star", "dome", "moon", "badge")}
+    assert all(len(pids) == 1 for pids in found.values())
+    assert len(set.union(*found.values())) == 2
 
 
 def test_every_lane_works_when_the_fork_server_was_killed(crew: Crew) -> None:

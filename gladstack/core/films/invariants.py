@@ -34,7 +34,7 @@ def differing(shape: MultiPolygon, cut: MultiPolygon) -> Seen:
 
 def unhidden(seen: Seen, hiding: BaseGeometry) -> Seen:
     """What of it shows when something lies on it."""
-    return tuple(clean(overlay.left_of(part, meeting(hiding, part))) for part in seen)  # type: ignore[return-value]
+    return tuple(clean(overlay.difference(part, meeting(hiding, part))) for part in seen)  # type: ignore[return-value]
 
 
 def wanted_gap(shape: MultiPolygon, joint: Joint) -> BaseGeometry:

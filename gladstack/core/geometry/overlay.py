@@ -69,18 +69,6 @@ def differences(a: GeometryArray, b: GeometryArray) -> GeometryArray:
     return out
 
 
-def left_of(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
-    """What of `a` lies outside `b`, for what is only measured: checked by what they share alone, at half the price."""
-    if a.is_empty or b.is_empty or not shapely.intersects(a, b):
-        return a
-    try:
-        out = shapely.difference(a, b)
-        off = abs(a.area - out.area - shapely.intersection(a, b).area)
-    except GEOSException:
-        return difference(a, b)
-    return out if off <= _tolerance(a.length) else difference(a, b)
-
-
 def intersection(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     """What both shapes cover; may hold lines and points where they merely touch."""
     if a.is_empty or b.is_empty or not shapely.intersects(a, b):
@@ -89,12 +77,12 @@ def intersection(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
 
 
 def both_differences(a: BaseGeometry, b: BaseGeometry) -> tuple[BaseGeometry, BaseGeometry]:
-    """What of each of two shapes lies outside the other, for what is only measured: checked by what they share."""
+    """What of each of two shapes lies outside the other; for the price of one `difference` where all goes well."""
     if a.is_empty or b.is_empty or not shapely.intersects(a, b):
         return a, b
     try:
-        only_a, only_b, shared = shapely.difference(a, b), shapely.difference(b, a), shapely.intersection(a, b).area
-        off = max(abs(a.area - shared - only_a.area), abs(b.area - shared - only_b.area))
+        only_a, only_b = shapely.difference(a, b), shapely.difference(b, a)
+        off = _off(a.area, b.area, shapely.intersection(a, b).area, only_a.area, only_b.area, _covered(shapely.union(a, b)))
     except GEOSException:
         return difference(a, b), difference(b, a)
     return (only_a, only_b) if off <= _tolerance(a.length + b.length) else (difference(a, b), difference(b, a))
