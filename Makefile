@@ -53,6 +53,10 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.foreign
 	$(BIN)/python -m bench.robust
 	$(BIN)/python -m bench.served
+	$(BIN)/python -m bench.hostile
+	$(BIN)/python -m bench.kills
+	$(BIN)/python -m bench.clients
+	$(BIN)/python -m bench.written
 	$(BIN)/python -m bench.laying
 	$(BIN)/python -m bench.cutting
 	$(BIN)/python -m bench.panning

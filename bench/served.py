@@ -1,19 +1,16 @@
-"""What the server stands: hostile files and edits, others' answers beside a large picture, memory over many settings.
+"""What the server stands: others' answers beside a large picture, one joint of many films, memory over many settings.
 
 `python -m bench.served` by itself. Nothing is asserted.
 """
 
 from __future__ import annotations
 
-import json
 import random
-import secrets
 import tempfile
 import threading
 import time
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 from fastapi.testclient import TestClient
@@ -28,41 +25,8 @@ from gladstack.recipe.model.arts import PictureArt, Separation
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 from gladstack.work.crew import Crew
-from tests.hostile import edits, files
 
-FILES, EDITS, COUNTS = 600, 400, 50
-
-
-def hostile(client: TestClient) -> None:
-    """Sends hostile files and edits, and tells how they were answered."""
-    seed = secrets.randbelow(2**31)
-    slowest: list[tuple[float, str]] = []
-    failed = 0
-
-    def told(answer: Any, what: str) -> Any:
-        nonlocal failed
-        failed += answer.status_code >= 500
-        slowest.append((answer.elapsed.total_seconds(), what))
-        return answer
-
-    for name, data in files(seed, FILES):
-        told(client.post("/api/designs", files={"picture": (name, data)}, data={"width": "80mm"}), name)
-    picture = {"picture": ("a.png", encode(drawings()[0], 128, None))}
-    made = client.post("/api/designs", files=picture).json()
-    films = [layer["film"] for layer in made["built"]["layers"]]
-    arts = [art["id"] for art in made["recipe"]["arts"]]
-    path = f"/api/designs/{made['id']}"
-    for edit in edits(seed, EDITS, films, arts):
-        body = json.dumps({"base": made["revision"], "edit": edit}).encode("utf-8", "surrogatepass")
-        headers = {"content-type": "application/json"}
-        how = random.choice(("tries", "edits"))
-        answer = told(client.post(f"{path}/{how}", content=body, headers=headers), str(edit.get("kind")))
-        if how == "edits" and answer.status_code < 300:
-            made = client.post(f"{path}/undo", json={"base": answer.json()["revision"]}).json()
-    slowest.sort(reverse=True)
-    late = sum(seconds > 5 for seconds, _ in slowest)
-    worst = ", ".join(f"{what} {seconds:.1f} s" for seconds, what in slowest[:5])
-    print(f"{FILES} hostile files and {EDITS} edits, seed {seed}: {failed} failed, {late} slower than 5 s; slowest {worst}")
+COUNTS = 50
 
 
 def beside_a_large_picture(client: TestClient) -> None:
@@ -152,7 +116,6 @@ def main() -> None:
     """Prints all of it."""
     crew = Crew()
     with tempfile.TemporaryDirectory() as folder, _client(create_app(Path(folder), crew=crew)) as client:
-        hostile(client)
         beside_a_large_picture(client)
         joint_edit(client)
     crew.close()

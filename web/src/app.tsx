@@ -5,6 +5,7 @@ import { addPicture, bringDesign, type Method, startDesign, startLettering } fro
 import { JobPage } from "@/bench/JobPage";
 import { KeysSheet } from "@/help/KeysSheet";
 import { NamesPage } from "@/names/NamesPage";
+import { Standing } from "@/parts/Standing";
 import { goTo, goToDesign, useRoute } from "@/route";
 import { ShelfPage } from "@/shelf/ShelfPage";
 import { Door } from "@/start/Door";
@@ -178,7 +179,9 @@ export function App() {
       )}
       {(over || (bring.isPending && id)) && (
         <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-chosen bg-tint/80">
-          <p className="text-xl font-semibold text-chosen">{over ? "Drop it here" : "Separating the colours…"}</p>
+          <p className="text-xl font-semibold text-chosen">
+            {over ? "Drop it here" : <Standing text="Separating the colours…" />}
+          </p>
         </div>
       )}
     </>

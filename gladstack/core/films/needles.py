@@ -11,6 +11,7 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base import tolerances
 from gladstack.core.base.plane import Box
+from gladstack.core.geometry.shapes import clean
 
 
 @dataclass(frozen=True)
@@ -24,7 +25,7 @@ class Resolved:
 def without_needles(shape: MultiPolygon) -> Resolved:
     """The shape without pieces and holes below what a cutter resolves; the very same if it has none.
 
-    A ring is a needle if it covers less than one step of a cutter square, or is on average less than half a step wide.
+    A ring is a needle if it covers less than one step of a cutter square, or is on average thinner than rounding may be.
     """
     if shape.is_empty:
         return Resolved(shape, ())
@@ -44,10 +45,10 @@ def without_needles(shape: MultiPolygon) -> Resolved:
     gone = rings[needles]
     order = np.argsort(-shapely.area(shapely.polygons(gone)), kind="stable")
     boxes = shapely.bounds(gone[order]).tolist()
-    return Resolved(MultiPolygon(kept), tuple((left, top, right, bottom) for left, top, right, bottom in boxes))
+    return Resolved(clean(MultiPolygon(kept)), tuple((left, top, right, bottom) for left, top, right, bottom in boxes))
 
 
 def _are_needles(rings: npt.NDArray[np.object_]) -> npt.NDArray[np.bool_]:
     areas, lengths = shapely.area(shapely.polygons(rings)), shapely.length(rings)
     step = tolerances.RESOLVED_MM
-    return np.asarray((areas < step * step) | (2 * areas < step / 2 * lengths))
+    return np.asarray((areas < step * step) | (areas < tolerances.TOUCH_MM * lengths))

@@ -2,6 +2,7 @@ import type { Method } from "@/api/client";
 import type { Intake } from "@/app";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Mark } from "@/parts/Mark";
+import { Standing } from "@/parts/Standing";
 import { Working } from "@/parts/Working";
 import { goTo } from "@/route";
 import { Designs } from "@/start/Designs";
@@ -104,7 +105,7 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
         disabled={busy}
         onFile={onPicture}
       >
-        {busy ? "Separating the colours…" : "Choose a file"}
+        {busy ? <Standing text="Separating the colours…" /> : "Choose a file"}
       </FilePicker>
       <button type="button" className="act mt-6 ml-3 py-1.5" disabled={busy} onClick={onLettering}>
         Begin with lettering
