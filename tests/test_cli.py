@@ -163,3 +163,44 @@ def test_more_colours_than_there_can_be_is_said_in_plain_words(
     assert run("build", owl, "--width", "100mm", "--colors", "99", "--out", tmp_path / "out") == 2
     assert capsys.readouterr().err == "gladstack: Count: it must be at most 64.\n"
     assert not (tmp_path / "out").exists()
+
+
+def test_what_takes_too_long_is_ended_and_writes_nothing(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    big = tmp_path / "big.jpg"
+    big.write_bytes(picture_of("constellation", 2000, quality=75))
+    assert run("build", big, "--width", "200mm", "--deadline", "0.3", "--out", tmp_path / "out") == 2
+    said = capsys.readouterr().err
+    assert "not done within 0.3 s" in said
+    assert "--deadline" in said
+    assert len(said.strip().splitlines()) == 1
+    assert not (tmp_path / "out").exists()
+
+
+def test_what_nobody_foresaw_is_one_line(
+    owl: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def stumble(*_: object) -> None:
+        raise KeyError("nobody thought of this")
+
+    monkeypatch.setattr("gladstack.commands.build.build", stumble)
+    assert run("build", owl, "--width", "120mm", "--out", tmp_path / "out") == 2
+    assert capsys.readouterr().err.strip().splitlines()[-1].startswith("gladstack: This could not be worked out")
+
+
+@pytest.mark.parametrize(
+    "recipe",
+    [
+        '{"name": "x", "arts": []}',
+        '{"name": "x"}',
+        '{"name": "\\\\ud800", "arts": [{"kind": "lettering", "text": "\\\\ud800", "height_mm": "\\\\ud800"}]}',
+        "[" * 100_000,
+    ],
+)
+def test_recipes_that_hold_nothing_end_with_one_line(
+    recipe: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "recipe.json"
+    path.write_text(recipe)
+    assert run("build", path, "--out", tmp_path / "out") == 2
+    assert len(capsys.readouterr().err.strip().splitlines()) == 1
+    assert not (tmp_path / "out").exists()

@@ -69,3 +69,25 @@ def test_more_films_than_a_stack_can_have_are_refused_with_the_figure(client: Te
     assert answer.status_code == 422
     assert "290" in answer.json()["detail"]
     assert "200" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize("field", ["height_mm", "fit_width_mm"])
+def test_half_a_letter_in_a_length_is_told(client: TestClient, field: str) -> None:
+    art = json.dumps({"art": {"kind": "lettering", "text": "A", "font": "lobster-two", field: "\ud8003mm"}})
+    answer = client.post("/api/designs/plain", content=art.encode(), headers={"content-type": "application/json"})
+    assert answer.status_code == 422
+    assert answer.json()["detail"]
+
+
+@pytest.mark.parametrize("text", ['id,name,colour\nx,"' + "y" * 1_500_000 + '",#112233\n', 'id,name,colour\n"a\x00b",c,d\n'])
+def test_a_shelf_that_csv_does_not_read_is_told(client: TestClient, text: str) -> None:
+    answer = client.post("/api/shelf.csv", files={"file": ("shelf.csv", text.encode())})
+    assert (answer.status_code, answer.json()["code"]) == (422, "csv")
+
+
+def test_health_tells_every_lane_and_nobody_waits(client: TestClient) -> None:
+    health = client.get("/api/health").json()
+    assert health["well"] is True
+    assert {lane["lane"] for lane in health["lanes"]} == {"light 1", "light 2", "short", "long"}
+    assert client.get("/api/waiting/nobody-by-this-name").json() is None
+    assert client.get("/api/waiting/X").status_code == 422

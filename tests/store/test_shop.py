@@ -164,3 +164,15 @@ def test_the_shelf_goes_out_as_csv_and_comes_back_the_same() -> None:
 def test_a_csv_that_is_no_shelf_is_told_with_its_row(text: str, said: str) -> None:
     with pytest.raises(CsvError, match=said):
         read(text)
+
+
+def test_jobs_are_listed_whole_searched_and_by_their_last_change(jobs: JobBook, monkeypatch: pytest.MonkeyPatch) -> None:
+    made = [jobs.create(Job(name=f"Mug {k} of the dome", designs=(JobDesign(design="a", name="A"),))) for k in range(70)]
+    monkeypatch.setattr("gladstack.store.jobs.now", lambda: "1999-12-31T23:59:59.000+00:00")
+    changed = jobs.edit(made[3].id, made[3].revision, SetJob(slug=True))
+    lines, total = jobs.lines()
+    assert (len(lines), total, lines[0].id) == (50, 70, changed.id)
+    assert [line.id for line in jobs.lines(most=100)[0]][1:3] == [made[69].id, made[68].id]
+    found, count = jobs.lines(["DOME", "mug 6"])
+    assert (count, len(found)) == (11, 11)
+    assert jobs.lines(["nothing of the kind"]) == ([], 0)
