@@ -1,8 +1,10 @@
+import { useState } from "react";
 import type { components } from "@/api/schema";
 
 type Reading = components["schemas"]["ReadingView"];
 
 const LINES = 3;
+const FEW = 3;
 
 /** What a file may read as where nothing tells its encoding: the maker sees which is right. */
 export function Readings({
@@ -14,11 +16,12 @@ export function Readings({
   text: string;
   onChoose(text: string): void;
 }) {
+  const [all, setAll] = useState(false);
   return (
     <fieldset className="rounded-lg border border-line px-3 pt-1 pb-2">
       <legend className="px-1 font-semibold">Which of these reads right?</legend>
       <p className="mb-1 text-sm text-soft">The file does not tell how its letters are written.</p>
-      {readings.map((reading) => (
+      {readings.slice(0, all ? undefined : FEW).map((reading) => (
         <label key={reading.name} className="flex items-baseline gap-2 py-1">
           <input
             type="radio"
@@ -33,6 +36,11 @@ export function Readings({
           </span>
         </label>
       ))}
+      {readings.length > FEW && (
+        <button type="button" className="quiet text-sm" onClick={() => setAll(!all)}>
+          {all ? "Show fewer" : "Show others"}
+        </button>
+      )}
     </fieldset>
   );
 }
