@@ -45,7 +45,7 @@ LIGHT_S = 0.0
 
 @dataclass(frozen=True)
 class Limits:
-    """What one request's work may take: seconds in all, memory, and seconds in the light and the short lane.
+    """What one request's work may take: seconds in all, memory, and of the processor in the light and the short lane.
 
     What will cost more than `short_cost_s` goes to the long lane at once. `kept_bytes` is what all kept stages together may
     take on disk.
@@ -114,8 +114,8 @@ class Crew:
         sizes = self.limits.memory_bytes, self.limits.kept_bytes
         self._settings = (
             *((f"light {k + 1}", worker.Setting(flags, *sizes)) for k in range(_LIGHTS)),
-            ("short", worker.Setting(flags, *sizes, nice=4)),
-            ("long", worker.Setting(flags, *sizes, nice=9)),
+            ("short", worker.Setting(flags, *sizes, nice=1)),
+            ("long", worker.Setting(flags, *sizes, nice=3)),
         )
 
     def start(self) -> list[Future[None]]:
@@ -207,11 +207,11 @@ class Crew:
     ) -> Any:
         ticket = current() or Ticket(self.limits.deadline_s)
         ticket.give(more_s)
-        for lane, limit in self._ways(cost_s, whose):
+        for lane, busy_s in self._ways(cost_s, whose):
             try:
-                return await self._done(lane, ticket, min(limit, ticket.left_s), cost_s + patience_s, subject, message)
+                return await self._done(lane, ticket, busy_s, cost_s + patience_s, subject, message)
             except LateError:
-                if limit == self.limits.light_s and whose:
+                if busy_s == self.limits.light_s and whose:
                     self._slow[whose] = time.monotonic() + _SLOW_FOR_S
                 if ticket.left_s <= 0:
                     break
@@ -219,10 +219,10 @@ class Crew:
         raise TooMuchError(told, _LESS)
 
     async def _done(
-        self, lane: Lane, ticket: Ticket, limit: float, back_s: float, subject: str, message: tuple[Any, ...]
+        self, lane: Lane, ticket: Ticket, busy_s: float, back_s: float, subject: str, message: tuple[Any, ...]
     ) -> Any:
         try:
-            turn = self._turn(lane, ticket, limit, back_s, message)
+            turn = self._turn(lane, ticket, busy_s, back_s, message)
         except FullError as fault:
             raise BusyError("Too much is being worked out already.", "Wait a moment, then try again.") from fault
         answer = asyncio.wrap_future(turn.future)
@@ -246,7 +246,7 @@ class Crew:
             raise WorkFailedError(f"{subject} could not be worked out; nothing was changed.", helps) from fault
 
     def _ways(self, cost_s: float, whose: str) -> Iterator[tuple[Lane, float]]:
-        """The lanes that work of a cost goes through, each with the seconds that it allows; the last all that are left.
+        """The lanes that work of a cost goes through, each with the seconds of the processor that it allows.
 
         A short piece of work goes to the long lane if that one is idle and the short one is not.
         """
@@ -258,12 +258,12 @@ class Crew:
             yield short, self.limits.short_s
         yield long, math.inf
 
-    def _turn(self, lane: Lane, ticket: Ticket, limit: float, back_s: float, message: tuple[Any, ...]) -> Turn:
+    def _turn(self, lane: Lane, ticket: Ticket, busy_s: float, back_s: float, message: tuple[Any, ...]) -> Turn:
         number = next(self._numbers)
         # Slots are used in turn, so that one is only used anew when its work is long done.
         slot = number % _SLOTS
         self._flags[slot] = 0
-        turn = Turn(time.monotonic() + back_s, number, slot, message, limit, ticket)
+        turn = Turn(time.monotonic() + back_s, number, slot, message, busy_s, ticket)
         lane.take(turn)
         return turn
 

@@ -12,6 +12,7 @@ import time
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 from gladstack.work import worker
@@ -77,6 +78,13 @@ class Hand:
             return not self._line.poll()
         except OSError:
             return False
+
+    def busy_s(self) -> float:
+        """How long its process has kept the processor busy; 0 where the system does not tell."""
+        try:
+            return int(Path(f"/proc/{self.pid}/schedstat").read_text().split()[0]) / 1e9
+        except (OSError, ValueError, IndexError):
+            return 0.0
 
     def ask(self, message: tuple[Any, ...], may_go_on: Callable[[], bool]) -> Answer:
         """Has a piece of work done, told as `worker.serve` takes it.

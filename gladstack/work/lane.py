@@ -23,6 +23,8 @@ _LOG = logging.getLogger("gladstack.work")
 GRACE_S = 0.3
 """How long work that is not to go on may take to come to its next stage before its process is ended."""
 _TRIES = 2
+_LEISURE = 4.0
+"""How many times longer work may take than it keeps the processor busy, as on a machine that others use as well."""
 MOST_WAITING = 200
 
 
@@ -36,13 +38,13 @@ class FullError(Exception):
 
 @dataclass(order=True)
 class Turn:
-    """One piece of work in a queue. `due` orders it; it may take `limit_s` seconds of its ticket."""
+    """One piece of work in a queue. `due` orders it; it may keep the processor busy for `busy_s` seconds in this lane."""
 
     due: float
     number: int
     slot: int = field(compare=False)
     message: tuple[Any, ...] = field(compare=False)
-    limit_s: float = field(compare=False)
+    busy_s: float = field(compare=False)
     ticket: Ticket = field(compare=False)
     future: Future[Any] = field(compare=False, default_factory=Future)
     unwanted_at: float | None = field(compare=False, default=None)
@@ -145,16 +147,19 @@ class Lane:
         for tried in range(1, _TRIES + 1):
             # Starting a worker is no part of the work.
             hand = self._ready()
-            begin = time.monotonic()
+            begin, busy = time.monotonic(), hand.busy_s()
+            until = begin + min(turn.ticket.left_s, _LEISURE * turn.busy_s)
+            late_at: float | None = None
 
-            def may_go_on(begin: float = begin) -> bool:
+            def may_go_on(hand: Hand = hand, busy: float = busy, until: float = until) -> bool:
+                nonlocal late_at
                 now = time.monotonic()
                 if turn.unwanted_at is not None:
                     return now < turn.unwanted_at + GRACE_S
-                if now < begin + turn.limit_s:
-                    return True
-                self._flag(turn.slot)
-                return now < begin + turn.limit_s + GRACE_S
+                if late_at is None and (now >= until or hand.busy_s() >= busy + turn.busy_s):
+                    self._flag(turn.slot)
+                    late_at = now
+                return late_at is None or now < late_at + GRACE_S
 
             try:
                 answer = hand.ask((turn.slot, *turn.message), may_go_on)
@@ -170,9 +175,7 @@ class Lane:
                     raise
                 continue
             finally:
-                spent = time.monotonic() - begin
-                turn.limit_s -= spent
-                turn.ticket.left_s -= spent
+                turn.ticket.left_s -= time.monotonic() - begin
             if isinstance(answer.fault, worker.GivenUpError):
                 raise LateError
             return answer

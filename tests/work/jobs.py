@@ -29,6 +29,14 @@ def wait(seconds: float) -> str:
     return "done"
 
 
+def work_hard(seconds: float) -> str:
+    """Keeps the processor busy for so long."""
+    until = time.process_time() + seconds
+    while time.process_time() < until:
+        pass
+    return "done"
+
+
 def wait_in_stages(note: str) -> None:
     """Works for ten seconds in small stages, and notes that it was given up."""
     try:
