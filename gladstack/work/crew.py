@@ -54,7 +54,7 @@ class Limits:
     deadline_s: float = 30.0
     memory_bytes: int = 4 * 2**30
     light_s: float = 1.0
-    short_s: float = 5.0
+    short_s: float = 3.0
     short_cost_s: float = 3.0
     kept_bytes: int = 2**30
 

@@ -139,7 +139,7 @@ def test_a_list_becomes_a_job_of_names(shop: TestClient) -> None:
     assert len(plan["decals"]) == 3
     assert shop.post("/api/designs/demo-mug/names", json={"text": "Ada"}).status_code == 400
     loaded = shop.post("/api/lists", files={"file": ("a.csv", "Åsa;2".encode("cp1252"))}).json()
-    assert loaded == {"text": "Åsa;2"}
+    assert loaded["readings"][0] == {"name": "Western Europe (Windows)", "text": "Åsa;2"}
 
 
 @pytest.mark.parametrize("what", ["/api/designs/demo-window", "/api/designs/example-colouring-page", "/api/jobs/job-names"])

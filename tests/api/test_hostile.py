@@ -15,13 +15,13 @@ from tests.pictures import picture_of
 
 FILES, EDITS = 200, 140
 """The bench sends five times as many, with new seeds."""
-SLOWEST_S = 5.0
-"""Beyond this an answer counts as held; shared machines are given three times as long."""
+SLOWEST_S = 35.0
+"""Beyond this an answer counts as held: the deadline of its work, and what bringing it takes besides."""
 
 
 def check(answer: Any, what: object) -> None:
     assert answer.status_code < 500, (what, answer.text[:300])
-    assert answer.elapsed.total_seconds() < 3 * SLOWEST_S, (what, answer.elapsed)
+    assert answer.elapsed.total_seconds() < SLOWEST_S, (what, answer.elapsed)
     if answer.status_code >= 400:
         told = answer.json()
         assert told["detail"], what
