@@ -228,7 +228,8 @@ class JobDesk:
         if not (left := shop_tasks.slices(work)):
             return
         ticket.done, ticket.of = 0, sum(len(one) for one in left)
-        ticket.give(costs.building_s(ticket.of))
+        # A machine that others use as well takes its time.
+        ticket.give(4 * costs.building_s(ticket.of))
 
         async def work_off() -> None:
             while left:
