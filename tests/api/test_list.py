@@ -110,8 +110,8 @@ def test_the_bin_is_emptied_of_what_is_old_but_not_of_what_a_job_is_made_of(data
         db.execute("INSERT INTO job_revisions (job, parent, body, label, created) VALUES ('job', NULL, ?, '', '')", (body,))
     for design in (old, used):
         listing.bin(design)
-    assert listing.empty(datetime.now(UTC) - timedelta(days=1)) == 0
-    assert listing.empty(datetime.now(UTC) + timedelta(days=1)) == 1
+    assert listing.empty(datetime.now(UTC) + timedelta(days=29)) == 0
+    assert [listing.empty(datetime.now(UTC) + timedelta(days=31 + k)) for k in range(2)] == [0, 1]
     assert [line.id for line in listing.binned()] == [used]
     assert [line.id for line in listing.lines()] == [fresh]
     with sqlite3.connect(database.path) as db:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import asyncio
 import io
 import threading
 import time
@@ -65,7 +64,8 @@ def test_other_designs_and_plain_edits_go_on_while_a_large_picture_is_separated(
 def strict(tmp_path: Path) -> Iterator[Client]:
     """An app whose work may take next to no time."""
     crew = Crew(Limits(deadline_s=0.6, light_s=0.6))
-    asyncio.run(crew.run(0.0, "This", print))
+    for worker in crew.start():
+        worker.result(60)
     with client_of(tmp_path, crew) as client:
         yield client
     crew.close()
