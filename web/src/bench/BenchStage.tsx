@@ -3,24 +3,21 @@ import { Strip, shownLength, TAIL_PX } from "@/bench/Strip";
 import { showLength } from "@/lengths";
 import { Standing } from "@/parts/Standing";
 import { useUnit } from "@/state/design";
-import { type JobAnswer, type JobChange, type Plan, useBench } from "@/state/job";
+import { type JobAnswer, type JobChange, useBench, type usePlan } from "@/state/job";
 
 interface BenchStageProps {
   job: JobAnswer;
-  plan: Plan | undefined;
-  fault: Error | null;
+  /** The plan as it comes: it can be stopped, and asked for again. */
+  laid: ReturnType<typeof usePlan>;
   working: boolean;
-  /** Whether the plan itself is being worked out, which can be stopped. */
-  laying: boolean;
-  stop(): void;
-  again(): void;
   change(change: JobChange): Promise<unknown>;
 }
 
 const HIGHEST_PX = 300;
 
 /** The bench: every film as a strip, true to scale, in the order of assembly; the decals stay in sight beside them. */
-export function BenchStage({ job, plan, fault, working, laying, stop, again, change }: BenchStageProps) {
+export function BenchStage({ job, laid, working, change }: BenchStageProps) {
+  const { data: plan, error: fault } = laid;
   const unit = useUnit();
   const { zoom, scale, grid, showGrid, point } = useBench();
   const frame = useRef<HTMLDivElement>(null);
@@ -56,8 +53,8 @@ export function BenchStage({ job, plan, fault, working, laying, stop, again, cha
               <Standing text="Laying…" />
             </span>
           )}
-          {laying && (
-            <button type="button" className="quiet ml-2 text-sm" onClick={stop}>
+          {laid.isFetching && (
+            <button type="button" className="quiet ml-2 text-sm" onClick={laid.stop}>
               Cancel
             </button>
           )}
@@ -84,11 +81,11 @@ export function BenchStage({ job, plan, fault, working, laying, stop, again, cha
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard */}
       <div ref={frame} tabIndex={0} className="min-h-0 overflow-auto px-4 pt-3">
         {fault && !plan && <p className="mt-10 text-center text-fail">{fault.message}</p>}
-        {!plan && !fault && (working || laying) && <p className="mt-10 text-center text-soft">Laying the films…</p>}
-        {!plan && !fault && !working && !laying && (
+        {!plan && !fault && working && <p className="mt-10 text-center text-soft">Laying the films…</p>}
+        {!plan && !fault && !working && (
           <p className="mt-10 text-center text-soft">
             The films are not laid.
-            <button type="button" className="act ml-3" onClick={again}>
+            <button type="button" className="act ml-3" onClick={() => laid.refetch()}>
               Lay the films
             </button>
           </p>

@@ -10,16 +10,5 @@ export function DesignBench() {
   const change = useJobChange(`of-${id}`);
   const working = useJobWorking(`of-${id}`) || plan.isFetching;
   if (!job.data) return <p className="mt-16 text-center text-soft">{job.error?.message ?? "Laying the films…"}</p>;
-  return (
-    <BenchStage
-      job={job.data}
-      plan={plan.data}
-      fault={plan.error}
-      working={working}
-      laying={plan.isFetching}
-      stop={plan.stop}
-      again={plan.refetch}
-      change={change}
-    />
-  );
+  return <BenchStage job={job.data} laid={plan} working={working} change={change} />;
 }

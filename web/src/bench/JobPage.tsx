@@ -78,16 +78,7 @@ export function JobPage({ id }: { id: string }) {
         </div>
       </div>
       {place === "Sheets" ? (
-        <BenchStage
-          job={now}
-          plan={plan.data}
-          fault={plan.error}
-          working={working}
-          laying={plan.isFetching}
-          stop={plan.stop}
-          again={plan.refetch}
-          change={change}
-        />
+        <BenchStage job={now} laid={plan} working={working} change={change} />
       ) : (
         <CutStage job={now} plan={plan.data} design={null} />
       )}
