@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import FastAPI, Path, Request
+from fastapi import FastAPI, Path
 from fastapi.responses import Response
 from pydantic import BaseModel, Field, StringConstraints
 from starlette.concurrency import run_in_threadpool
 
 from gladstack.api.shown import line_view
 from gladstack.api.views import DesignLineView
-from gladstack.api.waiting import while_there
 from gladstack.api.workshop import Workshop
 from gladstack.demo.designs import bring_demo
 from gladstack.recipe.model.values import changed
@@ -79,9 +78,11 @@ def add_list_routes(app: FastAPI, desk: ListDesk) -> None:
         return [line_view(line) for line in desk.listing.binned()]
 
     @app.get("/api/designs/{design}/looks/{revision}", operation_id="smallLook", response_class=Response)
-    async def small_look(design: str, revision: Annotated[int, Path(ge=0, le=2**53)], request: Request) -> Response:
-        """A revision of a design as a small PNG."""
-        png = await while_there(request, desk.workshop.small_look(design, revision))
+    async def small_look(design: str, revision: Annotated[int, Path(ge=0, le=2**53)]) -> Response:
+        """A revision of a design as a small PNG. 202 without a picture while it is coming: ask again in a moment."""
+        png = await desk.workshop.small_look(design, revision)
+        if png is None:
+            return Response(status_code=202, headers={"Cache-Control": "no-store", "Retry-After": "1"})
         return Response(png, media_type="image/png", headers=_KEPT)
 
     @app.post("/api/designs/{design}/copy", operation_id="copyDesign", status_code=201)

@@ -9,13 +9,13 @@ from __future__ import annotations
 import asyncio
 import copy
 from collections.abc import Callable, Coroutine
-from contextvars import Context
 from pathlib import Path
 from typing import Any, TypeVar
 
 from starlette.concurrency import run_in_threadpool
 
 from gladstack.api import outcomes, tasks
+from gladstack.api.looks import Looks
 from gladstack.api.problems import problem_of
 from gladstack.api.shown import Held, box_view, design_view, history_view
 from gladstack.api.tasks import Job
@@ -38,7 +38,6 @@ from gladstack.work.crew import LIGHT_S, Crew
 
 T = TypeVar("T")
 MOST_ALIKE = 8
-_REST_S = 1.0
 _LOOK_PATIENCE_S = 5.0
 """Nobody waits for small pictures as they do for what they change."""
 
@@ -60,8 +59,7 @@ class Workshop:
         self.crew = crew
         self.held: Held = frozenset()
         self._tries: dict[str, asyncio.Task[bytes]] = {}
-        self._looks: dict[str, asyncio.Task[bytes | None]] = {}
-        self._one_look = asyncio.Lock()
+        self.looks = Looks(self._small_look)
 
     def holding(self, held: Held) -> Workshop:
         """The same workshop, for an asker who holds what has these keys."""
@@ -214,34 +212,20 @@ class Workshop:
         # Many builds at once: edits must not wait for them.
         return await self.crew.run(costs.building_s(len(edits)), "This design", outcomes.outcomes, job, edits, box)
 
-    async def small_look(self, design: str, revision: int) -> bytes:
-        """A revision as a small PNG on its ground; made once and kept."""
+    async def small_look(self, design: str, revision: int) -> bytes | None:
+        """A revision as a small PNG on its ground, made once and kept; None while it is coming."""
+        kept = await run_in_threadpool(self.listing.look, revision)
+        return kept if kept is not None else await self.looks.look(design, revision)
+
+    async def _small_look(self, design: str, revision: int) -> bytes:
         kept = await run_in_threadpool(self.listing.look, revision)
         if kept is not None:
             return kept
-        # One at a time: what the maker is at comes first.
-        async with self._one_look:
-            found = await run_in_threadpool(self.store.revision, design, revision)
-            job = Job(self.data, found.recipe)
-            png = await self.light_first("This design", design, tasks.small_look, job, patience_s=_LOOK_PATIENCE_S)
+        found = await run_in_threadpool(self.store.revision, design, revision)
+        job = Job(self.data, found.recipe)
+        png = await self.light_first("This design", design, tasks.small_look, job, patience_s=_LOOK_PATIENCE_S)
         await run_in_threadpool(self.listing.keep_look, revision, png)
         return png
-
-    def _look_soon(self, design: Design) -> None:
-        """Makes the small picture of a design once it has rested a moment, so that no list has to wait for it."""
-
-        async def rest_and_look() -> bytes | None:
-            await asyncio.sleep(_REST_S)
-            try:
-                return await self.small_look(design.id, design.revision.id)
-            except GladStackError:
-                return None
-
-        if (before := self._looks.pop(design.id, None)) is not None:
-            before.cancel()
-        # It is no part of the request that asked for it, nor of its deadline.
-        task = self._looks[design.id] = asyncio.create_task(rest_and_look(), context=Context())
-        task.add_done_callback(lambda done: self._looks.pop(design.id) if self._looks.get(design.id) is done else None)
 
     async def preview(self, design: str) -> bytes:
         """The decal as it stands, as a small PNG."""
@@ -279,7 +263,7 @@ class Workshop:
             except GladStackError as fault:
                 trouble = problem_of(fault)
         head: DesignView = design_view(design, self.held, trouble)
-        self._look_soon(design)
+        self.looks.soon(design.id, design.revision.id)
         text = head.model_dump_json(exclude={"built"}).encode()
         return text[:-1] + b',"built":' + (built or b"null") + b"}"
 

@@ -13,6 +13,7 @@ from PIL import Image
 
 from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
 from gladstack.recipe.model.fonts import shipped_font
+from tests.api.conftest import small_look
 from tests.fonts import bars_font, crowded_font
 from tests.pictures import photo, picture_of
 from tests.recipe.test_vectors import FUSED, SVG
@@ -219,7 +220,7 @@ def test_lettering_is_set_in_a_font_of_the_makers_own(client: TestClient) -> Non
     art = {"kind": "lettering", "text": "Hill", "font": added["key"]}
     design = client.post("/api/designs/plain", json={"name": "Hill", "art": art}).json()
     assert design["built"]["arts"][0]["letters"][0]["text"] == "H"
-    look = client.get(f"/api/designs/{design['id']}/looks/{design['revision']}")
+    look = small_look(client, f"/api/designs/{design['id']}/looks/{design['revision']}")
     assert look.headers["content-type"] == "image/png"
     assert client.post("/api/fonts", files={"font": ("b.ttf", b"nothing")}).json()["code"] == "font"
 

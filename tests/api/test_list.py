@@ -18,6 +18,7 @@ from gladstack.recipe.model.recipe import Recipe
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
 from gladstack.store.listing import Listing
+from tests.api.conftest import small_look
 from tests.pictures import disc_on_clear
 
 
@@ -63,12 +64,12 @@ def test_a_small_picture_is_made_once_on_the_ground_and_kept(client: TestClient,
     ground = {"kind": "shirt", "colour": "#123456"}
     edit = {"base": design["revision"], "edit": {"kind": "set-ground", "ground": ground}}
     changed = client.post(f"/api/designs/{design['id']}/edits", json=edit).json()
-    look = client.get(f"/api/designs/{design['id']}/looks/{changed['revision']}")
+    look = small_look(client, f"/api/designs/{design['id']}/looks/{changed['revision']}")
     assert "immutable" in look.headers["cache-control"]
     with Image.open(io.BytesIO(look.content)) as image:
         assert max(image.size) == 320
         assert image.convert("RGB").getpixel((0, 0)) == (0x12, 0x34, 0x56)
-    assert client.get(f"/api/designs/{design['id']}/looks/{changed['revision']}").content == look.content
+    assert small_look(client, f"/api/designs/{design['id']}/looks/{changed['revision']}").content == look.content
     assert client.get("/api/designs").json()[0]["ground"] == "#123456"
     assert client.get(f"/api/designs/{design['id']}/looks/999999").status_code == 404
 

@@ -1,5 +1,6 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
+import { SmallLook } from "@/parts/SmallLook";
 import { useChange, useHistory, useOpenDesign } from "@/state/design";
 
 /** Every step of the design, newest first; any of them can be gone to. */
@@ -31,10 +32,9 @@ export function History() {
                     className={`flex w-full items-center gap-3 rounded px-2 py-1 text-left hover:bg-bench aria-[current]:bg-tint aria-[current]:font-semibold ${position > here ? "text-soft italic" : ""}`}
                     onClick={() => change({ do: "go-to", revision: entry.revision })}
                   >
-                    <img
-                      src={`/api/designs/${id}/looks/${entry.revision}`}
-                      loading="lazy"
-                      alt=""
+                    <SmallLook
+                      design={id}
+                      revision={entry.revision}
                       className="h-9 w-12 shrink-0 rounded-sm border border-line bg-table object-contain"
                     />
                     <span className="min-w-0 grow">{entry.label}</span>

@@ -3,6 +3,7 @@ import { DropdownMenu } from "radix-ui";
 import { type KeyboardEvent, memo, useEffect, useRef, useState } from "react";
 import type { DesignLine } from "@/api/client";
 import { ComingFilms } from "@/parts/ComingFilms";
+import { type LookState, SmallLook } from "@/parts/SmallLook";
 import { goTo } from "@/route";
 import type { ListActs } from "@/state/list";
 
@@ -86,20 +87,19 @@ export const DesignCard = memo(function DesignCard({ line, acts, ...box }: Desig
 
 /** The small picture of a design; while there is none yet, three quiet films stand for it. */
 export function Picture({ line }: { line: DesignLine }) {
-  const [state, setState] = useState<"coming" | "there" | "none">("coming");
+  const [state, setState] = useState<LookState>("coming");
   return (
     <span
       className="relative grid h-36 place-items-center border-b border-line"
       style={{ background: state === "there" ? line.ground : "var(--color-table)" }}
     >
       {state !== "there" && <ComingFilms className="absolute h-10" still={state === "none"} />}
-      <img
-        src={`/api/designs/${line.id}/looks/${line.revision}`}
-        loading="lazy"
-        alt=""
+      <SmallLook
+        key={line.revision}
+        design={line.id}
+        revision={line.revision}
         className={`h-36 w-full object-contain p-3 ${state === "there" ? "" : "opacity-0"}`}
-        onLoad={() => setState("there")}
-        onError={() => setState("none")}
+        onState={setState}
       />
     </span>
   );
