@@ -98,8 +98,6 @@ def _rebuilds() -> None:
         "one joint": {"kind": "set-pair-joint", "a": "#fff4d6", "b": "#14100c", "rule": {"kind": "full", "mm": 0.5}},
         "order": {"kind": "order-films", "order": ["#6b4226", "#f2b632"]},
         "film name": {"kind": "rename-film", "film": "#f2b632", "name": "Moon"},
-        "sheet": {"kind": "set-sheet", "sheet": {"width_mm": 500, "height_mm": 400, "margin_mm": 3}},
-        "marks": {"kind": "set-marks", "marks": True},
     }
     owl = drawings()[0]
     for width in (1024, 2048):

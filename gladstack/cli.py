@@ -111,8 +111,7 @@ def _add_source(lay: argparse.ArgumentParser) -> None:
     lay.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
     lay.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")
     lay.set_defaults(
-        background="auto", detail="0.02mm", smoothing="0mm", speck="0.4mm", marks=False, sheet="305x305mm",
-        margin="6mm",
+        background="auto", detail="0.02mm", smoothing="0mm", speck="0.4mm",
     )  # fmt: skip
 
 

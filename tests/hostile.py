@@ -171,7 +171,6 @@ def edits(seed: int, count: int, films: list[str], arts: list[str]) -> Iterator[
                     "making": {"kind": "stitch-line", "film": "new", "dash_mm": number(), "mm": number()},
                 },
                 {"kind": "claim-regions", "art": art, "pins": [{"x": number(), "y": 0.5, "film": film()}]},
-                {"kind": "set-sheet", "sheet": {"width_mm": number(), "height_mm": 300, "margin_mm": number()}},
                 {"kind": rng.choice(["", "nonsense", "remove-art"]), "art": art},
             )
         )

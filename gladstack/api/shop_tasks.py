@@ -210,8 +210,8 @@ def plan_view(work: JobWork, made: Plan) -> PlanView:
         films=[_film(f, work.shop) for f in made.films],
         seams=[
             SeamsView(design=of, film=film, x=list(own.x), y=list(own.y))
-            for of, register in made.registers.items()
-            for film, own in register.seams.items()
+            for (of, film), register in made.registers.items()
+            if (own := register.seams.get(film)) is not None
         ],
         decals=[
             DecalView(

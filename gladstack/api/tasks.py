@@ -31,7 +31,7 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import LetterForm, LetteringArt
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.files import stack_file
+from gladstack.shop.job_files import stack_file
 from gladstack.shop.names import CheckedRow, Row, checked, read_rows
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo

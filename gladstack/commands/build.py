@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import hashlib
+import json
 import shutil
 import signal
 import sys
@@ -23,9 +24,9 @@ from gladstack.recipe.art.written import assets_of, read_recipe
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import LineArt, PictureArt, Separation, VectorArt
-from gladstack.recipe.model.recipe import JointRule, Recipe, SheetChoice
-from gladstack.shop.files import pack_files
-from gladstack.shop.sheets import plan
+from gladstack.recipe.model.recipe import JointRule, Recipe
+from gladstack.shop.design_files import design_files
+from gladstack.shop.given_sheets import GivenSheet, plan_on_sheets
 from gladstack.stages.memo import Memo
 
 FULL_LAP_MM = 0.4
@@ -65,19 +66,29 @@ def build_all(options: argparse.Namespace) -> int:
 
 
 def _build_one(source: Path, out: Path, options: argparse.Namespace) -> int:
-    recipe, pictures = from_recipe(source) if source.suffix.lower() == ".json" else from_picture(source, options)
+    written = source.suffix.lower() == ".json"
+    recipe, pictures = from_recipe(source) if written else from_picture(source, options)
+    given, marked = _sheet(source if written else None, options)
     begin = time.perf_counter()
     assets, memo = assets_of(pictures), Memo()
     if options.decal_width is not None:
         recipe = fitted(recipe, parse_length(options.decal_width), assets, memo)
     built = build(recipe, assets, memo)
-    planned = plan(built)
-    files = pack_files(planned, with_summary=True)
+    planned = plan_on_sheets(built, given, marks=options.marks or marked)
+    files = design_files(built, planned)
     write_all(out, files)
     for found in (*built.findings, *planned.findings):
         print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
     print(f"{len(built.layers)} films, {len(files)} files in {out} ({time.perf_counter() - begin:.2f} s)")
     return 0
+
+
+def _sheet(recipe: Path | None, options: argparse.Namespace) -> tuple[GivenSheet, bool]:
+    """The sheets that the options ask for, and whether they bear marks; an older recipe may tell them itself."""
+    width_mm, height_mm = parse_size(options.sheet)
+    asked = {"width_mm": width_mm, "height_mm": height_mm, "margin_mm": parse_length(options.margin)}
+    told = json.loads(recipe.read_text(encoding="utf-8")) if recipe else {}
+    return GivenSheet.model_validate(told.get("sheet") or asked), bool(told.get("marks"))
 
 
 def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dict[str, bytes]]:
@@ -119,14 +130,11 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
             width_mm=parse_length(width),
             separation=separation,
         )
-    width_mm, height_mm = parse_size(options.sheet)
     recipe = Recipe(
         name=source.stem[:120].strip() or "Design",
         arts=(art,),
         method=options.method,
         joint=parse_joint(options.joint),
-        sheet=SheetChoice(width_mm=width_mm, height_mm=height_mm, margin_mm=parse_length(options.margin)),
-        marks=options.marks,
     )
     return recipe, {digest: held or data}
 

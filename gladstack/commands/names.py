@@ -24,8 +24,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.files import stack_file
-from gladstack.shop.job_files import plan_files
+from gladstack.shop.job_files import plan_files, stack_file
 from gladstack.shop.job_pages import job_pages
 from gladstack.shop.job_sheet import job_sheet
 from gladstack.shop.names import CheckedRow, NamesError, checked, decoded, names_job, read_rows

@@ -8,11 +8,10 @@ from pathlib import Path
 from gladstack.core.picture.decode import picture_header
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.model.arts import PictureArt, Separation
-from gladstack.recipe.model.recipe import FilmChoice, JointRule, Recipe, SheetChoice, SmallPieces
+from gladstack.recipe.model.recipe import FilmChoice, JointRule, Recipe, SmallPieces
 from gladstack.recipe.model.values import Method
 from gladstack.store.designs import Brought, DesignBook
 
-_SMALL_SHEET = SheetChoice(width_mm=210.0, height_mm=297.0)
 _FOLDER = resources.files("gladstack.demo")
 EXAMPLES = Path(str(_FOLDER / "examples"))
 """The recipes, jobs and lists of the examples."""
@@ -31,14 +30,14 @@ def demo_recipes() -> dict[str, Recipe]:
     return {
         "demo-mug": _recipe(
             "Mug for the helpers at the eyepiece: a parade of wandering planets over the ridge at dusk",
-            "wanderers.png", 190.0, "adhesive", JointRule(kind="lap", mm=0.3), sheet=_SMALL_SHEET,
+            "wanderers.png", 190.0, "adhesive", JointRule(kind="lap", mm=0.3),
         ),
         "demo-sticker": _recipe(
             "Night owl sticker", "night-owl.jpg", 80.0, "adhesive", JointRule(kind="gap", mm=0.8),
             count=7,
         ),
         "demo-window": _recipe(
-            "Hill-top window", "hill-top.png", 240.0, "adhesive", JointRule(kind="lap", mm=0.5), marks=True,
+            "Hill-top window", "hill-top.png", 240.0, "adhesive", JointRule(kind="lap", mm=0.5),
             films=(FilmChoice(film="#cfd6dd", small=SmallPieces(below_mm2=0.5, how="merge")),),
         ),
         "demo-badge": _recipe(

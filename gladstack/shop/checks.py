@@ -83,7 +83,7 @@ def least_distance(sheet: SheetPlan) -> float:
     names: dict[object, int] = {}
     groups = []
     for n, p in enumerate(sheet.parts):
-        together = (p.bit.film.film, p.bit.copy, p.bit.tile) if sheet.layout == "register" else (p.cluster or n)
+        together = (p.bit.film.film, p.bit.copy, p.bit.tile) if sheet.layout != "nested" else (p.cluster or n)
         groups.append(names.setdefault(together, len(names)))
     shapes = np.array([p.shape for p in sheet.parts], dtype=object)
     return least_between(shapes, np.array(groups), max(sheet.spacing_mm, 1.0))
@@ -135,7 +135,7 @@ def origins_differ(plan: Plan) -> float:
         for p in sheet.parts:
             if (
                 sheet.layout == "register"
-                and not plan.registers[p.bit.film.design].seams
+                and not plan.registers[p.bit.film.design, p.bit.film.film].seams
                 and not _shrinks(p.bit.film.onto_film)
             ):
                 seen.setdefault((p.bit.film.design, p.bit.copy, p.bit.tile, sheet.mirrored), set()).add(p.matrix)

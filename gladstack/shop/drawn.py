@@ -30,7 +30,7 @@ def drawn_on(parts: Sequence[PlacedPart], size: tuple[float, float], margin: flo
     for own in copies.values():
         film = own[0].bit.film
         tree = shapely.STRtree([p.bit.polygon for p in own])
-        rigid = film.layout == "register"
+        rigid = film.layout != "nested"
         for chain in film.pen:
             near = tree.query_nearest(Point(chain.start), max_distance=_NEAR_MM)
             on = own[int(near[0])] if len(near) else own[0] if rigid else None

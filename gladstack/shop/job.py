@@ -9,7 +9,8 @@ from pydantic import Field, model_validator
 from gladstack.recipe.model.values import ClearanceMm, Degrees, FilmKey, Frozen, Id, MarginMm, Name, PlaceMm, SheetMm
 
 DesignRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}$")]
-Layout = Literal["register", "nested"]
+Layout = Literal["register", "whole", "nested"]
+"""All films of a design at the same places; each film whole, where it takes least; or part by part."""
 Copies = Annotated[int, Field(ge=1, le=500)]
 
 

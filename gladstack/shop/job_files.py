@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import textwrap
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
@@ -14,10 +15,10 @@ from gladstack.core.write.dxf import DxfLayer, dxf
 from gladstack.core.write.pages import Drawn
 from gladstack.core.write.pdf import Paper, cut_pages, pdf
 from gladstack.core.write.png import png
+from gladstack.core.write.svg import SvgLayer, stack_svg
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
 from gladstack.shop.checks import measured
-from gladstack.shop.files import stack_file, wrapped
 from gladstack.shop.formats import PLAIN, Format, sheet_files
 from gladstack.shop.planned import PlacedPart, Plan, SheetPlan
 from gladstack.shop.wanted import WantedFilm
@@ -43,8 +44,8 @@ def plan_json(plan: Plan, seconds: float) -> dict[str, Any]:
         "naive_length_mm": plan.naive_length_mm,
         "seams": [
             {"design": design, "film": film, "x": list(own.x), "y": list(own.y), "overlap_mm": register.overlap_mm}
-            for design, register in plan.registers.items()
-            for film, own in register.seams.items()
+            for (design, film), register in plan.registers.items()
+            if (own := register.seams.get(film)) is not None
         ],
         "invariants": measured(plan),
         "findings": [
@@ -152,6 +153,24 @@ def _whole_png(built: Built) -> bytes:
 _WHOLE: dict[str, Callable[[Built], bytes]] = {"dxf": _whole_dxf, "pdf": _whole_pdf, "png": _whole_png}
 
 
+def stack_file(built: Built) -> str:
+    """The whole decal as SVG text, a group for each layer, bottom first."""
+    cut = [layer for layer in built.layers if not layer.cut.is_empty]
+    groups = [SvgLayer(layer.slug, layer.name, layer.colour, layer.outline.rings) for layer in cut]
+    return stack_svg(built.recipe.name, built.frame, groups, "Cut shapes from the ground up.")
+
+
+def wrapped(text: str) -> list[str]:
+    """A paragraph in lines of a page."""
+    return textwrap.wrap(text, 78, subsequent_indent="  ")
+
+
+_MARKS = (
+    "Registration marks: the same on every sheet. Lay each film so that its marks cover those below; where there are three, "
+    "the corner without a mark is the lower right of the decal."
+)
+
+
 def assembly(plan: Plan, designs: Mapping[str, Built]) -> str:
     """What to cut, and in which order the films go together."""
     unit = next(iter(designs.values())).recipe.unit
@@ -167,8 +186,12 @@ def assembly(plan: Plan, designs: Mapping[str, Built]) -> str:
         copies = f"{d.copies} copies" if d.copies > 1 else "one copy"
         rows += ["", f"{d.name}: {copies}, {size}, at most {built.max_thickness} films on one another"]
         rows += ["", *_steps(films)]
-    if plan.findings:
-        rows += ["", "Mind", "----", *(line for f in plan.findings for line in wrapped(f"- {f.text} {f.helps}".rstrip()))]
+    if plan.job.marks.count:
+        rows += ["", *wrapped(_MARKS)]
+    own = [f for d in plan.job.designs for f in designs[d.design].findings]
+    told = dict.fromkeys(f"- {f.text} {f.helps}".rstrip() for f in (*own, *plan.findings))
+    if told:
+        rows += ["", "Mind", "----", *(line for text in told for line in wrapped(text))]
     return "\n".join(rows) + "\n"
 
 

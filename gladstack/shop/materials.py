@@ -95,7 +95,7 @@ class Material(Frozen):
         return "heat-transfer" if self.kind in PRESSED else "adhesive"
 
 
-def any_film(colour: str, method: Method, margin_mm: float = 5.0) -> Material:
+def any_film(colour: str, method: Method, margin_mm: float = 6.0) -> Material:
     """What stands for a film that no material was chosen for."""
     pressed = method == "heat-transfer"
     return Material(

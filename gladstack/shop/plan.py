@@ -44,14 +44,13 @@ def plan(
     films = wanted_films(job, designs, shop)
     supply = Supply(shop, shop.cutter(job.cutter))
     drafts: list[_Draft] = []
-    registers: dict[str, Register] = {}
+    registers: dict[tuple[str, str], Register] = {}
     findings: list[Finding] = []
-    for design in dict.fromkeys(f.design for f in films):
-        own = [f for f in films if f.design == design and f.layout == "register"]
-        if own:
-            tell(own[0].of)
-            registers[design], laid = _register(own, job, supply)
-            drafts += laid
+    for own in _rigid(films):
+        tell(own[0].of)
+        register, laid = _register(own, job, supply)
+        registers |= {(f.design, f.film): register for f in own}
+        drafts += laid
     nested = [f for f in films if f.layout == "nested"]
     materials = list(dict.fromkeys(f.material.id for f in nested))
     areas = {m: sum(f.layer.cut.area * f.copies for f in nested if f.material.id == m) for m in materials}
@@ -63,6 +62,15 @@ def plan(
     sheets = tuple(_sheet(k, draft, job, len(drafts), supply.cutter) for k, draft in enumerate(drafts))
     findings += [*told_of(films, sheets, designs), *many_nodes(sheets)]
     return Plan(job, tuple(films), sheets, registers, naive_length(films, supply), tuple(findings))
+
+
+def _rigid(films: Sequence[WantedFilm]) -> list[list[WantedFilm]]:
+    """What lies on film as it lies in its decal: all films of a design that are in register, and each that lies whole."""
+    groups: dict[tuple[str, str], list[WantedFilm]] = {}
+    for film in films:
+        if film.layout != "nested":
+            groups.setdefault((film.design, film.film if film.layout == "whole" else ""), []).append(film)
+    return list(groups.values())
 
 
 _BESIDE = "{} of the lines to be drawn lie beside every part, and are left out where parts are nested or there is no film."
@@ -101,7 +109,7 @@ def spacing_of(job: Job, material: Material) -> float:
 
 
 def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Register, list[_Draft]]:
-    """The sheets of one design in register, film by film from the ground up."""
+    """The sheets of films in register with each other, film by film from the ground up."""
     margin = max(supply.margin(f.material) for f in films)
     inner = _lay_margin(job, margin, "register")
     spacing = max(spacing_of(job, f.material) for f in films)
@@ -109,7 +117,7 @@ def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Re
         spacing = max(spacing, 2 * job.weeding.distance_mm + 1.0)
     rooms = [widest_room(f.material, supply, inner) for f in films]
     # A film of which the shelf has only small pieces must not hold the others back: it would have to be bought.
-    w, h = films[0].frame[2] - films[0].frame[0], films[0].frame[3] - films[0].frame[1]
+    w, h = films[0].extent[2] - films[0].extent[0], films[0].extent[3] - films[0].extent[1]
     holding = [r for r in rooms if min(w, h) <= r.width_mm and max(w, h) <= r.length_mm] or rooms
     room = Room(min(r.length_mm for r in holding), min(r.width_mm for r in holding))
     register = lay_register(films, job, room, spacing)
@@ -146,8 +154,8 @@ def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Re
         supply.take(piece, lay.length_mm if piece.kind == "roll" else 1.0)
         drafts.append(
             _Draft(
-                lay.name, lay.material, "register", piece, size[0], size[1], margin, spacing, lay.parts, lay.frames, others,
-                lay.nth, register.marks, labels=lay.labels,
+                lay.name, lay.material, films[0].layout, piece, size[0], size[1], margin, spacing, lay.parts, lay.frames,
+                others, lay.nth, register.marks, labels=lay.labels,
             )
         )  # fmt: skip
     return register, drafts
@@ -297,6 +305,6 @@ def _stem(draft: _Draft) -> str:
     plain = "".join(c if c.isascii() and c.isalnum() else "-" for c in draft.name.lower())[:40]
     words = [w for w in plain.split("-") if w] or ["film"]
     tiles = {p.bit.tile for p in draft.parts}
-    if draft.layout == "register" and len(tiles) == 1 and (tile := tiles.pop()) is not None:
+    if draft.layout != "nested" and len(tiles) == 1 and (tile := tiles.pop()) is not None:
         words += ["tile", str(tile + 1)]
     return "-".join([*words, "mirrored"] if draft.material.mirrored else words)

@@ -147,12 +147,12 @@ class SheetPlan:
 
 @dataclass(frozen=True)
 class Plan:
-    """All sheets of a job in the order of assembly, the seams of what was divided, and what is told."""
+    """All sheets of a job in the order of assembly, how each film (by design and film) lies, and what is told."""
 
     job: Job
     films: tuple[WantedFilm, ...]
     sheets: tuple[SheetPlan, ...]
-    registers: Mapping[str, Register]
+    registers: Mapping[tuple[str, str], Register]
     naive_length_mm: float
     findings: tuple[Finding, ...]
 

@@ -77,26 +77,32 @@ class Register:
 
 
 def lay_register(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float) -> Register:
-    """Lays the films of one design in register within the room that all of them have. Raises TileError."""
+    """Lays the films of one design in register within the room that all of them have; none is turned against its grain.
+
+    Raises TileError.
+    """
     marks = job.marks.count
-    frame = films[0].frame
+    frame = films[0].extent
+    turned = all(f.material.grain == "free" for f in films)
     factor = max(max(abs(f.onto_film[0]), f.onto_film[3]) for f in films)
     marked = with_marks(frame, marks, inside=job.marks.inside)
-    outer = frame if not _turns_to_fit(marked, room, factor) and _turns_to_fit(frame, room, factor) else marked
+    outer = (
+        frame if not _turns_to_fit(marked, room, factor, turned) and _turns_to_fit(frame, room, factor, turned) else marked
+    )
     lays_marks = marks if outer == marked else 0
-    if turns := _turns_to_fit(outer, room, factor):
+    if turns := _turns_to_fit(outer, room, factor, turned):
         found = [_blocks(films[0].copies, [(w * factor, h * factor)], room, spacing_mm) for turn, w, h in turns]
         turn, blocks = min(zip([t[0] for t in turns], found, strict=True), key=lambda p: _cost(p[1], turns, p[0], factor))
         w, h = next((w * factor, h * factor) for t, w, h in turns if t == turn)
         return Register(
             turn, tuple(blocks), (w, h), {f.film: (outer,) for f in films}, {}, lays_marks, 0.0, room, spacing_mm
         )
-    return _tiled(films, job, room, spacing_mm, factor)
+    return _tiled(films, job, room, spacing_mm, factor, turned)
 
 
-def _turns_to_fit(frame: Box, room: Room, factor: float) -> list[tuple[float, float, float]]:
+def _turns_to_fit(frame: Box, room: Room, factor: float, turned: bool) -> list[tuple[float, float, float]]:
     w, h = frame[2] - frame[0], frame[3] - frame[1]
-    sizes = ((0.0, w, h), (90.0, h, w))
+    sizes = [(0.0, w, h), (90.0, h, w)][: 2 if turned else 1]
     fits = [(t, a, b) for t, a, b in sizes if a * factor <= room.length_mm + 1e-6 and b * factor <= room.width_mm + 1e-6]
     return fits
 
@@ -124,17 +130,18 @@ def _blocks(copies: int, sizes: Sequence[tuple[float, float]], room: Room, spaci
     return out
 
 
-def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float, factor: float) -> Register:
+def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float, factor: float, turned: bool) -> Register:
     """A design larger than the room, in tiles."""
     if not job.tiles.divide:
         raise too_large(films[0], room)
-    frame = films[0].frame
+    frame = films[0].extent
     overlap = job.tiles.overlap_mm
     if overlap is None:
         overlap = 0.0 if films[0].material.method == "heat-transfer" else 4.0
     around = 2 * 9.0 if job.marks.count and not job.marks.inside else 0.0
     best: tuple[tuple[int, float], Register] | None = None
-    for turn in (0.0, 90.0):
+    turns = (0.0, 90.0) if turned else (0.0,)
+    for turn in turns:
         along, across = room.length_mm / factor - around, room.width_mm / factor - around
         most = (along, across) if turn == 0 else (across, along)
         limit = job.tiles.most_mm or min(1e9, max(most))
@@ -142,7 +149,7 @@ def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float,
         try:
             register = _in_tiles(films, job, frame, tiling, turn, room, spacing_mm, factor, around / 2)
         except TileError:
-            if turn and best is None:
+            if turn == turns[-1] and best is None:
                 raise
             continue
         cost = (len(register.blocks), max(b.sheet for b in register.blocks) * 1e6 + max(b.x_mm for b in register.blocks))
@@ -196,7 +203,7 @@ def _put(seams: Seams, axis: str, index: int, at_mm: float) -> Seams:
 
 def too_large(film: WantedFilm, room: Room) -> TileError:
     """The word for a design that fits on nothing."""
-    left, top, right, bottom = film.frame
+    left, top, right, bottom = film.extent
     return TileError(
         f"{film.of} is {right - left:.0f} × {bottom - top:.0f} mm, and there is room for "
         f"{max(0.0, room.length_mm):.0f} × {max(0.0, room.width_mm):.0f} mm.",
@@ -208,5 +215,5 @@ def content(film: WantedFilm, register: Register, block: Block) -> MultiPolygon:
     """What of a film belongs to a block: all of it, or one tile's share."""
     if block.tile is None:
         return film.cutting.shape
-    boxes = tile_boxes(film.frame, register.seams[film.film], register.overlap_mm)
-    return tile_of(film.cutting.shape, boxes[block.tile], film.frame)
+    boxes = tile_boxes(film.extent, register.seams[film.film], register.overlap_mm)
+    return tile_of(film.cutting.shape, boxes[block.tile], film.extent)

@@ -20,7 +20,7 @@ from gladstack.shop.job import Job, JobDesign, Layout
 from gladstack.shop.materials import ANY, Material, any_film
 from gladstack.shop.shelf import Shop
 
-MOST_PARTS: dict[Layout, int] = {"nested": 5_000, "register": 50_000}
+MOST_PARTS: dict[Layout, int] = {"nested": 5_000, "register": 50_000, "whole": 50_000}
 
 
 @dataclass(frozen=True)
@@ -62,6 +62,11 @@ class WantedFilm:
     def cutting(self) -> Cutting:
         """Its cut shape; parts that come to nothing on the grid they are written on are left out."""
         return cutting_of(self.layer.cut, self.layer.outline)
+
+    @property
+    def extent(self) -> Box:
+        """What has to find room on film together: the decal, or just the film."""
+        return self.layer.cut.bounds if self.layout == "whole" else self.frame  # type: ignore[no-any-return]
 
     @property
     def onto_film(self) -> Matrix:
@@ -109,7 +114,7 @@ def require_few(counts: Mapping[Layout, int]) -> None:
     for layout, most in MOST_PARTS.items():
         count = counts.get(layout, 0)
         if count > most:
-            how = "nested" if layout == "nested" else "laid in register"
+            how = {"nested": "nested", "register": "laid in register", "whole": "laid film by film"}[layout]
             raise RecipeError(
                 f"This job has {count} parts or more to be {how}; at most {most} can be.",
                 "Take fewer copies, or part the job.",
@@ -144,10 +149,9 @@ def material_of(built: Built, layer: BuiltLayer, chosen: str | None, shop: Shop)
     id_ = chosen or choice.material
     if id_ is not None and id_ != ANY and (known := shop.material(id_)) is not None:
         return known, None
-    sheet = choice.sheet or built.recipe.sheet
     if id_ is None and (near := shop.nearest(layer.colour, method, 1)):
         return near[0].material, near[0].delta_e
-    return any_film(layer.colour, method, sheet.margin_mm), None
+    return any_film(layer.colour, method), None
 
 
 @dataclass(frozen=True)

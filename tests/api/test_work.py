@@ -137,7 +137,7 @@ def test_every_plain_edit_waits_for_nothing(client: Client, monkeypatch: pytest.
     film = design["built"]["layers"][0]["film"]
     for change in (
         {"kind": "rename-design", "name": "Dome"}, {"kind": "rename-film", "film": film, "name": "Roof"},
-        {"kind": "show-unit", "unit": "in"}, {"kind": "set-marks", "marks": True},
+        {"kind": "show-unit", "unit": "in"}, {"kind": "set-ground", "ground": {"kind": "mug", "colour": "#fbfaf7"}},
     ):  # fmt: skip
         answer = edit(client, design, **change)
         assert answer.status_code == 200

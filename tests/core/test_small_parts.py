@@ -17,8 +17,8 @@ from gladstack.core.base.units import format_length, parse_length, parse_size
 from gladstack.core.films.names import film_names
 from gladstack.core.films.order import propose_order
 from gladstack.core.geometry.curves import Chain, flatten_chain, line_chain, reverse_chain, sub_piece
-from gladstack.core.plan.placement import Sheet, place_on_sheet, registration_marks, with_marks
-from gladstack.core.write.svg import SvgLayer, number, sheet_svg, stack_svg
+from gladstack.core.plan.marks import mark, mark_places, with_marks
+from gladstack.core.write.svg import SvgLayer, number, stack_svg
 from tests.core.shapes import ZOO, as_multi
 
 WAVE = np.array([[0.0, 0.0], [10.0, 20.0], [20.0, -20.0], [30.0, 0.0]])
@@ -99,34 +99,14 @@ def test_flattening_stays_within_its_tolerance_and_reverses() -> None:
     assert np.allclose(flatten_chain(reverse_chain(chain), 0.02)[::-1], coarse, atol=1e-9)
 
 
-ADHESIVE = Sheet("adhesive", 100, 60, 5)
-
-
-def test_a_cut_lies_inside_the_margin_or_says_by_how_much_not() -> None:
-    fits = place_on_sheet((40, 30, 120, 70), ADHESIVE)
-    assert fits.fits
-    assert fits.matrix == (1, 0, 0, 1, 5 - 40, 5 - 30)
-    large = place_on_sheet((0, 0, 95, 40), ADHESIVE)
-    assert (large.over_width_mm, large.over_height_mm, large.fits) == (5, 0, False)
-    turned = place_on_sheet((0, 0, 45, 80), ADHESIVE)
-    assert (turned.over_height_mm, turned.fits_turned) == (30, True)
-
-
-def test_heat_transfer_is_mirrored_into_the_same_place() -> None:
-    placed = place_on_sheet((40, 30, 120, 70), Sheet("heat-transfer", 100, 60, 5))
-    a, _, _, _, e, _ = placed.matrix
-    assert a == -1
-    assert sorted((a * 40 + e, a * 120 + e)) == [5, 85]
-
-
 def test_marks_lie_outside_the_frame_and_tell_a_flip() -> None:
     frame = (10.0, 20.0, 90.0, 70.0)
-    marks = registration_marks(frame)
+    marks = [chain for at in mark_places(frame, 3, inside=False) for chain in mark("crosses", at)]
     centres = [m.pieces[:, 0].mean(axis=0) for m in marks]
     assert len(marks) == 3
-    room = with_marks(frame)
-    for mark in marks:
-        x, y = mark.pieces[:, :, 0], mark.pieces[:, :, 1]
+    room = with_marks(frame, 3, inside=False)
+    for cross in marks:
+        x, y = cross.pieces[:, :, 0], cross.pieces[:, :, 1]
         assert room[0] <= x.min()
         assert x.max() <= room[2]
         assert not (x.max() > frame[0] and x.min() < frame[2] and y.max() > frame[1] and y.min() < frame[3])
@@ -142,9 +122,9 @@ def test_numbers_are_written_short(value: float, text: str) -> None:
 def test_written_svg_reads_back_in_real_millimetres() -> None:
     square = line_chain(np.array([[10.0, 10], [40, 10], [40, 30], [10, 30], [10, 10]]))
     layer = SvgLayer("01-sky", 'Sky & "dusk" <blue>', "#223355", (square,))
-    for text in (stack_svg("A & B", (0, 0, 120, 80), [layer]), sheet_svg("A", "b", 120, 80, layer)):
-        read = SVG.parse(io.StringIO(text), ppi=25.4)
-        assert (read.width, read.height) == pytest.approx((120, 80), abs=1e-3)
-        (path,) = [e for e in read.elements() if isinstance(e, Path)]
-        assert path.bbox() == pytest.approx((10, 10, 40, 30), abs=1e-3)
-        assert re.search(r'<g id="01-sky" fill="#223355"><title>Sky &amp; "dusk" &lt;blue&gt;</title>', text)
+    text = stack_svg("A & B", (0, 0, 120, 80), [layer])
+    read = SVG.parse(io.StringIO(text), ppi=25.4)
+    assert (read.width, read.height) == pytest.approx((120, 80), abs=1e-3)
+    (path,) = [e for e in read.elements() if isinstance(e, Path)]
+    assert path.bbox() == pytest.approx((10, 10, 40, 30), abs=1e-3)
+    assert re.search(r'<g id="01-sky" fill="#223355"><title>Sky &amp; "dusk" &lt;blue&gt;</title>', text)

@@ -3,16 +3,12 @@
 from __future__ import annotations
 
 import io
-import json
-import re
 
 import numpy as np
 import pytest
 from PIL import Image
 from pydantic import TypeAdapter
-from svgelements import SVG, Path
 
-from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.findings import Finding
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
@@ -20,8 +16,6 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.arts import PictureArt, Separation
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.files import assembly_order, pack_files, summary
-from gladstack.shop.sheets import plan
 from gladstack.stages.engine import GROUPS
 from gladstack.stages.memo import Memo
 from tests.pictures import BY_NAME, disc_on_clear, encode, photo, picture_of
@@ -74,9 +68,7 @@ SPARING = [
     {"kind": "order-films", "order": [BROWN, GOLD]},
     {"kind": "rename-film", "film": GOLD, "name": "Moon"},
     {"kind": "rename-design", "name": "Night shirt"},
-    {"kind": "set-sheet", "sheet": {"width_mm": 500, "height_mm": 400, "margin_mm": 3}},
     {"kind": "set-method", "method": "heat-transfer"},
-    {"kind": "set-marks", "marks": True},
 ]
 
 
@@ -95,10 +87,6 @@ def test_a_pairs_joint_leaves_the_other_layers_alone() -> None:
     bench.edit(kind="set-pair-joint", a=DARK, b=CREAM, rule={"kind": "gap", "mm": 1})
     changed = [layer.colour for layer in bench.built.layers if layer.cut is not before[layer.colour]]
     assert changed == [CREAM]
-
-
-def test_the_same_recipe_always_gives_the_same_files() -> None:
-    assert pack_files(plan(Bench().built)) == pack_files(plan(Bench().built))
 
 
 def test_pair_before_film_before_design() -> None:
@@ -192,71 +180,6 @@ def test_a_colour_of_mere_specks_is_not_proposed_but_told_of_when_asked_for() ->
     assert {n.code for n in bench.built.findings} == {"film-empty", "lost"}
 
 
-def test_what_does_not_fit_says_by_how_much() -> None:
-    bench = Bench()
-    bench.edit(kind="set-sheet", sheet={"width_mm": 60, "height_mm": 300, "margin_mm": 5})
-    notice = next(n for n in plan(bench.built).findings if n.code == "off-sheet")
-    assert re.search(r"\d+\.\d mm too wide", notice.text)
-
-
-def test_mirrored_sheets_show_the_same_shape_flipped() -> None:
-    bench = Bench()
-    plain = _sheet_paths(bench.built)
-    bench.edit(kind="set-method", method="heat-transfer")
-    mirrored = _sheet_paths(bench.built)
-    for name, box in plain.items():
-        assert mirrored[name] == pytest.approx(box, abs=0.01)
-    assert all(layer["mirrored"] for layer in summary(plan(bench.built))["layers"])
-    assert "Press, bottom first" in assembly_order(plan(bench.built))
-
-
-def _sheet_paths(built: Built) -> dict[str, tuple[float, ...]]:
-    files = {p: d for p, d in pack_files(plan(built)).items() if p.startswith("sheets/")}
-    out = {}
-    for path, data in files.items():
-        read = SVG.parse(io.StringIO(data.decode()), ppi=25.4)
-        assert (read.width, read.height) == pytest.approx((305, 305), abs=1e-3)
-        (shape,) = [e for e in read.elements() if isinstance(e, Path)]
-        out[path] = tuple(shape.bbox())
-        assert out[path][:2] == pytest.approx((6, 6), abs=0.01)
-    return out
-
-
-def test_marks_are_the_same_on_every_sheet() -> None:
-    built = Bench().edit(kind="set-marks", marks=True)
-    marks = {
-        re.search(r'<g id="registration-marks".*?d="([^"]+)"', data.decode(), re.DOTALL)[1]  # type: ignore[index]
-        for path, data in pack_files(plan(built)).items()
-        if path.startswith("sheets/")
-    }
-    assert len(marks) == 1
-
-
-def test_there_is_a_file_for_every_sheet() -> None:
-    built = Bench().built
-    files = pack_files(plan(built))
-    assert len([n for n in files if n.startswith("sheets/")]) == len(built.layers)
-    assert {"stack.svg", "assembly.txt"} < set(files)
-
-
-def test_the_summary_agrees_with_the_geometry() -> None:
-    built = Bench().edit(kind="set-joint", rule={"kind": "full", "mm": 0.4})
-    told = json.loads(pack_files(plan(built), with_summary=True)["stack.json"])
-    for layer, row in zip(built.layers, told["layers"], strict=True):
-        assert row["area_mm2"] == pytest.approx(layer.cut.area, abs=1e-3)
-        assert row["cut_length_mm"] == pytest.approx(layer.cut.length, abs=1e-2)
-    assert told["max_thickness"] == built.max_thickness
-    assert told["wrong_area_ratio"] <= 1e-6
-    assert set(told["seconds"]) == set(GROUPS)
-
-
-def test_nothing_left_to_cut_is_refused() -> None:
-    bench = Bench(disc_on_clear())
-    bench.edit(kind="drop-colour", colour="#c0392b")
-    with pytest.raises(RecipeError, match="Nothing is left"):
-        pack_files(plan(bench.built))
-
-
 def test_a_build_can_be_given_up() -> None:
     def stop(stage: str) -> None:
         if stage == "labels":
@@ -289,16 +212,13 @@ def test_a_choice_whose_colour_has_shifted_is_for_one_film_and_outlives_another(
 def test_every_fix_makes_its_finding_go() -> None:
     """What a finding offers to mend it is an edit that can be made, after which it is not told any more."""
     letters = {"kind": "lettering", "id": "words", "text": "AVATAR", "height_mm": 20, "spacing_mm": -4, "weld": False}
-    recipe = Recipe.model_validate(
-        {"name": "Fixes", "arts": [letters], "sheet": {"width_mm": 40, "height_mm": 120, "margin_mm": 5}}
-    )
+    recipe = Recipe.model_validate({"name": "Fixes", "arts": [letters]})
 
     def findings(of: Recipe) -> list[Finding]:
-        planned = plan(build(of, Assets(lambda key: b"")))
-        return [*planned.built.findings, *planned.findings]
+        return list(build(of, Assets(lambda key: b"")).findings)
 
     told = findings(recipe)
-    assert {f.code for f in told} == {"unwelded", "off-sheet"}
+    assert {f.code for f in told} == {"unwelded"}
     for found in told:
         assert found.place is not None
         assert found.fixes

@@ -16,7 +16,7 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.edits import Edit, OneEdit, apply_edit, needs_geometry
 from gladstack.recipe.model.arts import LetteringArt, LetterTweak, PictureArt
 from gladstack.recipe.model.makings import DropShadow, OutlineShadow
-from gladstack.recipe.model.recipe import FilmChoice, Recipe, SheetChoice
+from gladstack.recipe.model.recipe import FilmChoice, Recipe
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 RECIPE = Recipe(
@@ -69,9 +69,6 @@ EDITS = [
     {"kind": "set-pair-joint", "a": RED, "b": BLUE, "rule": {"kind": "gap", "mm": 1}},
     {"kind": "set-method", "method": "heat-transfer"},
     {"kind": "set-method", "method": "heat-transfer", "film": RED},
-    {"kind": "set-sheet", "sheet": {"width_mm": 500, "height_mm": 300, "margin_mm": 8}},
-    {"kind": "set-sheet", "film": RED, "sheet": {"width_mm": "12in", "height_mm": 300, "margin_mm": 8}},
-    {"kind": "set-marks", "marks": True},
     {"kind": "take-material", "film": RED, "material": "barn-red", "name": "Barn red", "colour": "#c0392b"},
     {"kind": "add-art", "art": STAR},
     {"kind": "add-art", "art": {"kind": "lettering", "text": "Dome", "film": None, "opens": [RED]}},
@@ -217,8 +214,6 @@ def test_lengths_are_read_with_their_unit() -> None:
 def test_what_contradicts_the_recipe_is_refused() -> None:
     with pytest.raises(RecipeError, match="with itself"):
         apply_edit(RECIPE, made({"kind": "merge-colours", "colour": RED, "into": RED}))
-    with pytest.raises(RecipeError, match="leave nothing"):
-        apply_edit(RECIPE, made({"kind": "set-sheet", "sheet": {"width_mm": 50, "height_mm": 50, "margin_mm": 25}}))
     picked = RECIPE
     for colour in (RED, BLUE, GREEN):
         picked = apply_edit(picked, made({"kind": "pick-colour", "colour": colour}))
@@ -237,12 +232,6 @@ def test_merging_in_a_ring_lets_the_newest_win() -> None:
         assert steps < 5
 
 
-def test_a_sheet_of_its_own_outlives_a_change_of_name() -> None:
-    recipe = apply_edit(RECIPE, made(EDITS[17]))
-    recipe = apply_edit(recipe, made({"kind": "rename-film", "film": RED, "name": "Beak"}))
-    assert recipe.film(RED).sheet == SheetChoice(width_mm=304.8, height_mm=300, margin_mm=8)
-
-
 def test_a_recipe_of_the_first_kind_is_still_read() -> None:
     old = {
         "version": 1, "name": "Owl", "art": {"kind": "picture", "picture": "a" * 64, "filename": "owl.png", "width_mm": 120},
@@ -254,6 +243,17 @@ def test_a_recipe_of_the_first_kind_is_still_read() -> None:
     assert (art.width_mm, art.separation.count, art.separation.dropped) == (120, 5, (GREEN,))
     assert recipe.film(RED).name == "Beak"
     assert recipe.order == (BLUE, RED)
+
+
+def test_a_recipe_that_told_its_sheets_is_read_without_them() -> None:
+    sheet = {"width_mm": 210, "height_mm": 297, "margin_mm": 6}
+    told = {
+        **RECIPE.model_dump(),
+        "sheet": sheet,
+        "marks": True,
+        "films": [{**f.model_dump(), "sheet": sheet} for f in RECIPE.films],
+    }
+    assert Recipe.model_validate(told) == RECIPE
 
 
 def test_nudged_letters_and_their_films_follow_the_words() -> None:

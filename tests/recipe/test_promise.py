@@ -18,7 +18,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.sheets import plan
+from gladstack.shop.given_sheets import GivenSheet, plan_on_sheets
 from gladstack.stages.memo import Memo
 from tests.pictures import picture_of
 
@@ -75,7 +75,8 @@ def told(built: Built) -> Any:
         (x.film, x.colour, x.name, x.cut.wkb, x.shape.wkb, [c.pieces.tobytes() for c in x.outline.rings])
         for x in built.layers
     ]
-    sheets = [(s.file, s.placement, s.seconds) for s in plan(built).sheets]
+    laid = plan_on_sheets(built, GivenSheet()) if any(not x.cut.is_empty for x in built.layers) else None
+    sheets = [(s.file, s.times, [p.matrix for p in s.parts]) for s in laid.sheets] if laid else []
     figures = (built.box, built.frame, built.proposed_order, built.wrong_area_ratio, built.max_thickness)
     return layers, figures, built.joints, built.findings, built.left_out, sheets
 

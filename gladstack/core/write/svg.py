@@ -49,16 +49,6 @@ def stack_svg(title: str, box: Box, layers: Sequence[SvgLayer], notes: str = "")
     return _document(title, notes, box, [_group(layer) for layer in layers])
 
 
-def sheet_svg(
-    title: str, notes: str, width_mm: float, height_mm: float, layer: SvgLayer, marks: Sequence[Chain] = ()
-) -> str:
-    """One sheet: its cut shape, and the registration marks as a group of their own."""
-    groups = [_group(layer)]
-    if marks:
-        groups.append(_group(SvgLayer("registration-marks", "Registration marks", layer.colour, tuple(marks))))
-    return _document(title, notes, (0.0, 0.0, width_mm, height_mm), groups)
-
-
 @dataclass(frozen=True)
 class SvgGroup:
     """Cut lines under an id, a path each (SVG path data); filled in a colour, or drawn as hairlines."""

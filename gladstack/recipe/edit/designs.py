@@ -8,7 +8,7 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.units import Unit
 from gladstack.recipe.edit.base import AnEdit, film_name, with_film
 from gladstack.recipe.edit.scale import scaled, turned
-from gladstack.recipe.model.recipe import Ground, Recipe, SheetChoice
+from gladstack.recipe.model.recipe import Ground, Recipe
 from gladstack.recipe.model.values import Degrees, Factor, FilmKey, Method, Name, changed
 
 
@@ -64,50 +64,6 @@ class SetMethod(AnEdit):
         """Tells the method."""
         whose = film_name(recipe, self.film) if self.film else "Design"
         return f"{whose}: {self.method or 'method as the design'} film"
-
-
-class SetSheet(AnEdit):
-    """Choose sheet size and margin: for the design, or for one film (None: as the design)."""
-
-    plain: ClassVar[bool] = True
-    kind: Literal["set-sheet"] = "set-sheet"
-    sheet: SheetChoice | None
-    film: FilmKey | None = None
-
-    def apply(self, recipe: Recipe) -> Recipe:
-        """Takes the sheet. Raises RecipeError if its margins leave nothing."""
-        sheet = self.sheet
-        if sheet is not None and 2 * sheet.margin_mm >= min(sheet.width_mm, sheet.height_mm):
-            raise RecipeError(
-                f"Margins of {sheet.margin_mm:g} mm leave nothing of a {sheet.width_mm:g} x {sheet.height_mm:g} mm sheet.",
-                "Make the margin smaller.",
-            )
-        if self.film is not None:
-            return with_film(recipe, self.film, sheet=sheet)
-        if sheet is None:
-            raise RecipeError("The design needs a sheet size.", "Give its width and height.")
-        return changed(recipe, sheet=sheet)
-
-    def describe(self, recipe: Recipe) -> str:
-        """Tells the size."""
-        size = f"{self.sheet.width_mm:g} × {self.sheet.height_mm:g} mm" if self.sheet else "as the design"
-        return f"Sheet of {film_name(recipe, self.film) if self.film else 'every film'}: {size}"
-
-
-class SetMarks(AnEdit):
-    """Add registration marks to every sheet, or take them off."""
-
-    plain: ClassVar[bool] = True
-    kind: Literal["set-marks"] = "set-marks"
-    marks: bool
-
-    def apply(self, recipe: Recipe) -> Recipe:
-        """Adds or removes them."""
-        return changed(recipe, marks=self.marks)
-
-    def describe(self, recipe: Recipe) -> str:
-        """Tells which."""
-        return "Added registration marks" if self.marks else "Removed registration marks"
 
 
 class SetGround(AnEdit):

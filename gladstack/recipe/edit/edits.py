@@ -13,9 +13,7 @@ from gladstack.recipe.edit.designs import (
     RenameDesign,
     ScaleDesign,
     SetGround,
-    SetMarks,
     SetMethod,
-    SetSheet,
     ShowUnit,
     TurnDesign,
 )
@@ -65,7 +63,7 @@ from gladstack.recipe.model.values import Name
 OneEdit = Annotated[
     RenameDesign | Resize | ShowUnit | CountColours | PickColour | PickOnly | UnpickColour | MergeColours
     | PartColours | DropColour | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint
-    | SetFilmJoint | SetPairJoint | SetMethod | SetSheet | SetMarks | AddArt | ChangeArts | CopyArt | RemoveArt
+    | SetFilmJoint | SetPairJoint | SetMethod | AddArt | ChangeArts | CopyArt | RemoveArt
     | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
     | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
     | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall

@@ -25,12 +25,10 @@ from gladstack.recipe.model.values import (
     Hash,
     Id,
     JointMm,
-    MarginMm,
     Method,
     Name,
     OffsetMm,
     PlaceMm,
-    SheetMm,
 )
 
 
@@ -43,14 +41,6 @@ class JointRule(Frozen):
     def joint(self) -> Joint:
         """The core's joint."""
         return Joint(JointKind(self.kind), 0.0 if self.kind == "butt" else self.mm)
-
-
-class SheetChoice(Frozen):
-    """A sheet of film: its size and the margin to keep."""
-
-    width_mm: SheetMm = 305.0
-    height_mm: SheetMm = 305.0
-    margin_mm: MarginMm = 6.0
 
 
 class Finish(Frozen):
@@ -114,7 +104,6 @@ class FilmChoice(Frozen):
     name: Name | None = None
     joint: JointRule | None = None
     method: Method | None = None
-    sheet: SheetChoice | None = None
     thicken_mm: OffsetMm = 0.0
     keep_size: bool = False
     small: SmallPieces | None = None
@@ -149,15 +138,15 @@ class Recipe(Frozen):
     films: Annotated[tuple[FilmChoice, ...], Field(max_length=256)] = ()
     joint: JointRule = JointRule()
     pairs: Annotated[tuple[PairJoint, ...], Field(max_length=2048)] = ()
-    sheet: SheetChoice = SheetChoice()
-    marks: bool = False
     small_mm2: AreaMm2 = 0.5
     ground: Ground = Ground()
 
     @model_validator(mode="before")
     @classmethod
     def _from_older(cls, data: Any) -> Any:
-        return upgraded(data) if isinstance(data, dict) and data.get("version") == 1 else data
+        if not isinstance(data, dict):
+            return data
+        return without_sheets(upgraded(data) if data.get("version") == 1 else data)
 
     @field_validator("order")
     @classmethod
@@ -222,3 +211,12 @@ def upgraded(data: dict[str, Any]) -> dict[str, Any]:
     art = {"id": "picture", **data["art"], "separation": data.get("separation") or {}}
     films = [{("film" if k == "colour" else k): v for k, v in dict(f).items()} for f in data.get("films") or ()]
     return {**new, "version": 2, "arts": [art], "films": films}
+
+
+def without_sheets(data: dict[str, Any]) -> dict[str, Any]:
+    """A stored recipe without sheets and marks, which once stood in it: what is laid on film is a job's to say."""
+    films = data.get("films")
+    if isinstance(films, list | tuple):
+        films = [{k: v for k, v in f.items() if k != "sheet"} if isinstance(f, dict) else f for f in films]
+        data = {**data, "films": films}
+    return {k: v for k, v in data.items() if k not in ("sheet", "marks")}

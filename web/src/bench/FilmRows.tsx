@@ -42,7 +42,7 @@ function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
   const chosen = job.job.films.find((one) => one.design === film.design && one.film === film.film);
   const near = new Map(film.nearest.map((one) => [one.material, one.delta_e]));
   const rest = all.filter((one) => !near.has(one.id) && !one.retired);
-  const choose = (changes: { material?: string | null; layout?: "register" | "nested" | null }) => {
+  const choose = (changes: { material?: string | null; layout?: PlannedFilm["layout"] | null }) => {
     const before = chosen ?? { design: film.design, film: film.film };
     return change({ do: "edit", edit: { kind: "set-job-film", film: { ...before, ...changes } } });
   };
@@ -85,10 +85,11 @@ function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
           aria-label={`How ${film.name}${of ? ` of ${of}` : ""} lies`}
           className="rounded border border-firm bg-table px-1 py-0.5 text-sm"
           value={chosen?.layout ?? ""}
-          onChange={(event) => choose({ layout: (event.target.value || null) as "register" | "nested" | null })}
+          onChange={(event) => choose({ layout: (event.target.value || null) as PlannedFilm["layout"] | null })}
         >
           <option value="">as the job</option>
           <option value="register">register</option>
+          <option value="whole">by itself</option>
           <option value="nested">nested</option>
         </select>
       </div>

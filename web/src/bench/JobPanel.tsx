@@ -43,11 +43,12 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
         value={now.layout}
         options={[
           { value: "register", text: "In register" },
+          { value: "whole", text: "Film by film" },
           { value: "nested", text: "Nested" },
         ]}
         onChange={(layout) => edit({ kind: "set-job", layout })}
       />
-      {now.layout === "register" && (
+      {now.layout !== "nested" && (
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
