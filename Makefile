@@ -8,7 +8,7 @@ CORE := $(shell find gladstack/core -name '*.py')
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 PORT ?= 8737
 
-.PHONY: demo test setup dev bench check fix openapi screenshots clean
+.PHONY: demo test setup dev bench check fix openapi screenshots release clean
 
 demo: setup
 	$(BIN)/gladstack serve --demo --data data --port $(PORT)
@@ -62,6 +62,12 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.panning
 	$(BIN)/python -m bench.pages
 	GLADSTACK_KILLS=100 $(BIN)/pytest tests/test_serve.py -k kill
+
+# A wheel with the front end in it, tried where there is nothing else.
+release: setup
+	rm -rf build dist
+	$(BIN)/pip wheel --quiet --disable-pip-version-check --no-deps --wheel-dir dist .
+	$(BIN)/python scripts/try_wheel.py dist/gladstack-*.whl
 
 screenshots: setup $(STAMPS)/browser
 	$(BIN)/python scripts/take_screenshots.py

@@ -184,7 +184,7 @@ def main() -> None:
         threads = [threading.Thread(target=work, args=(shop,)) for work in (rename_on, cut_on)]
         for thread in threads:
             thread.start()
-        for _ in range(kills):
+        while killed.total() < kills:
             time.sleep(rng.uniform(0.1, 1.5))
             kind = rng.choices(("worker", "fork server", "server", "cutter"), (5, 2, 1, 2))[0]
             pids = processes(shop.server.process.pid)[kind]

@@ -1,3 +1,3 @@
 """Glad Stack: from a picture to a stack of single-colour cut films."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

@@ -8,6 +8,8 @@ import sys
 from pathlib import Path
 from typing import NoReturn
 
+from gladstack import __version__
+
 
 def main(arguments: list[str] | None = None) -> int:
     """Runs a command; returns its exit code: 0 done, 2 the input was wrong."""
@@ -27,6 +29,7 @@ class _Parser(argparse.ArgumentParser):
 
 def _parser() -> argparse.ArgumentParser:
     parser = _Parser(prog="gladstack", description="From a picture to a stack of single-colour cut films.")
+    parser.add_argument("--version", action="version", version=f"gladstack {__version__}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     make = commands.add_parser("build", help="separate a picture, or build a recipe, and write its sheets")
     make.add_argument(
@@ -67,23 +70,47 @@ def _parser() -> argparse.ArgumentParser:
     _add_names(commands)
     _add_cut(commands)
     _add_cutter(commands)
-    serve = commands.add_parser("serve", help="serve the app on this machine")
-    serve.add_argument("--port", type=int, default=8737)
-    serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default: loopback only)")
-    serve.add_argument("--data", type=Path, default=Path("data"), help="folder of the designs")
+    _add_serve(commands)
+    _add_backup(commands)
+    warm = commands.add_parser("warm", help="compile the inner loops ahead of the first picture")
+    warm.set_defaults(command="warm")
+    return parser
+
+
+def _add_serve(commands: argparse._SubParsersAction[_Parser]) -> None:
+    """What is not given here comes from the environment, then from the file of settings."""
+    serve = commands.add_parser(
+        "serve", help="serve the app on this machine",
+        description="Every option may also stand in the environment (GLADSTACK_PORT) or in a file (port = 8737).",
+    )  # fmt: skip
+    serve.add_argument("--config", type=Path, help="a file of settings (TOML)")
+    serve.add_argument("--port", type=int, help="port to listen on (8737)")
+    serve.add_argument("--host", help="address to listen on (default: loopback only)")
+    serve.add_argument("--data", type=Path, help="folder of the designs (data)")
     serve.add_argument(
         "--token-file", type=Path,
         help="a file with what the page asks for, needed where --host is not this machine's own address; it may also stand "
         "in GLADSTACK_TOKEN",
     )  # fmt: skip
     serve.add_argument("--token", help="the same here, where the list of processes shows it to others of this machine")
-    serve.add_argument("--deadline", type=float, default=30.0, help="seconds one piece of work may take (30)")
-    serve.add_argument("--memory", type=float, default=4.0, help="GB of memory that one piece of work may take (4)")
-    serve.add_argument("--demo", action="store_true", help="add the demo designs if they are not there yet")
+    serve.add_argument("--deadline", type=float, help="seconds one piece of work may take (30)")
+    serve.add_argument("--memory", type=float, help="GB of memory that one piece of work may take (4)")
+    serve.add_argument(
+        "--log-level", choices=("debug", "info", "warning", "error"), help="what is logged (warning; info: each request)"
+    )
+    serve.add_argument("--demo", action="store_true", default=None, help="add the demo designs if they are not there yet")
     serve.set_defaults(command="serve")
-    warm = commands.add_parser("warm", help="compile the inner loops ahead of the first picture")
-    warm.set_defaults(command="warm")
-    return parser
+
+
+def _add_backup(commands: argparse._SubParsersAction[_Parser]) -> None:
+    for name, helps in (
+        ("backup", "write all designs, jobs and the shelf to one file, also while they are served"),
+        ("restore", "bring a backup back into an empty folder"),
+    ):
+        command = commands.add_parser(name, help=helps)
+        command.add_argument("file", type=Path, help="the backup (.zip)")
+        command.add_argument("--data", type=Path, default=Path("data"), help="folder of the designs (data)")
+        command.set_defaults(command=name)
 
 
 def _add_deadline(command: argparse.ArgumentParser, seconds: float = 30.0) -> None:
@@ -103,6 +130,7 @@ def _add_source(lay: argparse.ArgumentParser) -> None:
     """What is laid, and how."""
     lay.add_argument("source", type=Path, help="a job (.json), a recipe (.json), a picture or a vector file")
     lay.add_argument("--copies", type=int, help="how many copies of each design")
+    lay.add_argument("--data", type=Path, help="folder whose shelf of films is used (default: the demo shelf)")
     lay.add_argument("--nest", action="store_true", help="move and turn parts to save film (else in register)")
     lay.add_argument("--cutter", help="the cutter: table-300 or bench-600")
     lay.add_argument("--seconds", type=int, default=None, help="how long to look for a shorter layout (10 when nested)")
@@ -151,6 +179,7 @@ def _add_names(commands: argparse._SubParsersAction[_Parser]) -> None:
     )
     names.add_argument("--formats", default="svg,dxf,hpgl", help="formats of the sheets, as for plan")
     names.add_argument("--seconds", type=int, default=0, help="how long to look for a shorter layout")
+    names.add_argument("--data", type=Path, help="folder whose shelf of films is used (default: the demo shelf)")
     names.add_argument("--processes", type=int, default=None, help="how many names are built at once (one for each core)")
     names.add_argument("--out", type=Path, required=True, help="folder to write to")
     _add_deadline(names, 600.0)

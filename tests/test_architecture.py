@@ -22,7 +22,7 @@ ROWS = (
     ("recipe/edit", "recipe/art"),
     ("recipe/build",),
     ("shop",),
-    ("store", "warm", "cutter"),
+    ("store", "warm", "cutter", "settings"),
     ("work", "demo", "machine"),
     ("api",),
     ("commands",),

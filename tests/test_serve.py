@@ -94,7 +94,7 @@ def test_it_says_where_it_serves_once_it_does_and_ends_within_three_seconds(tmp_
         (("--host", "0.0.0.0"), "--token-file"),
         (("--host", "0.0.0.0", "--token", "short"), "soon guessed"),
         (("--host", "0.0.0.0", "--token-file", "/nowhere/token"), "No such file"),
-        (("--port", "99999"), "Cannot listen"),
+        (("--port", "99999"), "at most 65535"),
         (("--data", "/dev/null/x"), "cannot be"),
     ],
 )

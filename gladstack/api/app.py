@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import asyncio
 import re
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from importlib import resources
 from pathlib import Path, PurePath
-from typing import Annotated, TypeVar
+from typing import Annotated, Any, TypeVar
 
 from fastapi import Depends, FastAPI, File, Form, Header, Query, Request, UploadFile
 from fastapi.middleware.gzip import GZipMiddleware
@@ -27,6 +27,7 @@ from gladstack.api.names import NamesDesk, add_names_routes
 from gladstack.api.parcels import ParcelDesk, add_parcel_routes
 from gladstack.api.problems import PROBLEMS, problem
 from gladstack.api.queue_routes import Tickets, add_queue_routes
+from gladstack.api.request_log import RequestLog
 from gladstack.api.shop_routes import add_shop_routes
 from gladstack.api.views import BuiltView, DesignView, HistoryView, LikeView, RegionsView
 from gladstack.api.waiting import while_there
@@ -44,7 +45,7 @@ from gladstack.recipe.model.recipe import Ground, GroundKind
 from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, Colour, FilmKey, Method, Name
 from gladstack.shop.cutters import NARROW
 from gladstack.store.cuts import CutBook
-from gladstack.store.database import Database
+from gladstack.store.database import CUTTER, DESIGNS, KEPT, Database
 from gladstack.store.designs import DesignBook
 from gladstack.store.fonts import FontShelf
 from gladstack.store.jobs import JobBook
@@ -53,7 +54,6 @@ from gladstack.store.parcels import ParcelBook
 from gladstack.store.shelf import Shelf
 from gladstack.work.crew import Crew
 from gladstack.work.kept import forget_other_versions
-from gladstack.work.worker import DESIGNS, KEPT
 
 T = TypeVar("T")
 _CORNERS = r"^(?:[01]|[01]?\.\d{1,8})(?:,(?:[01]|[01]?\.\d{1,8})){7}$"
@@ -62,7 +62,6 @@ _MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": 
 
 _MOST_HELD = 10_000
 _TABLE = Ground().colour
-CUTTER = "cutter"
 """The folder of the simulated cutter's film."""
 Revision = Annotated[int, Field(ge=0, le=2**53)]
 """The number of a revision."""
@@ -163,6 +162,7 @@ def create_app(data: Path, *, front_end: Path | None = None, crew: Crew | None =
     app.add_middleware(GZipMiddleware, minimum_size=2_000, compresslevel=2)
     app.add_middleware(Tickets, crew=own)
     app.add_middleware(Guard, door=app.state.door)
+    app.add_middleware(RequestLog)
     problems.install(app)
     _add_design_routes(app)
     _add_other_routes(app)
@@ -339,8 +339,18 @@ def _width(text: str) -> float:
     return width
 
 
+class _Lasting(StaticFiles):
+    """Files that are named by their contents, and so never change."""
+
+    def file_response(self, *args: Any, **options: Any) -> Response:
+        """The file, to be kept by the browser."""
+        answer = super().file_response(*args, **options)
+        answer.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return answer
+
+
 def _add_front_end(app: FastAPI, folder: Path) -> None:
-    app.mount("/assets", StaticFiles(directory=folder / "assets"), name="assets")
+    app.mount("/assets", _Lasting(directory=folder / "assets"), name="assets")
 
     def index() -> FileResponse:
         return FileResponse(folder / "index.html", headers={"Cache-Control": "no-cache"})
@@ -348,6 +358,10 @@ def _add_front_end(app: FastAPI, folder: Path) -> None:
     for path in ("/", "/shelf", "/help", "/design/{rest:path}", "/job/{rest:path}", "/names/{rest:path}"):
         app.add_api_route(path, index, include_in_schema=False, response_class=FileResponse)
     app.mount("/examples", StaticFiles(directory=folder / "examples", check_dir=False), name="examples")
-    icon = folder / "icon.svg"
-    if icon.is_file():
-        app.add_api_route("/icon.svg", lambda: FileResponse(icon), include_in_schema=False, response_class=FileResponse)
+    for name in ("icon.svg", "NOTICES.txt"):
+        if (folder / name).is_file():
+            app.add_api_route(f"/{name}", _file(folder / name), include_in_schema=False, response_class=FileResponse)
+
+
+def _file(path: Path) -> Callable[[], FileResponse]:
+    return lambda: FileResponse(path)

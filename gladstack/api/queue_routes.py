@@ -52,7 +52,8 @@ class Tickets:
             await self._app(scope, receive, send)
             return
         given = next((value for key, value in scope["headers"] if key.lower() == HEADER), b"")
-        with self._crew.request(given.decode("ascii") if _NAME.fullmatch(given) else None):
+        with self._crew.request(given.decode("ascii") if _NAME.fullmatch(given) else None) as ticket:
+            scope["ticket"] = ticket
             await self._app(scope, receive, send)
 
 

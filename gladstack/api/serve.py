@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import asyncio
 import errno
-import logging
 import os
 import socket
-from pathlib import Path
 
 import uvicorn
 
 from gladstack.api.app import built_front_end, create_app
 from gladstack.api.guard import LEAST_TOKEN, Door, is_loopback_address
+from gladstack.api.request_log import begin_log
 from gladstack.core.base.errors import GladStackError
 from gladstack.demo.designs import add_demo_designs
 from gladstack.demo.shelf import add_demo_shelf
+from gladstack.settings import Settings
 from gladstack.store.database import claim_folder
 from gladstack.work.crew import Crew, Limits
 
@@ -41,12 +41,13 @@ class _Server(uvicorn.Server):
             print(self._told, flush=True)
 
 
-def serve(host: str, port: int, data: Path, *, demo: bool, token: str | None = None, limits: Limits | None = None) -> int:
+def serve(settings: Settings) -> int:
     """Serves until stopped; `demo` adds the demo designs first. Returns the exit code.
 
     Raises AddressError, and StoreError if the folder cannot be used or another server uses it.
     """
-    logging.basicConfig(format="%(asctime)s %(name)s: %(message)s", level=logging.WARNING)
+    begin_log(settings.log_level)
+    host, token = settings.host, settings.secret()
     near = is_loopback_address(host)
     if not near and not token:
         raise AddressError(
@@ -60,12 +61,12 @@ def serve(host: str, port: int, data: Path, *, demo: bool, token: str | None = N
         )
     # What designs hold is for their maker alone.
     os.umask(0o077)
-    listening = _listen(host, port)
-    claimed = claim_folder(data)
+    listening = _listen(host, settings.port)
+    claimed = claim_folder(settings.data)
     front_end = built_front_end()
-    crew = Crew(limits)
-    app = create_app(data, front_end=front_end, crew=crew, door=Door(None if near else token))
-    if demo:
+    crew = Crew(Limits(deadline_s=settings.deadline, memory_bytes=int(settings.memory * 2**30)))
+    app = create_app(settings.data, front_end=front_end, crew=crew, door=Door(None if near else token))
+    if settings.demo:
         add_demo_designs(app.state.workshop.store)
         add_demo_shelf(app.state.desk.shelf, app.state.desk.jobs, app.state.workshop.store)
     address = f"http://{f'[{host}]' if ':' in host else host}:{listening.getsockname()[1]}/"

@@ -18,7 +18,7 @@ from pydantic import ValidationError
 from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.model.faults import said_plainly
 
-_UNBOUNDED = ("serve", "cutter", "warm")
+_UNBOUNDED = ("serve", "cutter", "warm", "backup", "restore")
 _FAREWELL_S = 5.0
 _LOG = logging.getLogger("gladstack.commands")
 
@@ -139,16 +139,27 @@ def _warm(options: argparse.Namespace) -> int:
 
 def _serve(options: argparse.Namespace) -> int:
     from gladstack.api.serve import serve
-    from gladstack.work.crew import Limits
+    from gladstack.settings import settings_of
 
-    token = options.token or os.environ.pop("GLADSTACK_TOKEN", None)
-    if options.token_file is not None:
-        token = options.token_file.read_text("utf-8").strip()
-    limits = Limits(deadline_s=options.deadline, memory_bytes=int(options.memory * 2**30))
-    return serve(options.host, options.port, options.data, demo=options.demo, token=token, limits=limits)
+    return serve(settings_of(vars(options), config=options.config))
+
+
+def _backup(options: argparse.Namespace) -> int:
+    from gladstack.store.backup import back_up
+
+    print(f"{back_up(options.data, options.file) / 2**20:.1f} MB in {options.file}")
+    return 0
+
+
+def _restore(options: argparse.Namespace) -> int:
+    from gladstack.store.backup import restore
+
+    restore(options.file, options.data)
+    print(f"The designs of {options.file} are in {options.data}.")
+    return 0
 
 
 _COMMANDS: dict[str, Callable[[argparse.Namespace], int]] = {
     "build": _build, "plan": _plan, "cut": _cut, "job-sheet": _job_sheet, "names": _names,
-    "cutter": _cutter, "serve": _serve, "warm": _warm,
+    "cutter": _cutter, "serve": _serve, "warm": _warm, "backup": _backup, "restore": _restore,
 }  # fmt: skip

@@ -24,7 +24,10 @@ from gladstack.shop.job_sheet import job_sheet as sheet_of
 from gladstack.shop.plan import plan as lay
 from gladstack.shop.planned import Plan
 from gladstack.shop.read_job import is_job, read_job
+from gladstack.shop.shelf import Shop
 from gladstack.stages.memo import Memo
+from gladstack.store.database import DESIGNS, Database, StoreError
+from gladstack.store.shelf import Shelf
 
 
 def plan(options: argparse.Namespace) -> int:
@@ -75,7 +78,16 @@ def laid(options: argparse.Namespace) -> tuple[Plan, Mapping[str, Built]]:
         designs[key] = build(recipe, Assets(picture=held.__getitem__, file=held.__getitem__), memo)
     nested = job.layout == "nested" or any(f.layout == "nested" for f in job.films)
     seconds = options.seconds if options.seconds is not None else (10 if nested else 0)
-    return lay(job, designs, demo_shop(), max(0, seconds)), designs
+    return lay(job, designs, shop_of(options.data), max(0, seconds)), designs
+
+
+def shop_of(folder: Path | None) -> Shop:
+    """The shelf of a folder of designs, or the demo's. Raises StoreError."""
+    if folder is None:
+        return demo_shop()
+    if not (folder / DESIGNS).is_file():
+        raise StoreError(f"There are no designs in {folder}, and so no shelf.", "Name the folder that is served.")
+    return Shelf(Database(folder / DESIGNS)).shop()
 
 
 def formats_of(text: str) -> list[Format]:

@@ -15,9 +15,8 @@ from multiprocessing.pool import Pool
 from pathlib import Path
 
 from gladstack.commands.build import from_recipe, write_all
-from gladstack.commands.jobs import formats_of
+from gladstack.commands.jobs import formats_of, shop_of
 from gladstack.core.write.pdf import pdf
-from gladstack.demo.shelf import demo_shop
 from gladstack.recipe.art.fields import fields_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
@@ -53,7 +52,7 @@ def names(options: argparse.Namespace) -> int:
         if sys.stderr.isatty():
             print(f"\r{len(designs)} of {len(good)}", end="", file=sys.stderr)
     built_s = time.perf_counter() - begin
-    made_plan = plan(job, designs, demo_shop(), max(0, options.seconds))
+    made_plan = plan(job, designs, shop_of(options.data), max(0, options.seconds))
     files = plan_files(made_plan, time.perf_counter() - begin, formats_of(options.formats), "film")
     pages = job_pages(job_sheet(made_plan, designs), page_type())
     files["job-sheet.pdf"] = pdf(pages, page_type(), f"{job.name}: job sheet")

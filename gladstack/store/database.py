@@ -20,6 +20,8 @@ from typing import IO
 
 from gladstack.core.base.errors import GladStackError
 
+DESIGNS, CUTTER, KEPT = "gladstack.sqlite3", "cutter", "kept"
+"""What lies in a folder of designs: the database, what the cutter wrote down, and stages that can be built again."""
 _LOCK_WAIT_S = 10.0
 _LOG = logging.getLogger("gladstack.store")
 
@@ -46,6 +48,9 @@ class Database:
         with self._open() as connection:
             _refuse_newer(connection, path)
             connection.execute("PRAGMA journal_mode = WAL")
+            (version,) = connection.execute("PRAGMA user_version").fetchone()
+            if 0 < version < migrations()[-1][0]:
+                copy_of(path, path.with_name(f"gladstack-before-{migrations()[-1][0]}.sqlite3"))
             _migrate(connection)
 
     @contextmanager
@@ -84,6 +89,20 @@ class Database:
                 connection.close()
 
 
+def copy_of(path: Path, target: Path) -> None:
+    """Copies a database as it stands at one moment, also while it is written. Raises sqlite3.Error, StoreError."""
+    try:
+        source, copy = sqlite3.connect(path, timeout=_LOCK_WAIT_S), sqlite3.connect(target)
+        try:
+            source.backup(copy)
+        finally:
+            copy.close()
+            source.close()
+    except sqlite3.Error as fault:
+        target.unlink(missing_ok=True)
+        raise _told(fault, path) from fault
+
+
 def claim_folder(folder: Path) -> IO[str]:
     """Claims a folder of designs for this process as long as the file it returns stays open.
 
@@ -108,7 +127,7 @@ def claim_folder(folder: Path) -> IO[str]:
     return lock
 
 
-_OURS = ("gladstack.sqlite3*", "in-use", "kept", "kept/**/*", "cutter", "cutter/**/*")
+_OURS = ("gladstack*.sqlite3*", "in-use", "kept", "kept/**/*", "cutter", "cutter/**/*")
 
 
 def keep_to_its_owner(folder: Path) -> None:

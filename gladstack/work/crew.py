@@ -131,14 +131,14 @@ class Crew:
         self._folder.cleanup()
 
     @contextmanager
-    def request(self, name: str | None) -> Iterator[None]:
+    def request(self, name: str | None) -> Iterator[Ticket]:
         """All work begun within shares one deadline; by its name, if it has one, others can ask how it stands."""
         ticket = Ticket(self.limits.deadline_s)
         if name is not None:
             self._tickets[name] = ticket
         try:
             with held(ticket):
-                yield
+                yield ticket
         finally:
             if name is not None:
                 self._tickets.pop(name, None)

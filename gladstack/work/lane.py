@@ -147,6 +147,7 @@ class Lane:
         for tried in range(1, _TRIES + 1):
             # Starting a worker is no part of the work.
             hand = self._ready()
+            turn.ticket.workers.append(f"{self.name} {hand.pid}")
             begin, busy = time.monotonic(), hand.busy_s()
             until = begin + min(turn.ticket.left_s, _LEISURE * turn.busy_s)
             late_at: float | None = None

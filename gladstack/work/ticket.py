@@ -15,13 +15,14 @@ from dataclasses import dataclass, field
 class Ticket:
     """`given_s` is all its work may take; `left_s` goes down while that is done, not while it waits.
 
-    `done` of `of` are steps of work told to its asker.
+    `done` of `of` are steps of work told to its asker; `workers` are those that worked on it, by lane and process.
     """
 
     given_s: float
     left_s: float = field(init=False)
     done: int = 0
     of: int = 0
+    workers: list[str] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         self.left_s = self.given_s

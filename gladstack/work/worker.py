@@ -25,14 +25,12 @@ from gladstack.core.base.errors import GladStackError, RecipeError
 from gladstack.recipe.art.given import Assets
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import CostlyStageError, Memo
-from gladstack.store.database import Database
+from gladstack.store.database import DESIGNS, KEPT, Database
 from gladstack.store.designs import DesignBook, UnknownDesignError
 from gladstack.store.fonts import FontShelf
 from gladstack.work.kept import KeptStages
 
 _LOG = logging.getLogger("gladstack.work")
-DESIGNS = "gladstack.sqlite3"
-KEPT = "kept"
 
 
 class GivenUpError(Exception):
