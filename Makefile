@@ -15,15 +15,15 @@ demo: setup
 
 setup: $(STAMPS)/front-end $(STAMPS)/warm
 
-# Three runs beside each other, for much of each is waiting: core and recipes, with bounds checks in the compiled loops, which
-# are compiled for that apart; what is done in a browser; and the rest.
-BOUNDS := NUMBA_BOUNDSCHECK=1 NUMBA_CACHE_DIR=$(CURDIR)/$(STAMPS)/bounds
+# Three runs beside each other, for much of each is waiting: core, recipes and shop; what is done in a browser; and the rest,
+# after the inner loops as plain Python, in which every index is checked.
 HEART := tests/core tests/recipe tests/shop
 
 test: setup $(STAMPS)/browser
 	cd web && npm test --silent
-	$(BOUNDS) $(BIN)/pytest $(HEART) & heart=$$!; $(BIN)/pytest tests/browser & screen=$$!; \
-	  $(BIN)/pytest $(HEART:%=--ignore=%) --ignore=tests/browser; rest=$$?; \
+	$(BIN)/pytest $(HEART) & heart=$$!; $(BIN)/pytest tests/browser & screen=$$!; \
+	  NUMBA_DISABLE_JIT=1 $(BIN)/pytest tests/kernels && \
+	  $(BIN)/pytest $(HEART:%=--ignore=%) --ignore=tests/browser --ignore=tests/kernels; rest=$$?; \
 	  wait $$heart || rest=1; wait $$screen || rest=1; exit $$rest
 
 check: setup

@@ -22,7 +22,7 @@ import time
 import urllib.error
 from collections import Counter
 from collections.abc import Callable
-from pathlib import Path
+from pathlib import Path, PurePath
 from typing import Any
 
 import hypothesis
@@ -160,8 +160,13 @@ def hostile_edits(server: Serving, count: int, seed: int, told: Told) -> None:
 def _commanded(job: tuple[str, bytes]) -> tuple[str, int, float, str]:
     name, data = job
     with tempfile.TemporaryDirectory() as folder:
-        source = Path(folder) / name
-        source.write_bytes(data)
+        source = Path(folder) / (PurePath(name).name or "nameless")
+        try:
+            source.write_bytes(data)
+        except (OSError, ValueError):
+            # The system takes no file of this name.
+            source = Path(folder) / "renamed"
+            source.write_bytes(data)
         told = io.StringIO()
         logging.disable(logging.CRITICAL)
         begin = time.perf_counter()
