@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Sequence
+from itertools import islice
 
 from pydantic import ValidationError
 
@@ -63,11 +64,15 @@ def _plain(name: str) -> str:
 def read(text: str) -> list[Material]:
     """Materials from CSV text; columns may stand in any order, and most may be missing. Raises CsvError with the row."""
     rows = csv.DictReader(io.StringIO(text.removeprefix("\ufeff")))
-    missing = {"id", "name", "colour"} - set(rows.fieldnames or ())
+    try:
+        heads, lines = set(rows.fieldnames or ()), list(islice(rows, MOST_ROWS + 1))
+    except csv.Error as fault:
+        raise CsvError(f"The file cannot be read: {fault}.", "Write the shelf out once to see how it looks.") from fault
+    missing = {"id", "name", "colour"} - heads
     if missing:
         raise CsvError(f"The file has no column “{sorted(missing)[0]}”.", "Write the shelf out once to see how it looks.")
     out: list[Material] = []
-    for row, line in enumerate(rows, 2):
+    for row, line in enumerate(lines, 2):
         if len(out) >= MOST_ROWS:
             raise CsvError(f"The file has more than {MOST_ROWS} rows.", "Part it into several.")
         try:

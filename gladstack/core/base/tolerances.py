@@ -21,6 +21,9 @@ AREA_MM2 = 1e-6
 OVERLAY_MM = 1e-8
 """How far an overlay's outline may be off all along it, when its areas are checked: a hundred times the rounding."""
 
+CRACK_MM = 1e-7
+"""Rounding may part two shapes that share an edge by so much, and no more."""
+
 TOUCH_MM = 1e-4
 """Two shapes that share an edge longer than this meet; shorter is a corner touching a corner."""
 

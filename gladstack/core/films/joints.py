@@ -210,9 +210,12 @@ def _lapped(
     if cover is not None:
         allowed = overlay.intersection(allowed, overlay.union(beside, cover))
     reach = shapely.get_parts(overlay.intersection(allowed, grow(beside, distance)))
+    areas = np.array([p for p in reach if isinstance(p, Polygon) and p.area > tolerances.AREA_MM2], dtype=object)
     shapely.prepare(beside)
-    held = reach[shapely.intersects(reach, beside) & (shapely.area(reach) > tolerances.AREA_MM2)]
-    lap = MultiPolygon([p for p in held if isinstance(p, Polygon)])
+    held = areas[shapely.dwithin(areas, beside, tolerances.CRACK_MM)]
+    # Where rounding has left a crack between a film and its lap, the blade would part them.
+    cracked = not shapely.intersects(held, beside).all()
+    lap = overlay.without_cracks(list(held)) if cracked else MultiPolygon(list(held))
     return MultiPolygon([*lap.geoms, *pieces[~against]]) if grown is face else overlay.union(grown, lap)
 
 

@@ -15,6 +15,7 @@ from typing import Any, Literal
 import numpy as np
 import numpy.typing as npt
 import shapely
+from scipy.spatial import cKDTree  # type: ignore[import-untyped]
 from shapely import GEOSException, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
@@ -96,6 +97,25 @@ def coverage_union_all(parts: Sequence[BaseGeometry]) -> BaseGeometry:
         return union_all(parts)
     wanted = sum(p.area for p in parts)
     return whole if abs(whole.area - wanted) <= _tolerance(sum(p.length for p in parts)) else union_all(parts)
+
+
+def without_cracks(parts: Sequence[BaseGeometry]) -> MultiPolygon:
+    """The union of shapes that rounding has parted along edges they share; points away from cracks stay."""
+    points = shapely.get_coordinates(list(parts))
+    whole = shapely.union_all(list(parts), grid_size=tolerances.CRACK_MM / 10)
+    tree = cKDTree(points)
+
+    def put_back(moved: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:
+        distance, which = tree.query(moved, distance_upper_bound=tolerances.CRACK_MM)
+        known = np.isfinite(distance)
+        return np.where(known[:, None], points[np.where(known, which, 0)], moved)
+
+    exact = shapely.transform(whole, put_back)
+    return _areal_whole(exact if exact.is_valid else whole)
+
+
+def _areal_whole(shape: BaseGeometry) -> MultiPolygon:
+    return MultiPolygon([p for p in shapely.get_parts(_areal(shape)) if isinstance(p, Polygon)])
 
 
 def _tolerance(length_mm: float) -> float:
