@@ -36,7 +36,7 @@ PARTS: dict[str, tuple[str, ...]] = {
         "tests/core/test_compared.py", "tests/core/test_small_parts.py", "tests/shop",
     ),
     "gladstack/shop": ("tests/shop", "tests/store/test_shop.py", "tests/api/test_shop.py", "tests/machine"),
-    "gladstack/store": ("tests/store",),
+    "gladstack/store": ("tests/store", "tests/machine", "tests/api/test_list.py"),
     "gladstack/recipe/edit": (*_RECIPE, "tests/recipe/test_promise.py", "tests/api/test_api.py"),
     "gladstack/api/guard.py": ("tests/api/test_door.py", "tests/test_serve.py"),
 }  # fmt: skip

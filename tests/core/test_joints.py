@@ -50,6 +50,13 @@ def test_painting_the_cuts_gives_the_wanted_picture(stack: Stack) -> None:
         assert wrong <= tolerances.WRONG_AREA_RATIO * whole
 
 
+def test_a_gap_is_kept_from_films_that_do_not_touch() -> None:
+    lower, upper = as_multi(shapely.box(0, 0, 10, 10)), as_multi(shapely.box(10.5, 0, 20, 10))
+    for mm, right in ((0.4, 10.0), (0.5, 10.0), (1.0, 9.5), (3.0, 7.5)):
+        cut = cut_shape(lower, [Upper(upper, Joint(JointKind.GAP, mm))])
+        assert cut.bounds == pytest.approx((0, 0, right, 10), abs=1e-6)
+
+
 @given(stacks())
 @settings(max_examples=60)
 def test_butted_films_never_overlap(stack: Stack) -> None:

@@ -52,6 +52,19 @@ def test_a_block_shadow_is_all_that_the_shape_sweeps(name: str, angle: float) ->
     assert shapely.difference(translate(source, dx, dy), swept).area < 1e-6
 
 
+def test_dashes_are_as_long_as_they_are_told_whatever_their_ends() -> None:
+    """Along a straight course of 100 mm a dash and its gap are 5 mm: drawn over 3 of them, round ends included."""
+    square = MultiPolygon([box(0, 0, 100, 100)])
+    for ends, area in (("square", 3.0 * 0.8), ("round", (3.0 - 0.8) * 0.8 + math.pi * 0.4**2)):
+        dashes = stitches(square, 0.0, 3.0, 2.0, 0.8, ends)
+        assert len(dashes.geoms) == 80
+        straight = [d for d in dashes.geoms if min(d.bounds[2] - d.bounds[0], d.bounds[3] - d.bounds[1]) < 0.81]
+        assert len(straight) >= 72
+        for dash in straight:
+            assert max(dash.bounds[2] - dash.bounds[0], dash.bounds[3] - dash.bounds[1]) == pytest.approx(3.0, abs=0.01)
+            assert dash.area == pytest.approx(area, abs=0.02)
+
+
 def test_a_copied_shadow_is_the_shape_moved_and_made_heavier() -> None:
     source = shape_of("heart")
     moved = copy_shadow(source, 4, 3, 0.5)

@@ -120,9 +120,7 @@ def seen(built: Built) -> list[tuple[str, shapely.Geometry]]:
     """What is seen of each film."""
     cuts = [layer.cut for layer in built.layers]
     above = [shapely.union_all(cuts[k + 1 :], grid_size=1e-6) for k in range(len(cuts))]
-    return [
-        (x.film, shapely.difference(x.cut, over, grid_size=1e-6)) for x, over in zip(built.layers, above, strict=True)
-    ]
+    return [(x.film, shapely.difference(x.cut, over, grid_size=1e-6)) for x, over in zip(built.layers, above, strict=True)]
 
 
 def joined(arts: list[dict[str, Any]], rule: dict[str, Any], **more: Any) -> Recipe:

@@ -255,6 +255,55 @@ def test_copies_are_each_boxed_apart() -> None:
     assert all(sum(b.contains(p.shape) for b in boxes) == 1 for p in sheet.parts)
 
 
+def test_a_weed_box_lies_between_the_parts_and_the_margin() -> None:
+    arts = [{"kind": "shape", "id": "s", "film": RED, "form": {"form": "rectangle", "width_mm": 50, "height_mm": 30}}]
+    for layout in ("register", "nested"):
+        for distance in (2.0, 7.0):
+            job = Job.model_validate(
+                {
+                    "name": "J", "designs": [{"design": "d", "name": "D"}], "layout": layout,
+                    "weeding": {"box": "sheet", "distance_mm": distance},
+                }
+            )  # fmt: skip
+            (sheet,) = plan(job, {"d": built({"arts": arts})}, demo_shop()).sheets
+            (box,) = sheet.furniture.boxes
+            (part,) = sheet.parts
+            assert part.shape.bounds[:2] == pytest.approx((sheet.margin_mm + distance,) * 2, abs=0.01)
+            assert box[:2] == pytest.approx((sheet.margin_mm,) * 2, abs=0.01)
+
+
+def test_the_smallest_offcut_that_holds_all_is_taken() -> None:
+    arts = [{"kind": "shape", "id": "s", "film": RED, "form": {"form": "rectangle", "width_mm": 60, "height_mm": 60}}]
+    shop = demo_shop()
+    sizes = {"tiny": 50.0, "best": 90.0, "worst": 200.0}
+    offcuts = tuple(
+        Piece(id=id_, material="barn-red", kind="offcut", width_mm=size, length_mm=size, left=1)
+        for id_, size in sizes.items()
+    )
+    for layout in ("register", "nested", "whole"):
+        job = Job.model_validate(
+            {"name": "J", "designs": [{"design": "d", "name": "D"}], "layout": layout, "weeding": {"box": "none"}}
+        )
+        held = Shop(shop.materials, shop.cutters, (*offcuts[::-1], *(p for p in shop.pieces if p.kind == "roll")))
+        (sheet,) = plan(job, {"d": built({"arts": arts})}, held).sheets
+        assert sheet.piece.id == "best"
+
+
+def test_what_a_pen_draws_takes_film_as_well() -> None:
+    card = {"kind": "shape", "id": "s", "film": RED, "form": {"form": "rectangle", "width_mm": 40, "height_mm": 60}}
+    line = {**card, "id": "p", "film": NAVY, "form": {"form": "star", "across_mm": 20}, "place": {"x_mm": 16, "y_mm": 0}}
+    films = [{"film": NAVY, "drawn": "outlines", "drawn_on": RED}]
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}], "weeding": {"box": "none"}})
+    shop = demo_shop()
+    rolls = Shop(shop.materials, shop.cutters, tuple(p for p in shop.pieces if p.kind == "roll"))
+    plain, drawn = (plan(job, {"d": built({"arts": [card, line], "films": f})}, rolls) for f in ([], films))
+    (sheet,) = drawn.sheets
+    right = max(float(c.pieces[..., 0].max()) for c in sheet.pen)
+    assert right > max(p.shape.bounds[2] for p in sheet.parts)
+    assert sheet.use.amount >= right
+    assert len(plain.sheets) == 2
+
+
 def test_a_roll_shows_what_stays_beside_the_work() -> None:
     arts = [{"kind": "shape", "id": "s", "film": RED, "form": {"form": "rectangle", "width_mm": 200, "height_mm": 60}}]
     shop = demo_shop()
@@ -316,6 +365,11 @@ def test_films_of_one_material_share_a_sheet_if_wanted() -> None:
     assert len(plan(changed(job, share=False), designs, demo_shop()).sheets) == 2
     told = checks.measured(plan(job, designs, demo_shop()))
     assert (told["spacing_short_mm"], told["outside_mm"]) == (0, 0)
+    for spacing in (1.0, 6.0):
+        (sheet,) = plan(changed(job, spacing_mm=spacing), designs, demo_shop()).sheets
+        one, other = (shapely.union_all([p.shape for p in sheet.parts if p.bit.film.film == film]) for film in (NAVY, RED))
+        # Films in register share their frame; the second begins where the first one's box ends.
+        assert min(abs(other.bounds[0] - one.bounds[2]), abs(one.bounds[0] - other.bounds[2])) >= spacing - 1e-6
 
 
 def test_a_job_of_too_many_parts_is_told_with_figures() -> None:

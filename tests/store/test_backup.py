@@ -27,6 +27,7 @@ def folder(tmp_path: Path) -> Path:
     book(made).edit(design.id, design.revision.id, RenameDesign(name="Dome at dusk"))
     (made / "cutter").mkdir()
     (made / "cutter" / "log.jsonl").write_text("{}\n")
+    (made / "cutter" / "elsewhere").symlink_to("/etc/hostname")
     (made / "kept").mkdir()
     (made / "kept" / "stage").write_bytes(b"x" * 10_000)
     return made
@@ -48,6 +49,7 @@ def test_what_was_made_comes_back_and_what_can_be_built_again_does_not(folder: P
     restore(file, back)
     assert names(back) == names(folder) == [("Dome",), ("Dome at dusk",)]
     assert (back / "cutter" / "log.jsonl").read_text() == "{}\n"
+    assert [p.name for p in (back / "cutter").iterdir()] == ["log.jsonl"]
     assert not (back / "kept").exists()
     assert (back / DESIGNS).stat().st_mode & 0o077 == 0
     assert sorted(p.name for p in tmp_path.iterdir()) == ["all.zip", "back", "data"]

@@ -78,6 +78,17 @@ def test_cutting_counts_the_shelf_down_and_undoing_puts_all_back(shelf: Shelf, j
     assert {k: v for k, v in left(shelf).items() if v or k in before} == before
 
 
+def test_the_shelf_is_told_as_it_stood_before_a_cut(shelf: Shelf, jobs: JobBook) -> None:
+    job = jobs.create(JOB)
+    shelf.correct(ROLL, 5000)
+    before = left(shelf)
+    cut = jobs.mark_cut(job.id, job.revision, [Use(piece=ROLL, amount=190), Use(piece="offcut-1", amount=1)], [])
+    shelf.correct(ROLL, 3000)
+    assert cut.cut_id is not None
+    assert {p.id: p.left for p in shelf.pieces(spent=True, before_cut=cut.cut_id)} == before
+    assert {p.id for p in shelf.shop(cut.cut_id).pieces} == {id_ for id_, amount in before.items() if amount > 0}
+
+
 def test_no_job_takes_more_than_there_is(shelf: Shelf, jobs: JobBook) -> None:
     job = jobs.create(JOB)
     before = left(shelf)
@@ -85,6 +96,16 @@ def test_no_job_takes_more_than_there_is(shelf: Shelf, jobs: JobBook) -> None:
         jobs.mark_cut(job.id, job.revision, [Use(piece=ROLL, amount=100), Use(piece="offcut-2", amount=2)], [])
     assert left(shelf) == before
     assert jobs.get(job.id).cut is None
+
+
+def test_a_piece_that_is_not_on_the_shelf_cannot_be_taken(shelf: Shelf, jobs: JobBook) -> None:
+    job = jobs.create(JOB)
+    with pytest.raises(StockError, match="too little"):
+        jobs.mark_cut(job.id, job.revision, [Use(piece="no-such-piece", amount=1)], [])
+    with pytest.raises(StockError, match="0 left"):
+        jobs.mark_cut(job.id, job.revision, [Use(piece="no-such-piece", amount=1)], [])
+    with pytest.raises(StockError, match="7420 mm"):
+        jobs.mark_cut(job.id, job.revision, [Use(piece=ROLL, amount=9000)], [])
 
 
 def test_an_offcut_used_since_keeps_its_job_cut(shelf: Shelf, jobs: JobBook) -> None:
