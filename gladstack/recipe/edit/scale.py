@@ -4,25 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from typing import TypeVar
 
-from gladstack.recipe.model.arts import (
-    AnyArt,
-    Art,
-    LetteringArt,
-    LineArt,
-    OneFilmArt,
-    PictureArt,
-    Place,
-    RegionArt,
-    ShapeArt,
-    VectorArt,
-)
-from gladstack.recipe.model.makings import Band, DropShadow, Making, OutlineShadow, Spot, StitchLine
-from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, JointRule, PieceChoice, Recipe
-from gladstack.recipe.model.values import M, changed
-
-R = TypeVar("R", bound=RegionArt)
+from gladstack.recipe.model.arts import AnyArt, LineArt, PictureArt, Place, VectorArt
+from gladstack.recipe.model.makings import DropShadow, Making, OutlineShadow, Spot
+from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, PieceChoice, Recipe
+from gladstack.recipe.model.scaling import scaled_by_type
+from gladstack.recipe.model.values import changed
 
 
 def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
@@ -68,103 +55,22 @@ def _moved_pieces(film: FilmChoice, spot: Callable[[float, float], tuple[float, 
     return changed(film, pieces=tuple(map(piece, film.pieces)), closed=tuple(map(gap, film.closed)))
 
 
-def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float) -> AnyArt:
+def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float, *, added: bool = False) -> AnyArt:
     """An art scaled about a point of the stack, by its own measures, so that what is shown of them stays true.
 
     A vector file has none of its own: it is its place that is scaled.
     """
     p = art.place
     place = changed(p, x_mm=x_mm + (p.x_mm - x_mm) * factor, y_mm=y_mm + (p.y_mm - y_mm) * factor)
-    match art:
-        case PictureArt() | LineArt():
-            return changed(grown_mends(art, factor), place=place, width_mm=art.width_mm * factor)
-        case VectorArt():
-            place = changed(place, scale_x=p.scale_x * factor, scale_y=p.scale_y * factor)
-            return changed(art, place=place)
-        case ShapeArt():
-            mends = tuple(_times(m, factor) for m in art.mends)
-            return changed(art, place=place, form=_times(art.form, factor), mends=mends)
-        case LetteringArt():
-            new = _times(art, factor, keep=("margin_mm",))
-            return changed(
-                new,
-                place=place,
-                bend=_times(art.bend, factor) if art.bend else None,
-                lines=tuple(_times(line, factor) for line in art.lines),
-                letters=tuple(_times(tweak, factor) for tweak in art.letters),
-                mends=tuple(_times(m, factor) for m in art.mends),
-            )
-    raise AssertionError(art)
-
-
-def grown_mends(art: R, factor: float) -> R:
-    """An art with the lengths of its mends, and how far its edges may move, multiplied: it is to be so much larger."""
-    mends = tuple(_times(m, factor) for m in art.mends)
-    return changed(art, mends=mends, simplify_mm=art.simplify_mm * factor)
-
-
-def _times(model: M, factor: float, keep: tuple[str, ...] = ()) -> M:
-    """The model with every length of it (its fields in mm) multiplied."""
-    fields = type(model).model_fields
-    lengths = {k: getattr(model, k) for k in fields if (k.endswith("_mm") or k == "mm") and k not in keep}
-    return changed(model, **{k: v * factor for k, v in lengths.items() if v is not None})
+    if isinstance(art, VectorArt):
+        return changed(art, place=changed(place, scale_x=p.scale_x * factor, scale_y=p.scale_y * factor))
+    return changed(scaled_by_type(art, factor, added=added), place=place)
 
 
 def scaled(recipe: Recipe, factor: float, *, lengths: bool) -> Recipe:
     """Everything scaled by `factor`; with `lengths`, joints, shadows, lines and treatments as well."""
-
-    def art(old: Art) -> AnyArt:
-        new = scaled_art(old, factor, 0.0, 0.0)
-        if lengths and isinstance(new, OneFilmArt):
-            return changed(new, margin_mm=new.margin_mm * factor)
-        return new
-
-    def rule(old: JointRule) -> JointRule:
-        return changed(old, mm=old.mm * factor)
-
-    out = changed(recipe, arts=tuple(art(a) for a in recipe.arts))
-    makings = tuple(_moved_holes(m, factor) for m in recipe.makings)
-    films = tuple(_moved_pieces(f, lambda x, y: (x * factor, y * factor)) for f in recipe.films)
-    if not lengths:
-        return changed(out, makings=makings, films=films)
-    films = tuple(
-        changed(
-            f,
-            joint=rule(f.joint) if f.joint else None,
-            thicken_mm=f.thicken_mm * factor,
-            close_mm=f.close_mm * factor,
-            small=changed(f.small, below_mm2=f.small.below_mm2 * factor * factor) if f.small else None,
-        )
-        for f in films
-    )
-    return changed(
-        out,
-        makings=tuple(_scaled_making(m, factor) for m in makings),
-        joint=rule(recipe.joint),
-        films=films,
-        pairs=tuple(changed(p, rule=rule(p.rule)) for p in recipe.pairs),
-    )
-
-
-def _moved_holes(making: Making, factor: float) -> Making:
-    if isinstance(making, OutlineShadow):
-        return changed(making, chosen=tuple(Spot(x_mm=s.x_mm * factor, y_mm=s.y_mm * factor) for s in making.chosen))
-    return making
-
-
-def _scaled_making(making: Making, f: float) -> Making:
-    match making:
-        case OutlineShadow():
-            return changed(making, mm=making.mm * f, small_mm2=making.small_mm2 * f * f)
-        case DropShadow():
-            return changed(making, length_mm=making.length_mm * f, grow_mm=making.grow_mm * f)
-        case StitchLine():
-            return changed(
-                making, mm=making.mm * f, dash_mm=making.dash_mm * f, gap_mm=making.gap_mm * f, width_mm=making.width_mm * f
-            )
-        case Band():
-            return changed(making, inner_mm=making.inner_mm * f, outer_mm=making.outer_mm * f)
-    raise AssertionError(making)
+    arts = tuple(scaled_art(art, factor, 0.0, 0.0, added=lengths) for art in recipe.arts)
+    return changed(scaled_by_type(recipe, factor, added=lengths, keep=("arts",)), arts=arts)
 
 
 def _round_angle(degrees: float) -> float:
@@ -178,4 +84,5 @@ def resized(old: AnyArt, new: AnyArt) -> AnyArt:
         return new
     if old.width_mm == new.width_mm or (old.mends, old.simplify_mm) != (new.mends, new.simplify_mm):
         return new
-    return grown_mends(new, new.width_mm / old.width_mm)
+    larger = scaled_by_type(new, new.width_mm / old.width_mm, added=False)
+    return changed(new, mends=larger.mends, simplify_mm=larger.simplify_mm)

@@ -15,6 +15,7 @@ from gladstack.core.picture.tidy import Kind
 from gladstack.recipe.model.mends import Mend
 from gladstack.recipe.model.pins import Pin
 from gladstack.recipe.model.values import (
+    MOTIF,
     Colour,
     Degrees,
     DetailMm,
@@ -104,7 +105,7 @@ class RegionArt(Frozen):
     filename: Filename = ""
     pins: Annotated[tuple[Pin, ...], Field(max_length=5000)] = ()
     mends: Annotated[tuple[Mend, ...], Field(max_length=500)] = ()
-    simplify_mm: DetailMm = 0.0
+    simplify_mm: Annotated[DetailMm, MOTIF] = 0.0
     inside: FilmKey | None = None
     as_film: FilmKey | None = None
     opening: bool = False
@@ -202,8 +203,8 @@ class LetterTweak(Frozen):
     """One letter nudged, turned, scaled, in other forms; `index` counts the characters of the text, line ends included."""
 
     index: Annotated[int, Field(ge=0)]
-    dx_mm: OffsetMm = 0.0
-    dy_mm: OffsetMm = 0.0
+    dx_mm: Annotated[OffsetMm, MOTIF] = 0.0
+    dy_mm: Annotated[OffsetMm, MOTIF] = 0.0
     turn_deg: Degrees = 0.0
     scale: Factor = 1.0
     forms: Forms = ()
@@ -234,7 +235,7 @@ class LetteringArt(OneFilmArt):
     axes: Axes = ()
     forms: Forms = ()
     height_mm: SizeMm = 20.0
-    spacing_mm: OffsetMm = 0.0
+    spacing_mm: Annotated[OffsetMm, MOTIF] = 0.0
     leading: Annotated[float, Field(ge=0.2, le=10.0, allow_inf_nan=False)] = 1.6
     align: Literal["left", "centre", "right"] = "centre"
     direction: Literal["auto", "ltr", "rtl"] = "auto"
@@ -260,7 +261,7 @@ class Rectangle(Frozen):
     form: Literal["rectangle"] = "rectangle"
     width_mm: SizeMm = 60.0
     height_mm: SizeMm = 40.0
-    radius_mm: DetailMm | SizeMm = 0.0
+    radius_mm: Annotated[DetailMm | SizeMm, MOTIF] = 0.0
 
 
 class Ellipse(Frozen):

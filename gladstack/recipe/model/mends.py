@@ -10,11 +10,11 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from gladstack.recipe.model.pins import ArtPoint
-from gladstack.recipe.model.values import DetailMm, FilmKey, Frozen, Id
+from gladstack.recipe.model.values import MOTIF, DetailMm, FilmKey, Frozen, Id
 
 Path = Annotated[tuple[ArtPoint, ...], Field(min_length=1, max_length=4000)]
 Around = Annotated[tuple[ArtPoint, ...], Field(min_length=3, max_length=4000)]
-BrushMm = Annotated[DetailMm, Field(ge=0.05)]
+BrushMm = Annotated[DetailMm, Field(ge=0.05), MOTIF]
 NEW_MEND = "new"
 
 

@@ -17,6 +17,8 @@ from gladstack.recipe.model.arts import AnyArt, Art, LetteringArt, LineArt, OneF
 from gladstack.recipe.model.makings import Making
 from gladstack.recipe.model.mends import Brush
 from gladstack.recipe.model.values import (
+    ADDED,
+    LIMIT,
     AreaMm2,
     Colour,
     DetailMm,
@@ -50,9 +52,9 @@ class Finish(Frozen):
     pattern: Literal["stripes", "dots", "checks", "picture"] = "stripes"
     picture: Hash | None = None
     second: Colour = "#fbfaf7"
-    scale_mm: Annotated[float, Field(ge=0.5, le=500.0)] = 6.0
-    shift_x_mm: OffsetMm = 0.0
-    shift_y_mm: OffsetMm = 0.0
+    scale_mm: Annotated[float, Field(ge=0.5, le=500.0), LIMIT] = 6.0
+    shift_x_mm: Annotated[OffsetMm, LIMIT] = 0.0
+    shift_y_mm: Annotated[OffsetMm, LIMIT] = 0.0
 
 
 GroundKind = Literal["table", "shirt", "mug", "window", "wood"]
@@ -108,7 +110,7 @@ class FilmChoice(Frozen):
     keep_size: bool = False
     small: SmallPieces | None = None
     pieces: Annotated[tuple[PieceChoice, ...], Field(max_length=500)] = ()
-    close_mm: DetailMm = 0.0
+    close_mm: Annotated[DetailMm, ADDED] = 0.0
     closed: Annotated[tuple[ClosedGap, ...], Field(max_length=200)] = ()
     left_out: bool = False
     drawn: Literal["no", "outlines", "filled"] = "no"
@@ -138,7 +140,7 @@ class Recipe(Frozen):
     films: Annotated[tuple[FilmChoice, ...], Field(max_length=256)] = ()
     joint: JointRule = JointRule()
     pairs: Annotated[tuple[PairJoint, ...], Field(max_length=2048)] = ()
-    small_mm2: AreaMm2 = 0.5
+    small_mm2: Annotated[AreaMm2, LIMIT] = 0.5
     ground: Ground = Ground()
 
     @model_validator(mode="before")

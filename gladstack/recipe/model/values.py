@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Annotated, Any, Literal, TypeVar
 
@@ -48,18 +49,30 @@ def _as_mm(value: object) -> object:
 
 _LENGTH = BeforeValidator(_as_mm, json_schema_input_type=float | str)
 
+
+@dataclass(frozen=True)
+class Scales:
+    """How a number follows when a design is scaled by f: times f to a power; what is `added` only where that is wanted."""
+
+    power: int
+    added: bool = False
+
+
+MOTIF, ADDED, ADDED_AREA, LIMIT = Scales(1), Scales(1, added=True), Scales(2, added=True), Scales(0)
+"""A measure of the motif; one of what is added to it (joints, shadows, treatments), or an area of that; what stays."""
+
 MIN_WIDTH_MM, MAX_WIDTH_MM = 2.0, 5000.0
-WidthMm = Annotated[float, Field(ge=MIN_WIDTH_MM, le=MAX_WIDTH_MM, allow_inf_nan=False), _LENGTH]
-SizeMm = Annotated[float, Field(ge=0.5, le=MAX_WIDTH_MM, allow_inf_nan=False), _LENGTH]
-PlaceMm = Annotated[float, Field(ge=-20_000.0, le=20_000.0, allow_inf_nan=False), _LENGTH]
-DetailMm = Annotated[float, Field(ge=0.0, le=20.0, allow_inf_nan=False), _LENGTH]
-JointMm = Annotated[float, Field(ge=0.0, le=50.0, allow_inf_nan=False), _LENGTH]
-OffsetMm = Annotated[float, Field(ge=-200.0, le=200.0, allow_inf_nan=False), _LENGTH]
-StitchMm = Annotated[float, Field(ge=0.1, le=200.0, allow_inf_nan=False), _LENGTH]
+WidthMm = Annotated[float, Field(ge=MIN_WIDTH_MM, le=MAX_WIDTH_MM, allow_inf_nan=False), _LENGTH, MOTIF]
+SizeMm = Annotated[float, Field(ge=0.5, le=MAX_WIDTH_MM, allow_inf_nan=False), _LENGTH, MOTIF]
+PlaceMm = Annotated[float, Field(ge=-20_000.0, le=20_000.0, allow_inf_nan=False), _LENGTH, MOTIF]
+DetailMm = Annotated[float, Field(ge=0.0, le=20.0, allow_inf_nan=False), _LENGTH, LIMIT]
+JointMm = Annotated[float, Field(ge=0.0, le=50.0, allow_inf_nan=False), _LENGTH, ADDED]
+OffsetMm = Annotated[float, Field(ge=-200.0, le=200.0, allow_inf_nan=False), _LENGTH, ADDED]
+StitchMm = Annotated[float, Field(ge=0.1, le=200.0, allow_inf_nan=False), _LENGTH, ADDED]
 SheetMm = Annotated[float, Field(ge=10.0, le=50_000.0, allow_inf_nan=False), _LENGTH]
 MarginMm = Annotated[float, Field(ge=0.0, le=500.0, allow_inf_nan=False), _LENGTH]
 ClearanceMm = Annotated[float, Field(ge=0.2, le=100.0, allow_inf_nan=False), _LENGTH]
-AreaMm2 = Annotated[float, Field(ge=0.0, le=1e6, allow_inf_nan=False)]
+AreaMm2 = Annotated[float, Field(ge=0.0, le=1e6, allow_inf_nan=False), ADDED_AREA]
 Degrees = Annotated[float, Field(ge=-720.0, le=720.0, allow_inf_nan=False)]
 Factor = Annotated[float, Field(ge=0.01, le=100.0, allow_inf_nan=False)]
 
