@@ -26,6 +26,7 @@ from gladstack.api.shop_views import (
     SpotView,
 )
 from gladstack.core.write.pdf import Paper
+from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import changed
 from gladstack.shop.cutters import CUTTERS
@@ -93,7 +94,9 @@ class JobDesk:
             held = self.designs.get(one.design)
             name = held.revision.recipe.name
             designs.append(JobDesign(design=one.design, name=name, revision=held.revision.id, copies=one.copies))
-        return self.view_of(self.jobs.create(Job(name=wanted.name, designs=tuple(designs), layout=wanted.layout)))
+        with said_of_what_was_asked():
+            job = Job(name=wanted.name, designs=tuple(designs), layout=wanted.layout)
+        return self.view_of(self.jobs.create(job))
 
     def own_job(self, design: str) -> JobView:
         """A design's own sheets: a job of one, which follows the design as it changes."""

@@ -34,6 +34,15 @@ _KINDS = {
     "too-much": (422, "Too much to work out"),
     "busy": (503, "Too much at once"),
     "unforeseen": (422, "That could not be worked out"),
+    "names": (422, "The list cannot be used"),
+    "parcel": (422, "The file cannot be used"),
+    "fault": (422, "It cannot go on like this"),
+    "cutting": (422, "Not as the cutting stands"),
+    "at-the-cutter": (422, "It is at the cutter"),
+    "cutter": (422, "The cutter refuses it"),
+    "link": (503, "The cutter does not answer"),
+    "settings": (422, "The settings cannot be used"),
+    "address": (422, "Nothing can be served there"),
     "store": (503, "The designs cannot be reached"),
 }
 
@@ -86,10 +95,15 @@ def install(app: FastAPI) -> None:
             _LOG.error("%s %s: %s\n%s", request.method, request.url.path, fault.problem, fault.trace)
         return _answer(problem_of(fault))
 
-    @app.exception_handler(ValidationError)
     @app.exception_handler(RequestValidationError)
-    async def _invalid(request: Request, fault: RequestValidationError | ValidationError) -> JSONResponse:
+    async def _invalid(request: Request, fault: RequestValidationError) -> JSONResponse:
         return problem(422, "invalid", "That cannot be used", said_plainly(fault.errors()[0]))
+
+    @app.exception_handler(ValidationError)
+    async def _ours_is_wrong(request: Request, fault: ValidationError) -> JSONResponse:
+        # What a maker asked for is checked before: this is a mistake of the app's own.
+        _LOG.error("%s %s: %s", request.method, request.url.path, fault, exc_info=fault)
+        return unforeseen()
 
     @app.exception_handler(UnicodeError)
     async def _no_text(request: Request, fault: UnicodeError) -> JSONResponse:

@@ -26,6 +26,7 @@ from gladstack.api.shop_views import (
 )
 from gladstack.api.waiting import while_there
 from gladstack.core.write.pdf import Paper
+from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.values import changed
 from gladstack.shop.csv_files import CsvError, read, written
 from gladstack.shop.edits import AnyJobEdit
@@ -79,7 +80,8 @@ def _add_shelf_routes(app: FastAPI) -> None:
     @app.put("/api/films/{film}", operation_id="saveFilm")
     def save_film(film: str, wanted: Material, desk: Desk) -> Material:
         """Adds a film to the shelf, or changes it."""
-        new = changed(wanted, id=film)
+        with said_of_what_was_asked():
+            new = changed(wanted, id=film)
         desk.shelf.save([new])
         return new
 

@@ -28,6 +28,7 @@ from gladstack.recipe.edit.edits import Edit, apply_edit, needs_geometry
 from gladstack.recipe.edit.films import SetFinish
 from gladstack.recipe.edit.regions import AddMend
 from gladstack.recipe.model.arts import Art, LetteringArt, LineArt, PictureArt, ShapeArt, VectorArt
+from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Finish, Ground, Recipe
 from gladstack.recipe.model.values import Method, changed
 from gladstack.store.designs import Brought, Design, DesignBook
@@ -75,13 +76,15 @@ class Workshop:
         """A new design from a picture or a vector file. If it cannot be built, nothing is kept of it."""
         brought = await self._read(data, filename)
         art = await self._fitted(brought, width_mm)
-        recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method, ground=ground)
+        with said_of_what_was_asked():
+            recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method, ground=ground)
         label = "Brought in the vector file" if isinstance(art, VectorArt) else "Brought in the picture"
         return await self._begin(recipe, label, brought)
 
     async def start_plain(self, name: str, art: LetteringArt | ShapeArt, method: Method, ground: Ground) -> bytes:
         """A new design from lettering or a plain shape."""
-        recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method, ground=ground)
+        with said_of_what_was_asked():
+            recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method, ground=ground)
         return await self._begin(recipe, f"Began with {art_name(art)}")
 
     async def _begin(self, recipe: Recipe, label: str, *brought: Brought) -> bytes:
@@ -99,7 +102,8 @@ class Workshop:
 
         A picture that is drawn in lines is line art.
         """
-        art: PictureArt | VectorArt | LineArt = _art_of(brought, width_mm)
+        with said_of_what_was_asked():
+            art: PictureArt | VectorArt | LineArt = _art_of(brought, width_mm)
         if isinstance(art, VectorArt):
             return art
         pixels = brought.width_px * brought.height_px

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from gladstack.core.base.errors import GladStackError
+from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.shop.edits import JobEdit
 from gladstack.shop.job import Job
 from gladstack.shop.stock import Gain, Use
@@ -110,7 +111,8 @@ class JobBook:
         with self._database.write() as db:
             kept = _expect(db, job, base)
             _not_at_the_cutter(kept)
-            changed = edit.apply(kept.job)
+            with said_of_what_was_asked():
+                changed = edit.apply(kept.job)
             if changed != kept.job:
                 append_job(db, job, kept.revision, changed, edit.describe(kept.job))
         return self.get(job)

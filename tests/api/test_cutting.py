@@ -52,7 +52,7 @@ def test_a_job_is_cut_film_by_film_through_a_mishap_and_counted(shop: TestClient
     refused = shop.post(
         "/api/jobs/job-shirts/edits", json={"base": job["revision"], "edit": {"kind": "set-job", "slug": True}}
     )
-    assert refused.status_code == 400
+    assert refused.status_code == 422
     assert "at the cutter" in refused.json()["detail"]
     before = shop.get("/api/shelf", params={"search": "shirt navy"}).json()["films"][0]["pieces"]
     assert step(shop, "job-shirts", "rate", rate=50).json()["rate"] == 50
@@ -83,12 +83,12 @@ def test_a_job_is_cut_film_by_film_through_a_mishap_and_counted(shop: TestClient
 
 
 def test_steps_that_do_not_go_are_refused_with_what_helps(shop: TestClient) -> None:
-    assert step(shop, "job-mugs", "cut").status_code == 400
+    assert step(shop, "job-mugs", "cut").status_code == 422
     base = shop.get("/api/jobs/job-mugs").json()["revision"]
     shop.post("/api/jobs/job-mugs/cutting", json={"base": base})
     for do, more in (("cut", {}), ("finish", {}), ("mend", {"way": "recut"}), ("mend", {}), ("load", {"number": 2})):
         answer = step(shop, "job-mugs", do, **more)
-        assert answer.status_code == 400
+        assert answer.status_code == 422
         assert answer.json()["remedy"]
     assert step(shop, "job-mugs", "end").json() is None
     assert not shop.get("/api/jobs/job-mugs").json()["at_cutter"]
@@ -137,7 +137,7 @@ def test_a_list_becomes_a_job_of_names(shop: TestClient) -> None:
     assert [d["name"] for d in job["job"]["designs"]][:2] == ["Halloran", "Åsa"]
     plan = shop.get(f"/api/jobs/{job['id']}/plan").json()
     assert len(plan["decals"]) == 3
-    assert shop.post("/api/designs/demo-mug/names", json={"text": "Ada"}).status_code == 400
+    assert shop.post("/api/designs/demo-mug/names", json={"text": "Ada"}).status_code == 422
     loaded = shop.post("/api/lists", files={"file": ("a.csv", "Åsa;2".encode("cp1252"))}).json()
     assert loaded["readings"][0] == {"name": "Western Europe (Windows)", "text": "Åsa;2"}
 
@@ -164,7 +164,7 @@ def test_a_hostile_file_is_refused_and_leaves_nothing(client: TestClient, anothe
         packed.writestr("glad-stack.json", json.dumps({"format": "glad-stack", "version": 9}))
     for data in (out.getvalue(), b"PK\x03\x04", b"", b"\x00" * 1000):
         answer = client.post("/api/designs/file", files={"file": ("a.zip", data)})
-        assert answer.status_code == 400
+        assert answer.status_code == 422
         assert answer.json()["remedy"]
     assert client.get("/api/designs").json() == []
     assert (EXAMPLES / "helpers.csv").exists()

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 import pytest
 from fastapi.testclient import TestClient
 
 from gladstack.api.guard import COOKIE, Door, is_loopback_address
+from gladstack.api.problems import problem_of
+from gladstack.core.base.errors import GladStackError
+from gladstack.shop.job import Job
 
 Another = Callable[..., TestClient]
 
@@ -125,6 +128,26 @@ def test_head_answers_as_get_does_without_a_body(client: TestClient) -> None:
     assert (head.status_code, head.content) == (200, b"")
     assert head.headers["content-length"] == get.headers["content-length"]
     assert client.head("/api/designs/nothing").status_code == 404
+
+
+def errors(of: type[GladStackError]) -> Iterator[type[GladStackError]]:
+    for one in of.__subclasses__():
+        yield one
+        yield from errors(one)
+
+
+def test_every_error_has_a_title_of_its_own() -> None:
+    for one in errors(GladStackError):
+        assert problem_of(one("x", "y")).title != "That did not work", one
+
+
+def test_a_mistake_of_the_apps_own_is_no_fault_of_the_makers(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
+    monkeypatch.setattr(client.app.state.desk, "lines", lambda *_: Job.model_validate({}))  # type: ignore[attr-defined]
+    answer = client.get("/api/jobs")
+    assert (answer.status_code, answer.json()["code"]) == (500, "unforeseen")
+    assert "validation error" in caplog.text
 
 
 def test_what_nobody_foresaw_is_told_with_all_headers(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:

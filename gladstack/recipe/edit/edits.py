@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import Field
 
-from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.arts import AddArt, ChangeArts, CopyArt, RemoveArt, ScaleArt
 from gladstack.recipe.edit.base import AnEdit
 from gladstack.recipe.edit.designs import (
@@ -56,7 +55,7 @@ from gladstack.recipe.edit.pictures import (
 )
 from gladstack.recipe.edit.regions import AddMend, ChangeMend, ClaimRegions, OrderMends, RemoveMend, ReplaceFilm
 from gladstack.recipe.edit.relate import RelateArts
-from gladstack.recipe.model.faults import said_plainly
+from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import Name
 
@@ -95,10 +94,8 @@ Edit = Annotated[OneEdit | Several, Field(discriminator="kind")]
 
 def apply_edit(recipe: Recipe, edit: AnEdit) -> Recipe:
     """`recipe` with one edit made. Raises RecipeError if the edit contradicts it."""
-    try:
+    with said_of_what_was_asked():
         return edit.apply(recipe)
-    except ValidationError as fault:
-        raise RecipeError(said_plainly(fault.errors()[0])) from fault
 
 
 def needs_geometry(edit: AnEdit) -> bool:

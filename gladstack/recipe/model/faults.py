@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from typing import Any
+
+from pydantic import ValidationError
+
+from gladstack.core.base.errors import RecipeError
 
 _PLAIN = {
     "missing": "it is missing.",
@@ -48,6 +53,15 @@ def said_plainly(fault: Mapping[str, Any]) -> str:
     name = field.removesuffix("_mm").replace("_", " ").replace("-", " ").capitalize()
     what = plain_fault(fault).rstrip(".")
     return f"{name}: {what}." if name else f"{what[:1].upper()}{what[1:]}."
+
+
+@contextmanager
+def said_of_what_was_asked() -> Iterator[None]:
+    """What a maker asked for is checked within: raises RecipeError in place of a ValidationError."""
+    try:
+        yield
+    except ValidationError as fault:
+        raise RecipeError(said_plainly(fault.errors()[0])) from fault
 
 
 _WRAPPERS = ("body", "edit")
