@@ -48,6 +48,37 @@ def package_of(name: str) -> str:
     return "/".join(parts[: 2 if parts[0] in ("core", "recipe") else 1])
 
 
+WEB = ROOT / "web" / "src"
+WEB_ROWS = (("geometry",), ("api",), ("state",), ("parts", "stage"), ("places",), ("pages",), ("",))
+"""The front end's rows, as above; the last is the app itself. Pages have nothing of each other."""
+WEB_ROW = {folder: k for k, row in enumerate(WEB_ROWS) for folder in row}
+WEB_FILES = sorted(p for p in WEB.rglob("*.ts*") if p.name != "schema.ts")
+
+
+def web_folder(path: Path) -> str:
+    parts = path.relative_to(WEB).parts
+    return parts[0] if len(parts) > 1 else ""
+
+
+@pytest.mark.parametrize("path", WEB_FILES, ids=lambda p: str(p.relative_to(WEB)))
+def test_imports_of_the_front_end_point_one_way(path: Path) -> None:
+    own = web_folder(path)
+    assert own in WEB_ROW, f"{own} is not in the table"
+    for name in re.findall(r'(?:from|import\()\s*"(@/[^"]+|\.[^"]+)"', path.read_text()):
+        target = WEB / name[2:] if name.startswith("@/") else (path.parent / name).resolve()
+        if not target.is_relative_to(WEB):
+            continue
+        other = web_folder(target)
+        assert other == own or WEB_ROW[other] < WEB_ROW[own], f"{path.relative_to(WEB)} imports {name}"
+        if own == other == "pages":
+            assert target.relative_to(WEB).parts[1] == path.relative_to(WEB).parts[1], f"one page imports {name} of another"
+
+
+@pytest.mark.parametrize("path", WEB_FILES, ids=lambda p: str(p.relative_to(WEB)))
+def test_files_of_the_front_end_stay_small(path: Path) -> None:
+    assert len(path.read_text().splitlines()) <= 400
+
+
 def test_the_simulated_cutter_shares_no_code_with_what_writes_for_cutters() -> None:
     for path in (ROOT / "gladstack/cutter").glob("*.py"):
         ours = {name for name in imports_of(path) if name.startswith("gladstack.")}

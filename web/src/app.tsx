@@ -1,31 +1,23 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
-import { AddOrNew } from "@/AddOrNew";
-import { addPicture, bringDesign, type Method, startDesign, startLettering } from "@/api/client";
-import { JobPage } from "@/bench/JobPage";
-import { KeysSheet } from "@/help/KeysSheet";
-import { NamesPage } from "@/names/NamesPage";
+import { addPicture, bringDesign, startDesign, startLettering } from "@/api/client";
+import { useServer } from "@/api/server";
+import { KeysSheet } from "@/pages/help/KeysSheet";
+import { JobPage } from "@/pages/job/JobPage";
+import { NamesPage } from "@/pages/names/NamesPage";
+import { ShelfPage } from "@/pages/shelf/ShelfPage";
+import { AddOrNew } from "@/pages/start/AddOrNew";
+import { Door } from "@/pages/start/Door";
+import { type Intake, intakeFor, Start } from "@/pages/start/Start";
+import { Workspace } from "@/pages/workspace/Workspace";
 import { Standing } from "@/parts/Standing";
-import { goTo, goToDesign, useRoute } from "@/route";
-import { ShelfPage } from "@/shelf/ShelfPage";
-import { Door } from "@/start/Door";
-import { intakeFor, Start } from "@/start/Start";
 import { keep, tell, useChange } from "@/state/design";
-import { type Ground, USES } from "@/state/grounds";
-import { useServer } from "@/state/server";
+import { USES } from "@/state/grounds";
+import { goTo, goToDesign, useRoute } from "@/state/route";
 import { useView } from "@/state/view";
 import { stoppable, wasStopped } from "@/state/work";
-import { Workspace } from "@/Workspace";
 
-const Help = lazy(() => import("@/help/Help").then(({ Help }) => ({ default: Help })));
-
-/** What a new design begins with. */
-export interface Intake {
-  use: string;
-  width: string;
-  method: Method;
-  ground: Ground;
-}
+const Help = lazy(() => import("@/pages/help/Help").then(({ Help }) => ({ default: Help })));
 
 /** The start page or an open design; a picture dropped or pasted anywhere starts a new design. */
 export function App() {

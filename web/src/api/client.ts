@@ -1,6 +1,6 @@
 import createClient from "openapi-fetch";
-import { useServer } from "@/state/server";
-import { follow, newTicket, unfollow } from "@/state/waiting";
+import { useServer } from "@/api/server";
+import { follow, newTicket, unfollow } from "@/api/waiting";
 import {
   type Answer,
   type ArtBox,

@@ -1,7 +1,14 @@
-import type { PictureArt } from "@/api/client";
 import type { Point } from "./transform";
 
-export type Place = PictureArt["place"];
+/** Where an art lies on the stack: scaled, mirrored left to right, turned clockwise, then moved, in mm. */
+export interface Place {
+  readonly x_mm: number;
+  readonly y_mm: number;
+  readonly turn_deg: number;
+  readonly scale_x: number;
+  readonly scale_y: number;
+  readonly mirrored: boolean;
+}
 
 /** A point of the stack in an art's own millimetres. */
 export function intoArt(place: Place, mm: Point): Point {

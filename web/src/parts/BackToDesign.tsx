@@ -1,4 +1,4 @@
-import { goToDesign } from "@/route";
+import { goToDesign } from "@/state/route";
 import { useView } from "@/state/view";
 
 /** The way back to the design that was open before, where there was one. */

@@ -1,5 +1,5 @@
 import type { JointKind } from "@/api/client";
-import { showLength } from "@/lengths";
+import { showLength } from "@/geometry/lengths";
 import { JointGlyph } from "@/parts/JointGlyph";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { editLength, nudge, withUnit } from "@/lengths";
+import { editLength, nudge, withUnit } from "@/geometry/lengths";
 import { useDraft } from "@/parts/useDraft";
 import { useUnit } from "@/state/design";
 

@@ -1,5 +1,5 @@
 import { Component, type ReactNode } from "react";
-import { goTo } from "@/route";
+import { goTo } from "@/state/route";
 
 /** What is shown in place of a page that failed; nothing of the work is lost, as every change is kept when it is made. */
 export class Safe extends Component<{ children: ReactNode }, { fault: Error | null }> {

@@ -1,4 +1,4 @@
-import { standingText, useWaiting } from "@/state/waiting";
+import { standingText, useWaiting } from "@/api/waiting";
 
 /** What is being done, or the place in the queue of what waits for its turn. */
 export function Standing({ text }: { text: string }) {

@@ -1,7 +1,7 @@
 import { useEffect } from "react";
-import type { Unit } from "@/lengths";
+import type { Unit } from "@/geometry/lengths";
 import { Mark } from "@/parts/Mark";
-import { goTo } from "@/route";
+import { goTo } from "@/state/route";
 
 /** The way back to the first page. */
 export function Home() {

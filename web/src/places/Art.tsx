@@ -1,5 +1,5 @@
 import { type Answer, type Art as AnyArt, addPicture, type Edit, hasRegions } from "@/api/client";
-import { contrasting } from "@/contrast";
+import { contrasting } from "@/geometry/contrast";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Findings } from "@/parts/Findings";
 import { Panel, PanelItem } from "@/parts/Panel";

@@ -1,5 +1,5 @@
-import { CutPanel } from "@/cut/CutPanel";
 import { Findings } from "@/parts/Findings";
+import { CutPanel } from "@/places/cut/CutPanel";
 import { useOpenDesign } from "@/state/design";
 import { useJob, usePlan } from "@/state/job";
 import { useView } from "@/state/view";

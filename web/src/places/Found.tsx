@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Built, Recipe } from "@/api/client";
-import { showLength, type Unit } from "@/lengths";
+import { showLength, type Unit } from "@/geometry/lengths";
 import { Findings } from "@/parts/Findings";
 import { Panel } from "@/parts/Panel";
 import { useOpenDesign, useUnit } from "@/state/design";

@@ -1,8 +1,8 @@
-import { JobPanel } from "@/bench/JobPanel";
 import { Findings } from "@/parts/Findings";
-import { goTo } from "@/route";
+import { JobPanel } from "@/places/bench/JobPanel";
 import { useOpenDesign } from "@/state/design";
 import { useJob, useJobChange, usePlan } from "@/state/job";
+import { goTo } from "@/state/route";
 
 /** A design's own sheets: a job of one, laid on the shop's film. */
 export function Sheets() {

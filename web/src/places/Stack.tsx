@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import type { Joint, Layer } from "@/api/client";
-import { showArea } from "@/lengths";
+import { showArea } from "@/geometry/lengths";
 import { Findings } from "@/parts/Findings";
 import { JointControl, type Rule } from "@/parts/JointControl";
 import { Term } from "@/parts/Term";

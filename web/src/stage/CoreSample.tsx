@@ -1,5 +1,5 @@
+import { showArea, showLength } from "@/geometry/lengths";
 import type { Point } from "@/geometry/transform";
-import { showArea, showLength } from "@/lengths";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { type Area, type Owners, ownerOf } from "@/state/regions";
 import type { Film } from "./scene";

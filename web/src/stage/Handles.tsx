@@ -1,7 +1,7 @@
 import { type PointerEvent, useRef, useState } from "react";
 import type { Art } from "@/api/client";
+import { showLength } from "@/geometry/lengths";
 import { type Box, type Point, toMm, toPixel, type View } from "@/geometry/transform";
-import { showLength } from "@/lengths";
 import { type MadeEdit, useEdit, useUnit } from "@/state/design";
 import { useTry } from "@/state/useTry";
 import { GRIPS, type Grip, gripped, type Handled, spotOf } from "./handles";

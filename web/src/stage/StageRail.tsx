@@ -1,6 +1,6 @@
 import { Slider } from "radix-ui";
 import { useMemo } from "react";
-import { showLength, showTime } from "@/lengths";
+import { showLength, showTime } from "@/geometry/lengths";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { LENSES, REFERENCES, useView } from "@/state/view";
 import { figuresOf } from "./look";

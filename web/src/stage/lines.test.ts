@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { contrast } from "@/contrast";
+import { contrast } from "@/geometry/contrast";
 import { CASE, CHOSEN, FAIL, FIRM, hairOn, INK, inkOn, SOFT, TABLE } from "./lines";
 
 const byte = (value: number) => value.toString(16).padStart(2, "0");

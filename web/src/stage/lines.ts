@@ -1,4 +1,4 @@
-import { contrast } from "@/contrast";
+import { contrast } from "@/geometry/contrast";
 
 export const INK = "#25231e";
 export const SOFT = "#625d52";

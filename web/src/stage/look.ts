@@ -1,6 +1,6 @@
 import type { Built, Finding, FoundPlace, Recipe, RegionArt } from "@/api/client";
+import type { Unit } from "@/geometry/lengths";
 import type { Point, View } from "@/geometry/transform";
-import type { Unit } from "@/lengths";
 import { addressOf } from "@/state/original";
 import type { Areas } from "@/state/regions";
 import type { Lens, Reference } from "@/state/view";

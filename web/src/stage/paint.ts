@@ -1,7 +1,7 @@
 import type { PictureArt } from "@/api/client";
+import { showLength, type Unit } from "@/geometry/lengths";
 import type { Place } from "@/geometry/place";
 import { toPixel, type View } from "@/geometry/transform";
-import { showLength, type Unit } from "@/lengths";
 import { fillFilm } from "./finish";
 import type { Guide } from "./handling";
 import { CHOSEN, FAIL, FIRM, hairOn, INK, inkOn, SOFT, strokeCased, TABLE } from "./lines";

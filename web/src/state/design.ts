@@ -11,7 +11,7 @@ import {
   expectDesign,
   ProblemError,
 } from "@/api/client";
-import type { Unit } from "@/lengths";
+import type { Unit } from "@/geometry/lengths";
 import { useTries } from "@/state/tries";
 import { useBenchUnit } from "@/state/units";
 import { stoppable, wasStopped } from "@/state/work";

@@ -1,5 +1,5 @@
 import type { Answer, Art, Box, Built, Edit } from "@/api/client";
-import { contrasting } from "@/contrast";
+import { contrasting } from "@/geometry/contrast";
 import { fromTheGround } from "@/state/arts";
 
 export type How = Extract<Edit, { kind: "relate-arts" }>["how"];

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
-import type { Unit } from "@/lengths";
+import type { Unit } from "@/geometry/lengths";
 
 interface UnitState {
   unit: Unit;

@@ -1,9 +1,9 @@
 import { useEffect, useRef } from "react";
 import { create } from "zustand";
 import type { Lettering } from "@/api/client";
+import { useServer } from "@/api/server";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { artEdit } from "@/state/moves";
-import { useServer } from "@/state/server";
 import { useTry } from "@/state/useTry";
 
 const REST_MS = 900;

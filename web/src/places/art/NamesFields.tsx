@@ -1,9 +1,9 @@
 import type { Lettering } from "@/api/client";
-import { showLength } from "@/lengths";
+import { showLength } from "@/geometry/lengths";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
-import { goTo } from "@/route";
 import { useOpenDesign, useUnit } from "@/state/design";
+import { goTo } from "@/state/route";
 import { useArtBox, useArtChange } from "./useArt";
 
 const FIELD = /\{([^{}\n=]{1,60})(?:=([^{}\n]{0,200}))?\}/g;

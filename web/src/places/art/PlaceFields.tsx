@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Art, Box } from "@/api/client";
-import { readLength, showLength } from "@/lengths";
+import { readLength, showLength } from "@/geometry/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { useArtActs } from "@/state/artActs";

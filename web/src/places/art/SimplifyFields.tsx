@@ -1,5 +1,5 @@
 import type { RegionArt } from "@/api/client";
-import { showTime } from "@/lengths";
+import { showTime } from "@/geometry/lengths";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { Slide } from "@/parts/Slide";

@@ -1,5 +1,5 @@
 import type { VectorArt } from "@/api/client";
-import { showLength } from "@/lengths";
+import { showLength } from "@/geometry/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { SelectField } from "@/parts/SelectField";
 import { useOpenDesign, useUnit } from "@/state/design";

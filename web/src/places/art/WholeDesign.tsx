@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { readLength, showLength } from "@/lengths";
+import { readLength, showLength } from "@/geometry/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";

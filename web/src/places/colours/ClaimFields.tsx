@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { RegionArt, Under } from "@/api/client";
+import { lengthDigits, readLength, showArea } from "@/geometry/lengths";
 import { scaleOf } from "@/geometry/place";
-import { lengthDigits, readLength, showArea } from "@/lengths";
 import { Choice } from "@/parts/Choice";
 import { FilmSwatches } from "@/parts/FilmSwatches";
 import { Fold } from "@/parts/Fold";

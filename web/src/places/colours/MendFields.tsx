@@ -1,5 +1,5 @@
 import { type Art, hasRegions, isHole, type Mend } from "@/api/client";
-import { readLength } from "@/lengths";
+import { readLength } from "@/geometry/lengths";
 import { Choice } from "@/parts/Choice";
 import { FilmField } from "@/parts/FilmField";
 import { Fold } from "@/parts/Fold";

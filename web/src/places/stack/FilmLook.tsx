@@ -1,6 +1,6 @@
 import { useRef } from "react";
 import { addPattern, type Finish, type Layer } from "@/api/client";
-import { readLength } from "@/lengths";
+import { readLength } from "@/geometry/lengths";
 import { ColourInput } from "@/parts/ColourInput";
 import { FilePicker, PICTURES } from "@/parts/FilePicker";
 import { LengthField } from "@/parts/LengthField";

@@ -1,6 +1,6 @@
 import type { Edit, Layer, Making } from "@/api/client";
-import { contrasting } from "@/contrast";
-import { squareMm } from "@/lengths";
+import { contrasting } from "@/geometry/contrast";
+import { squareMm } from "@/geometry/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { Panel, PanelItem } from "@/parts/Panel";

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Edit, Layer } from "@/api/client";
-import { readLength, showArea, showLength, squareMm } from "@/lengths";
+import { readLength, showArea, showLength, squareMm } from "@/geometry/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { gapsOf, smallOf } from "@/stage/pieces";

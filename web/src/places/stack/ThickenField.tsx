@@ -1,5 +1,5 @@
 import type { Layer } from "@/api/client";
-import { readLength, STEP, showLength, toMillimetres } from "@/lengths";
+import { readLength, STEP, showLength, toMillimetres } from "@/geometry/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
 

@@ -1,0 +1,87 @@
+import { useEffect, useState } from "react";
+import { Choice } from "@/parts/Choice";
+import { TextField } from "@/parts/TextField";
+import { Home, UnitSwitch, useUndoKeys } from "@/parts/TopBar";
+import { BenchStage } from "@/places/bench/BenchStage";
+import { JobPanel } from "@/places/bench/JobPanel";
+import { CutPanel } from "@/places/cut/CutPanel";
+import { CutStage } from "@/places/cut/CutStage";
+import { useJob, useJobChange, useJobWorking, usePlan } from "@/state/job";
+import { goTo } from "@/state/route";
+import { useBenchUnit } from "@/state/units";
+
+/** A job of several designs: its bench, and beside it all that is chosen for it. */
+export function JobPage({ id }: { id: string }) {
+  const job = useJob(id);
+  const plan = usePlan(job.data, null);
+  const change = useJobChange(id);
+  const working = useJobWorking(id) || plan.isFetching;
+  const { unit, measureIn } = useBenchUnit();
+  const [chosen, setPlace] = useState<"Sheets" | "Cut" | null>(null);
+  // A job at the cutter is found again where it is, and stays there when it is done.
+  const atCutter = job.data?.at_cutter ?? false;
+  useEffect(() => {
+    if (atCutter) setPlace((now) => now ?? "Cut");
+  }, [atCutter]);
+  const place = chosen ?? "Sheets";
+  useUndoKeys((which) => change({ do: which }));
+  if (!job.data)
+    return (
+      <main className="grid h-full place-content-center text-center">
+        <h1 className="text-xl font-semibold">{job.isError ? "This job cannot be opened" : "Opening the job…"}</h1>
+        <p className="mt-2 text-soft">
+          {job.error?.message}{" "}
+          <button type="button" className="quiet" onClick={() => goTo("/")}>
+            Back to all designs
+          </button>
+        </p>
+      </main>
+    );
+  const now = job.data;
+  return (
+    <main className="grid h-full grid-cols-[372px_1fr] grid-rows-[48px_1fr]">
+      <header className="col-span-2 flex items-center gap-3 border-b border-line bg-paper px-4">
+        <Home />
+        <TextField
+          label="Name of the job"
+          value={now.job.name}
+          onCommit={(name) => change({ do: "edit", edit: { kind: "set-job", name } })}
+          className="min-w-0 flex-1 truncate text-[17px] font-semibold"
+        />
+        <UnitSwitch unit={unit} onUnit={measureIn} />
+        <button type="button" className="act" disabled={!now.can_undo} onClick={() => change({ do: "undo" })}>
+          Undo
+        </button>
+        <button type="button" className="act" disabled={!now.can_redo} onClick={() => change({ do: "redo" })}>
+          Redo
+        </button>
+        <button type="button" className="act" onClick={() => goTo("/shelf")}>
+          Shelf
+        </button>
+      </header>
+      <div className="overflow-y-auto border-r border-line bg-paper px-4 pt-3 pb-6">
+        <Choice
+          label="Place"
+          value={place}
+          options={[
+            { value: "Sheets", text: "Sheets" },
+            { value: "Cut", text: "Cut" },
+          ]}
+          onChange={(next) => setPlace(next)}
+        />
+        <div className="mt-3">
+          {place === "Sheets" ? (
+            <JobPanel job={now} plan={plan.data} change={change} />
+          ) : (
+            <CutPanel job={now} plan={plan.data} />
+          )}
+        </div>
+      </div>
+      {place === "Sheets" ? (
+        <BenchStage job={now} laid={plan} working={working} change={change} />
+      ) : (
+        <CutStage job={now} plan={plan.data} design={null} />
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,327 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, expectData } from "@/api/client";
+import { Amount, Field, INPUT } from "@/pages/shelf/Fields";
+import { Pieces } from "@/pages/shelf/Pieces";
+import { tell } from "@/state/design";
+import type { Material, Stock } from "@/state/job";
+
+export const KINDS: Record<Material["kind"], string> = {
+  adhesive: "Adhesive, permanent",
+  removable: "Adhesive, removable",
+  smooth: "Heat-transfer, smooth",
+  glitter: "Heat-transfer, glitter",
+  flock: "Heat-transfer, flock",
+  foil: "Heat-transfer, foil",
+  metallic: "Heat-transfer, metallic",
+  stencil: "Stencil film",
+  card: "Card",
+};
+const PRESS = {
+  celsius: 150,
+  bears_celsius: null,
+  tack_s: 4,
+  full_s: 15,
+  bears_s: null,
+  peel: "warm" as const,
+  behind_s: 0,
+};
+const PRESSED = ["smooth", "glitter", "flock", "foil", "metallic"];
+const FINISHES = ["matte", "gloss", "metallic", "glitter", "foil", "flock", "patterned"] as const;
+
+const FRESH: Material = {
+  id: "",
+  name: "",
+  kind: "adhesive",
+  colour: "#1d2b53",
+  finish: {
+    kind: "matte",
+    pattern: "stripes",
+    picture: null,
+    second: "#fbfaf7",
+    scale_mm: 6,
+    shift_x_mm: 0,
+    shift_y_mm: 0,
+  },
+  face: "front",
+  cost_m2: 0,
+  blade: { force_g: 90, speed_mm_s: 120, passes: 1, angle_deg: 45, offset_mm: 0.25 },
+  spacing_mm: 2,
+  margin_mm: 5,
+  least_part_mm: 0.8,
+  least_waste_mm: 0.8,
+  lies_over: [],
+  grain: "free",
+  press: null,
+  shrink_along: 0,
+  shrink_across: 0,
+  retired: false,
+};
+
+interface FilmFormProps {
+  film: Material | null;
+  pieces?: Stock[];
+  onDone(): void;
+  onSaved(): unknown;
+}
+
+/** All that is known of a film, changed in one go; and the pieces there are of it. */
+export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) {
+  const [draft, setDraft] = useState<Material>(film ?? FRESH);
+  const set = (changes: Partial<Material>) => setDraft({ ...draft, ...changes });
+  const save = useMutation({
+    mutationFn: (wanted: Material) => {
+      const id = film?.id ?? idOf(wanted.name);
+      return expectData(api.PUT("/api/films/{film}", { params: { path: { film: id } }, body: { ...wanted, id } }));
+    },
+    onSuccess: () => {
+      void onSaved();
+      onDone();
+    },
+    onError: tell,
+  });
+  const copy = useMutation({
+    mutationFn: (id: string) => expectData(api.POST("/api/films/{film}/copy", { params: { path: { film: id } } })),
+    onSuccess: () => {
+      void onSaved();
+      onDone();
+    },
+    onError: tell,
+  });
+  const pressed = PRESSED.includes(draft.kind);
+  const press = draft.press ?? PRESS;
+  return (
+    <form
+      aria-label={film ? film.name : "New film"}
+      className="mb-4 rounded-lg border border-line bg-paper p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate({ ...draft, press: pressed ? press : null });
+      }}
+    >
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-5 gap-y-3">
+        <Field label="Name" wide>
+          <input
+            required
+            maxLength={120}
+            className={INPUT}
+            value={draft.name}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+        </Field>
+        <Field label="Kind">
+          <select
+            className={INPUT}
+            value={draft.kind}
+            onChange={(e) => {
+              const kind = e.target.value as Material["kind"];
+              set({ kind, face: PRESSED.includes(kind) ? "back" : "front" });
+            }}
+          >
+            {Object.entries(KINDS).map(([kind, text]) => (
+              <option key={kind} value={kind}>
+                {text}
+              </option>
+            ))}
+          </select>
+        </Field>
+        <Field label="Colour">
+          <input
+            type="color"
+            className="h-8 w-full"
+            value={draft.colour}
+            onChange={(e) => set({ colour: e.target.value })}
+          />
+        </Field>
+        <Field label="Finish">
+          <select
+            className={INPUT}
+            value={draft.finish.kind}
+            onChange={(e) => set({ finish: { ...draft.finish, kind: e.target.value as (typeof FINISHES)[number] } })}
+          >
+            {FINISHES.map((kind) => (
+              <option key={kind}>{kind}</option>
+            ))}
+          </select>
+        </Field>
+      </div>
+      <details open={film !== null} className="mt-3">
+        <summary className="heading cursor-pointer">How it is cut and laid</summary>
+        <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-5 gap-y-3">
+          <Field label="Cut from">
+            <select
+              className={INPUT}
+              value={draft.face}
+              onChange={(e) => set({ face: e.target.value as Material["face"] })}
+            >
+              <option value="front">the front, as seen</option>
+              <option value="back">the back, mirrored</option>
+            </select>
+          </Field>
+          <Field label="Turning">
+            <select
+              className={INPUT}
+              value={draft.grain}
+              onChange={(e) => set({ grain: e.target.value as Material["grain"] })}
+            >
+              <option value="free">any way round</option>
+              <option value="half">half turns only</option>
+              <option value="none">not at all</option>
+            </select>
+          </Field>
+          <Amount label="Cost per m²" value={draft.cost_m2} onChange={(cost_m2) => set({ cost_m2 })} />
+          <Amount label="Spacing, mm" value={Number(draft.spacing_mm)} onChange={(spacing_mm) => set({ spacing_mm })} />
+          <Amount label="Margin, mm" value={Number(draft.margin_mm)} onChange={(margin_mm) => set({ margin_mm })} />
+          <Amount
+            label="Least part, mm"
+            value={draft.least_part_mm}
+            onChange={(least_part_mm) => set({ least_part_mm })}
+          />
+          <Amount
+            label="Least waste, mm"
+            value={draft.least_waste_mm}
+            onChange={(least_waste_mm) => set({ least_waste_mm })}
+          />
+          <Amount
+            label="Blade force, g"
+            value={draft.blade.force_g}
+            onChange={(force_g) => set({ blade: { ...draft.blade, force_g: Math.round(force_g) } })}
+          />
+          <Amount
+            label="Blade speed, mm/s"
+            value={draft.blade.speed_mm_s}
+            onChange={(speed_mm_s) => set({ blade: { ...draft.blade, speed_mm_s } })}
+          />
+          <Amount
+            label="Passes"
+            value={draft.blade.passes}
+            onChange={(passes) => set({ blade: { ...draft.blade, passes: Math.max(1, Math.round(passes)) } })}
+          />
+          <Field label="Blade">
+            <select
+              className={INPUT}
+              value={draft.blade.angle_deg}
+              onChange={(e) => set({ blade: { ...draft.blade, angle_deg: Number(e.target.value) as 30 | 45 | 60 } })}
+            >
+              <option value={30}>30°</option>
+              <option value={45}>45°</option>
+              <option value={60}>60°</option>
+            </select>
+          </Field>
+          <Amount
+            label="Tip trails by, mm"
+            value={draft.blade.offset_mm}
+            onChange={(offset_mm) => set({ blade: { ...draft.blade, offset_mm } })}
+          />
+          {pressed && (
+            <>
+              <Amount
+                label="Press, °C"
+                value={press.celsius}
+                onChange={(celsius) => set({ press: { ...press, celsius: Math.round(celsius) } })}
+              />
+              <Amount
+                label="Seconds to tack"
+                value={press.tack_s}
+                onChange={(tack_s) => set({ press: { ...press, tack_s } })}
+              />
+              <Amount
+                label="Seconds in full"
+                value={press.full_s}
+                onChange={(full_s) => set({ press: { ...press, full_s } })}
+              />
+              <Amount
+                label="Bears at most, °C"
+                value={press.bears_celsius ?? press.celsius + 10}
+                onChange={(celsius) => set({ press: { ...press, bears_celsius: Math.round(celsius) } })}
+              />
+              <Amount
+                label="Seconds it bears in all"
+                value={press.bears_s ?? 2 * press.full_s}
+                onChange={(bears_s) => set({ press: { ...press, bears_s } })}
+              />
+              <Amount
+                label="Seconds from behind"
+                value={press.behind_s}
+                onChange={(behind_s) => set({ press: { ...press, behind_s } })}
+              />
+              <Field label="Peel">
+                <select
+                  className={INPUT}
+                  value={press.peel}
+                  onChange={(e) => set({ press: { ...press, peel: e.target.value as "hot" | "warm" | "cold" } })}
+                >
+                  <option>hot</option>
+                  <option>warm</option>
+                  <option>cold</option>
+                </select>
+              </Field>
+              <Amount
+                label="Shrink along, %"
+                value={draft.shrink_along * 100}
+                onChange={(share) => set({ shrink_along: share / 100 })}
+              />
+              <Amount
+                label="Shrink across, %"
+                value={draft.shrink_across * 100}
+                onChange={(share) => set({ shrink_across: share / 100 })}
+              />
+            </>
+          )}
+        </div>
+        <fieldset className="mt-3">
+          <legend className="heading">May lie over (none ticked: over anything)</legend>
+          <div className="flex flex-wrap gap-x-4 gap-y-1">
+            {Object.entries(KINDS).map(([kind, text]) => (
+              <label key={kind} className="flex items-center gap-1.5 text-sm">
+                <input
+                  type="checkbox"
+                  className="accent-chosen"
+                  checked={draft.lies_over.includes(kind as Material["kind"])}
+                  onChange={(event) =>
+                    set({
+                      lies_over: event.target.checked
+                        ? [...draft.lies_over, kind as Material["kind"]]
+                        : draft.lies_over.filter((one) => one !== kind),
+                    })
+                  }
+                />
+                {text}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+      </details>
+      <div className="mt-4 flex flex-wrap items-center gap-2">
+        <button type="submit" className="act-main" disabled={save.isPending || !draft.name.trim()}>
+          {film ? "Save" : "Put it on the shelf"}
+        </button>
+        <button type="button" className="act" onClick={onDone}>
+          Close
+        </button>
+        {film && (
+          <>
+            <button type="button" className="act" onClick={() => copy.mutate(film.id)}>
+              Copy
+            </button>
+            <button type="button" className="act" onClick={() => save.mutate({ ...film, retired: !film.retired })}>
+              {film.retired ? "Bring back" : "Retire"}
+            </button>
+          </>
+        )}
+      </div>
+      {film && <Pieces film={film} pieces={pieces} onSaved={onSaved} />}
+    </form>
+  );
+}
+
+/** An id from a name, with a few letters of chance so that no two are the same. */
+function idOf(name: string): string {
+  const plain =
+    name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^[^a-z]+|-+$/g, "")
+      .slice(0, 28) || "film";
+  return `${plain}-${Math.random().toString(36).slice(2, 7)}`;
+}

@@ -1,0 +1,212 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+import { toast } from "sonner";
+import { api, expectData, formOf, sent } from "@/api/client";
+import { showLength } from "@/geometry/lengths";
+import { FilmForm, KINDS } from "@/pages/shelf/FilmForm";
+import { BackToDesign } from "@/parts/BackToDesign";
+import { FilePicker } from "@/parts/FilePicker";
+import { Home } from "@/parts/TopBar";
+import { tell, useUnit } from "@/state/design";
+import { type Material, type Shelf, type Stock, useShelf } from "@/state/job";
+
+type ShelfFilm = Shelf["films"][number];
+
+/** The shelf: every film as a swatch in its finish, with what is left of it. */
+export function ShelfPage() {
+  const [search, setSearch] = useState("");
+  const [open, setOpen] = useState<string | null>(null);
+  const [retired, setRetired] = useState(false);
+  const shelf = useShelf(useDeferredValue(search.trim()));
+  const client = useQueryClient();
+  const renew = () => client.invalidateQueries({ queryKey: ["shelf"] });
+  const bring = useMutation({
+    mutationFn: (file: File) =>
+      expectData(api.POST("/api/shelf.csv", { body: { file: sent(file) }, bodySerializer: formOf })),
+    onSuccess: (answer) => {
+      toast.success(`The shelf has ${answer.total} films now.`);
+      void renew();
+    },
+    onError: tell,
+  });
+  const films = shelf.data?.films.filter((one) => retired || !one.material.retired) ?? [];
+  return (
+    <main className="grid h-full grid-rows-[48px_1fr]">
+      <title>Shelf of films · Glad Stack</title>
+      <header className="flex items-center gap-3 border-b border-line bg-paper px-4 whitespace-nowrap">
+        <Home />
+        <h1 className="text-[17px] font-semibold">Shelf of films</h1>
+        <BackToDesign />
+        <input
+          type="search"
+          aria-label="Search the shelf"
+          placeholder="Search by name, kind or colour"
+          className="w-72 min-w-24 shrink rounded border border-firm bg-table px-2 py-1"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+        />
+        <span className="measure text-sm text-soft">
+          {shelf.data && films.length === 1 ? "1 film" : `${films.length} films`}
+        </span>
+        <label className="ml-auto flex items-center gap-1.5 text-sm">
+          <input
+            type="checkbox"
+            className="h-4 w-4 accent-chosen"
+            checked={retired}
+            onChange={(event) => setRetired(event.target.checked)}
+          />
+          Show retired
+        </label>
+        <a className="act" href="/api/shelf.csv" download>
+          Download as CSV
+        </a>
+        <FilePicker label="CSV of films" accept=".csv,text/csv" className="act" onFile={bring.mutate}>
+          Read a CSV
+        </FilePicker>
+        <button type="button" className="act-main py-1!" onClick={() => setOpen("new")}>
+          New film
+        </button>
+      </header>
+      <div className="overflow-y-auto px-8 py-5">
+        {open === "new" && <FilmForm film={null} onDone={() => setOpen(null)} onSaved={renew} />}
+        {shelf.isError && <p className="text-fail">{shelf.error.message}</p>}
+        {shelf.data && films.length === 0 && (
+          <p className="mt-12 text-center text-soft">
+            {search ? "No film matches that." : "The shelf is empty. Add the films you have, or read them from a CSV."}
+          </p>
+        )}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(330px,1fr))] gap-x-8 gap-y-1">
+          {films.map((one) => (
+            <FilmLine
+              key={one.material.id}
+              film={one}
+              open={open === one.material.id}
+              onOpen={(opened) => setOpen(opened ? one.material.id : null)}
+              onSaved={renew}
+            />
+          ))}
+        </ul>
+        {shelf.data && <Cutters cutters={shelf.data.cutters} />}
+      </div>
+    </main>
+  );
+}
+
+/** The cutters that jobs can be laid for. */
+function Cutters({ cutters }: { cutters: Shelf["cutters"] }) {
+  const unit = useUnit();
+  return (
+    <section aria-labelledby="cutters" className="mt-8">
+      <h2 id="cutters" className="text-lg font-semibold">
+        Cutters
+      </h2>
+      <ul className="mt-1 border-t border-line">
+        {cutters.map((cutter) => (
+          <li key={cutter.id} className="flex flex-wrap items-baseline gap-x-4 border-b border-line py-1.5">
+            <span className="w-56 font-semibold">{cutter.name}</span>
+            <span className="measure text-soft">
+              cuts {showLength(Number(cutter.width_mm), unit)} wide and {showLength(Number(cutter.length_mm), unit)}{" "}
+              long, margins {showLength(Number(cutter.side_margin_mm), unit)} and{" "}
+              {showLength(Number(cutter.end_margin_mm), unit)}, {cutter.speed_mm_s} mm/s, {cutter.force_from_g} to{" "}
+              {cutter.force_to_g} g, files up to {cutter.most_nodes.toLocaleString()} nodes
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+interface FilmLineProps {
+  film: ShelfFilm;
+  open: boolean;
+  onOpen(open: boolean): void;
+  onSaved(): unknown;
+}
+
+function FilmLine({ film, open, onOpen, onSaved }: FilmLineProps) {
+  const { material, pieces } = film;
+  return (
+    <li className={open ? "col-span-full" : ""}>
+      <button
+        type="button"
+        aria-expanded={open}
+        className="grid w-full grid-cols-[72px_1fr] gap-3 border-b border-line py-2 text-left hover:bg-paper"
+        onClick={() => onOpen(!open)}
+      >
+        <Swatch material={material} />
+        <span className="min-w-0">
+          <span className="block truncate font-semibold">
+            {material.name}
+            {material.retired && <span className="font-normal text-soft"> (retired)</span>}
+          </span>
+          <span className="block text-sm text-soft">
+            {KINDS[material.kind]}
+            {material.face === "back" && ", cut mirrored"}
+          </span>
+          <Stocks pieces={pieces} />
+        </span>
+      </button>
+      {open && <FilmForm film={material} pieces={pieces} onDone={() => onOpen(false)} onSaved={onSaved} />}
+    </li>
+  );
+}
+
+/** What is left: rolls by their length, sheets by number, offcuts drawn to scale. */
+function Stocks({ pieces }: { pieces: Stock[] }) {
+  const unit = useUnit();
+  const rolls = pieces.filter((piece) => piece.kind === "roll");
+  const sheets = pieces.filter((piece) => piece.kind === "sheet");
+  const offcuts = pieces.filter((piece) => piece.kind === "offcut");
+  if (pieces.length === 0) return <span className="block text-sm text-fail">none left</span>;
+  return (
+    <span className="measure mt-0.5 flex flex-wrap items-end gap-x-3 gap-y-1 text-sm">
+      {rolls.map((piece) => (
+        <span key={piece.id}>
+          {(piece.left / 1000).toFixed(2)} m of {showLength(piece.width_mm, unit)}
+        </span>
+      ))}
+      {sheets.map((piece) => (
+        <span key={piece.id}>
+          {piece.left} × {piece.width_mm.toFixed(0)} × {showLength(piece.length_mm, unit)}
+        </span>
+      ))}
+      {offcuts.map((piece) => (
+        <span key={piece.id} className="flex items-end gap-1 text-soft">
+          <span
+            aria-hidden
+            className="inline-block border border-firm bg-bench"
+            style={{ width: piece.length_mm / 9, height: piece.width_mm / 9 }}
+          />
+          {piece.width_mm.toFixed(0)} × {piece.length_mm.toFixed(0)}
+        </span>
+      ))}
+    </span>
+  );
+}
+
+const LOOKS: Record<string, string> = {
+  matte: "none",
+  gloss: "linear-gradient(115deg, #fff9 0 12%, #fff0 34% 66%, #fff6 88%)",
+  metallic: "linear-gradient(100deg, #0003, #fff7 30%, #0002 55%, #fff6 80%, #0003)",
+  glitter:
+    "radial-gradient(circle at 20% 30%, #fffb 0 1.4px, #fff0 2px), radial-gradient(circle at 70% 65%, #fff9 0 1.2px, #fff0 2px)",
+  foil: "linear-gradient(60deg, #fff9, #0003 25%, #fffb 45%, #0002 70%, #fff8)",
+  flock: "repeating-radial-gradient(circle at 50% 50%, #0002 0 1px, #fff0 1px 3px)",
+  patterned: "repeating-linear-gradient(45deg, #fff8 0 5px, #fff0 5px 11px)",
+};
+
+/** A film as it looks: its colour, in its finish. */
+export function Swatch({ material }: { material: Material }) {
+  return (
+    <span
+      aria-hidden
+      className="h-12 w-18 rounded-sm border border-firm"
+      style={{
+        backgroundColor: material.colour,
+        backgroundImage: LOOKS[material.finish.kind],
+        backgroundSize: material.finish.kind === "glitter" ? "9px 9px" : undefined,
+      }}
+    />
+  );
+}

@@ -1,0 +1,167 @@
+import { Ellipsis } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { type KeyboardEvent, memo, useEffect, useRef, useState } from "react";
+import type { DesignLine } from "@/api/client";
+import { ComingFilms } from "@/parts/ComingFilms";
+import { type LookState, SmallLook } from "@/parts/SmallLook";
+import type { ListActs } from "@/state/list";
+import { goTo } from "@/state/route";
+
+const MOST_NAME = 120;
+
+interface DesignCardProps {
+  line: DesignLine;
+  acts: ListActs;
+  /** Where it lies in the grid, pixels: numbers, so that a card in its place is not drawn anew while the page scrolls. */
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+/** A design in the list: its picture on its ground, its name, tags, and what can be done with it. */
+export const DesignCard = memo(function DesignCard({ line, acts, ...box }: DesignCardProps) {
+  const [writing, setWriting] = useState<"name" | "tags" | null>(null);
+  return (
+    <li className="absolute overflow-hidden rounded-lg border border-line bg-paper hover:border-firm" style={box}>
+      <a
+        href={`/design/${line.id}`}
+        className="block"
+        onClick={(event) => {
+          if (event.metaKey || event.ctrlKey) return;
+          event.preventDefault();
+          goTo(`/design/${line.id}`);
+        }}
+      >
+        <Picture line={line} />
+        {writing === null && (
+          <span className="mt-0.5 mr-9 mb-0.5 line-clamp-2 px-3 pt-2 font-semibold">{line.name}</span>
+        )}
+      </a>
+      {writing === "name" && (
+        <Write
+          label="Name of the design"
+          text={line.name}
+          most={MOST_NAME}
+          onWritten={(name) => name && name !== line.name && acts.rename({ line, name })}
+          onDone={() => setWriting(null)}
+        />
+      )}
+      {writing === "tags" && (
+        <Write
+          label="Tags, with commas between"
+          text={line.tags.join(", ")}
+          most={400}
+          onWritten={(text) => acts.tag({ line, tags: tagsIn(text) })}
+          onDone={() => setWriting(null)}
+        />
+      )}
+      <p className="truncate px-3 pb-2 text-sm text-soft">
+        {new Date(line.changed).toLocaleDateString([], { day: "numeric", month: "short", year: "numeric" })}
+        {line.tags.length > 0 && ` · ${line.tags.join(", ")}`}
+      </p>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger
+          aria-label={`More for ${line.name}`}
+          className="absolute top-[150px] right-1.5 grid h-7 w-7 place-items-center rounded hover:bg-bench"
+        >
+          <Ellipsis aria-hidden size={17} />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="end"
+            className="z-40 rounded-lg border border-line bg-paper p-1 shadow-lg"
+            // What is written into has the focus next.
+            onCloseAutoFocus={(event) => event.preventDefault()}
+          >
+            <Act onDo={() => setWriting("name")}>Rename</Act>
+            <Act onDo={() => acts.copy(line)}>Duplicate</Act>
+            <Act onDo={() => setWriting("tags")}>Tags</Act>
+            <Act onDo={() => acts.remove(line)}>Delete</Act>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </li>
+  );
+});
+
+/** The small picture of a design; while there is none yet, three quiet films stand for it. */
+export function Picture({ line }: { line: DesignLine }) {
+  const [state, setState] = useState<LookState>("coming");
+  return (
+    <span
+      className="relative grid h-36 place-items-center border-b border-line"
+      style={{ background: state === "there" ? line.ground : "var(--color-table)" }}
+    >
+      {state !== "there" && <ComingFilms className="absolute h-10" still={state === "none"} />}
+      <SmallLook
+        key={line.revision}
+        design={line.id}
+        revision={line.revision}
+        className={`h-36 w-full object-contain p-3 ${state === "there" ? "" : "opacity-0"}`}
+        onState={setState}
+      />
+    </span>
+  );
+}
+
+function Act({ onDo, children }: { onDo(): void; children: string }) {
+  return (
+    <DropdownMenu.Item
+      className="cursor-pointer rounded px-3 py-1 outline-none data-[highlighted]:bg-tint"
+      onSelect={onDo}
+    >
+      {children}
+    </DropdownMenu.Item>
+  );
+}
+
+interface WriteProps {
+  label: string;
+  text: string;
+  most: number;
+  onWritten(text: string): unknown;
+  onDone(): void;
+}
+
+/** A line to write in: Enter keeps what was written, Escape does not. */
+function Write({ label, text, most, onWritten, onDone }: WriteProps) {
+  const [now, setNow] = useState(text);
+  const given = useRef(false);
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    input.current?.focus();
+    input.current?.select();
+  }, []);
+  const keep = () => {
+    if (given.current) return;
+    given.current = true;
+    onWritten(now.trim());
+    onDone();
+  };
+  const onKey = (event: KeyboardEvent) => {
+    if (event.key === "Enter") keep();
+    if (event.key === "Escape") {
+      given.current = true;
+      onDone();
+    }
+  };
+  return (
+    <input
+      ref={input}
+      aria-label={label}
+      placeholder={label}
+      value={now}
+      maxLength={most}
+      className="mx-3 mt-2 mb-1 w-[calc(100%-3.75rem)] border-b-2 border-chosen bg-transparent font-semibold outline-none"
+      onChange={(event) => setNow(event.target.value)}
+      onKeyDown={onKey}
+      onBlur={keep}
+    />
+  );
+}
+
+function tagsIn(text: string): string[] {
+  const tags = text.split(",").map((tag) => tag.trim().slice(0, 40));
+  return [...new Set(tags.filter(Boolean))].slice(0, 20);
+}

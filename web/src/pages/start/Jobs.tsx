@@ -1,0 +1,131 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, expectData } from "@/api/client";
+import { tell, useDesigns } from "@/state/design";
+import { useJobs } from "@/state/job";
+import { goTo } from "@/state/route";
+
+const PAGE = 50;
+
+/** Jobs: several designs, or many copies, cut together. */
+export function Jobs() {
+  const [words, setWords] = useState("");
+  const [most, setMost] = useState(PAGE);
+  const jobs = useJobs(words.trim(), most);
+  const lines = jobs.data?.lines ?? [];
+  const total = jobs.data?.total ?? 0;
+  const [choosing, setChoosing] = useState(false);
+  return (
+    <section aria-labelledby="jobs" className="mt-9">
+      <div className="mb-2 flex items-baseline gap-4">
+        <h2 id="jobs" className="text-lg font-semibold">
+          Jobs
+        </h2>
+        {(total > 0 || words !== "") && (
+          <input
+            type="search"
+            aria-label="Search jobs"
+            placeholder="Search"
+            value={words}
+            maxLength={200}
+            className="w-40 border-b-2 border-firm bg-transparent py-0.5 focus:border-chosen"
+            onChange={(event) => {
+              setWords(event.target.value);
+              setMost(PAGE);
+            }}
+          />
+        )}
+        <button type="button" className="act text-sm" onClick={() => setChoosing(!choosing)}>
+          {choosing ? "Cancel" : "Cut designs together"}
+        </button>
+      </div>
+      {choosing && <NewJob onDone={() => setChoosing(false)} />}
+      <ul className="border-t border-line">
+        {lines.map((line) => (
+          <li key={line.id} className="border-b border-line">
+            <a
+              href={`/job/${line.id}`}
+              className="flex items-baseline gap-3 px-1 py-1.5 hover:bg-bench"
+              onClick={(event) => {
+                if (event.metaKey || event.ctrlKey) return;
+                event.preventDefault();
+                goTo(`/job/${line.id}`);
+              }}
+            >
+              <span className="min-w-0 truncate font-semibold">{line.name}</span>
+              <span className="measure ml-auto shrink-0 text-sm text-soft">
+                {line.cut && "cut · "}
+                {line.copies === 1 ? "one copy" : `${line.copies} copies`}
+                {line.designs > 1 && ` of ${line.designs} designs`}
+              </span>
+            </a>
+          </li>
+        ))}
+      </ul>
+      {total > lines.length && (
+        <p className="mt-2 flex items-baseline gap-3 text-soft">
+          {lines.length} of {total} jobs
+          <button type="button" className="act text-sm" onClick={() => setMost(most + PAGE)}>
+            Show more
+          </button>
+        </p>
+      )}
+      {jobs.data && total === 0 && words.trim() === "" && (
+        <p className="mt-1 text-soft">None yet. A job cuts several designs, or many copies, from the same film.</p>
+      )}
+      {jobs.data && total === 0 && words.trim() !== "" && (
+        <p className="mt-1 text-soft">No job has all of these words in its name.</p>
+      )}
+    </section>
+  );
+}
+
+function NewJob({ onDone }: { onDone(): void }) {
+  const designs = useDesigns();
+  const client = useQueryClient();
+  const [chosen, setChosen] = useState<string[]>([]);
+  const begin = useMutation({
+    mutationFn: () => {
+      const first = designs.data?.find((line) => line.id === chosen[0])?.name ?? "Job";
+      const name = chosen.length > 1 ? `${first.slice(0, 90)} and ${chosen.length - 1} more` : first;
+      const body = { name, designs: chosen.map((design) => ({ design, copies: 1 })), layout: "nested" as const };
+      return expectData(api.POST("/api/jobs", { body }));
+    },
+    onSuccess: (job) => {
+      void client.invalidateQueries({ queryKey: ["jobs"] });
+      onDone();
+      goTo(`/job/${job.id}`);
+    },
+    onError: tell,
+  });
+  return (
+    <div className="mb-3 rounded-lg border border-line bg-paper p-3">
+      <p className="mb-2 text-soft">Tick what is to be cut together; copies are set on the bench.</p>
+      <ul className="max-h-44 overflow-y-auto">
+        {designs.data?.map((line) => (
+          <li key={line.id}>
+            <label className="flex items-center gap-2 py-0.5">
+              <input
+                type="checkbox"
+                className="h-4 w-4 accent-chosen"
+                checked={chosen.includes(line.id)}
+                onChange={(event) =>
+                  setChosen(event.target.checked ? [...chosen, line.id] : chosen.filter((id) => id !== line.id))
+                }
+              />
+              <span className="truncate">{line.name}</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      <button
+        type="button"
+        className="act-main mt-3"
+        disabled={chosen.length === 0 || begin.isPending}
+        onClick={() => begin.mutate()}
+      >
+        Lay them on film
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,132 @@
+import type { Method } from "@/api/client";
+import { Designs } from "@/pages/start/Designs";
+import { Jobs } from "@/pages/start/Jobs";
+import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
+import { Mark } from "@/parts/Mark";
+import { Standing } from "@/parts/Standing";
+import { Working } from "@/parts/Working";
+import { type Ground, groundOf, USES, type Use } from "@/state/grounds";
+import { goTo } from "@/state/route";
+
+/** What a new design begins with. */
+export interface Intake {
+  use: string;
+  width: string;
+  method: Method;
+  ground: Ground;
+}
+
+interface StartProps {
+  intake: Intake;
+  onIntake(intake: Intake): void;
+  onPicture(file: File): void;
+  onLettering(): void;
+  busy: boolean;
+}
+
+/** The first page: bring in a picture, or open a design. */
+export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartProps) {
+  return (
+    <main className="grid h-full grid-rows-[auto_1fr] overflow-auto px-12 pt-7 pb-8">
+      <header className="flex items-center gap-4">
+        <Mark className="h-9 w-9" />
+        <h1 className="text-3xl font-semibold tracking-tight">Glad Stack</h1>
+        <p className="mt-1.5 text-soft">From a picture or words to films that stack, each on its own sheet.</p>
+        <button type="button" className="act ml-auto" onClick={() => goTo("/help")}>
+          Help
+        </button>
+        <button type="button" className="act" onClick={() => goTo("/shelf")}>
+          Shelf of films
+        </button>
+      </header>
+      <div className="mt-7 grid grid-cols-[minmax(360px,4fr)_8fr] gap-10">
+        <div className="min-w-0">
+          <BringIn intake={intake} onIntake={onIntake} onPicture={onPicture} onLettering={onLettering} busy={busy} />
+          <Jobs />
+        </div>
+        <Designs />
+      </div>
+    </main>
+  );
+}
+
+function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps) {
+  return (
+    <section aria-labelledby="bring" className="relative self-start rounded-lg border border-line bg-paper p-6">
+      <h2 id="bring" className="text-lg font-semibold">
+        New design
+      </h2>
+      <p className="mt-1 text-soft">
+        Drop a flat-colour picture or a vector file anywhere on this page, paste one, or choose a file.
+      </p>
+      <fieldset className="mt-4">
+        <legend className="heading">What is it for?</legend>
+        <div className="mt-1.5 flex flex-wrap gap-1.5">
+          {USES.map((use) => (
+            <button
+              key={use.key}
+              type="button"
+              aria-pressed={intake.use === use.key}
+              className="rounded border border-firm px-2.5 py-1 hover:border-ink aria-pressed:border-chosen aria-pressed:bg-tint aria-pressed:font-semibold aria-pressed:text-chosen"
+              onClick={() => onIntake(intakeFor(use))}
+            >
+              {use.text}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      <div className="mt-4 flex flex-wrap items-start gap-x-6 gap-y-3">
+        <label className="block">
+          <span className="heading block">Finished width</span>
+          <input
+            className="measure mt-1 w-28 border-b-2 border-firm bg-transparent py-1 text-xl focus:border-chosen"
+            value={intake.width}
+            onChange={(event) => onIntake({ ...intake, width: event.target.value })}
+          />
+        </label>
+        <fieldset>
+          <legend className="heading">Kind of film</legend>
+          <div className="mt-1.5 mb-0.5 flex">
+            {(["adhesive", "heat-transfer"] as Method[]).map((method) => (
+              <label
+                key={method}
+                className="cursor-pointer border border-firm px-3 py-1 whitespace-nowrap first:rounded-l last:rounded-r last:border-l-0 has-checked:bg-tint has-checked:font-semibold has-checked:text-chosen has-focus-visible:outline-2 has-focus-visible:outline-chosen"
+              >
+                <input
+                  type="radio"
+                  name="method"
+                  className="sr-only"
+                  checked={intake.method === method}
+                  onChange={() => onIntake({ ...intake, method })}
+                />
+                {method === "adhesive" ? "Adhesive" : "Heat-transfer"}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+      </div>
+      <FilePicker
+        label="Picture file"
+        accept={`${DRAWINGS},.zip`}
+        className="act-main mt-6"
+        disabled={busy}
+        onFile={onPicture}
+      >
+        {busy ? <Standing text="Separating the colours…" /> : "Choose a file"}
+      </FilePicker>
+      <button type="button" className="act mt-6 ml-3 py-1.5" disabled={busy} onClick={onLettering}>
+        Begin with lettering
+      </button>
+      <Working working={busy} text="" />
+      <p className="mt-5 border-t border-line pt-3 text-sm text-soft">
+        PNG, JPEG, GIF, WebP, BMP, TIFF, AVIF or HEIC, up to 4096 × 4096 px; SVG, PDF, DXF or HPGL, which keep their own
+        size; or a design file. A width is written like 120 mm, 4.5 in or 3 1/4 in; proportions are kept.
+      </p>
+    </section>
+  );
+}
+
+/** What is set for a use; width and kind of film can still be changed. */
+export function intakeFor(use: Use): Intake {
+  return { use: use.key, width: use.width, method: use.method, ground: groundOf(use.ground) };
+}

@@ -1,0 +1,232 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { ChevronLeft, ChevronRight } from "lucide-react";
+import { Tabs } from "radix-ui";
+import { type ReactNode, useEffect } from "react";
+import type { Answer } from "@/api/client";
+import { useServer } from "@/api/server";
+import { History } from "@/pages/workspace/History";
+import { Thread } from "@/pages/workspace/Thread";
+import { ComingFilms } from "@/parts/ComingFilms";
+import { More, MoreFile, MoreItem } from "@/parts/More";
+import { TextField } from "@/parts/TextField";
+import { Home, useUndoKeys } from "@/parts/TopBar";
+import { Working } from "@/parts/Working";
+import { Art } from "@/places/Art";
+import { DesignBench } from "@/places/bench/DesignBench";
+import { Colours } from "@/places/Colours";
+import { Cut } from "@/places/Cut";
+import { DesignCut } from "@/places/cut/DesignCut";
+import { NextPlace } from "@/places/Found";
+import { Sheets } from "@/places/Sheets";
+import { Stack } from "@/places/Stack";
+import { Stage } from "@/stage/Stage";
+import { DesignContext, designKey, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
+import { goTo, goToDesign } from "@/state/route";
+import { useTools } from "@/state/tools";
+import { useTries } from "@/state/tries";
+import { PLACES, type Place, useView } from "@/state/view";
+
+const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Sheets, Cut };
+
+/** One design: the stage, and beside it the place of the job that is worked at. */
+export function Workspace({ id }: { id: string }) {
+  const design = useDesign(id);
+  const tried = useTries((tries) => (tries.tried?.design === id ? tries.tried.built : null));
+  const enter = useView((view) => view.enter);
+  const take = useTools((tools) => tools.take);
+  const place = useView((view) => view.place);
+  const go = useView((view) => view.goTo);
+  const folded = useView((view) => view.folded);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another design is looked at afresh
+  useEffect(() => {
+    enter(id);
+    take(null);
+    useTries.getState().clear();
+  }, [id]);
+  // Where a button led here that is gone now, what comes next is what the place holds.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another place moves the focus
+  useEffect(() => {
+    // A button that was pressed takes the focus after the place has changed.
+    const later = window.setTimeout(() => {
+      const at = document.activeElement;
+      if (at && at !== document.body) return;
+      document.querySelector<HTMLElement>('[role="tabpanel"][data-state="active"]')?.focus({ preventScroll: true });
+    });
+    return () => window.clearTimeout(later);
+  }, [place]);
+  if (!design.data && design.isError) {
+    return (
+      <Message title="This design cannot be opened">
+        {design.error.message}{" "}
+        <button type="button" className="quiet" onClick={() => goToDesign(null)}>
+          Back to all designs
+        </button>
+      </Message>
+    );
+  }
+  if (!design.data)
+    return (
+      <Message title="Laying out the films…">
+        <ComingFilms className="mx-auto mb-3 block h-12" />
+        The picture is separated and its films are cut.
+      </Message>
+    );
+  const built = tried ?? design.data.built;
+  if (!built) return <Unbuilt design={design.data} />;
+  return (
+    <DesignContext.Provider value={{ ...design.data, built }}>
+      <title>{`${design.data.recipe.name} · Glad Stack`}</title>
+      <Tabs.Root value={place} onValueChange={(next) => go(next as Place)} asChild>
+        <main
+          className={`grid h-full grid-rows-[48px_auto_1fr] ${folded ? "grid-cols-[0_1fr]" : "grid-cols-[356px_1fr]"}`}
+        >
+          <TopBar />
+          <Away design={id} />
+          <Bench folded={folded} />
+          <div className="relative grid min-h-0 min-w-0">
+            <Table />
+          </div>
+        </main>
+      </Tabs.Root>
+    </DesignContext.Provider>
+  );
+}
+
+/** A design of which nothing could be built: why, and the way back. */
+function Unbuilt({ design }: { design: Answer }) {
+  const change = useChange(design.id);
+  return (
+    <Message title="This design cannot be built">
+      {design.trouble
+        ? `${design.trouble.detail} ${design.trouble.remedy}`
+        : "What it asks for could not be worked out."}
+      <span className="mt-4 flex justify-center gap-3">
+        <button type="button" className="act" disabled={design.undoes === null} onClick={() => change({ do: "undo" })}>
+          Undo the last step
+        </button>
+        <button type="button" className="act" onClick={() => goToDesign(null)}>
+          All designs
+        </button>
+      </span>
+    </Message>
+  );
+}
+
+const KNOCK_MS = 1500;
+
+/** Says that the server is away, and asks for it until it is back; what is on the screen stays. */
+function Away({ design }: { design: string }) {
+  const away = useServer((server) => server.away);
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!away) return;
+    const knock = window.setInterval(() => void client.refetchQueries({ queryKey: designKey(design) }), KNOCK_MS);
+    return () => window.clearInterval(knock);
+  }, [away, design, client]);
+  return (
+    <div className="col-span-2" aria-live="polite">
+      {away && (
+        <p className="border-b border-line bg-tint px-4 py-1.5">
+          The app's own server does not answer. What you see is safe; changes can be made as soon as it is back.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Message({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <main className="grid h-full place-content-center text-center">
+      <h1 className="text-xl font-semibold">{title}</h1>
+      <p className="mt-2 max-w-md text-soft">{children}</p>
+    </main>
+  );
+}
+
+function TopBar() {
+  const { id, recipe, undoes, redoes } = useOpenDesign();
+  const change = useChange(id);
+  const edit = useEdit();
+  const working = useIsWorking();
+  const folded = useView((view) => view.folded);
+  const fold = useView((view) => view.fold);
+
+  useUndoKeys((which) => change({ do: which }));
+
+  return (
+    <header className="col-span-2 flex items-center gap-3 border-b border-line bg-paper pr-4 pl-2">
+      <button
+        type="button"
+        aria-expanded={!folded}
+        aria-label={folded ? "Show the panel" : "Fold the panel away"}
+        title={folded ? "Show the panel" : "Fold the panel away"}
+        className="-mr-1 grid h-8 w-7 place-items-center rounded text-soft hover:text-ink"
+        onClick={() => fold(!folded)}
+      >
+        {folded ? <ChevronRight aria-hidden size={18} /> : <ChevronLeft aria-hidden size={18} />}
+      </button>
+      <Home />
+      <TextField
+        label="Name of the design"
+        value={recipe.name}
+        onCommit={(name) => edit({ kind: "rename-design", name })}
+        className="min-w-0 flex-1 truncate text-[17px] font-semibold"
+      />
+      <Thread />
+      <Working working={working} text="Building…" />
+      <button
+        type="button"
+        className="act"
+        disabled={undoes === null}
+        title={undoes === null ? "There is nothing to undo" : `Undo: ${undoes}`}
+        onClick={() => change({ do: "undo" })}
+      >
+        Undo
+      </button>
+      <button
+        type="button"
+        className="act"
+        disabled={redoes === null}
+        title={redoes === null ? "There is nothing to redo" : `Redo: ${redoes}`}
+        onClick={() => change({ do: "redo" })}
+      >
+        Redo
+      </button>
+      <History />
+      <More>
+        <MoreFile href={`/api/designs/${id}/file`}>Download the design</MoreFile>
+        <MoreItem onDo={() => edit({ kind: "show-unit", unit: recipe.unit === "mm" ? "in" : "mm" })}>
+          {recipe.unit === "mm" ? "Show lengths in inches" : "Show lengths in millimetres"}
+        </MoreItem>
+        <MoreItem onDo={() => goTo("/shelf")}>Shelf of films</MoreItem>
+        <MoreItem onDo={() => goTo("/help")}>Help</MoreItem>
+      </More>
+    </header>
+  );
+}
+
+/** The light table, or where the films are laid: the bench. */
+function Table() {
+  const place = useView((view) => view.place);
+  const shown = useView((view) => view.shown);
+  if (place === "Sheets") return <DesignBench />;
+  // What is told is shown on the decal, though one is at the cutter.
+  return place === "Cut" && !shown ? <DesignCut /> : <Stage />;
+}
+
+/** What is done at the place of the job that is worked at. */
+function Bench({ folded }: { folded: boolean }) {
+  return (
+    <div className={folded ? "hidden" : "min-h-0 border-r border-line bg-paper"}>
+      {PLACES.map((name) => {
+        const View = VIEWS[name];
+        return (
+          <Tabs.Content key={name} value={name} className="relative h-full overflow-y-auto px-4 pt-3 pb-6">
+            <View />
+            <NextPlace place={name} />
+          </Tabs.Content>
+        );
+      })}
+    </div>
+  );
+}

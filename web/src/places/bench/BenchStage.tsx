@@ -1,0 +1,107 @@
+import { useEffect, useRef, useState } from "react";
+import { showLength } from "@/geometry/lengths";
+import { Standing } from "@/parts/Standing";
+import { Strip, shownLength, TAIL_PX } from "@/places/bench/Strip";
+import { useUnit } from "@/state/design";
+import { type JobAnswer, type JobChange, useBench, type usePlan } from "@/state/job";
+
+interface BenchStageProps {
+  job: JobAnswer;
+  /** The plan as it comes: it can be stopped, and asked for again. */
+  laid: ReturnType<typeof usePlan>;
+  working: boolean;
+  change(change: JobChange): Promise<unknown>;
+}
+
+const HIGHEST_PX = 300;
+
+/** The bench: every film as a strip, true to scale, in the order of assembly; the decals stay in sight beside them. */
+export function BenchStage({ job, laid, working, change }: BenchStageProps) {
+  const { data: plan, error: fault } = laid;
+  const unit = useUnit();
+  const { zoom, scale, grid, showGrid, point } = useBench();
+  const frame = useRef<HTMLDivElement>(null);
+  const [wide, setWide] = useState(800);
+  useEffect(() => {
+    const element = frame.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() => setWide(element.clientWidth));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+  useEffect(() => () => point(null), [point]);
+  const longest = Math.max(60, ...(plan?.sheets.map(shownLength) ?? []));
+  const widest = Math.max(60, ...(plan?.sheets.map((sheet) => sheet.width_mm) ?? []));
+  const fit = Math.min((wide - TAIL_PX - 50) / longest, HIGHEST_PX / widest);
+  const saved = plan ? plan.naive_length_mm - plan.length_used_mm : 0;
+  return (
+    <section aria-label="Bench" className="grid min-h-0 min-w-0 grid-rows-[auto_1fr] bg-bench">
+      <div className="flex items-center gap-3 border-b border-line bg-paper px-4 py-1.5">
+        <span className="measure" aria-live="polite">
+          {plan && (
+            <>
+              <strong className="font-semibold">{showLength(plan.length_used_mm, unit)}</strong> of film,{" "}
+              {Math.round(plan.film_used * 100)} % of it in parts
+              {plan.cost > 0 && `, costs ${plan.cost.toFixed(2)}`}
+              {saved > 1 && (
+                <span className="text-soft"> — one by one as they lie: {showLength(plan.naive_length_mm, unit)}</span>
+              )}
+            </>
+          )}
+          {working && (
+            <span className="ml-3 text-soft">
+              <Standing text="Laying…" />
+            </span>
+          )}
+          {laid.isFetching && (
+            <button type="button" className="quiet ml-2 text-sm" onClick={laid.stop}>
+              Cancel
+            </button>
+          )}
+        </span>
+        <label className="ml-auto flex items-center gap-1.5 text-sm">
+          <input
+            type="checkbox"
+            className="h-4 w-4 accent-chosen"
+            checked={grid}
+            onChange={(event) => showGrid(event.target.checked)}
+          />
+          Grid
+        </label>
+        <button type="button" className="act text-sm" aria-label="Smaller" onClick={() => scale(zoom / 1.4)}>
+          −
+        </button>
+        <button type="button" className="act text-sm" onClick={() => scale(1)}>
+          Fit
+        </button>
+        <button type="button" className="act text-sm" aria-label="Larger" onClick={() => scale(zoom * 1.4)}>
+          +
+        </button>
+      </div>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard */}
+      <div ref={frame} tabIndex={0} className="min-h-0 overflow-auto px-4 pt-3">
+        {fault && !plan && <p className="mt-10 text-center text-fail">{fault.message}</p>}
+        {!plan && !fault && working && <p className="mt-10 text-center text-soft">Laying the films…</p>}
+        {!plan && !fault && !working && (
+          <p className="mt-10 text-center text-soft">
+            The films are not laid.
+            <button type="button" className="act ml-3" onClick={() => laid.refetch()}>
+              Lay the films
+            </button>
+          </p>
+        )}
+        <ol>
+          {plan?.sheets.map((sheet) => (
+            <Strip
+              key={sheet.number}
+              sheet={sheet}
+              pxPerMm={fit * zoom}
+              change={change}
+              locked={Boolean(job.cut) || job.at_cutter}
+            />
+          ))}
+        </ol>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,388 @@
+import { memo, type PointerEvent, useState } from "react";
+import { toast } from "sonner";
+import { lengthDigits, showLength } from "@/geometry/lengths";
+import { useUnit } from "@/state/design";
+import { type JobChange, type Sheet, type SheetPart, useBench } from "@/state/job";
+
+/** How much of the screen the film that stays on its roll takes. */
+export const TAIL_PX = 58;
+const RULE_PX = 16;
+const EDGE_PX = 34;
+
+/** How long a strip is, in mm: a whole sheet or offcut, or what comes off the roll. */
+export function shownLength(sheet: Sheet): number {
+  return sheet.piece.kind === "roll" ? sheet.length_used_mm : sheet.length_mm;
+}
+
+interface StripProps {
+  sheet: Sheet;
+  pxPerMm: number;
+  change(change: JobChange): Promise<unknown>;
+  locked: boolean;
+}
+
+/** One film drawn off its roll, or as its sheet or offcut, true to scale, with all that is cut from it. */
+export function Strip({ sheet, pxPerMm, change, locked }: StripProps) {
+  const unit = useUnit();
+  const grid = useBench((bench) => bench.grid);
+  const long = shownLength(sheet) + (sheet.piece.kind === "roll" ? TAIL_PX / pxPerMm : 0);
+  const roll = sheet.piece.kind === "roll";
+  const end = roll ? sheet.length_used_mm : sheet.length_mm;
+  const from = sheet.bought ? "film to get" : roll ? "roll" : sheet.piece.kind;
+  const hair = 0.9 / pxPerMm;
+  return (
+    <li className="mb-5" aria-label={`Sheet ${sheet.number}: ${sheet.name}, ${sheet.material.name}`}>
+      <p className="mb-1 flex items-baseline gap-2">
+        <span
+          aria-hidden
+          className="inline-block h-3 w-3 self-center rounded-full border border-firm"
+          style={{ background: sheet.material.colour }}
+        />
+        <span className="font-semibold">
+          {sheet.number} {sheet.name}
+        </span>
+        <span className="text-soft">
+          {sheet.material.name}, {from}
+          {sheet.mirrored ? ", face down" : ""}
+        </span>
+        <span className="measure ml-auto text-sm text-soft">
+          {sheet.parts.length} {sheet.parts.length === 1 ? "part" : "parts"} on {showLength(end, unit)} ×{" "}
+          {showLength(sheet.width_mm, unit)}, {Math.round(sheet.film_used * 100)} % used
+          {sheet.cost > 0 && `, costs ${sheet.cost.toFixed(2)}`}
+          {sheet.weed_seconds > 0.5 && `, boxes and lines add ${Math.round(sheet.weed_seconds)} s`}
+        </span>
+      </p>
+      <svg
+        role="img"
+        aria-label={`${sheet.name} on its film`}
+        width={long * pxPerMm + EDGE_PX}
+        height={sheet.width_mm * pxPerMm + RULE_PX}
+        viewBox={`${-10 / pxPerMm} 0 ${long + EDGE_PX / pxPerMm} ${sheet.width_mm + RULE_PX / pxPerMm}`}
+        className="block max-w-none touch-none"
+      >
+        <defs>
+          <pattern
+            id={`carrier-${sheet.number}`}
+            width={5 / pxPerMm}
+            height={5 / pxPerMm}
+            patternUnits="userSpaceOnUse"
+          >
+            <path
+              d={`M0 ${5 / pxPerMm}L${5 / pxPerMm} 0`}
+              stroke="#25231e"
+              strokeOpacity="0.22"
+              strokeWidth={0.7 / pxPerMm}
+            />
+          </pattern>
+          <pattern
+            id={`grid-${sheet.number}`}
+            width={unit === "mm" ? 10 : 25.4}
+            height={unit === "mm" ? 10 : 25.4}
+            patternUnits="userSpaceOnUse"
+          >
+            <path
+              d={unit === "mm" ? "M10 0H0V10" : "M25.4 0H0V25.4"}
+              fill="none"
+              stroke="#25231e"
+              strokeOpacity="0.16"
+              strokeWidth={hair}
+            />
+          </pattern>
+          <linearGradient id={`roll-${sheet.number}`} x1="0" x2="1">
+            <stop offset="0" stopColor="#fff" stopOpacity="0.2" />
+            <stop offset="0.4" stopColor="#fff" stopOpacity="0.65" />
+            <stop offset="1" stopColor="#25231e" stopOpacity="0.28" />
+          </linearGradient>
+        </defs>
+        <rect width={end} height={sheet.width_mm} fill="#fff" />
+        <rect width={end} height={sheet.width_mm} fill={sheet.material.colour} fillOpacity="0.17" />
+        {sheet.mirrored && <rect width={end} height={sheet.width_mm} fill={`url(#carrier-${sheet.number})`} />}
+        {grid && <rect width={end} height={sheet.width_mm} fill={`url(#grid-${sheet.number})`} />}
+        <rect width={end} height={sheet.width_mm} fill="none" stroke="#8f897b" strokeWidth={hair} />
+        {roll && <RollEnd sheet={sheet} pxPerMm={pxPerMm} />}
+        <Kept sheet={sheet} pxPerMm={pxPerMm} />
+        <Furniture sheet={sheet} hair={hair} />
+        <Parts sheet={sheet} pxPerMm={pxPerMm} change={change} locked={locked} />
+        {roll && <CutOff sheet={sheet} pxPerMm={pxPerMm} />}
+        <Rule mm={end} at={sheet.width_mm} pxPerMm={pxPerMm} />
+      </svg>
+    </li>
+  );
+}
+
+/** What is left on the roll: the film that runs on, and the roll it comes from. */
+function RollEnd({ sheet, pxPerMm }: { sheet: Sheet; pxPerMm: number }) {
+  const at = sheet.length_used_mm;
+  const tail = TAIL_PX / pxPerMm;
+  const r = 11 / pxPerMm;
+  return (
+    <g>
+      <rect x={at} width={tail - r} height={sheet.width_mm} fill={sheet.material.colour} fillOpacity="0.32" />
+      <rect
+        x={at + tail - 2 * r}
+        width={2 * r}
+        height={sheet.width_mm}
+        rx={r / 2}
+        fill={sheet.material.colour}
+        stroke="#625d52"
+        strokeWidth={0.8 / pxPerMm}
+      />
+      <rect
+        x={at + tail - 2 * r}
+        width={2 * r}
+        height={sheet.width_mm}
+        rx={r / 2}
+        fill={`url(#roll-${sheet.number})`}
+      />
+    </g>
+  );
+}
+
+function CutOff({ sheet, pxPerMm }: { sheet: Sheet; pxPerMm: number }) {
+  const unit = useUnit();
+  const x = sheet.length_used_mm;
+  const size = 12 / pxPerMm;
+  return (
+    <g aria-hidden>
+      <path
+        d={`M${x} ${-4 / pxPerMm}V${sheet.width_mm + 6 / pxPerMm}`}
+        stroke="#a8321a"
+        strokeWidth={1.4 / pxPerMm}
+        strokeDasharray={`${6 / pxPerMm} ${4 / pxPerMm}`}
+      />
+      <text
+        transform={`translate(${x + size * 1.1} ${sheet.width_mm / 2}) rotate(90)`}
+        textAnchor="middle"
+        fontSize={size}
+        fontWeight="600"
+        fill="#6e1f0e"
+        stroke="#fbfaf7"
+        strokeWidth={3 / pxPerMm}
+        paintOrder="stroke"
+      >
+        {sheet.bought ? "get" : "cut off"} {showLength(x, unit)}
+      </text>
+    </g>
+  );
+}
+
+/** The rectangles of film that stay, with their size. */
+function Kept({ sheet, pxPerMm }: { sheet: Sheet; pxPerMm: number }) {
+  const unit = useUnit();
+  const size = 11 / pxPerMm;
+  return (
+    <g>
+      {sheet.kept.map(({ left, top, right, bottom }) => {
+        const wide = right - left;
+        const high = bottom - top;
+        const turned = high > wide && wide * pxPerMm < 120;
+        return (
+          <g key={`${left} ${top}`}>
+            <rect
+              x={left}
+              y={top}
+              width={wide}
+              height={high}
+              fill="#fbfaf7"
+              fillOpacity="0.55"
+              stroke="#625d52"
+              strokeWidth={0.8 / pxPerMm}
+              strokeDasharray={`${2 / pxPerMm} ${3 / pxPerMm}`}
+            />
+            <text
+              transform={`translate(${left + wide / 2} ${top + high / 2}) rotate(${turned ? 90 : 0})`}
+              textAnchor="middle"
+              dominantBaseline="middle"
+              fontSize={Math.min(size, Math.min(wide, high) / 2)}
+              fill="#625d52"
+            >
+              {lengthDigits(high, unit)} × {showLength(wide, unit)} stays
+            </text>
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+const Furniture = memo(function Furniture({ sheet, hair }: { sheet: Sheet; hair: number }) {
+  return (
+    <g fill="none" stroke="#6d3468" strokeWidth={hair}>
+      <path d={sheet.boxes} />
+      <path d={sheet.lines} strokeWidth={hair * 1.3} />
+      <path d={sheet.marks} fill="#6d3468" />
+      <path d={sheet.slug} strokeWidth={hair} />
+    </g>
+  );
+});
+
+interface Drag {
+  part: SheetPart;
+  x: number;
+  y: number;
+  dx: number;
+  dy: number;
+}
+
+function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
+  const point = useBench((bench) => bench.point);
+  const pointed = useBench((bench) => bench.pointed);
+  const chosen = useBench((bench) => bench.chosen);
+  const choose = useBench((bench) => bench.choose);
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const movable = sheet.layout === "nested" && !locked;
+  const put = (part: SheetPart, dx: number, dy: number, turn = 0) => {
+    if (!part.spot) return;
+    // It turns about its own middle, not about the corner of the film.
+    const { left, top, right, bottom } = part.box;
+    const middle = { x: (left + right) / 2 - sheet.origin_mm, y: (top + bottom) / 2 - sheet.origin_mm };
+    const out = { x: middle.x - part.spot.x_mm, y: middle.y - part.spot.y_mm };
+    const [c, n] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)];
+    const spot = {
+      turn_deg: (part.spot.turn_deg + turn) % 360,
+      x_mm: middle.x - (out.x * c - out.y * n) + dx,
+      y_mm: middle.y - (out.x * n + out.y * c) + dy,
+    };
+    const { design, film, part: number, copy_of, tile } = part;
+    const wanted = { design, film, part: number, copy_of, tile, spot };
+    void change({
+      do: "put",
+      put: wanted,
+      refused: (why, fits) =>
+        toast.error(why, {
+          description: fits ? "There is room for it close by." : "There is no room for it on this piece.",
+          action: fits
+            ? {
+                label: "Put it there",
+                onClick: () =>
+                  void change({
+                    do: "put",
+                    put: { ...wanted, spot: { turn_deg: spot.turn_deg, x_mm: fits.x_mm, y_mm: fits.y_mm } },
+                    refused: (still) => toast.error(still),
+                  }),
+              }
+            : undefined,
+        }),
+    });
+  };
+  const pin = (part: SheetPart) => {
+    const { design, film, part: number, copy_of, tile } = part;
+    const wanted = { design, film, part: number, copy_of, tile, pinned: !part.pinned };
+    void change({ do: "put", put: wanted, refused: (why) => toast.error(why) });
+  };
+  const onMove = (event: PointerEvent<SVGPathElement>) => {
+    if (drag) setDrag({ ...drag, dx: (event.clientX - drag.x) / pxPerMm, dy: (event.clientY - drag.y) / pxPerMm });
+  };
+  const onUp = (event: PointerEvent<SVGPathElement>) => {
+    if (drag && event.shiftKey && Math.hypot(drag.dx, drag.dy) * pxPerMm <= 3) choose(drag.part);
+    if (drag && Math.hypot(drag.dx, drag.dy) * pxPerMm > 3) put(drag.part, drag.dx, drag.dy);
+    setDrag(null);
+  };
+  return (
+    <g>
+      {sheet.parts.map((part, k) => {
+        const held = drag && (drag.part === part || (part.cluster && part.cluster === drag.part.cluster));
+        const picked = chosen.some(
+          (one) => one.design === part.design && one.film === part.film && one.part === part.part,
+        );
+        const lit =
+          pointed && pointed.design === part.design && pointed.film === part.film && pointed.part === part.part;
+        return (
+          <g key={`${part.design} ${part.film} ${part.part} ${part.copy_of} ${part.tile ?? k}`}>
+            {/* biome-ignore lint/a11y/noStaticElementInteractions: it is focusable and told where it can be moved */}
+            <path
+              d={part.path}
+              fill={sheet.material.colour}
+              fillRule="evenodd"
+              stroke={lit || picked ? "#6d3468" : "#25231e"}
+              strokeDasharray={picked ? `${4 / pxPerMm} ${3 / pxPerMm}` : undefined}
+              strokeOpacity={lit || picked ? 1 : 0.45}
+              strokeWidth={(lit || picked ? 3 : 0.7) / pxPerMm}
+              transform={held ? `translate(${drag.dx} ${drag.dy})` : undefined}
+              tabIndex={movable ? 0 : undefined}
+              role={movable ? "button" : undefined}
+              aria-label={
+                movable ? `Part ${part.part + 1}, copy ${part.copy_of + 1}${part.pinned ? ", pinned" : ""}` : undefined
+              }
+              className={movable ? "cursor-grab active:cursor-grabbing" : undefined}
+              onPointerEnter={() => point({ design: part.design, film: part.film, part: part.part })}
+              onPointerLeave={() => point(null)}
+              onFocus={() => point({ design: part.design, film: part.film, part: part.part })}
+              onBlur={() => point(null)}
+              onPointerDown={(event) => {
+                if (!movable || event.button !== 0) return;
+                event.currentTarget.setPointerCapture(event.pointerId);
+                setDrag({ part, x: event.clientX, y: event.clientY, dx: 0, dy: 0 });
+              }}
+              onPointerMove={onMove}
+              onPointerUp={onUp}
+              onPointerCancel={() => setDrag(null)}
+              onDoubleClick={() => movable && pin(part)}
+              onKeyDown={(event) => {
+                if (!movable) return;
+                const step = event.shiftKey ? 10 : 1;
+                const moves: Record<string, [number, number, number]> = {
+                  ArrowLeft: [-step, 0, 0],
+                  ArrowRight: [step, 0, 0],
+                  ArrowUp: [0, -step, 0],
+                  ArrowDown: [0, step, 0],
+                  r: [0, 0, 15],
+                  R: [0, 0, 90],
+                };
+                const move = moves[event.key];
+                if (move) put(part, ...move);
+                else if (event.key === "p") pin(part);
+                else if (event.key === " ") choose(part);
+                else return;
+                event.preventDefault();
+              }}
+            />
+            {part.pinned && (
+              <circle
+                cx={(part.box.left + part.box.right) / 2}
+                cy={(part.box.top + part.box.bottom) / 2}
+                r={4 / pxPerMm}
+                fill="#6d3468"
+                stroke="#fff"
+                strokeWidth={1.5 / pxPerMm}
+                pointerEvents="none"
+              />
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+/** A rule along the film's edge, in the maker's unit. */
+function Rule({ mm, at, pxPerMm }: { mm: number; at: number; pxPerMm: number }) {
+  const unit = useUnit();
+  const one = unit === "mm" ? 10 : 25.4 / 4;
+  const every = unit === "mm" ? 5 : 4;
+  const sparse = one * pxPerMm < 4 ? (unit === "mm" ? 5 : 4) : 1;
+  const ticks = Array.from({ length: Math.floor(mm / (one * sparse)) + 1 }, (_, k) => k * sparse);
+  return (
+    <g>
+      <path
+        d={ticks.map((k) => `M${k * one} ${at}v${(k % every === 0 ? 7 : 4) / pxPerMm}`).join("")}
+        stroke="#625d52"
+        strokeWidth={0.8 / pxPerMm}
+      />
+      {ticks
+        .filter((k) => k % (every * (one * every * pxPerMm < 26 ? 2 : 1)) === 0)
+        .map((k) => (
+          <text
+            key={k}
+            x={k * one + 2 / pxPerMm}
+            y={at + 14 / pxPerMm}
+            fontSize={9.5 / pxPerMm}
+            fill="#625d52"
+            className="measure"
+          >
+            {unit === "mm" ? k * one : k / 4}
+          </text>
+        ))}
+    </g>
+  );
+}

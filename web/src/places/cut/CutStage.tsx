@@ -1,0 +1,188 @@
+import { useEffect, useRef, useState } from "react";
+import { showLength } from "@/geometry/lengths";
+import { JobSheetPages } from "@/places/cut/JobSheetPages";
+import { atHand, type CutSheet, useCutting } from "@/state/cutting";
+import { useUnit } from "@/state/design";
+import type { JobAnswer, Plan } from "@/state/job";
+
+interface CutStageProps {
+  job: JobAnswer;
+  plan: Plan | undefined;
+  design: number | null;
+}
+
+/** The strip under the blade, and the pages of the job sheet under it. */
+export function CutStage({ job, plan, design }: CutStageProps) {
+  const cutting = useCutting(job.id);
+  const now = atHand(cutting.data) ?? cutting.data?.sheets.at(-1);
+  return (
+    <section aria-label="At the cutter" className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] bg-bench">
+      {now ? <Strip key={now.number} sheet={now} /> : plan?.sheets[0] ? <Next sheet={plan.sheets[0]} /> : <Waiting />}
+      <JobSheetPages job={job} design={design} />
+    </section>
+  );
+}
+
+function Waiting() {
+  return <p className="grid place-content-center px-10 text-center text-soft">Laying the films…</p>;
+}
+
+/** The film that would be cut first, as it is planned. */
+function Next({ sheet }: { sheet: Plan["sheets"][number] }) {
+  const { material, parts, boxes, lines, marks, slug, piece, ...rest } = sheet;
+  const film: Film = {
+    ...rest,
+    colour: material.colour,
+    kind: piece.kind,
+    force_g: material.blade.force_g,
+    speed_mm_s: material.blade.speed_mm_s,
+    stage: "waiting",
+    contours: sheet.lifts,
+    to_cut: sheet.lifts,
+    figures: null,
+    outline: [...parts.map((part) => part.path), boxes, lines, marks, slug].join(""),
+    again: "",
+    drawn: "",
+    scored: "",
+    x_mm: null,
+    y_mm: null,
+  };
+  return <Strip sheet={film} />;
+}
+
+type Film = Pick<
+  CutSheet,
+  | "number"
+  | "name"
+  | "colour"
+  | "mirrored"
+  | "kind"
+  | "width_mm"
+  | "length_mm"
+  | "length_used_mm"
+  | "force_g"
+  | "speed_mm_s"
+  | "stage"
+  | "contours"
+  | "to_cut"
+  | "figures"
+  | "outline"
+  | "again"
+  | "drawn"
+  | "scored"
+  | "x_mm"
+  | "y_mm"
+>;
+
+const PAD = 26;
+
+/** The film in the cutter, to scale: what is planned in outline, what is cut drawn over it, and where the blade is. */
+function Strip({ sheet }: { sheet: Film }) {
+  const unit = useUnit();
+  const frame = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ w: 800, h: 360 });
+  useEffect(() => {
+    const element = frame.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() => setSize({ w: element.clientWidth, h: element.clientHeight }));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+  const long = sheet.kind === "roll" ? Math.max(sheet.length_used_mm, sheet.length_mm) : sheet.length_mm;
+  const shown = Math.max(long, extent(sheet.again));
+  const px = Math.max(0.05, Math.min((size.w - 2 * PAD - 40) / shown, (size.h - 2 * PAD - 20) / sheet.width_mm));
+  const thin = 1 / px;
+  return (
+    <div ref={frame} className="relative min-h-0 min-w-0 overflow-hidden">
+      <svg
+        role="img"
+        aria-label={`${sheet.name} under the blade: ${sheet.contours - sheet.to_cut} of ${sheet.contours} contours cut`}
+        width={size.w}
+        height={size.h}
+        viewBox={`${-PAD / px} ${-PAD / px} ${size.w / px} ${size.h / px}`}
+      >
+        {sheet.kind === "roll" && (
+          <rect x={shown} y={0} width={60 / px} height={sheet.width_mm} fill={sheet.colour} opacity={0.35} />
+        )}
+        <rect width={shown} height={sheet.width_mm} fill={sheet.colour} stroke="#8f897b" strokeWidth={thin} />
+        {sheet.mirrored && (
+          <>
+            <defs>
+              <pattern
+                id="carrier"
+                width={6 / px}
+                height={6 / px}
+                patternUnits="userSpaceOnUse"
+                patternTransform="rotate(45)"
+              >
+                <line y2={6 / px} stroke="#fbfaf7" strokeOpacity={0.35} strokeWidth={1.2 / px} />
+              </pattern>
+            </defs>
+            <rect width={shown} height={sheet.width_mm} fill="url(#carrier)" />
+          </>
+        )}
+        <rect
+          x={thin * 2}
+          y={thin * 2}
+          width={shown - thin * 4}
+          height={sheet.width_mm - thin * 4}
+          fill="#fbfaf7"
+          opacity={0.72}
+        />
+        <path d={sheet.outline} fill="none" stroke="#8f897b" strokeWidth={thin} />
+        <path
+          d={sheet.again}
+          fill="none"
+          stroke="#8f897b"
+          strokeWidth={thin}
+          strokeDasharray={`${4 * thin} ${3 * thin}`}
+        />
+        <path
+          d={sheet.scored}
+          fill="none"
+          stroke="#a8321a"
+          strokeWidth={1.6 * thin}
+          strokeDasharray={`${5 * thin} ${3 * thin}`}
+        />
+        <path d={sheet.drawn} fill="none" stroke="#6d3468" strokeWidth={1.8 * thin} strokeLinejoin="round" />
+        {sheet.x_mm !== null && sheet.y_mm !== null && (
+          <g aria-hidden>
+            <line
+              x1={sheet.x_mm}
+              x2={sheet.x_mm}
+              y1={-10 * thin}
+              y2={sheet.width_mm + 10 * thin}
+              stroke="#25231e"
+              strokeWidth={1.4 * thin}
+            />
+            <circle cx={sheet.x_mm} cy={sheet.y_mm} r={5 * thin} fill="#25231e" />
+          </g>
+        )}
+        {sheet.stage === "cut" && sheet.figures && sheet.figures.largest_mm > 0.05 && sheet.figures.x_mm !== null && (
+          <circle
+            cx={sheet.figures.x_mm}
+            cy={sheet.figures.y_mm ?? 0}
+            r={12 * thin}
+            fill="none"
+            stroke="#a8321a"
+            strokeWidth={2 * thin}
+          />
+        )}
+      </svg>
+      <p className="measure absolute top-2 left-4 text-sm text-soft">
+        <span className="font-semibold text-ink">
+          {sheet.number}. {sheet.name}
+        </span>
+        , {showLength(sheet.width_mm, unit)} wide{sheet.mirrored && ", carrier down: mirrored"} · {sheet.force_g} g,{" "}
+        {sheet.speed_mm_s.toFixed(0)} mm/s
+      </p>
+    </div>
+  );
+}
+
+/** How far along a path reaches. */
+function extent(path: string): number {
+  let far = 0;
+  for (const found of path.matchAll(/[ML]([\d.]+) /g)) far = Math.max(far, Number(found[1]));
+  return far;
+}
