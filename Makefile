@@ -61,6 +61,7 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.cutting
 	$(BIN)/python -m bench.panning
 	$(BIN)/python -m bench.pages
+	$(BIN)/python -m bench.mutants 60
 	GLADSTACK_KILLS=100 $(BIN)/pytest tests/test_serve.py -k kill
 
 # A wheel with the front end in it, tried where there is nothing else.

@@ -38,10 +38,9 @@ export function SmallLook({ design, revision, className, onState }: SmallLookPro
     };
   }, [missing, tried, source, onState]);
 
-  if (missing) return <span className={className} />;
   return (
     <img
-      src={source}
+      src={missing ? undefined : source}
       loading="lazy"
       alt=""
       className={className}
