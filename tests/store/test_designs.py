@@ -284,6 +284,10 @@ def test_the_font_shelf_keeps_a_makers_font_beside_those_shipped(path: Path) -> 
     shelf = FontShelf(Database(path))
     shipped = len(shelf.fonts())
     added = shelf.add(shipped_font("kristi"), "Kristi", "Regular")
+    assert added.name == "Kristi"
+    bold = shelf.add(shipped_font("comfortaa"), "Comfortaa", "Bold")
+    assert bold.name == "Comfortaa Bold"
+    shelf.remove(bold.key)
     assert shelf.add(shipped_font("kristi"), "Kristi", "Regular") == added
     again = FontShelf(Database(path))
     assert [f.own for f in again.fonts()] == [True] + [False] * shipped
