@@ -12,6 +12,9 @@ import pytest
 
 from bench.line_drawings import DRAWINGS, scan
 from gladstack.cli import main
+from gladstack.commands.build import FULL_LAP_MM, parse_joint
+from gladstack.core.base.errors import LengthError
+from gladstack.core.films.joints import FORMS
 from tests.pictures import disc_on_clear, photo, picture_of
 
 
@@ -88,6 +91,17 @@ def test_bad_options_end_with_one_line_and_write_nothing(
     assert run("build", owl, "--width", *options.split(), "--out", tmp_path / "out") == 2
     assert len(capsys.readouterr().err.strip().splitlines()) == 1
     assert not (tmp_path / "out").exists()
+
+
+def test_every_kind_of_joint_can_be_written() -> None:
+    for kind, form in FORMS.items():
+        text = str(kind) if form.length == "never" else f"{kind}:0.5mm"
+        rule = parse_joint(text)
+        assert (rule.kind, rule.mm) == (kind, 0.0 if form.length == "never" else 0.5)
+    assert parse_joint("full").mm == FULL_LAP_MM
+    for wrong in ("butt:1mm", "lap", "gap", "glue", "", ":1mm"):
+        with pytest.raises(LengthError, match=r"butt, lap:0\.4mm, full or gap:0\.4mm"):
+            parse_joint(wrong)
 
 
 @pytest.mark.parametrize("options", [[], ["build"], ["build", "a.png", "--method", "glue"], ["knit"]])

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, model_validator
 
 from gladstack.api.problems import Problem
 from gladstack.core.base.findings import Severity
+from gladstack.core.films.joints import JointKind
 from gladstack.core.films.regions import Becomes, Under
 from gladstack.core.picture.tidy import Kind
 from gladstack.recipe.edit.edits import Edit
@@ -129,7 +130,7 @@ class JointView(BaseModel):
 
     lower: int
     upper: int
-    kind: Literal["butt", "lap", "gap", "full"]
+    kind: JointKind
     mm: float
     source: Literal["pair", "film", "design", "made"]
 

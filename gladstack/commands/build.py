@@ -16,6 +16,7 @@ from pathlib import Path
 from gladstack.commands import told
 from gladstack.core.base.errors import LengthError
 from gladstack.core.base.units import parse_length, parse_size
+from gladstack.core.films.joints import FORMS, JointKind
 from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.lines import drawn_in_lines
@@ -34,16 +35,18 @@ FULL_LAP_MM = 0.4
 
 def parse_joint(text: str) -> JointRule:
     """The joint that `butt`, `full`, `lap:0.4mm` or `gap:1mm` means. Raises LengthError."""
-    kind, _, length = text.strip().lower().partition(":")
-    if kind == "butt" and not length:
-        return JointRule(kind="butt", mm=0.0)
-    if kind == "full":
-        return JointRule(kind="full", mm=parse_length(length) if length else FULL_LAP_MM)
-    if kind == "lap" and length:
-        return JointRule(kind="lap", mm=parse_length(length))
-    if kind == "gap" and length:
-        return JointRule(kind="gap", mm=parse_length(length))
-    raise LengthError(f"“{text}” is not a joint.", "Write butt, full, lap:0.4mm or gap:1mm.")
+    name, _, length = text.strip().lower().partition(":")
+    form = FORMS[JointKind(name)] if name in set(JointKind) else None
+    if form is None or (form.length == "never" and length) or (form.length == "must" and not length):
+        raise LengthError(f"“{text}” is not a joint.", f"Write {joints_told()}.")
+    mm = parse_length(length) if length else FULL_LAP_MM if form.length == "may" else 0.0
+    return JointRule(kind=JointKind(name), mm=mm)
+
+
+def joints_told() -> str:
+    """How joints are written."""
+    names = [f"{kind}:0.4mm" if form.length == "must" else str(kind) for kind, form in FORMS.items()]
+    return f"{', '.join(names[:-1])} or {names[-1]}"
 
 
 def _count(text: str) -> int | None:

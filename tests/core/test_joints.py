@@ -11,7 +11,7 @@ from shapely import MultiPolygon, Point, box
 
 from gladstack.core.base import tolerances
 from gladstack.core.films.invariants import max_thickness, overlap, wrong_area
-from gladstack.core.films.joints import Joint, JointKind, Upper, cut_shape, meets
+from gladstack.core.films.joints import FORMS, Joint, JointKind, Upper, cut_shape, meets
 from gladstack.core.geometry.shapes import grow
 from tests.core.shapes import ZOO, as_multi, shapes, stacks
 
@@ -48,6 +48,10 @@ def test_painting_the_cuts_gives_the_wanted_picture(stack: Stack) -> None:
         painted = shapely.difference(cuts[i], shapely.union_all(cuts[i + 1 :]))
         wrong = shapely.difference(shapely.symmetric_difference(wanted, painted), aside).area
         assert wrong <= tolerances.WRONG_AREA_RATIO * whole
+
+
+def test_every_kind_has_a_form() -> None:
+    assert set(FORMS) == set(JointKind)
 
 
 def test_a_gap_is_kept_from_films_that_do_not_touch() -> None:

@@ -10,7 +10,7 @@ from shapely import GEOSException, MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base import tolerances
-from gladstack.core.films.joints import Joint, JointKind
+from gladstack.core.films.joints import Joint
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.rings import winding_numbers
 from gladstack.core.geometry.shapes import clean, grow, meeting
@@ -39,7 +39,7 @@ def unhidden(seen: Seen, hiding: BaseGeometry) -> Seen:
 
 def wanted_gap(shape: MultiPolygon, joint: Joint) -> BaseGeometry:
     """Where a film below one of the wanted `shape` is meant to be missing."""
-    return grow(shape, joint.mm + 2 * tolerances.FLATTEN_MM) if joint.kind is JointKind.GAP else MultiPolygon()
+    return grow(shape, joint.mm + 2 * tolerances.FLATTEN_MM) if joint.form.reach == "away" else MultiPolygon()
 
 
 def wrong_area(shape: MultiPolygon, cut: MultiPolygon, above: Sequence[tuple[MultiPolygon, MultiPolygon, Joint]]) -> float:

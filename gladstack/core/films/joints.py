@@ -1,12 +1,8 @@
 """How a lower layer meets those above it, and the cut shapes that follow.
 
-Layers are numbered from the ground up. V_j is the *wanted shape* of layer j. For every pair i < j one joint holds:
-
-- butt: the lower film ends where the upper begins;
-- lap d: it runs d on under the upper film;
-- gap d: it keeps d away from it, so that what lies below shows between them;
-- full: it stays solid under the upper film, wherever this lies on it (see `_filled`); where the two merely meet side by
-  side, the lower one runs d on under the upper.
+Layers are numbered from the ground up. V_j is the *wanted shape* of layer j. For every pair i < j one joint holds;
+what its kind does stands in `FORMS`, and nothing else decides it. A film that stays solid does so wherever the upper lies
+on it (see `_filled`); where the two merely meet side by side, it runs on under the upper as well.
 
 `cut_shape` needs only the layer itself and what lies above it, so a change leaves the layers above it as they are.
 """
@@ -16,6 +12,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
@@ -41,11 +38,44 @@ class JointKind(StrEnum):
 
 
 @dataclass(frozen=True)
+class JointForm:
+    """What a kind of joint makes of the lower film, and what it is called.
+
+    `solid`: it stays whole under the upper. `reach`: from where they meet it runs on `under` the upper, or keeps `away` from
+    it, by the joint's length; or it ends there. `length`: whether that must be said, may be, or is never.
+    """
+
+    says: str
+    solid: bool = False
+    reach: Literal["ends", "under", "away"] = "ends"
+    length: Literal["never", "may", "must"] = "must"
+
+
+FORMS = {
+    JointKind.BUTT: JointForm("The lower film ends where the upper begins.", length="never"),
+    JointKind.LAP: JointForm("The lower film runs on a little under the upper.", reach="under"),
+    JointKind.FULL: JointForm("The lower film stays solid under the upper.", solid=True, reach="under", length="may"),
+    JointKind.GAP: JointForm("The lower film keeps away; what is below shows.", reach="away"),
+}
+"""All kinds of joints: one that is missing here cannot be cut."""
+
+
+@dataclass(frozen=True)
 class Joint:
-    """A kind and its distance in mm: the lap of `lap` and `full`, the gap of `gap`; nothing for `butt`."""
+    """A kind and its length in mm: how far the lower film runs on under the upper, or keeps away from it."""
 
     kind: JointKind
     mm: float = 0.0
+
+    @property
+    def form(self) -> JointForm:
+        """What its kind makes of the lower film."""
+        return FORMS[self.kind]
+
+    @property
+    def lap_mm(self) -> float:
+        """How far the lower film runs on under the upper."""
+        return self.mm if self.form.reach == "under" else 0.0
 
 
 @dataclass(frozen=True)
@@ -78,8 +108,8 @@ def uppers_of(
     """
     if solid.is_empty and open_.is_empty:
         return [Upper(shape, joint, disjoint, shared)]
-    lap = joint.mm if joint.kind in (JointKind.LAP, JointKind.FULL) else 0.0
-    hard = Joint(JointKind.LAP, lap) if joint.kind is JointKind.FULL else joint
+    lap = joint.lap_mm
+    hard = Joint(JointKind.LAP, lap) if joint.form.solid else joint
     based = lying_on(lower, list(clean(overlay.intersection(shape, solid)).geoms)) if lower.geoms else []
     opened = clean(overlay.intersection(shape, open_))
     parted = [
@@ -100,15 +130,16 @@ def cut_shape(
     never shows there. The result is valid, welded, and may be empty.
     """
     solid = _filled(shape, above) if fill_holes else shape
-    hard = [u.shape for u in above if u.joint.kind is not JointKind.FULL and not (u.disjoint and solid is shape)]
+    hard = [u.shape for u in above if not u.joint.form.solid and not (u.disjoint and solid is shape)]
     face = cut_away(solid, hard)
     grown: BaseGeometry = face
     apart = solid is shape and all(u.disjoint and u.shared for u in above)
-    for distance in sorted({u.joint.mm for u in above if u.joint.kind in (JointKind.LAP, JointKind.FULL)}):
-        under = [u.shape for u in above if u.joint.mm == distance and u.joint.kind in (JointKind.LAP, JointKind.FULL)]
+    for distance in sorted({u.joint.lap_mm for u in above} - {0.0}):
+        under = [u.shape for u in above if u.joint.lap_mm == distance]
         grown = _lapped(face, grown, under, distance, cover, apart=apart)
-    for distance in sorted({u.joint.mm for u in above if u.joint.kind is JointKind.GAP}):
-        keep_off = [u.shape for u in above if u.joint.kind is JointKind.GAP and u.joint.mm == distance]
+    away = [u for u in above if u.joint.form.reach == "away"]
+    for distance in sorted({u.joint.mm for u in away}):
+        keep_off = [u.shape for u in away if u.joint.mm == distance]
         near = [s for s in keep_off if shapely.dwithin(s, grown, distance)]
         if near:
             grown = cut_away(clean(grown), [grow(near[0] if len(near) == 1 else overlay.union_all(near), distance)])
@@ -130,7 +161,7 @@ def _filled(shape: MultiPolygon, above: Sequence[Upper]) -> MultiPolygon:
     A planar map only tells what is seen. A piece of an upper film counts as lying on the shape if most of its outer edge
     runs along the shape, or along pieces that lie on it. Holes that the layers above wholly cover are filled.
     """
-    full = [p for u in above if u.joint.kind is JointKind.FULL for p in u.shape.geoms]
+    full = [p for u in above if u.joint.form.solid for p in u.shape.geoms]
     if not full or shape.is_empty:
         return shape
     lying = lying_on(shape, full)

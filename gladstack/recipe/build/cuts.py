@@ -91,13 +91,13 @@ def cuts_of(drafts: Sequence[Draft], rules: Rules, stages: Stages) -> Cuts:
     gap_above = False
     for i in range(len(drafts) - 1, -1, -1):
         joints = [rules[i, j] for j in range(i + 1, len(drafts))]
-        laps = any(how.kind in (JointKind.LAP, JointKind.FULL) and how.mm > 0 for how in joints)
+        laps = any(how.lap_mm > 0 for how in joints)
         covered = gap_above and laps
         own = drafts[i]
         above = cuts[::-1] if covered or not own.zones.pushed.is_empty else []
         rows = [_row(own, drafts[j], how) for j, how in enumerate(joints, i + 1)]
         cuts.append(stages.run("joints", cut_film, own.shape, own.zones.pushed, own.mapped, rows, above, covered))
-        gap_above = gap_above or any(how.kind is JointKind.GAP for how in joints)
+        gap_above = gap_above or any(how.form.reach == "away" for how in joints)
     whole = cuts[::-1]
     return Cuts(whole, [stages.run("joints", without_needles, cut) for cut in whole])
 
@@ -158,7 +158,7 @@ def _wrong_film(i: int, drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cu
             return 0.0
         upper, how = drafts[j], rules[i, j]
         seen = stages.run("proof", unhidden, seen, cuts[j])
-        if how.kind is JointKind.GAP:
+        if how.form.reach == "away":
             gap = stages.run("proof", gap_of, upper.shape, upper.zones, how, drafts[i].shape)
             seen = stages.run("proof", unhidden, seen, gap)
     return float(sum(part.area for part in seen.value))

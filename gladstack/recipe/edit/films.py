@@ -7,6 +7,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from gladstack.core.base.errors import RecipeError
+from gladstack.core.films.joints import FORMS
 from gladstack.recipe.edit.base import AnEdit, film_name, with_film
 from gladstack.recipe.model.recipe import (
     ClosedGap,
@@ -56,7 +57,7 @@ class OrderFilms(AnEdit):
 def _rule(rule: JointRule | None) -> str:
     if rule is None:
         return "as the default"
-    return "butt" if rule.kind == "butt" else f"{rule.kind} {rule.mm:g} mm"
+    return rule.kind if FORMS[rule.kind].length == "never" else f"{rule.kind} {rule.mm:g} mm"
 
 
 class SetJoint(AnEdit):

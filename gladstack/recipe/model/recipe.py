@@ -12,7 +12,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, field_validator, model_validator
 
 from gladstack.core.base.units import Unit
-from gladstack.core.films.joints import Joint, JointKind
+from gladstack.core.films.joints import FORMS, Joint, JointKind
 from gladstack.recipe.model.arts import AnyArt, Art, LetteringArt, LineArt, OneFilmArt, PictureArt, RegionArt, VectorArt
 from gladstack.recipe.model.makings import Making
 from gladstack.recipe.model.mends import Brush
@@ -37,12 +37,12 @@ from gladstack.recipe.model.values import (
 class JointRule(Frozen):
     """A joint as chosen; `mm` is the lap or the gap, and means nothing for butt."""
 
-    kind: Literal["butt", "lap", "gap", "full"] = "butt"
+    kind: JointKind = JointKind.BUTT
     mm: JointMm = 0.4
 
     def joint(self) -> Joint:
         """The core's joint."""
-        return Joint(JointKind(self.kind), 0.0 if self.kind == "butt" else self.mm)
+        return Joint(self.kind, 0.0 if FORMS[self.kind].length == "never" else self.mm)
 
 
 class Finish(Frozen):

@@ -1,17 +1,10 @@
 import type { JointKind } from "@/api/client";
 import { showLength } from "@/geometry/lengths";
 import { JointGlyph } from "@/parts/JointGlyph";
+import { JOINT_KINDS, JOINTS } from "@/parts/joints";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { useUnit } from "@/state/design";
-
-const KINDS: { kind: JointKind; text: string; hint: string }[] = [
-  { kind: "butt", text: "Butt", hint: "The lower film ends where the upper begins." },
-  { kind: "lap", text: "Lap", hint: "The lower film runs on a little under the upper." },
-  { kind: "full", text: "Full", hint: "The lower film stays solid under the upper." },
-  { kind: "gap", text: "Gap", hint: "The lower film keeps away; what is below shows." },
-];
-const FIRST_MM: Record<JointKind, number> = { butt: 0, lap: 0.4, full: 0.4, gap: 1 };
 
 export interface Rule {
   kind: JointKind;
@@ -35,17 +28,19 @@ interface JointControlProps {
 /** A joint, drawn as a cross-section that opens into its choices. */
 export function JointControl({ label, kind, mm, lower, upper, source, own, onSet, onClear }: JointControlProps) {
   const unit = useUnit();
+  const form = JOINTS[kind];
+  const length = form.length && mm > 0 ? ` ${showLength(mm, unit)}` : "";
   return (
     <Panel
-      label={`${label}: ${kind}${kind !== "butt" && mm > 0 ? ` ${showLength(mm, unit)}` : ""}`}
+      label={`${label}: ${kind}${length}`}
       triggerClass="flex shrink-0 items-center gap-2 rounded px-1 py-0.5 text-sm whitespace-nowrap hover:bg-bench"
       width="w-76"
       trigger={
         <>
           <JointGlyph kind={kind} lower={lower} upper={upper} />
           <span className={own ? "font-semibold text-chosen" : ""}>
-            {KINDS.find((k) => k.kind === kind)?.text}
-            {kind !== "butt" && mm > 0 && <span className="measure"> {showLength(mm, unit)}</span>}
+            {form.text}
+            {length && <span className="measure">{length}</span>}
           </span>
           {source && <span className="text-soft">{source}</span>}
         </>
@@ -53,31 +48,27 @@ export function JointControl({ label, kind, mm, lower, upper, source, own, onSet
     >
       <p className="mb-2 font-semibold">{label}</p>
       <fieldset className="flex flex-col gap-1" aria-label="Kind of joint">
-        {KINDS.map((option) => (
+        {JOINT_KINDS.map((other) => (
           <button
-            key={option.kind}
+            key={other}
             type="button"
-            aria-pressed={kind === option.kind}
+            aria-pressed={kind === other}
             className="grid grid-cols-[92px_1fr] items-center gap-2 rounded border border-transparent p-1.5 text-left hover:bg-bench aria-pressed:border-chosen aria-pressed:bg-tint"
-            onClick={() => onSet({ kind: option.kind, mm: mm > 0 && kind !== "butt" ? mm : FIRST_MM[option.kind] })}
+            onClick={() => onSet({ kind: other, mm: length ? mm : (JOINTS[other].length?.first_mm ?? 0) })}
           >
-            <JointGlyph kind={option.kind} lower={lower} upper={upper} wide />
+            <JointGlyph kind={other} lower={lower} upper={upper} wide />
             <span>
-              <span className="block font-semibold">{option.text}</span>
-              <span className="block text-sm leading-tight text-soft">{option.hint}</span>
+              <span className="block font-semibold">{JOINTS[other].text}</span>
+              <span className="block text-sm leading-tight text-soft">{JOINTS[other].hint}</span>
             </span>
           </button>
         ))}
       </fieldset>
       <div className="mt-3 flex items-end justify-between">
-        {kind === "butt" ? (
-          <span />
+        {form.length ? (
+          <LengthField label={form.length.label} mm={mm} onCommit={(length) => onSet({ kind, mm: length })} />
         ) : (
-          <LengthField
-            label={kind === "gap" ? "Width of the gap" : "Length of the lap"}
-            mm={mm}
-            onCommit={(length) => onSet({ kind, mm: length })}
-          />
+          <span />
         )}
         {onClear && own && (
           <button type="button" className="quiet" onClick={onClear}>

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { Built, Recipe } from "@/api/client";
 import { showLength, type Unit } from "@/geometry/lengths";
 import { Findings } from "@/parts/Findings";
+import { JOINTS } from "@/parts/joints";
 import { Panel } from "@/parts/Panel";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { PLACES, type Place, useView } from "@/state/view";
@@ -80,17 +81,7 @@ function broughtIn(recipe: Recipe, built: Built): { text: string; place: Place }
 }
 
 function jointOf({ joint }: Recipe, unit: Unit): string {
-  const mm = showLength(joint.mm ?? 0, unit);
-  switch (joint.kind) {
-    case "lap":
-      return `joints lap ${mm} so that a slip does not show`;
-    case "gap":
-      return `films stand ${mm} apart`;
-    case "full":
-      return "films lie whole on each other";
-    default:
-      return "films meet edge to edge";
-  }
+  return JOINTS[joint.kind].told(showLength(joint.mm ?? 0, unit));
 }
 
 /** The way on: the next place of the job, by its name. */
