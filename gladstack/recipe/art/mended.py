@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from typing import assert_never
 
 import numpy as np
 import shapely
@@ -204,7 +205,7 @@ def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
             drawn = mending.bridge(shapes[film], start, end, step.width_mm and step.width_mm * size, follow=step.follow)
             rest = {k: v if k == film else cut_away(v, [MultiPolygon([drawn])]) for k, v in shapes.items()}
             return replace(now, by_film={**rest, film: clean(overlay.union(shapes[film], drawn))})
-    raise AssertionError(step)
+    assert_never(step)
 
 
 def _nearest_film(shapes: Shapes, spot: Point) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import assert_never
 
 import numpy as np
 from shapely import MultiPolygon
@@ -113,4 +114,4 @@ def form_chains(form: Form) -> tuple[Chain, ...]:
             return figures.ring(form.across_mm, form.band_mm)
         case Ribbon():
             return figures.ribbon(form.width_mm, form.height_mm, form.fold_mm)
-    raise AssertionError(form)
+    assert_never(form)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from typing import assert_never
 
 from shapely import MultiPolygon, Point, Polygon
 
@@ -44,4 +45,4 @@ def make_shape(making: Making, sources: Sequence[MultiPolygon]) -> MultiPolygon:
             return shadows.stitches(source, making.mm, making.dash_mm, making.gap_mm, making.width_mm, making.ends)
         case Band():
             return shadows.band(source, making.inner_mm, making.outer_mm, making.corners)
-    raise AssertionError(making)
+    assert_never(making)

@@ -1,3 +1,4 @@
+import { never } from "@/geometry/kinds";
 import type { Tool } from "@/state/tools";
 
 /** What the pointer does with the tool in hand, in one sentence. */
@@ -33,7 +34,11 @@ function sentence(tool: Tool): string {
       return `Draw a ${tool.by} round what is to go.`;
     case "take-over":
       return `Draw a ${tool.by} round what is to be taken over.`;
-    default:
+    case "smooth":
+    case "straighten":
+    case "push":
       return "Drag from one point of an edge to another.";
+    default:
+      return never(tool.step);
   }
 }

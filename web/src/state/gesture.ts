@@ -1,4 +1,5 @@
 import type { Art, Edit, Mend } from "@/api/client";
+import { never } from "@/geometry/kinds";
 import { intoArt } from "@/geometry/place";
 import type { Point } from "@/geometry/transform";
 import { type Area, type Areas, alike, goneRound, type Owners } from "@/state/regions";
@@ -74,12 +75,15 @@ export function mendOf(tool: MendTool, trail: Trail, width: number, film: string
       return own ? { ...base, kind: "straighten", film: own, start, end } : null;
     case "push":
       return own ? { ...base, kind: "push", film: own, start, end, mm: tool.mm ?? 0.6 } : null;
-    default: {
+    case "cut-away":
+    case "take-over": {
       const gone = around(trail.points, tool.by).map(({ x, y }) => ({ x: share(x / width), y: share(y / width) }));
       if (gone.length < 3) return null;
       if (tool.step === "cut-away") return { ...base, kind: "cut-away", film: tool.film, around: gone };
       return { ...base, kind: "take-over", film: tool.film, into: tool.into, around: gone, thinner_mm: tool.mm };
     }
+    default:
+      return never(tool.step);
   }
 }
 

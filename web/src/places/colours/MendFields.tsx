@@ -1,4 +1,5 @@
 import { type Art, hasRegions, isHole, type Mend } from "@/api/client";
+import { never } from "@/geometry/kinds";
 import { readLength } from "@/geometry/lengths";
 import { Choice } from "@/parts/Choice";
 import { FilmField } from "@/parts/FilmField";
@@ -252,7 +253,11 @@ function lengthOf(mend: Mend): { key: string; mm: number | null } | null {
       return { key: "mm", mm: mend.mm as number };
     case "take-over":
       return { key: "thinner_mm", mm: mend.thinner_mm as number | null };
-    default:
+    case "straighten":
+    case "cut-away":
+    case "let-go":
       return null;
+    default:
+      return never(mend);
   }
 }
