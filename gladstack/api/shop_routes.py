@@ -14,6 +14,7 @@ from gladstack.api.shop_views import (
     CloserAnswer,
     CloserWanted,
     Counted,
+    FormatView,
     JobListView,
     JobView,
     NewJob,
@@ -30,7 +31,7 @@ from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.values import changed
 from gladstack.shop.csv_files import CsvError, read, written
 from gladstack.shop.edits import AnyJobEdit
-from gladstack.shop.formats import PLAIN, Format
+from gladstack.shop.formats import OUTPUTS, PLAIN, Format
 from gladstack.shop.job_pages import PageSize
 from gladstack.shop.materials import Material
 
@@ -187,12 +188,17 @@ def _add_job_routes(app: FastAPI) -> None:
         """Undoes that."""
         return desk.step(lambda: desk.jobs.unmark_cut(job, step.base))
 
+    @app.get("/api/formats", operation_id="listFormats")
+    def list_formats() -> list[FormatView]:
+        """The formats that sheets can be written in, and which of them are taken if none is named."""
+        return [FormatView(format=kind, says=one.says, usual=kind in PLAIN) for kind, one in OUTPUTS.items()]
+
     @app.get("/api/jobs/{job}/sheets.zip", operation_id="takeSheets", response_class=Response)
     async def take_sheets(
         job: str,
         desk: Desk,
         request: Request,
-        formats: Annotated[list[Format] | None, Query(max_length=7)] = None,
+        formats: Annotated[list[Format] | None, Query(max_length=len(Format))] = None,
         paper: Paper = "film",
         sheets: Annotated[list[int] | None, Query(max_length=1000)] = None,
     ) -> Response:

@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 
 from gladstack.api.views import BoxView, FindingView
 from gladstack.shop.cutters import Cutter
+from gladstack.shop.formats import Format
 from gladstack.shop.job import Job, Layout
 from gladstack.shop.materials import Material
 from gladstack.shop.stock import Piece, PieceKind
@@ -200,6 +201,14 @@ class PlanView(BaseModel):
     film_used: float
     cost: float
     findings: list[FindingView]
+
+
+class FormatView(BaseModel):
+    """A format that sheets can be written in, what it is called, and whether it is taken if none is named."""
+
+    format: Format
+    says: str
+    usual: bool
 
 
 class NewJob(BaseModel):

@@ -27,6 +27,7 @@ from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import LineArt, PictureArt, Separation, VectorArt
 from gladstack.recipe.model.recipe import JointRule, Recipe
 from gladstack.shop.design_files import design_files
+from gladstack.shop.formats import OUTPUTS
 from gladstack.shop.given_sheets import GivenSheet, plan_on_sheets
 from gladstack.stages.memo import Memo
 
@@ -165,7 +166,7 @@ def write_all(folder: Path, files: dict[str, bytes]) -> None:
             target.write_bytes(data)
         # From here on all is written, whatever the deadline.
         signal.setitimer(signal.ITIMER_REAL, 0)
-        for kind in [f"sheets/[0-9][0-9]-*.{ending}" for ending in ("svg", "dxf", "pdf", "hpgl", "png")]:
+        for kind in [f"sheets/[0-9][0-9]-*.{ending}" for ending in {one.ending.rsplit(".")[-1] for one in OUTPUTS.values()}]:
             for stale in folder.glob(kind):
                 stale.unlink()
         for path in files:

@@ -16,7 +16,7 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
-from gladstack.shop.formats import FORMATS, Format
+from gladstack.shop.formats import Format
 from gladstack.shop.job import Job, JobDesign
 from gladstack.shop.job_files import decal_files, plan_files
 from gladstack.shop.job_pages import job_pages
@@ -93,10 +93,9 @@ def shop_of(folder: Path | None) -> Shop:
 def formats_of(text: str) -> list[Format]:
     """The formats that a list of names means. Raises GladStackError."""
     named = [name.strip().lower() for name in text.split(",") if name.strip()]
-    known: dict[str, Format] = {name: name for name in FORMATS}
-    if wrong := [name for name in named if name not in known]:
-        raise RecipeError(f"“{wrong[0]}” is not a format.", f"Choose from {', '.join(FORMATS)}.")
-    return [known[name] for name in dict.fromkeys(named)]
+    if wrong := [name for name in named if name not in set(Format)]:
+        raise RecipeError(f"“{wrong[0]}” is not a format.", f"Choose from {', '.join(Format)}.")
+    return [Format(name) for name in dict.fromkeys(named)]
 
 
 def _dumped(value: object) -> object:

@@ -8,7 +8,7 @@ from typing import Any
 from gladstack.core.base.findings import Finding
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.base import art_name
-from gladstack.shop.formats import sheet_files
+from gladstack.shop.formats import Format, sheet_files
 from gladstack.shop.given_sheets import not_fitting
 from gladstack.shop.job_files import assembly, stack_file
 from gladstack.shop.planned import Plan
@@ -16,7 +16,7 @@ from gladstack.shop.planned import Plan
 
 def design_files(built: Built, plan: Plan) -> dict[str, bytes]:
     """Every file to take away, by its relative path."""
-    files = sheet_files(plan, ("svg",))
+    files = sheet_files(plan, (Format.SVG,))
     texts = {
         "stack.svg": stack_file(built),
         "assembly.txt": assembly(plan, {plan.job.designs[0].design: built}),

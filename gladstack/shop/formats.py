@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
-from typing import Literal, get_args
+from dataclasses import dataclass, replace
+from enum import StrEnum
 
 import numpy as np
 
-from gladstack.core.geometry.curves import Chain, FloatArray, flatten_chain, line_chain
+from gladstack.core.geometry.curves import Chain, FloatArray, flatten_chain, line_chain, transform_chain
 from gladstack.core.plan.strokes import holder_strokes, strokes_of
 from gladstack.core.write.dxf import DxfLayer, dxf
 from gladstack.core.write.hpgl import TOLERANCE_MM, hpgl
@@ -16,18 +16,22 @@ from gladstack.core.write.pages import Drawn
 from gladstack.core.write.pdf import Paper, cut_pages, pdf
 from gladstack.core.write.png import png
 from gladstack.core.write.svg import SvgGroup, film_svg, number, path_data
+from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
 from gladstack.shop.furnish import box_chain
 from gladstack.shop.planned import PlacedPart, Plan, SheetPlan
 
-Format = Literal["svg", "svg-lines", "dxf", "pdf", "hpgl", "hpgl-blade", "png"]
-FORMATS: tuple[Format, ...] = get_args(Format)
-"""SVG filled or as lines; HPGL with the contours as they are, or as the blade is led: with passes, overcut and offset."""
-PLAIN: tuple[Format, ...] = ("svg", "dxf", "hpgl")
-_ENDING: dict[Format, str] = {
-    "svg": ".svg", "svg-lines": "-lines.svg", "dxf": ".dxf", "pdf": ".pdf", "hpgl": ".hpgl", "hpgl-blade": "-blade.hpgl",
-    "png": ".png",
-}  # fmt: skip
+
+class Format(StrEnum):
+    """The formats a sheet can be written in; what each is stands in `OUTPUTS`."""
+
+    SVG = "svg"
+    SVG_LINES = "svg-lines"
+    DXF = "dxf"
+    PDF = "pdf"
+    HPGL = "hpgl"
+    HPGL_BLADE = "hpgl-blade"
+    PNG = "png"
 
 
 @dataclass(frozen=True)
@@ -47,14 +51,14 @@ def sheet_files(plan: Plan, formats: Sequence[Format], paper: Paper = "film") ->
             shares = shares_of(sheet, kind)
             for k, share in enumerate(shares):
                 of = f"-{k + 1}-of-{len(shares)}" if len(shares) > 1 else ""
-                files[f"sheets/{sheet.stem}{of}{_ENDING[kind]}"] = _WRITERS[kind](plan, sheet, share, paper)
+                files[f"sheets/{sheet.stem}{of}{OUTPUTS[kind].ending}"] = OUTPUTS[kind].write(plan, sheet, share, paper)
     return files
 
 
 def shares_of(sheet: SheetPlan, kind: Format) -> list[Share]:
     """The parts of a sheet in files of no more nodes than the cutter takes, in the order of the blade; no part is split."""
     whole = [Share(sheet.parts)]
-    if kind in ("pdf", "png"):
+    if not OUTPUTS[kind].for_cutters:
         return whole
     if sheet.points <= sheet.cutter.most_nodes:
         return whole
@@ -191,6 +195,46 @@ def _png(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:
     return png(box, parts, [*lines, *outlines, box_chain(box)])
 
 
-_WRITERS: dict[Format, Callable[[Plan, SheetPlan, Share, Paper], bytes]] = {
-    "svg": _svg, "svg-lines": _svg_lines, "dxf": _dxf, "pdf": _pdf, "hpgl": _hpgl, "hpgl-blade": _hpgl_blade, "png": _png,
-}  # fmt: skip
+def _decal_dxf(built: Built) -> bytes:
+    layers = [DxfLayer(layer.name, layer.colour, layer.outline.rings) for layer in built.layers]
+    return dxf(layers, built.frame[3]).encode()
+
+
+def _decal_pdf(built: Built) -> bytes:
+    left, top, right, bottom = built.frame
+    drawn = [Drawn(layer.outline.rings, layer.colour) for layer in built.layers]
+    moved = [
+        replace(d, chains=tuple(transform_chain(c, (1.0, 0.0, 0.0, 1.0, -left, -top)) for c in d.chains)) for d in drawn
+    ]
+    return pdf(cut_pages(built.recipe.name, right - left, bottom - top, moved), page_type(), built.recipe.name)
+
+
+def _decal_png(built: Built) -> bytes:
+    return png(built.frame, [(layer.colour, layer.outline.rings) for layer in built.layers])
+
+
+@dataclass(frozen=True)
+class Output:
+    """One format: what it is called, how its files end, what writes a sheet, and a whole decal layer by layer.
+
+    Files that cutters read are parted where a cutter takes fewer nodes.
+    """
+
+    says: str
+    ending: str
+    write: Callable[[Plan, SheetPlan, Share, Paper], bytes]
+    decal: Callable[[Built], bytes] | None = None
+    for_cutters: bool = True
+
+
+OUTPUTS = {
+    Format.SVG: Output("SVG, filled", ".svg", _svg),
+    Format.SVG_LINES: Output("SVG, cut lines only", "-lines.svg", _svg_lines),
+    Format.DXF: Output("DXF", ".dxf", _dxf, _decal_dxf),
+    Format.PDF: Output("PDF at true size", ".pdf", _pdf, _decal_pdf, for_cutters=False),
+    Format.HPGL: Output("HPGL", ".hpgl", _hpgl),
+    Format.HPGL_BLADE: Output("HPGL with the blade's offset", "-blade.hpgl", _hpgl_blade),
+    Format.PNG: Output("PNG, to look at", ".png", _png, _decal_png, for_cutters=False),
+}
+"""All formats: HPGL has the contours as they are, or as the blade is led, with passes, overcut and offset."""
+PLAIN = (Format.SVG, Format.DXF, Format.HPGL)

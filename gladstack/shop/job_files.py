@@ -4,22 +4,16 @@ from __future__ import annotations
 
 import json
 import textwrap
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import replace
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from gladstack.core.base.plane import Box
 from gladstack.core.base.units import format_length
-from gladstack.core.geometry.curves import transform_chain
-from gladstack.core.write.dxf import DxfLayer, dxf
-from gladstack.core.write.pages import Drawn
-from gladstack.core.write.pdf import Paper, cut_pages, pdf
-from gladstack.core.write.png import png
+from gladstack.core.write.pdf import Paper
 from gladstack.core.write.svg import SvgLayer, stack_svg
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.model.fonts import page_type
 from gladstack.shop.checks import measured
-from gladstack.shop.formats import PLAIN, Format, sheet_files
+from gladstack.shop.formats import OUTPUTS, PLAIN, Format, sheet_files
 from gladstack.shop.planned import PlacedPart, Plan, SheetPlan
 from gladstack.shop.wanted import WantedFilm
 
@@ -127,30 +121,9 @@ def decal_files(plan: Plan, designs: Mapping[str, Built], formats: Sequence[Form
         built = designs[d.design]
         files[f"{stem}.svg"] = stack_file(built).encode()
         for kind in formats:
-            if kind in _WHOLE:
-                files[f"{stem}.{kind}"] = _WHOLE[kind](built)
+            if (written := OUTPUTS[kind].decal) is not None:
+                files[f"{stem}{OUTPUTS[kind].ending}"] = written(built)
     return files
-
-
-def _whole_dxf(built: Built) -> bytes:
-    layers = [DxfLayer(layer.name, layer.colour, layer.outline.rings) for layer in built.layers]
-    return dxf(layers, built.frame[3]).encode()
-
-
-def _whole_pdf(built: Built) -> bytes:
-    left, top, right, bottom = built.frame
-    drawn = [Drawn(layer.outline.rings, layer.colour) for layer in built.layers]
-    moved = [
-        replace(d, chains=tuple(transform_chain(c, (1.0, 0.0, 0.0, 1.0, -left, -top)) for c in d.chains)) for d in drawn
-    ]
-    return pdf(cut_pages(built.recipe.name, right - left, bottom - top, moved), page_type(), built.recipe.name)
-
-
-def _whole_png(built: Built) -> bytes:
-    return png(built.frame, [(layer.colour, layer.outline.rings) for layer in built.layers])
-
-
-_WHOLE: dict[str, Callable[[Built], bytes]] = {"dxf": _whole_dxf, "pdf": _whole_pdf, "png": _whole_png}
 
 
 def stack_file(built: Built) -> str:

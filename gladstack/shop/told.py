@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 
 from gladstack.core.base.findings import Finding, Measure
 from gladstack.recipe.build.built import Built
-from gladstack.shop.formats import shares_of
+from gladstack.shop.formats import Format, shares_of
 from gladstack.shop.planned import SheetPlan
 from gladstack.shop.supply import TO_BUY, Supply, widest_room
 from gladstack.shop.wanted import WantedFilm
@@ -75,7 +75,7 @@ def many_nodes(sheets: Sequence[SheetPlan]) -> list[Finding]:
         count, most = sheet.points, sheet.cutter.most_nodes
         if count <= most:
             continue
-        files = len(shares_of(sheet, "hpgl"))
+        files = len(shares_of(sheet, Format.HPGL))
         said = f"{sheet.name} has {count} nodes, and {sheet.cutter.name} takes {most} in one file: "
         said += f"it comes in {files} files." if files > 1 else "it cannot be parted, for it is all one part."
         helps = "Cut them one after another on the same film." if files > 1 else "Simplify the art, or take another cutter."

@@ -101,6 +101,8 @@ def test_chosen_formats_and_sheets_come_as_one_zip(shop: TestClient) -> None:
     with zipfile.ZipFile(io.BytesIO(answer.content)) as packed:
         names = packed.namelist()
     assert names == ["plan.json", "sheets/02-cream-mirrored-blade.hpgl", "sheets/02-cream-mirrored.pdf"]
+    offered = shop.get("/api/formats").json()
+    assert {one["format"] for one in offered if one["usual"]} == {"svg", "dxf", "hpgl"}
     whole = shop.get("/api/jobs/job-shirts/sheets.zip", params={"formats": ["png"]})
     with zipfile.ZipFile(io.BytesIO(whole.content)) as packed:
         assert {"job-sheet.pdf", "stack.png", "assembly.txt"} <= set(packed.namelist())

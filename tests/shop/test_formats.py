@@ -13,7 +13,7 @@ from gladstack.core.geometry.curves import flatten_chain
 from gladstack.core.write.pdf import cut_pages
 from gladstack.demo.shelf import demo_shop
 from gladstack.recipe.model.values import changed
-from gladstack.shop.formats import sheet_files
+from gladstack.shop.formats import OUTPUTS, Format, sheet_files
 from gladstack.shop.job import Job, JobDesign
 from gladstack.shop.plan import plan
 from gladstack.shop.shelf import Shop
@@ -120,3 +120,12 @@ def test_the_same_plan_always_gives_the_same_bytes(formats: list[str]) -> None:
     made = plan(*random_job(random.Random(5)))
     both = [sheet_files(made, [*formats, "pdf", "dxf", "png"]) for _ in range(2)]  # type: ignore[list-item]
     assert both[0] == both[1]
+
+
+def test_every_format_has_an_entry_and_writes_every_sheet() -> None:
+    assert set(OUTPUTS) == set(Format)
+    made = plan(*random_job(random.Random(3)))
+    for kind in Format:
+        files = sheet_files(made, [kind])
+        assert len(files) >= len(made.sheets)
+        assert all(name.endswith(OUTPUTS[kind].ending) and data for name, data in files.items())

@@ -17,6 +17,7 @@ export type Shelf = Schemas["ShelfView"];
 export type Material = Schemas["Material-Output"];
 export type Stock = Schemas["Piece"];
 export type JobLine = Schemas["JobLineView"];
+export type Format = Schemas["Format"];
 export type PutWanted = Omit<Schemas["PutWanted"], "base">;
 
 /** What a part is called: the design, film and number of it, on every sheet and in the decal. */
@@ -72,6 +73,15 @@ export function useShelf(search = "") {
     queryKey: ["shelf", search],
     queryFn: () => expectData(api.GET("/api/shelf", { params: { query: { search } } })),
     placeholderData: (before) => before,
+  });
+}
+
+/** The formats that sheets can be written in: the server knows which. */
+export function useFormats() {
+  return useQuery({
+    queryKey: ["formats"],
+    queryFn: () => expectData(api.GET("/api/formats")),
+    staleTime: Number.POSITIVE_INFINITY,
   });
 }
 

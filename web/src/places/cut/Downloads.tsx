@@ -1,23 +1,12 @@
 import { useState } from "react";
 import { Fold } from "@/parts/Fold";
 import { SelectField } from "@/parts/SelectField";
-import type { JobAnswer, Plan } from "@/state/job";
-
-const FORMATS = [
-  { value: "svg", text: "SVG, filled" },
-  { value: "svg-lines", text: "SVG, cut lines only" },
-  { value: "dxf", text: "DXF" },
-  { value: "pdf", text: "PDF at true size" },
-  { value: "hpgl", text: "HPGL" },
-  { value: "hpgl-blade", text: "HPGL with the blade's offset" },
-  { value: "png", text: "PNG, to look at" },
-] as const;
-
-type Format = (typeof FORMATS)[number]["value"];
+import { type Format, type JobAnswer, type Plan, useFormats } from "@/state/job";
 
 /** The files of a job: which formats, which sheets, on what paper. */
 export function Downloads({ job, plan }: { job: JobAnswer; plan: Plan | undefined }) {
   const [formats, setFormats] = useState<Format[]>(["svg", "dxf"]);
+  const { data: offered = [] } = useFormats();
   const [paper, setPaper] = useState<"film" | "A4" | "Letter">("film");
   const [sheet, setSheet] = useState("");
   const query = new URLSearchParams([...formats.map((one) => ["formats", one]), ["paper", paper]]);
@@ -28,15 +17,15 @@ export function Downloads({ job, plan }: { job: JobAnswer; plan: Plan | undefine
     <Fold title="Download files" figure={formats.length ? formats.length : "none"} open={false}>
       <fieldset className="grid grid-cols-1 gap-0.5">
         <legend className="heading">Formats</legend>
-        {FORMATS.map((one) => (
-          <label key={one.value} className="flex items-center gap-2">
+        {offered.map((one) => (
+          <label key={one.format} className="flex items-center gap-2">
             <input
               type="checkbox"
               className="h-4 w-4 accent-chosen"
-              checked={formats.includes(one.value)}
-              onChange={() => flip(one.value)}
+              checked={formats.includes(one.format)}
+              onChange={() => flip(one.format)}
             />
-            {one.text}
+            {one.says}
           </label>
         ))}
       </fieldset>
