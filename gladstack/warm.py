@@ -18,6 +18,8 @@ from gladstack.shop.job import Job
 from gladstack.shop.plan import plan
 from gladstack.shop.shelf import Shop
 
+_PICTURES = Path(__file__).parent / "demo" / "pictures"
+
 
 def warm() -> float:
     """Builds small pictures, clean, lossy, shadowed and dithered, and lays their films; returns the seconds it took."""
@@ -37,7 +39,10 @@ def warm() -> float:
     shaded.paste(picture.crop((20, 20, 60, 60)), (28, 28))
     dots = picture.quantize(8, dither=Image.Dither.NONE).convert("RGB")
     dots.putdata([c if (k + k // 96) % 2 else (255, 255, 255) for k, c in enumerate(dots.getdata())])
-    for image, form in ((picture, "PNG"), (soft, "PNG"), (soft, "JPEG"), (shaded, "PNG"), (dots, "PNG")):
+    owl = Image.open(_PICTURES / "night-owl.jpg")
+    for image, form in (
+        (picture, "PNG"), (soft, "PNG"), (soft, "JPEG"), (shaded, "PNG"), (dots, "PNG"), (owl.reduce(2), "JPEG"),
+    ):  # fmt: skip
         data = io.BytesIO()
         image.save(data, form, **({"quality": 70} if form == "JPEG" else {}))
         for joint in ("butt", "lap") if image is picture else ("lap",):

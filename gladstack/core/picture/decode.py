@@ -154,7 +154,8 @@ def _to_picture(image: Image.Image, found: str) -> Picture:
         wide = np.asarray(image, dtype=np.float64)
         scale = 255.0 / 65535.0 if wide.max() > 255 else 1.0
         image = Image.fromarray((wide * scale).clip(0, 255).astype(np.uint8))
-    return Picture(np.ascontiguousarray(np.asarray(image.convert("RGB"))), None, found)
+    # Never read-only, or every loop would be compiled once more.
+    return Picture(np.array(image.convert("RGB")), None, found)
 
 
 def _key_colour(rgba: npt.NDArray[np.uint8]) -> Rgb:
