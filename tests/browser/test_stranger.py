@@ -39,6 +39,7 @@ def test_from_an_empty_app_to_cut_films_and_a_job_sheet(browser: webdriver.Chrom
         maker.press("New film")
         maker.type_into("Name", "Night navy")
         maker.click('//button[.//*[normalize-space()="Night navy"]]')
+        maker.see('//form[@aria-label="Night navy"]')
         maker.press("Add it")
         maker.see_text("left")
         maker.press("Back to the design")

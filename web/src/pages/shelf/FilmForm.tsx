@@ -68,7 +68,8 @@ interface FilmFormProps {
 /** All that is known of a film, changed in one go; and the pieces there are of it. */
 export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) {
   const [draft, setDraft] = useState<Material>(film ?? FRESH);
-  const set = (changes: Partial<Material>) => setDraft({ ...draft, ...changes });
+  // Two changes may come before it is drawn anew.
+  const set = (changes: Partial<Material>) => setDraft((now) => ({ ...now, ...changes }));
   const save = useMutation({
     mutationFn: (wanted: Material) => {
       const id = film?.id ?? idOf(wanted.name);
