@@ -33,11 +33,18 @@ class Looks:
         task = self._asked.get(revision)
         if task is None:
             task = self._asked[revision] = asyncio.create_task(self._if_asked(design, revision), context=Context())
+            task.add_done_callback(lambda done: self._forget(revision, done))
         await asyncio.wait([task], timeout=_WAIT_S)
         if not task.done():
             return None
         self._asked.pop(revision, None)
         return task.result()
+
+    def _forget(self, revision: int, done: asyncio.Task[bytes | None]) -> None:
+        """Lets go of a picture that is kept by now; why there is none is still to be told to whoever asks next."""
+        self._asked_at.pop(revision, None)
+        if not done.cancelled() and done.exception() is None:
+            self._asked.pop(revision, None)
 
     def soon(self, design: str, revision: int) -> None:
         """Makes the picture of a design once it has rested a moment, so that no list has to wait for it."""
@@ -55,7 +62,6 @@ class Looks:
     async def _if_asked(self, design: str, revision: int) -> bytes | None:
         # One at a time: what the maker is at comes first.
         async with self._one:
-            if time.monotonic() > self._asked_at.pop(revision, 0.0) + _FORGOTTEN_S:
-                self._asked.pop(revision, None)
+            if time.monotonic() > self._asked_at.get(revision, 0.0) + _FORGOTTEN_S:
                 return None
             return await self._make(design, revision)

@@ -159,7 +159,7 @@ def assembly(plan: Plan, designs: Mapping[str, Built]) -> str:
         copies = f"{d.copies} copies" if d.copies > 1 else "one copy"
         rows += ["", f"{d.name}: {copies}, {size}, at most {built.max_thickness} films on one another"]
         rows += ["", *_steps(films)]
-    if plan.job.marks.count:
+    if any(f.marks(plan.job) for f in plan.films):
         rows += ["", *wrapped(_MARKS)]
     own = [f for d in plan.job.designs for f in designs[d.design].findings]
     told = dict.fromkeys(f"- {f.text} {f.helps}".rstrip() for f in (*own, *plan.findings))

@@ -73,6 +73,7 @@ def _rigid(films: Sequence[WantedFilm]) -> list[list[WantedFilm]]:
     return list(groups.values())
 
 
+_UNMARKED = "Films that lie by themselves bear no registration marks: no other film has them at the same places."
 _BESIDE = "{} of the lines to be drawn lie beside every part, and are left out where parts are nested or there is no film."
 
 
@@ -143,7 +144,14 @@ def _register(films: Sequence[WantedFilm], job: Job, supply: Supply) -> tuple[Re
             )
             length, width = max(b[2] for b in boxes) + inner, max(b[3] for b in boxes) + inner
             lay = _Lay(
-                film.layer.name, film.material, tuple(parts), frames if film.marked else (), labels, length, width, nth
+                film.layer.name,
+                film.material,
+                tuple(parts),
+                frames if film.marked and film.marks(job) else (),
+                labels,
+                length,
+                width,
+                nth,
             )
             _add(lays, lay, supply, inner, spacing, share=job.share)
     others = tuple(f.layer.cut for f in films)
@@ -278,6 +286,8 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int, cutter: Cutter) -> 
         reverse=any(p.bit.film.reverse_weed for p in draft.parts), labels=draft.labels,
     )  # fmt: skip
     pen, beside = drawn_on(draft.parts, (draft.length_mm, draft.width_mm), draft.margin_mm)
+    if job.marks.count and draft.layout == "whole":
+        furniture = replace(furniture, notes=(*furniture.notes, _UNMARKED))
     if beside:
         furniture = replace(furniture, notes=(*furniture.notes, _BESIDE.format(beside)))
     right = max([right, *(float(c.pieces[..., 0].max()) for c in pen)])

@@ -81,7 +81,7 @@ def lay_register(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: 
 
     Raises TileError.
     """
-    marks = job.marks.count
+    marks = films[0].marks(job)
     frame = films[0].extent
     turned = all(f.material.grain == "free" for f in films)
     factor = max(max(abs(f.onto_film[0]), f.onto_film[3]) for f in films)
@@ -138,7 +138,7 @@ def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float,
     overlap = job.tiles.overlap_mm
     if overlap is None:
         overlap = 0.0 if films[0].material.method == "heat-transfer" else 4.0
-    around = 2 * 9.0 if job.marks.count and not job.marks.inside else 0.0
+    around = 2 * 9.0 if films[0].marks(job) and not job.marks.inside else 0.0
     best: tuple[tuple[int, float], Register] | None = None
     turns = (0.0, 90.0) if turned else (0.0,)
     for turn in turns:
@@ -191,7 +191,7 @@ def _in_tiles(
                 "A seam was put where a tile would be larger than the film.", "Move the seam back, or let it find its place."
             )
     blocks = _blocks(films[0].copies, sizes, room, spacing_mm)
-    return Register(turn, tuple(blocks), max(sizes), frames, seams, job.marks.count, tiling.overlap_mm, room, spacing_mm)
+    return Register(turn, tuple(blocks), max(sizes), frames, seams, films[0].marks(job), tiling.overlap_mm, room, spacing_mm)
 
 
 def _put(seams: Seams, axis: str, index: int, at_mm: float) -> Seams:

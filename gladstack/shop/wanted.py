@@ -68,6 +68,10 @@ class WantedFilm:
         """What has to find room on film together: the decal, or just the film."""
         return self.layer.cut.bounds if self.layout == "whole" else self.frame  # type: ignore[no-any-return]
 
+    def marks(self, job: Job) -> int:
+        """How many registration marks it bears: none by itself, where no other film has them at the same places."""
+        return job.marks.count if self.layout == "register" else 0
+
     @property
     def onto_film(self) -> Matrix:
         """From the design to film, unmoved: mirrored if it is cut from the back, and larger by what the press takes."""

@@ -22,7 +22,7 @@ from gladstack.shop import checks
 from gladstack.shop.by_hand import pin_part, put_part
 from gladstack.shop.formats import sheet_files
 from gladstack.shop.job import Job, LaidPart
-from gladstack.shop.job_files import plan_json
+from gladstack.shop.job_files import assembly, plan_json
 from gladstack.shop.plan import plan
 from gladstack.shop.planned import Plan, SheetPlan
 from gladstack.shop.shelf import Shop
@@ -270,6 +270,19 @@ def test_a_weed_box_lies_between_the_parts_and_the_margin() -> None:
             (part,) = sheet.parts
             assert part.shape.bounds[:2] == pytest.approx((sheet.margin_mm + distance,) * 2, abs=0.01)
             assert box[:2] == pytest.approx((sheet.margin_mm,) * 2, abs=0.01)
+
+
+def test_films_by_themselves_bear_no_marks_and_it_is_said(badge: Built) -> None:
+    marked = {"kind": "crosses", "count": 3}
+    register, whole = (laid(job_of(layout=layout, marks=marked), badge) for layout in ("register", "whole"))
+    assert all(s.furniture.marks for s in register.sheets)
+    assert not any(s.furniture.marks for s in whole.sheets)
+    assert [any("bear no registration marks" in f.text for f in made.findings) for made in (register, whole)] == [
+        False,
+        True,
+    ]
+    texts = [assembly(made, {"badge": badge}) for made in (register, whole)]
+    assert ["the same on every sheet" in " ".join(text.split()) for text in texts] == [True, False]
 
 
 def test_the_smallest_offcut_that_holds_all_is_taken() -> None:
