@@ -33,16 +33,8 @@ export function App() {
     onSuccess: (design) => {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
-      useView.setState({
-        design: design.id,
-        place: "Colours",
-        lens: "Finished",
-        original: 0,
-        film: null,
-        arts: design.recipe.arts[0]?.kind === "picture" ? [] : design.recipe.arts.map((art) => art.id),
-        letters: [],
-        picking: false,
-      });
+      const plain = design.recipe.arts[0]?.kind === "picture";
+      useView.getState().begin(design.id, "Colours", plain ? [] : design.recipe.arts.map((art) => art.id));
       goToDesign(design.id);
     },
     onError: (fault) => !wasStopped(fault) && tell(fault),
@@ -52,17 +44,11 @@ export function App() {
     onSuccess: (design) => {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
-      const arts = design.recipe.arts.map((art) => art.id);
-      useView.setState({
-        design: design.id,
-        place: "Art",
-        lens: "Finished",
-        original: 0,
-        film: null,
-        arts,
-        letters: [],
-        picking: false,
-      });
+      useView.getState().begin(
+        design.id,
+        "Art",
+        design.recipe.arts.map((art) => art.id),
+      );
       goToDesign(design.id);
     },
     onError: tell,
@@ -93,7 +79,9 @@ export function App() {
     if (!id) return;
     const made = await change({ do: "send", send: (base, signal) => addPicture(id, base, file, "60mm", signal) });
     const added = made?.recipe.arts.at(-1);
-    if (added) useView.setState({ place: "Art", arts: [added.id] });
+    if (!added) return;
+    useView.getState().goTo("Art");
+    useView.getState().chooseArts([added.id]);
   };
 
   useEffect(() => {

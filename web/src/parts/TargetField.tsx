@@ -1,7 +1,7 @@
 import { NewColour } from "@/parts/FilmField";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { useOpenDesign } from "@/state/design";
-import type { Target } from "@/state/tools";
+import type { Target } from "@/state/mode";
 
 const WITHOUT: { becomes: Extract<Target, { film: null }>["becomes"]; text: string }[] = [
   { becomes: "open", text: "left open: what lies below shows" },

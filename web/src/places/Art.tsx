@@ -15,6 +15,7 @@ import { WholeDesign } from "@/places/art/WholeDesign";
 import { Found } from "@/places/Found";
 import { fromTheGround } from "@/state/arts";
 import { useChange, useEdit, useOpenDesign } from "@/state/design";
+import { chosenArts } from "@/state/mode";
 import { addressOf } from "@/state/original";
 import { sight } from "@/state/sight";
 import { useView } from "@/state/view";
@@ -23,9 +24,9 @@ import { useView } from "@/state/view";
 export function Art() {
   const { recipe, built } = useOpenDesign();
   const { arts: chosen, chooseArts } = useView();
-  const here = recipe.arts.filter((art) => chosen.includes(art.id));
-  const shown = here.length === 0 && recipe.arts.length === 1 ? recipe.arts : here;
-  const one = shown.length === 1 ? shown[0] : undefined;
+  const ids = chosenArts(recipe, chosen);
+  const here = recipe.arts.filter((art) => ids.includes(art.id));
+  const one = here.length === 1 ? here[0] : undefined;
   const inOrder = fromTheGround(built)
     .reverse()
     .flatMap(({ id }) => recipe.arts.find((art) => art.id === id) ?? []);
@@ -46,7 +47,7 @@ export function Art() {
             <li key={art.id} className="border-b border-line">
               <button
                 type="button"
-                aria-pressed={shown.some((a) => a.id === art.id)}
+                aria-pressed={ids.includes(art.id)}
                 className="grid w-full grid-cols-[30px_1fr_auto] items-center gap-2 py-1.5 pr-1 pl-1 text-left hover:bg-bench aria-pressed:bg-tint"
                 onClick={(event) => {
                   const more = event.shiftKey || event.ctrlKey || event.metaKey;
@@ -75,7 +76,7 @@ export function Art() {
         </section>
       )}
       {here.length > 1 && <Together arts={here} />}
-      {!one && here.length === 0 && (
+      {here.length === 0 && (
         <p className="text-soft">Choose a piece of art here or on the light table; more than one with Shift.</p>
       )}
       <WholeDesign />

@@ -5,7 +5,8 @@ import { Findings } from "@/parts/Findings";
 import { JOINTS } from "@/parts/joints";
 import { Panel } from "@/parts/Panel";
 import { useOpenDesign, useUnit } from "@/state/design";
-import { PLACES, type Place, useView } from "@/state/view";
+import { PLACES, type Place } from "@/state/mode";
+import { useView } from "@/state/view";
 
 /** A button is a box of its own to the line: what follows it closely is kept from the next one by a word joiner. */
 const NO_BREAK = "\u2060";

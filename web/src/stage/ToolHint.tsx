@@ -1,44 +1,66 @@
+import type { ReactNode } from "react";
 import { never } from "@/geometry/kinds";
-import type { Tool } from "@/state/tools";
+import { type Claiming, isTakenUp, type Mending, type Mode } from "@/state/mode";
 
-/** What the pointer does with the tool in hand, in one sentence. */
-export function ToolHint({ tool, hole }: { tool: Tool; hole: boolean }) {
+/** What the hand does in its mode, in one sentence; `hole` says that the art is a hole in other films. */
+export function ToolHint({ mode, hole }: { mode: Mode; hole: boolean }): ReactNode {
+  switch (mode.kind) {
+    case "claiming":
+      return <Told how={claimed(mode)} rest="Alt takes a thin line, and drags the table. Esc puts the tool down." />;
+    case "mending":
+      return <Told how={hole ? inHole(mode) : mended(mode)} rest="Alt drags the table. Esc puts the tool down." />;
+    case "picking":
+      return `${mode.picks.length} picked. Click more, or Done in the panel; Esc leaves picking.`;
+    case "holing":
+      return "Click a hole to fill it, or once more to open it. Esc ends it.";
+    case "looking":
+    case "arranging":
+    case "writing":
+      return null;
+    default:
+      return never(mode);
+  }
+}
+
+/** Whether a mode says what it does. */
+export function isHinted(mode: Mode): boolean {
+  return isTakenUp(mode) && mode.kind !== "writing";
+}
+
+function Told({ how, rest }: { how: string; rest: string }) {
   return (
     <>
-      {hole ? inHole(tool) : sentence(tool)}{" "}
-      <span className="opacity-70">
-        {tool.kind === "claim" ? "Alt takes a thin line, and drags the table." : "Alt drags the table."} Esc puts the
-        tool down.
-      </span>
+      {how} <span className="opacity-70">{rest}</span>
     </>
   );
 }
 
-function inHole(tool: Tool): string {
-  if (tool.kind === "mend" && tool.step === "bridge") return "Drag across the hole, from one side to the other.";
-  return `Draw a ${tool.by} round what of the hole is to be closed.`;
+function inHole(mode: Mending): string {
+  if (mode.step === "bridge") return "Drag across the hole, from one side to the other.";
+  return `Draw a ${mode.by} round what of the hole is to be closed.`;
 }
 
-function sentence(tool: Tool): string {
-  if (tool.kind === "claim") {
-    if (tool.by === "box") return "Draw a box round regions.";
-    if (tool.by === "lasso") return "Draw a lasso round regions.";
-    return "Click regions, or drag over several; keys 1 to 9 take a film.";
-  }
-  switch (tool.step) {
+function claimed(mode: Claiming): string {
+  if (mode.by === "box") return "Draw a box round regions.";
+  if (mode.by === "lasso") return "Draw a lasso round regions.";
+  return "Click regions, or drag over several; keys 1 to 9 take a film.";
+}
+
+function mended(mode: Mending): string {
+  switch (mode.step) {
     case "bridge":
       return "Drag from one end of the break to the other.";
     case "brush":
-      return tool.mode === "add" ? "Paint what the film lacks." : "Wipe off what the film has too much of.";
+      return mode.mode === "add" ? "Paint what the film lacks." : "Wipe off what the film has too much of.";
     case "cut-away":
-      return `Draw a ${tool.by} round what is to go.`;
+      return `Draw a ${mode.by} round what is to go.`;
     case "take-over":
-      return `Draw a ${tool.by} round what is to be taken over.`;
+      return `Draw a ${mode.by} round what is to be taken over.`;
     case "smooth":
     case "straighten":
     case "push":
       return "Drag from one point of an edge to another.";
     default:
-      return never(tool.step);
+      return never(mode.step);
   }
 }

@@ -10,13 +10,20 @@ export interface Guide {
 
 /** The art at a point: the smallest box round it, so that what lies on a plaque can be taken hold of. */
 export function artAt(scene: Scene, at: Point, slack: number): string | null {
-  const met = scene.arts
-    .filter(
-      ({ box }) =>
-        at.x >= box.left - slack && at.x <= box.right + slack && at.y >= box.top - slack && at.y <= box.bottom + slack,
-    )
-    .sort((a, b) => area(a.box) - area(b.box));
+  const met = artsAt(scene, at, slack).sort((a, b) => area(a.box) - area(b.box));
   return met[0]?.id ?? null;
+}
+
+/** The chosen art that a drag from a point moves: it is moved even where smaller art lies over it. */
+export function artToMove(scene: Scene, chosen: readonly string[], at: Point, slack: number): string | null {
+  return artsAt(scene, at, slack).find(({ id }) => chosen.includes(id))?.id ?? null;
+}
+
+function artsAt(scene: Scene, at: Point, slack: number) {
+  return scene.arts.filter(
+    ({ box }) =>
+      at.x >= box.left - slack && at.x <= box.right + slack && at.y >= box.top - slack && at.y <= box.bottom + slack,
+  );
 }
 
 /** The letter of an art at a point, by its place in the text. */

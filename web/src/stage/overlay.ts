@@ -1,25 +1,14 @@
-import type { Art, Finding, FoundPlace, RegionArt } from "@/api/client";
+import type { Finding, FoundPlace, RegionArt } from "@/api/client";
 import { type Point, toPixel, type View } from "@/geometry/transform";
 import { around, type Trail } from "@/state/gesture";
 import type { Area, Areas } from "@/state/regions";
-import type { Tool } from "@/state/tools";
+import type { Doing } from "./doing";
 import { CHOSEN, strokeCased } from "./lines";
 import { type Context, enterArt, strokeRing } from "./paint";
 import { type Film, nodesOf, type Scene } from "./scene";
 
-/** What a tool is about to do: regions under it, regions on their way to a film, and the way it has gone. */
-export interface Doing {
-  readonly art: Art;
-  readonly areas: Areas | null;
-  readonly tool: Tool;
-  readonly trail: Trail | null;
-  readonly hovered: readonly number[];
-  readonly pending: readonly number[];
-  readonly colour: string | null;
-}
-
 export function paintDoing(context: Context, view: View, ratio: number, doing: Doing): void {
-  const { art, areas, tool, trail } = doing;
+  const { art, areas, mode, trail } = doing;
   context.save();
   context.setTransform(view.scale * ratio, 0, 0, view.scale * ratio, view.x * ratio, view.y * ratio);
   enterArt(context, art.place);
@@ -34,7 +23,7 @@ export function paintDoing(context: Context, view: View, ratio: number, doing: D
     fill(context, area, doing.colour ?? "#ffffff", 0.55);
     strokeCased(context, { colour: CHOSEN, width: 1.8, px }, area.shape);
   }
-  if (trail && trail.points.length > 0) paintTrail(context, tool, trail, px);
+  if (trail && trail.points.length > 0) paintTrail(context, mode, trail, px);
   context.restore();
 }
 
@@ -45,11 +34,11 @@ function fill(context: Context, area: Area, colour: string, alpha: number): void
   context.globalAlpha = 1;
 }
 
-function paintTrail(context: Context, tool: Tool, trail: Trail, px: number): void {
-  const areal = tool.kind === "claim" ? tool.by !== "touch" : tool.step === "cut-away" || tool.step === "take-over";
-  if (tool.kind === "claim" && tool.by === "touch") return;
-  const brush = tool.kind === "mend" && tool.step === "brush";
-  const by = tool.by === "touch" ? "lasso" : tool.by;
+function paintTrail(context: Context, mode: Doing["mode"], trail: Trail, px: number): void {
+  const areal = mode.kind === "claiming" ? mode.by !== "touch" : mode.step === "cut-away" || mode.step === "take-over";
+  if (mode.kind === "claiming" && mode.by === "touch") return;
+  const brush = mode.kind === "mending" && mode.step === "brush";
+  const by = mode.by === "touch" ? "lasso" : mode.by;
   const whole = areal ? around(trail.points, by) : brush ? trail.points : ends(trail);
   const [first] = whole;
   if (!first) return;
@@ -62,7 +51,7 @@ function paintTrail(context: Context, tool: Tool, trail: Trail, px: number): voi
   if (brush) {
     if (whole.length === 1) context.lineTo(first.x + 1e-3, first.y);
     context.globalAlpha = 0.55;
-    context.lineWidth = tool.mm ?? 1;
+    context.lineWidth = mode.mm ?? 1;
     context.strokeStyle = CHOSEN;
     context.stroke();
     context.globalAlpha = 1;

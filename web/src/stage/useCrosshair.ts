@@ -1,25 +1,26 @@
 import { useState } from "react";
-import type { Point, View } from "@/geometry/transform";
-import { toMm } from "@/geometry/transform";
+import { type Point, toMm, type View } from "@/geometry/transform";
+import type { HandEvent } from "./grip";
 
 const STEP_PX = { plain: 8, wide: 40 };
 
 interface Aim {
   readonly view: View | null;
   readonly pane: { readonly width: number; readonly height: number };
-  /** A tool that draws: Enter begins its gesture, and ends it. */
-  readonly tool: { down(mm: Point): void; move(mm: Point): void; up(from: Point): void } | null;
-  readonly click: (mm: Point, more: boolean) => void;
+  /** Whether a trail is drawn: Enter begins it, and ends it. */
+  readonly draws: boolean;
+  readonly send: (event: HandEvent) => void;
   readonly hover: (mm: Point | null) => void;
 }
 
 /** A crosshair on the table, so that all that is pointed at can be pointed at by keys. */
-export function useCrosshair({ view, pane, tool, click, hover }: Aim) {
+export function useCrosshair({ view, pane, draws, send, hover }: Aim) {
   const [at, setAt] = useState<Point | null>(null);
-  const [from, setFrom] = useState<Point | null>(null);
+  const [pressed, setPressed] = useState(false);
   const put = (point: Point | null) => {
+    if (pressed) send({ on: "abandon" });
+    setPressed(false);
     setAt(point);
-    setFrom(null);
     hover(point && view ? toMm(view, point) : null);
   };
   return {
@@ -36,6 +37,7 @@ export function useCrosshair({ view, pane, tool, click, hover }: Aim) {
         put(null);
         return true;
       }
+      const spot = (px: Point) => ({ px, mm: toMm(view, px) });
       if (arrow) {
         const step = wide ? STEP_PX.wide : STEP_PX.plain;
         const next = {
@@ -44,19 +46,13 @@ export function useCrosshair({ view, pane, tool, click, hover }: Aim) {
         };
         setAt(next);
         hover(toMm(view, next));
-        if (from) tool?.move(toMm(view, next));
+        if (pressed) send({ on: "move", at: spot(next), shift: false, time: performance.now() });
         return true;
       }
       if (key !== "Enter" && key !== " ") return false;
-      const mm = toMm(view, at);
-      if (!tool) click(mm, wide);
-      else if (from) {
-        setFrom(null);
-        tool.up(from);
-      } else {
-        setFrom(mm);
-        tool.down(mm);
-      }
+      if (!pressed) send({ on: "press", at: spot(at), shift: false, table: !draws });
+      if (pressed || !draws) send({ on: "lift", at: spot(at), more: wide });
+      setPressed(draws && !pressed);
       return true;
     },
   };

@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import { hasRegions } from "@/api/client";
 import { useOpenDesign } from "@/state/design";
+import { isTakenUp } from "@/state/mode";
 import { useManyAreas } from "@/state/regions";
 import { useView } from "@/state/view";
 import { addressesOf, type Look } from "./look";
@@ -15,16 +16,17 @@ export function useLook() {
     lens: chosenLens,
     original,
     film: chosen,
-    picking,
+    mode,
     hidden,
     reference,
     loupe,
     nodes,
     edges: tracing,
   } = useView();
-  const arranging = place === "Art" && !picking;
+  const picking = mode.kind === "picking";
   const colouring = place === "Colours" && !picking;
-  const lens: Look["lens"] = picking && chosenLens === "Exploded" ? "Finished" : chosenLens;
+  // What is taken up needs the decal lying flat.
+  const lens: Look["lens"] = isTakenUp(mode) && chosenLens === "Exploded" ? "Finished" : chosenLens;
   const scene = useMemo(() => sceneOf(built, hidden), [built, hidden]);
   const sources = useMemo(() => recipe.arts.filter(hasRegions), [recipe.arts]);
   const referring = original > 0 || loupe || reference === "beside";
@@ -42,7 +44,7 @@ export function useLook() {
   );
   const flat = lens === "Finished" || lens === "Cut lines";
   const beside = flat && reference === "beside" && original > 0 && !picking && sources.length > 0;
-  const film = arranging && flat ? null : chosen;
+  const film = place === "Art" && flat ? null : chosen;
   const { ground } = recipe;
   const edges = tracing && colouring;
   const look: Look = useMemo(
@@ -52,5 +54,5 @@ export function useLook() {
     }),
     [scene, lens, ground, film, sources, pictures, behind, areas, original, reference, beside, picking, nodes, edges],
   );
-  return { look, originals, arranging, colouring };
+  return { look, originals };
 }

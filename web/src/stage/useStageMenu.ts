@@ -12,10 +12,9 @@ export function useStageMenu(
   pen: () => CanvasRenderingContext2D | null,
   fit: () => void,
   scale: number,
-  write: (art: string) => void,
 ): (mm: Point | null) => MenuEntry[] {
   const { built, recipe } = useOpenDesign();
-  const { goTo, hide, choose, chooseArts } = useView();
+  const { goTo, hide, choose, chooseArts, write } = useView();
   const acts = useArtActs();
   return (mm) => {
     const entries: MenuEntry[] = [];
@@ -24,7 +23,7 @@ export function useStageMenu(
     if (art) {
       const name = built.arts.find((one) => one.id === art)?.name ?? "";
       if (recipe.arts.find((one) => one.id === art)?.kind === "lettering")
-        entries.push({ text: `Write in ${name}`, onDo: () => write(art) });
+        entries.push({ text: `Write in ${name}`, onDo: () => write(art, null) });
       const inArt = (act: () => unknown) => () => {
         goTo("Art");
         return act();

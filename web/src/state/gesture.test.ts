@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import type { Region } from "@/api/client";
+import type { Claiming, Mending } from "@/state/mode";
 import { type Area, type Areas, alike, goneRound, ownerOf } from "@/state/regions";
-import type { ClaimTool, MendTool } from "@/state/tools";
 import { around, carriedOn, claimEdit, mendOf, taken } from "./gesture";
 
 const square = (index: number, x: number, y: number, size: number, more: Partial<Region> = {}): Area =>
@@ -36,8 +36,8 @@ const areas: Areas = {
     square(3, 10, 50, 8, { depth: 2, parent: 1 }),
   ],
 };
-const tool: ClaimTool = {
-  kind: "claim",
+const tool: Claiming = {
+  kind: "claiming",
   art: "a",
   target: { film: "#c0392b" },
   reach: "one",
@@ -96,8 +96,8 @@ test("a claim pins each region at its own point", () => {
 });
 
 test("a gesture becomes a step of mending in shares of the art's width", () => {
-  const mend: MendTool = {
-    kind: "mend",
+  const mend: Mending = {
+    kind: "mending",
     art: "a",
     step: "bridge",
     film: null,

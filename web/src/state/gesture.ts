@@ -2,8 +2,8 @@ import type { Art, Edit, Mend } from "@/api/client";
 import { never } from "@/geometry/kinds";
 import { intoArt } from "@/geometry/place";
 import type { Point } from "@/geometry/transform";
+import type { Claiming, Mending, Target } from "@/state/mode";
 import { type Area, type Areas, alike, goneRound, type Owners } from "@/state/regions";
-import type { ClaimTool, MendTool, Target } from "@/state/tools";
 
 /** What a tool has met since the pointer went down: where it went (art mm), and the regions it touched. */
 export interface Trail {
@@ -31,7 +31,7 @@ export function around(points: readonly Point[], by: "box" | "lasso"): Point[] {
 }
 
 /** The regions that a claim takes: those touched, or for the most part inside the box or lasso, and those like them. */
-export function taken(tool: ClaimTool, trail: Trail, areas: Areas, owners: Owners): number[] {
+export function taken(tool: Claiming, trail: Trail, areas: Areas, owners: Owners): number[] {
   const gone = tool.by === "touch" ? null : around(trail.points, tool.by);
   const first = gone ? areas.all.filter((area) => goneRound(gone, area)).map((area) => area.index) : trail.touched;
   return [...new Set(first.flatMap((index) => alike(areas, { index }, tool.reach, owners, tool.near)))];
@@ -39,7 +39,7 @@ export function taken(tool: ClaimTool, trail: Trail, areas: Areas, owners: Owner
 
 /** The edit that says of regions what they are to be. */
 export function claimEdit(
-  tool: Pick<ClaimTool, "art" | "under">,
+  tool: Pick<Claiming, "art" | "under">,
   target: Target,
   areas: Areas,
   indices: readonly number[],
@@ -58,7 +58,7 @@ export function claimEdit(
 const share = (value: number) => Number(value.toFixed(6));
 
 /** The step of mending that a gesture has drawn; `film` is the one it began on. Null if it is none yet. */
-export function mendOf(tool: MendTool, trail: Trail, width: number, film: string | null): Mend | null {
+export function mendOf(tool: Mending, trail: Trail, width: number, film: string | null): Mend | null {
   const spots = trail.points.map(({ x, y }) => ({ x: share(x / width), y: share(y / width) }));
   const [start, end] = [spots[0], spots.at(-1)];
   const base = { id: "new", on: true };

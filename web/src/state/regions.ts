@@ -2,7 +2,7 @@ import { type QueryClient, useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, type Built, type Claim, expectData, type Region, type Regions } from "@/api/client";
 import { useDesign, useOpenDesign } from "@/state/design";
-import type { Reach } from "@/state/tools";
+import type { Reach } from "@/state/mode";
 
 /** A region ready to be pointed at and drawn, in its art's own millimetres. */
 export interface Area extends Region {

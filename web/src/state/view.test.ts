@@ -18,19 +18,50 @@ test("another design is looked at afresh, the same one as it was left", () => {
   expect(useView.getState()).toMatchObject({ arts: [], hidden: [], film: null, lens: "Cut lines" });
 });
 
-test("another place ends picking, and other art lets go of letters", () => {
+test("a design is found as it was left, and what is hidden in one is seen in the next", () => {
+  const { enter, begin, chooseArts, hide, look } = useView.getState();
+  enter("one");
+  chooseArts(["a"]);
+  hide("red");
+  look("Exploded");
+  begin("two", "Colours", []);
+  expect(useView.getState()).toMatchObject({ arts: [], hidden: [], place: "Colours", lens: "Finished" });
+  hide("blue");
+  enter("one");
+  expect(useView.getState()).toMatchObject({ arts: ["a"], hidden: ["red"] });
+  enter("two");
+  expect(useView.getState().hidden).toEqual(["blue"]);
+});
+
+test("another place, film, design or art puts down what was taken up", () => {
   const view = () => useView.getState();
-  view().pick(true);
-  view().pickOne("#ff0000");
-  view().pickOne("#00ff00");
-  view().pickOne("#ff0000");
-  expect(view().picks).toEqual(["#00ff00"]);
+  view().goTo("Colours");
+  view().take({ kind: "picking", art: "a", picks: [] });
+  for (const colour of ["#ff0000", "#00ff00", "#ff0000"]) view().pickOne(colour);
+  expect(view().mode).toEqual({ kind: "picking", art: "a", picks: ["#00ff00"] });
+  view().goTo("Colours");
+  expect(view().mode.kind).toBe("picking");
   view().goTo("Stack");
-  expect([view().picking, view().picks]).toEqual([false, []]);
-  view().chooseArts(["a"]);
+  expect(view().mode.kind).toBe("looking");
+  view().take({ kind: "holing", making: "shadow" });
+  view().choose("navy");
+  expect(view().mode.kind).toBe("looking");
+  view().goTo("Art");
+  expect(view().mode.kind).toBe("arranging");
+  view().write("a", null);
+  view().enter("another");
+  expect(view().mode.kind).toBe("arranging");
+});
+
+test("writing begins in Art, in the lettering alone", () => {
+  const view = () => useView.getState();
+  view().goTo("Stack");
+  view().chooseArts(["b"]);
   view().chooseLetters([0, 2]);
-  view().chooseArts(["a"]);
-  expect(view().letters).toEqual([]);
+  view().write("a", { x: 1, y: 2 });
+  expect(view()).toMatchObject({ place: "Art", arts: ["a"], letters: [], mode: { kind: "writing", art: "a" } });
+  view().putDown();
+  expect(view().mode.kind).toBe("arranging");
 });
 
 test("what is told of is shown on the decal lying flat", () => {

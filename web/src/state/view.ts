@@ -1,9 +1,7 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
 import type { FoundPlace } from "@/api/client";
-
-export const PLACES = ["Art", "Colours", "Stack", "Sheets", "Cut"] as const;
-export type Place = (typeof PLACES)[number];
+import { atRest, type Claiming, type Mending, type Mode, type Place, type Target } from "@/state/mode";
 
 export const LENSES = ["Finished", "Cut lines", "Exploded", "Differences"] as const;
 export type Lens = (typeof LENSES)[number];
@@ -20,142 +18,173 @@ export interface Ringed {
   readonly at: number | null;
 }
 
-interface ViewState {
-  /** The design that all this is about. */
+/** What is chosen and put out of sight in one design. */
+export interface Looked {
+  /** The film whose row is open, by its key. */
+  readonly film: string | null;
+  /** The art that is chosen, by id. */
+  readonly arts: readonly string[];
+  /** Letters chosen in the one chosen lettering, by their place in the text. */
+  readonly letters: readonly number[];
+  /** Films that are put out of sight, by their keys. */
+  readonly hidden: readonly string[];
+  /** Whether only the traced edges are drawn on the original, as while a threshold is set. */
+  readonly edges: boolean;
+  /** The small pieces or gaps of a film that are ringed on the stage, and the one that is looked at. */
+  readonly pieces: Ringed | null;
+  /** Which of the regions that wait for a film is looked at. */
+  readonly waitingAt: number | null;
+  /** The place of a finding that is shown, once for every time it is asked for. */
+  readonly shown: { readonly place: FoundPlace } | null;
+}
+
+const AFRESH: Looked = {
+  film: null,
+  arts: [],
+  letters: [],
+  hidden: [],
+  edges: false,
+  pieces: null,
+  waitingAt: null,
+  shown: null,
+};
+
+interface ViewState extends Looked {
+  /** The design that is open. */
   design: string | null;
+  /** How other designs were left, by their ids. */
+  left: Readonly<Record<string, Looked>>;
   place: Place;
   lens: Lens;
   /** Whether the panel beside the stage is folded away. */
   folded: boolean;
   /** How much of the original lies over the decal, 0 to 1. */
   original: number;
-  /** The film whose row is open, by its key. */
-  film: string | null;
-  /** The art that is chosen, by id. */
-  arts: string[];
-  /** Letters chosen in the one chosen lettering, by their place in the text. */
-  letters: number[];
-  picking: boolean;
-  /** The outline shadow whose holes are filled by clicking, by id. */
-  holing: string | null;
-  /** Films that are put out of sight, by their keys. */
-  hidden: string[];
-  /** Where the original is shown against the result. */
   reference: Reference;
   /** Whether a loupe shows original and result round the pointer. */
   loupe: boolean;
   /** Whether the nodes are shown at which the blade turns. */
   nodes: boolean;
-  /** Whether only the traced edges are drawn on the original, as while a threshold is set. */
-  edges: boolean;
-  /** Colours picked from a picture that are to be its whole palette. */
-  picks: string[];
-  /** The small pieces or gaps of a film that are ringed on the stage, and the one that is looked at. */
-  pieces: Ringed | null;
-  /** Which of the regions that wait for a film is looked at. */
-  waitingAt: number | null;
-  /** The place of a finding that is shown, once for every time it is asked for. */
-  shown: { place: FoundPlace } | null;
+  mode: Mode;
+  /** Regions just claimed, shown at once until the answer comes. */
+  pending: { readonly art: string; readonly regions: readonly number[]; readonly target: Target } | null;
   goTo(place: Place): void;
   look(lens: Lens): void;
   fold(folded: boolean): void;
   fade(original: number): void;
-  choose(film: string | null): void;
-  pick(picking: boolean): void;
-  gather(picks: string[]): void;
-  /** Picks a colour, or takes it back if it was picked. */
-  pickOne(colour: string): void;
-  ring(pieces: Ringed | null): void;
-  hole(making: string | null): void;
-  stepTo(waitingAt: number | null): void;
-  /** Forgets what belonged to the design that was open, if this is another one. */
-  enter(design: string): void;
-  hide(film: string): void;
-  showAll(): void;
-  show(place: FoundPlace | null): void;
   refer(reference: Reference): void;
   magnify(loupe: boolean): void;
   showNodes(nodes: boolean): void;
+  /** Opens a design: as it was left, or afresh. */
+  enter(design: string): void;
+  /** Opens a design that was just made, at a place, with art of it chosen. */
+  begin(design: string, place: Place, arts: readonly string[]): void;
+  choose(film: string | null): void;
+  chooseArts(arts: readonly string[]): void;
+  chooseLetters(letters: readonly number[]): void;
+  hide(film: string): void;
+  showAll(): void;
+  show(place: FoundPlace | null): void;
   showEdges(edges: boolean): void;
-  chooseArts(arts: string[]): void;
-  chooseLetters(letters: number[]): void;
+  ring(pieces: Ringed | null): void;
+  stepTo(waitingAt: number | null): void;
+  /** Takes up a mode. */
+  take(mode: Mode): void;
+  /** Changes what the mode that is taken up does. */
+  adjust(changes: Partial<Omit<Claiming, "kind">> | Partial<Omit<Mending, "kind">>): void;
+  /** Picks a colour, or takes it back if it was picked. */
+  pickOne(colour: string): void;
+  putDown(): void;
+  /** Begins to write in a lettering, wherever one is. */
+  write(art: string, at: { readonly x: number; readonly y: number } | null): void;
+  wait(pending: ViewState["pending"]): void;
 }
 
-/** What is looked at; nothing of it is part of the design. */
+/** What is looked at and held in the hand; nothing of it is part of the design. */
 export const useView = create<ViewState>()(
   persist(
     (set) => ({
+      ...AFRESH,
       design: null,
+      left: {},
       place: "Art",
       lens: "Finished",
       folded: false,
       original: 0,
-      film: null,
-      arts: [],
-      letters: [],
-      picking: false,
-      holing: null,
-      hidden: [],
       reference: "over",
       loupe: false,
       nodes: false,
-      edges: false,
-      picks: [],
-      pieces: null,
-      waitingAt: null,
-      shown: null,
-      goTo: (place) => set({ place, picking: false, picks: [], holing: null, pieces: null }),
+      mode: atRest("Art"),
+      pending: null,
+      goTo: (place) =>
+        set((now) => (now.place === place ? now : { place, mode: atRest(place), pieces: null, pending: null })),
       look: (lens) => set({ lens }),
       fold: (folded) => set({ folded }),
       fade: (original) => set({ original }),
-      choose: (film) => set({ film, holing: null, pieces: null }),
-      pick: (picking) => set({ picking, picks: [] }),
-      gather: (picks) => set({ picks }),
-      pickOne: (colour) =>
-        set(({ picks }) => ({
-          picks: picks.includes(colour) ? picks.filter((other) => other !== colour) : [...picks, colour],
-        })),
-      ring: (pieces) => set({ pieces }),
-      hole: (holing) => set({ holing }),
-      enter: (design) =>
-        set((now) =>
-          now.design === design
-            ? now
-            : {
-                design,
-                picking: false,
-                picks: [],
-                pieces: null,
-                film: null,
-                arts: [],
-                letters: [],
-                holing: null,
-                waitingAt: null,
-                shown: null,
-                hidden: [],
-                edges: false,
-              },
-        ),
-      hide: (film) =>
-        set((now) => ({
-          hidden: now.hidden.includes(film) ? now.hidden.filter((k) => k !== film) : [...now.hidden, film],
-        })),
+      refer: (reference) => set({ reference }),
+      magnify: (loupe) => set({ loupe }),
+      showNodes: (nodes) => set({ nodes }),
+      enter: (design) => set((now) => (now.design === design ? now : entered(now, design))),
+      begin: (design, place, arts) =>
+        set((now) => ({ ...entered(now, design), ...AFRESH, arts, place, mode: atRest(place), ...PLAIN })),
+      choose: (film) => set((now) => ({ film, pieces: null, ...(now.mode.kind === "holing" && rested(now)) })),
+      chooseArts: (arts) => set({ arts, letters: [], waitingAt: null }),
+      chooseLetters: (letters) => set({ letters }),
+      hide: (film) => set(({ hidden }) => ({ hidden: toggled(hidden, film) })),
       showAll: () => set({ hidden: [] }),
       // Where it is can only be shown on the decal lying flat.
       show: (found) =>
         set((now) => ({
           shown: found && { place: found },
-          place: now.place === "Sheets" ? "Stack" : now.place,
           lens: now.lens === "Exploded" ? "Finished" : now.lens,
+          ...(now.place === "Sheets" && { place: "Stack", mode: atRest("Stack") }),
         })),
-      refer: (reference) => set({ reference }),
-      magnify: (loupe) => set({ loupe }),
-      showNodes: (nodes) => set({ nodes }),
       showEdges: (edges) => set({ edges }),
+      ring: (pieces) => set({ pieces }),
       stepTo: (waitingAt) => set({ waitingAt }),
-      chooseArts: (arts) => set({ arts, letters: [], waitingAt: null }),
-      chooseLetters: (letters) => set({ letters }),
+      take: (mode) => set({ mode, pending: null }),
+      adjust: (changes) =>
+        set(({ mode }) =>
+          mode.kind === "claiming" || mode.kind === "mending" ? { mode: { ...mode, ...changes } as Mode } : {},
+        ),
+      pickOne: (colour) =>
+        set(({ mode }) => (mode.kind === "picking" ? { mode: { ...mode, picks: toggled(mode.picks, colour) } } : {})),
+      putDown: () => set(rested),
+      write: (art, at) =>
+        set({
+          place: "Art",
+          arts: [art],
+          letters: [],
+          pieces: null,
+          pending: null,
+          mode: { kind: "writing", art, at },
+        }),
+      wait: (pending) => set({ pending }),
     }),
-    { name: "gladstack-view", partialize: ({ place, lens, folded }) => ({ place, lens, folded }) },
+    { name: "gladstack-view", partialize: ({ place, lens, folded }) => ({ place, lens, folded }), merge },
   ),
 );
+
+/** How a design that was just made is first looked at. */
+const PLAIN = { lens: "Finished", original: 0 } as const;
+
+function rested({ place }: Pick<ViewState, "place">): Pick<ViewState, "mode" | "pending"> {
+  return { mode: atRest(place), pending: null };
+}
+
+function toggled(all: readonly string[], one: string): readonly string[] {
+  return all.includes(one) ? all.filter((other) => other !== one) : [...all, one];
+}
+
+function entered(now: ViewState, design: string) {
+  const { film, arts, letters, hidden, edges } = now;
+  const own: Looked = { ...AFRESH, film, arts, letters, hidden, edges };
+  const left = now.design === null ? now.left : { ...now.left, [now.design]: own };
+  return { ...(left[design] ?? AFRESH), design, left, ...rested(now) };
+}
+
+/** What was stored, with the mode that belongs to its place. */
+function merge(stored: unknown, now: ViewState): ViewState {
+  const all = { ...now, ...(stored as Partial<ViewState>) };
+  return { ...all, mode: atRest(all.place) };
+}

@@ -1,6 +1,6 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import { PLACES } from "@/state/view";
+import { PLACES } from "@/state/mode";
 
 /** The places of the job, strung on one thread in the order a maker works. */
 export function Thread() {

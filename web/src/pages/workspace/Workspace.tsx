@@ -21,10 +21,10 @@ import { Sheets } from "@/places/Sheets";
 import { Stack } from "@/places/Stack";
 import { Stage } from "@/stage/Stage";
 import { DesignContext, designKey, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
+import { PLACES, type Place } from "@/state/mode";
 import { goTo, goToDesign } from "@/state/route";
-import { useTools } from "@/state/tools";
 import { useTries } from "@/state/tries";
-import { PLACES, type Place, useView } from "@/state/view";
+import { useView } from "@/state/view";
 
 const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Sheets, Cut };
 
@@ -33,14 +33,12 @@ export function Workspace({ id }: { id: string }) {
   const design = useDesign(id);
   const tried = useTries((tries) => (tries.tried?.design === id ? tries.tried.built : null));
   const enter = useView((view) => view.enter);
-  const take = useTools((tools) => tools.take);
   const place = useView((view) => view.place);
   const go = useView((view) => view.goTo);
   const folded = useView((view) => view.folded);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another design is looked at afresh
   useEffect(() => {
     enter(id);
-    take(null);
     useTries.getState().clear();
   }, [id]);
   // Where a button led here that is gone now, what comes next is what the place holds.

@@ -13,8 +13,8 @@ import { Term } from "@/parts/Term";
 import { useArtChange } from "@/places/art/useArt";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { claimEdit } from "@/state/gesture";
+import type { Claiming, Reach, Target } from "@/state/mode";
 import { type Area, ownersOf, useAreas } from "@/state/regions";
-import { type ClaimTool, type Reach, type Target, useTools } from "@/state/tools";
 import { useView } from "@/state/view";
 
 const REACH_TEXTS: { value: Reach; text: string }[] = [
@@ -34,11 +34,11 @@ const UNDER_TEXTS: { value: Under; text: string }[] = [
 export function ClaimFields({ art }: { art: RegionArt }) {
   const { built } = useOpenDesign();
   const { change } = useArtChange<RegionArt>(art);
-  const { tool, take, change: adjust } = useTools();
-  const mine = tool?.kind === "claim" && tool.art === art.id ? tool : null;
+  const { mode, take, putDown, adjust } = useView();
+  const mine = mode.kind === "claiming" && mode.art === art.id ? mode : null;
   const waiting = built.arts.find((candidate) => candidate.id === art.id)?.waiting ?? [];
-  const first: ClaimTool = {
-    kind: "claim",
+  const first: Claiming = {
+    kind: "claiming",
     art: art.id,
     target: { film: built.layers.at(-1)?.film ?? "#c0392b" },
     reach: "one",
@@ -47,7 +47,7 @@ export function ClaimFields({ art }: { art: RegionArt }) {
     near: 0.12,
   };
   const now = mine ?? first;
-  const set = (changes: Partial<ClaimTool>) => (mine ? adjust(changes) : take({ ...first, ...changes }));
+  const set = (changes: Partial<Claiming>) => (mine ? adjust(changes) : take({ ...first, ...changes }));
   const figure =
     waiting.length > 0 ? `${waiting.length} waiting` : art.pins.length > 0 ? `${art.pins.length} claimed` : "";
   return (
@@ -63,7 +63,7 @@ export function ClaimFields({ art }: { art: RegionArt }) {
             className="act text-sm"
             aria-pressed={mine !== null}
             aria-label={mine ? "Done claiming" : "Claim regions"}
-            onClick={() => take(mine ? null : first)}
+            onClick={() => (mine ? putDown() : take(first))}
           >
             {mine ? "Done" : "Claim"}
           </button>
@@ -128,7 +128,7 @@ export function ClaimFields({ art }: { art: RegionArt }) {
 }
 
 /** How many regions wait for a film, each of them in turn. */
-function Waiting({ art, tool }: { art: RegionArt; tool: ClaimTool }) {
+function Waiting({ art, tool }: { art: RegionArt; tool: Claiming }) {
   const { built } = useOpenDesign();
   const edit = useEdit();
   const areas = useAreas(art.id);

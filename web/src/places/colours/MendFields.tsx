@@ -6,7 +6,8 @@ import { FilmField } from "@/parts/FilmField";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
-import { type DrawnMend, type MendTool, useTools } from "@/state/tools";
+import type { DrawnMend, Mending } from "@/state/mode";
+import { useView } from "@/state/view";
 import { ReplaceFilm } from "./ReplaceFilm";
 
 const STEPS: { step: DrawnMend; text: string; title: string }[] = [
@@ -35,8 +36,8 @@ const NAMES: Record<Mend["kind"], string> = {
 export function MendFields({ art }: { art: Art }) {
   const hole = isHole(art);
   const ways = hole ? STEPS.filter(({ step }) => IN_HOLES.includes(step)) : STEPS;
-  const { tool, take } = useTools();
-  const mine = tool?.kind === "mend" && tool.art === art.id ? tool : null;
+  const { mode, take, putDown } = useView();
+  const mine = mode.kind === "mending" && mode.art === art.id ? mode : null;
   const { built } = useOpenDesign();
   const top = built.layers.at(-1)?.film ?? null;
   const steps = art.mends.length;
@@ -54,7 +55,7 @@ export function MendFields({ art }: { art: Art }) {
             title={title}
             aria-pressed={mine?.step === step}
             className="act text-sm aria-pressed:border-chosen aria-pressed:bg-tint aria-pressed:font-semibold aria-pressed:text-chosen"
-            onClick={() => take(mine?.step === step ? null : begun(art, step, top))}
+            onClick={() => (mine?.step === step ? putDown() : take(begun(art, step, top)))}
           >
             {text}
           </button>
@@ -84,16 +85,16 @@ const LENGTHS: Partial<Record<DrawnMend, { label: string; mm: number | null }>> 
 /** How wide a bridge across a hole begins. */
 const HOLD_MM = 2;
 
-function begun(art: Art, step: DrawnMend, top: string | null): MendTool {
+function begun(art: Art, step: DrawnMend, top: string | null): Mending {
   const mm = LENGTHS[step]?.mm ?? (isHole(art) && step === "bridge" ? HOLD_MM : null);
   // A brush may begin where there is no film yet.
   const film = step === "brush" ? top : null;
-  return { kind: "mend", art: art.id, step, film, by: "lasso", mm, mode: "add", follow: true, into: null };
+  return { kind: "mending", art: art.id, step, film, by: "lasso", mm, mode: "add", follow: true, into: null };
 }
 
 /** What the tool in hand is to do with the next gesture. */
-function ToolFields({ tool, hole }: { tool: MendTool; hole: boolean }) {
-  const { change } = useTools();
+function ToolFields({ tool, hole }: { tool: Mending; hole: boolean }) {
+  const { adjust: change } = useView();
   const unit = useUnit();
   const length = LENGTHS[tool.step];
   const none =

@@ -14,20 +14,18 @@ const RESTS: { value: Rest; text: string; hint: string }[] = [
 /** Only these colours: picked one after another on the picture, and what becomes of all others. */
 export function Picking({ art }: { art: PictureArt }) {
   const edit = useEdit();
-  const { picking, pick, picks, gather } = useView();
+  const { mode, take, pickOne, putDown } = useView();
+  const picks = mode.kind === "picking" && mode.art === art.id ? mode.picks : null;
   const { picked, rest } = art.separation;
   const set = (colours: readonly string[], how: Rest) =>
     edit({ kind: "pick-only", art: art.id, colours: [...colours], rest: how });
-  if (!picking) {
+  if (!picks) {
     return (
       <section aria-label="Picked colours" className="flex flex-col gap-2">
         <button
           type="button"
           className="act self-start"
-          onClick={() => {
-            pick(true);
-            gather([...picked]);
-          }}
+          onClick={() => take({ kind: "picking", art: art.id, picks: picked })}
         >
           {picked.length > 0 ? `Pick colours (${picked.length} picked)` : "Pick only some colours"}
         </button>
@@ -39,7 +37,7 @@ export function Picking({ art }: { art: PictureArt }) {
   }
   const done = async () => {
     if (picks.length > 0) await set(picks, picked.length > 0 ? rest : "nearest");
-    pick(false);
+    putDown();
   };
   return (
     <section aria-label="Picked colours" className="flex flex-col gap-2 rounded bg-tint p-3">
@@ -57,7 +55,7 @@ export function Picking({ art }: { art: PictureArt }) {
               title={`Take back ${colour}`}
               className="h-8 w-8 rounded-sm border border-firm"
               style={{ background: colour }}
-              onClick={() => gather(picks.filter((other) => other !== colour))}
+              onClick={() => pickOne(colour)}
             />
           </li>
         ))}
@@ -66,7 +64,7 @@ export function Picking({ art }: { art: PictureArt }) {
         <button type="button" className="act-main text-sm" disabled={picks.length === 0} onClick={done}>
           Done picking
         </button>
-        <button type="button" className="act text-sm" onClick={() => pick(false)}>
+        <button type="button" className="act text-sm" onClick={putDown}>
           Cancel
         </button>
       </p>

@@ -164,7 +164,8 @@ type Outline = Extract<Making, { kind: "outline-shadow" }>;
 
 function OutlineFields({ making, change }: { making: Outline; change(changes: object): Promise<unknown> }) {
   const unit = useUnit();
-  const { holing, hole } = useView();
+  const { mode, take, putDown } = useView();
+  const holing = mode.kind === "holing" && mode.making === making.id;
   return (
     <>
       <div className="flex items-end justify-between">
@@ -195,10 +196,10 @@ function OutlineFields({ making, change }: { making: Outline; change(changes: ob
           <button
             type="button"
             className="act text-sm"
-            aria-pressed={holing === making.id}
-            onClick={() => hole(holing === making.id ? null : making.id)}
+            aria-pressed={holing}
+            onClick={() => (holing ? putDown() : take({ kind: "holing", making: making.id }))}
           >
-            {holing === making.id ? "Done clicking" : `Click holes (${making.chosen.length})`}
+            {holing ? "Done clicking" : `Click holes (${making.chosen.length})`}
           </button>
         )}
       </div>

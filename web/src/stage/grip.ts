@@ -1,0 +1,155 @@
+import { around } from "@/geometry/boxes";
+import type { Box, Point } from "@/geometry/transform";
+import type { MadeEdit } from "@/state/design";
+import type { Trail } from "@/state/gesture";
+import type { Mode, Target } from "@/state/mode";
+import { movedBy } from "@/state/moves";
+import { drawn, type Guide } from "./handling";
+import { MODES } from "./modes";
+import type { World } from "./world";
+
+/** A place on the stage: pixels of its pane, and mm of the stack. */
+export interface Spot {
+  readonly px: Point;
+  readonly mm: Point;
+}
+
+export interface Press {
+  readonly on: "press";
+  readonly at: Spot;
+  readonly shift: boolean;
+  /** Whether the table itself is meant, whatever lies there. */
+  readonly table: boolean;
+}
+
+/** What a pointer, or the keys of the crosshair, did. */
+export type HandEvent =
+  | Press
+  | { readonly on: "move"; readonly at: Spot; readonly shift: boolean; readonly time: number }
+  | { readonly on: "lift"; readonly at: Spot; readonly more: boolean }
+  | { readonly on: "abandon" };
+
+/** What is held between press and lift. */
+export type Grip =
+  | { readonly holds: "nothing" }
+  | { readonly holds: "table"; readonly from: Spot; readonly at: Spot; readonly moved: boolean }
+  | { readonly holds: "box"; readonly from: Spot; readonly at: Spot; readonly moved: boolean }
+  | HeldArts
+  | { readonly holds: "trail"; readonly from: Spot; readonly trail: Trail };
+
+export interface HeldArts {
+  readonly holds: "arts";
+  readonly ids: readonly string[];
+  readonly boxes: readonly Box[];
+  readonly from: Spot;
+  /** How far it was moved, mm; null as long as it was not. */
+  readonly by: Point | null;
+  readonly guides: readonly Guide[];
+}
+
+/** Regions that are on their way to a film. */
+export interface Claimed {
+  readonly art: string;
+  readonly regions: readonly number[];
+  readonly target: Target;
+}
+
+/** What a gesture asks for. */
+export type Effect =
+  | { readonly do: "pan"; readonly by: Point }
+  | { readonly do: "try"; readonly edit: MadeEdit; readonly at: Point; readonly time: number }
+  | { readonly do: "edit"; readonly edit: MadeEdit }
+  | { readonly do: "claim"; readonly edit: MadeEdit; readonly pending: Claimed }
+  | { readonly do: "choose-film"; readonly film: string | null }
+  | { readonly do: "choose-arts"; readonly arts: readonly string[] }
+  | { readonly do: "choose-letters"; readonly letters: readonly number[] }
+  | { readonly do: "pick"; readonly colour: string }
+  | { readonly do: "tell"; readonly detail: string; readonly remedy: string };
+
+export interface Turn {
+  readonly grip: Grip;
+  readonly effects: readonly Effect[];
+}
+
+export const NOTHING: Grip = { holds: "nothing" };
+const SLIP_PX = 4;
+const SNAP_PX = 7;
+
+/** What becomes of a grip by an event, in a mode of the hand: a pure function, so that gestures are tested without a stage. */
+export function gripped(mode: Mode, grip: Grip, event: HandEvent, world: World): Turn {
+  switch (event.on) {
+    case "press":
+      return { grip: taken(mode, event, world), effects: [] };
+    case "move":
+      return moved(grip, event, world);
+    case "lift":
+      return { grip: NOTHING, effects: lifted(mode, grip, event, world) };
+    case "abandon":
+      return { grip: NOTHING, effects: [] };
+  }
+}
+
+function taken(mode: Mode, press: Press, world: World): Grip {
+  const table: Grip = { holds: "table", from: press.at, at: press.at, moved: false };
+  if (press.table || !world.flat) return table;
+  return MODES[mode.kind].press(mode as never, press, world) ?? table;
+}
+
+function moved(grip: Grip, event: HandEvent & { on: "move" }, world: World): Turn {
+  if (grip.holds === "nothing") return { grip, effects: [] };
+  if (grip.holds === "trail")
+    return { grip: { ...grip, trail: world.carriedOn(grip.trail, event.at.mm) }, effects: [] };
+  const last = grip.holds === "arts" ? grip.from : grip.at;
+  const way = { x: event.at.px.x - last.px.x, y: event.at.px.y - last.px.y };
+  const begun = grip.holds === "arts" ? grip.by !== null : grip.moved;
+  if (!begun && Math.hypot(way.x, way.y) < SLIP_PX) return { grip, effects: [] };
+  switch (grip.holds) {
+    case "table":
+      return { grip: { ...grip, at: event.at, moved: true }, effects: [{ do: "pan", by: way }] };
+    case "box":
+      return { grip: { ...grip, at: event.at, moved: true }, effects: [] };
+    case "arts": {
+      const now = drawnAlong(grip, event, world);
+      const edit = movedBy(now.ids, [now.by]);
+      return { grip: now, effects: [{ do: "try", edit, at: event.at.px, time: event.time }] };
+    }
+  }
+}
+
+/** Art as it lies when it is drawn to a spot: along guides, and with Shift straight. */
+function drawnAlong(grip: HeldArts, { at, shift }: { at: Spot; shift: boolean }, world: World) {
+  const free = { x: at.mm.x - grip.from.mm.x, y: at.mm.y - grip.from.mm.y };
+  const wide = Math.abs(free.x) >= Math.abs(free.y);
+  const wanted = shift ? { x: wide ? free.x : 0, y: wide ? 0 : free.y } : free;
+  const others = world.scene.arts.filter((art) => !grip.ids.includes(art.id)).map((art) => art.box);
+  const { by, guides } = drawn(around(grip.boxes), wanted, others, SNAP_PX / world.scale);
+  const kept = {
+    x: shift && !wide ? 0 : Number(by.x.toFixed(3)),
+    y: shift && wide ? 0 : Number(by.y.toFixed(3)),
+  };
+  return { ...grip, by: kept, guides };
+}
+
+function lifted(mode: Mode, grip: Grip, event: HandEvent & { on: "lift" }, world: World): readonly Effect[] {
+  const way = MODES[mode.kind];
+  switch (grip.holds) {
+    case "nothing":
+      return [];
+    case "trail":
+      return way.drawn?.(mode as never, grip, world) ?? [];
+    case "arts":
+      if (grip.by) return [{ do: "edit", edit: movedBy(grip.ids, [grip.by]) }];
+      break;
+    case "box":
+      if (grip.moved) return way.gathered?.(mode as never, between(grip.from.mm, event.at.mm), world) ?? [];
+      break;
+    case "table":
+      if (grip.moved) return [];
+  }
+  return world.flat ? way.click(mode as never, event.at.mm, event.more, world) : [];
+}
+
+/** The box between two points. */
+export function between(a: Point, b: Point): Box {
+  return { left: Math.min(a.x, b.x), right: Math.max(a.x, b.x), top: Math.min(a.y, b.y), bottom: Math.max(a.y, b.y) };
+}

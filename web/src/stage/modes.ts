@@ -1,0 +1,133 @@
+import { holds } from "@/geometry/boxes";
+import type { Box, Point } from "@/geometry/transform";
+import { claimEdit, mendOf, type Trail, taken } from "@/state/gesture";
+import type { Mode } from "@/state/mode";
+import type { Effect, Grip, Press } from "./grip";
+import { artAt, artToMove, letterAt } from "./handling";
+import type { World } from "./world";
+
+type Of<K extends Mode["kind"]> = Extract<Mode, { kind: K }>;
+
+/** What the hand does in one mode. */
+interface Way<M extends Mode> {
+  /** What a press takes hold of; null for the table. */
+  press(mode: M, press: Press, world: World): Grip | null;
+  /** What a press does that was let go where it was. */
+  click(mode: M, mm: Point, more: boolean, world: World): readonly Effect[];
+  /** What a trail does that was drawn. */
+  drawn?(mode: M, grip: Grip & { holds: "trail" }, world: World): readonly Effect[];
+  /** What a box does that was drawn round art. */
+  gathered?(mode: M, box: Box, world: World): readonly Effect[];
+}
+
+const NO_TRAIL: Trail = { points: [], touched: [] };
+
+function trail(_: Mode, { at }: Press, world: World): Grip {
+  return { holds: "trail", from: at, trail: world.carriedOn(NO_TRAIL, at.mm) };
+}
+
+const ARRANGING: Way<Mode> = {
+  // Only art that is chosen is moved; anything else under the pointer moves the table.
+  press(_, { at, shift }, world) {
+    const met = artToMove(world.scene, world.arts, at.mm, 2 / world.scale);
+    if (!met) return shift ? { holds: "box", from: at, at, moved: false } : null;
+    const boxes = world.scene.arts.filter((art) => world.arts.includes(art.id)).map((art) => art.box);
+    return { holds: "arts", ids: world.arts, boxes, from: at, by: null, guides: [] };
+  },
+  click(_, mm, more, { scene, arts, letters, scale }) {
+    const found = artAt(scene, mm, 2 / scale);
+    if (more) {
+      if (!found) return [];
+      const rest = arts.filter((id) => id !== found);
+      return [{ do: "choose-arts", arts: rest.length < arts.length ? rest : [...arts, found] }];
+    }
+    if (found && arts.length === 1 && arts[0] === found) {
+      const letter = letterAt(scene, found, mm);
+      return [{ do: "choose-letters", letters: letter === null || letters.includes(letter) ? [] : [letter] }];
+    }
+    return [{ do: "choose-arts", arts: found ? [found] : [] }];
+  },
+  gathered(_, box, { scene }) {
+    return [{ do: "choose-arts", arts: scene.arts.filter((art) => holds(box, art.box)).map((art) => art.id) }];
+  },
+};
+
+const CLAIMING: Way<Of<"claiming">> = {
+  press: trail,
+  drawn: (mode, grip, world) => claimed(mode, grip.trail, world, true),
+  // With Alt a click is let through to just the region there, be it thin as a hair.
+  click(mode, mm, _, world) {
+    const met = world.regionAt(mm, true);
+    return met ? claimed(mode, { points: [], touched: [met.index] }, world, false) : [];
+  },
+};
+
+function claimed(mode: Of<"claiming">, way: Trail, { areas, owners }: World, drawn: boolean): readonly Effect[] {
+  const by = drawn ? mode : { ...mode, by: "touch" as const };
+  const regions = areas ? taken(by, way, areas, owners) : [];
+  if (!areas || regions.length === 0) return [];
+  const { art, target } = mode;
+  return [{ do: "claim", edit: claimEdit(mode, target, areas, regions), pending: { art, regions, target } }];
+}
+
+const MENDING: Way<Of<"mending">> = {
+  press: trail,
+  click: () => [],
+  drawn(mode, grip, world) {
+    const begun = world.filmAt(grip.from.mm, true);
+    const mend = mendOf(mode, grip.trail, world.width, begun);
+    if (mend) return [{ do: "edit", edit: { kind: "add-mend", art: mode.art, mend } }];
+    if ((mode.film ?? begun) !== null)
+      return [{ do: "tell", detail: "This goes round nothing.", remedy: "Draw round what is meant." }];
+    const remedy = "Begin on a film, or choose one in the panel.";
+    return [{ do: "tell", detail: "No film lies where you began.", remedy }];
+  },
+};
+
+const PICKING: Way<Of<"picking">> = {
+  press: () => null,
+  click(_, mm, __, world) {
+    const colour = world.colourAt(mm);
+    return colour ? [{ do: "pick", colour }] : [];
+  },
+};
+
+const HOLING: Way<Of<"holing">> = {
+  press: () => null,
+  /** Fills the hole at a point, or opens it again; beside holes nothing happens. */
+  click({ making }, mm, _, { holes, isInHole }) {
+    const met = holes.find((hole) => hole.making === making && isInHole(hole, mm));
+    if (!met) return [];
+    return [
+      {
+        do: "edit",
+        edit: ({ recipe: { makings = [] } }) => {
+          const now = makings.find((one) => one.id === making);
+          if (now?.kind !== "outline-shadow") return null;
+          const others = now.chosen.filter((spot) => !isInHole(met, { x: spot.x_mm, y: spot.y_mm }));
+          const chosen = met.filled ? others : [...others, { x_mm: met.x_mm, y_mm: met.y_mm }];
+          return { kind: "change-making", making: { ...now, chosen } };
+        },
+      },
+    ];
+  },
+};
+
+const LOOKING: Way<Mode> = {
+  press: () => null,
+  click(_, mm, __, world) {
+    const film = world.filmAt(mm);
+    return [{ do: "choose-film", film: film === world.film ? null : film }];
+  },
+};
+
+/** Every mode of the hand, by its kind. */
+export const MODES: { readonly [K in Mode["kind"]]: Way<Of<K>> } = {
+  looking: LOOKING,
+  arranging: ARRANGING,
+  writing: ARRANGING,
+  claiming: CLAIMING,
+  mending: MENDING,
+  picking: PICKING,
+  holing: HOLING,
+};
