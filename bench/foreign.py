@@ -78,7 +78,7 @@ def judge_svg(path: Path) -> tuple[str, float, float]:
     off = float(minimum_filter(np.abs(got - wanted).max(axis=2) > _LEVELS, 3).mean())
     if off <= _OFF:
         return "right", off, seconds
-    return ("told" if read.findings else "silent"), off, seconds
+    return ("told" if read.remarks else "silent"), off, seconds
 
 
 def judge_stroke(seed: int) -> float:

@@ -21,17 +21,20 @@ from gladstack.api.shop_views import (
     SheetPlanView,
     SpotView,
 )
-from gladstack.api.shown import box_view, finding_view
+from gladstack.api.shown import box_view, plan_finding_view
 from gladstack.core.plan.laying import Spot
 from gladstack.core.write.pages import Page, open_path_data, page_svg
 from gladstack.core.write.pdf import Paper, pdf
 from gladstack.core.write.svg import path_data
+from gladstack.proof.finding import Finding
+from gladstack.proof.prove import proof_of, proof_of_plan
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.by_hand import Put, pin_part, put_part
 from gladstack.shop.cutting import CutRun, SheetCut, begun
+from gladstack.shop.edits import JobEdit
 from gladstack.shop.formats import Format
 from gladstack.shop.furnish import box_chain
 from gladstack.shop.job import Job, LaidPart, Layout
@@ -103,7 +106,7 @@ class Counted:
 
 def view(work: JobWork) -> bytes:
     """The plan as the screen takes it."""
-    return plan_view(work, planned(work)).model_dump_json().encode()
+    return plan_view(work, planned(work), told_of(work)).model_dump_json().encode()
 
 
 def closer(work: JobWork, seconds: int) -> tuple[tuple[LaidPart, ...], float, float]:
@@ -149,17 +152,20 @@ def job_sheet_pdf(work: JobWork, paper: PageSize) -> bytes:
 
 
 def _pages(work: JobWork, paper: PageSize) -> list[Page]:
-    return job_pages(job_sheet(planned(work), _built(work)), page_type(), paper)
+    return job_pages(job_sheet(planned(work), _built(work), told_of(work)), page_type(), paper)
 
 
 def files(work: JobWork, formats: tuple[Format, ...], paper: Paper, sheets: tuple[int, ...]) -> bytes:
     """Sheets (all, or those of some numbers), plan.json, the decals and the order of assembly as a ZIP."""
     built, whole = _built(work), planned(work)
     some = replace(whole, sheets=tuple(s for s in whole.sheets if not sheets or s.number in sheets))
-    made = plan_files(some, 0.0, formats, paper)
+    told = told_of(work)
+    made = plan_files(some, told, 0.0, formats, paper)
     if not sheets:
         pages = _pages(work, "Letter" if paper == "Letter" else "A4")
-        made |= decal_files(whole, built, formats)
+        stages = worker.stages(work.data)
+        of_designs = [found for d in work.job.designs for found in proof_of(built[d.design], stages)]
+        made |= decal_files(whole, built, (*of_designs, *told), formats)
         made["job-sheet.pdf"] = pdf(pages, page_type(), f"{work.job.name}: job sheet")
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
@@ -171,8 +177,19 @@ def files(work: JobWork, formats: tuple[Format, ...], paper: Paper, sheets: tupl
 def planned(work: JobWork) -> Plan:
     """The plan, remembered for the job, designs and shop that it follows from."""
     memo = worker.memo(work.data)
-    key = key_of("plan", work.job, work.recipes, work.shop.materials, work.shop.cutters, work.shop.pieces)
-    return memo.get(key, lambda: plan(work.job, _built(work), work.shop, 0, worker.give_up_if_unwanted))
+    return memo.get(
+        key_of("plan", _plan_key(work)), lambda: plan(work.job, _built(work), work.shop, 0, worker.give_up_if_unwanted)
+    )
+
+
+def told_of(work: JobWork) -> tuple[Finding[JobEdit], ...]:
+    """What is told of the plan, remembered as the plan is."""
+    made = planned(work)
+    return worker.memo(work.data).get(key_of("proof", _plan_key(work)), lambda: proof_of_plan(made, _built(work)))
+
+
+def _plan_key(work: JobWork) -> str:
+    return key_of(work.job, work.recipes, work.shop.materials, work.shop.cutters, work.shop.pieces)
 
 
 def _built(work: JobWork, only: Sequence[str] | None = None) -> dict[str, Built]:
@@ -198,7 +215,7 @@ def _built(work: JobWork, only: Sequence[str] | None = None) -> dict[str, Built]
     return {design: one(design, recipe) for design, recipe in work.recipes if wanted is None or design in wanted}
 
 
-def plan_view(work: JobWork, made: Plan) -> PlanView:
+def plan_view(work: JobWork, made: Plan, told: Sequence[Finding[JobEdit]]) -> PlanView:
     """A plan drawn."""
     pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in work.job.laid if p.pinned}
     length = sum(s.length_used_mm for s in made.sheets)
@@ -236,7 +253,7 @@ def plan_view(work: JobWork, made: Plan) -> PlanView:
         naive_length_mm=made.naive_length_mm,
         film_used=sum(p.shape.area for s in made.sheets for p in s.parts) / max(area, 1e-9),
         cost=sum(s.cost for s in made.sheets),
-        findings=[finding_view(f) for f in made.findings],
+        findings=[plan_finding_view(f) for f in told],
     )
 
 

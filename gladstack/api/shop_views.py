@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from gladstack.api.views import BoxView, FindingView
+from gladstack.api.views import BoxView, PlanFindingView
 from gladstack.shop.cutters import Cutter
 from gladstack.shop.formats import Format
 from gladstack.shop.job import Job, Layout
@@ -200,7 +200,7 @@ class PlanView(BaseModel):
     naive_length_mm: float
     film_used: float
     cost: float
-    findings: list[FindingView]
+    findings: list[PlanFindingView]
 
 
 class FormatView(BaseModel):

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import numpy as np
 import shapely
-from pydantic import TypeAdapter
 from shapely import MultiPolygon, Polygon
 
 from gladstack.api.outlines import screen_path
@@ -26,6 +26,7 @@ from gladstack.api.views import (
     GapView,
     HistoryView,
     HoleView,
+    JobFixView,
     JointView,
     LayerView,
     LeftOutView,
@@ -33,6 +34,7 @@ from gladstack.api.views import (
     MeasureView,
     PenView,
     PlaceView,
+    PlanFindingView,
     PointView,
     RegionsView,
     RegionView,
@@ -41,19 +43,21 @@ from gladstack.api.views import (
     ThresholdView,
     UnclaimedView,
 )
-from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import box_around
 from gladstack.core.films.regions import Regions
 from gladstack.core.geometry.curves import Chain, line_chain
 from gladstack.core.geometry.outlines import Outline
 from gladstack.core.plan.blade import cutting_seconds
 from gladstack.core.write.svg import path_data
+from gladstack.proof.finding import Finding
+from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts, PictureFacts
 from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer
 from gladstack.recipe.edit.base import art_name
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.edits import JobEdit
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, key_of
 from gladstack.store.designs import Design, HistoryEntry
@@ -117,7 +121,7 @@ def built_view(built: Built, held: Held, stages: Stages) -> BuiltView:
         holes=[_hole_view(hole) for hole in built.holes],
         wrong_area_ratio=built.wrong_area_ratio,
         max_thickness=built.max_thickness,
-        findings=[finding_view(f) for f in built.findings],
+        findings=[finding_view(f) for f in proof_of(built, stages)],
         seconds=built.seconds,
     )
 
@@ -176,29 +180,39 @@ def _layer_view(recipe: Recipe, layer: BuiltLayer, held: Held, stages: Stages) -
     )
 
 
-def finding_view(found: Finding) -> FindingView:
-    """A finding with its place and fixes."""
+def finding_view(found: Finding[Edit]) -> FindingView:
+    """A finding of a design with its place and fixes."""
+    fixes = [FixView(label=fix.label, edit=fix.edit) for fix in found.fixes]
+    return FindingView(**_told(found), fixes=fixes)
+
+
+def plan_finding_view(found: Finding[JobEdit]) -> PlanFindingView:
+    """A finding of a plan with its place and fixes."""
+    fixes = [JobFixView(label=fix.label, edit=fix.edit) for fix in found.fixes]
+    return PlanFindingView(**_told(found), fixes=fixes)
+
+
+def _told(found: Finding[Any]) -> dict[str, Any]:
     place = found.place
     corners = [point for ring in place.outlines for point in ring] if place else []
     box = place and (place.box or (box_around([(x, y, x, y) for x, y in corners]) if corners else None))
-    return FindingView(
-        code=found.code,
-        text=found.text,
-        severity=found.severity,
-        about=found.about,
-        place=place
+    return {
+        "code": found.code,
+        "text": found.text,
+        "severity": found.severity,
+        "about": found.about,
+        "beside": found.beside,
+        "place": place
         and PlaceView(
             at=PointView(x_mm=place.at[0], y_mm=place.at[1]) if place.at else None,
             box=box_view(box) if box else None,
             outline="".join("M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in ring) + "Z" for ring in place.outlines),
         ),
-        measure=found.measure and MeasureView.model_validate(found.measure),
-        helps=found.helps,
-        fixes=[FixView(label=fix.label, edit=_EDIT.validate_python(dict(fix.edit))) for fix in found.fixes],
-    )
+        "measure": found.measure and MeasureView.model_validate(found.measure),
+        "helps": found.helps,
+    }
 
 
-_EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 _COARSEST_MM, _FINE_SHARE = 0.04, 1 / 4000
 """How closely outlines are sent for pointing at and looking at: no coarser, and finer for art that is small by itself."""
 
@@ -266,6 +280,7 @@ def _art_view(built: Built, pieces: ArtPieces, held: Held) -> ArtView:
         waiting=[UnclaimedView.model_validate(w) for w in regions.waiting] if regions else [],
         least=facts.least if isinstance(facts, PictureFacts) else None,
         behind=facts.behind if isinstance(facts, PictureFacts) else None,
+        background=facts.seen.background if isinstance(facts, PictureFacts) and facts.seen and facts.behind else None,
         own_width_mm=regions.width_mm if regions else pieces.own_width_mm,
         films=list(built.art_films[pieces.id]),
         done=[DoneView(kind=d.kind, count=d.count) for d in facts.done] if isinstance(facts, PictureFacts) else [],

@@ -11,9 +11,11 @@ from gladstack.core.base.findings import Severity
 from gladstack.core.films.joints import JointKind
 from gladstack.core.films.regions import Becomes, Under
 from gladstack.core.picture.tidy import Kind
+from gladstack.proof.finding import Beside
 from gladstack.recipe.edit.edits import Edit
-from gladstack.recipe.model.arts import Art, LetteringArt, Merge
+from gladstack.recipe.model.arts import Art, Background, LetteringArt, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
+from gladstack.shop.edits import AnyJobEdit
 
 
 class View(BaseModel):
@@ -165,6 +167,7 @@ class MeasureView(View):
     figure: float
     limit: float
     unit: Literal["mm", "mm2", ""]
+    limit_from: str
 
 
 class FixView(BaseModel):
@@ -174,17 +177,38 @@ class FixView(BaseModel):
     edit: Edit
 
 
-class FindingView(BaseModel):
-    """Something to know: how grave it is, the film or art it is about, where it is, what helps, and what mends it."""
+class JobFixView(BaseModel):
+    """An edit of a job that mends it, and what to call it."""
+
+    label: str
+    edit: AnyJobEdit
+
+
+class ToldView(BaseModel):
+    """Something to know: how grave it is, the film or art it is about, what on the screen it stands beside, where it is and
+    what helps.
+    """
 
     code: str
     text: str
     severity: Severity
     about: str | None
     place: PlaceView | None
+    beside: Beside
     measure: MeasureView | None
     helps: str
+
+
+class FindingView(ToldView):
+    """Something to know of a design, and what mends it."""
+
     fixes: list[FixView]
+
+
+class PlanFindingView(ToldView):
+    """Something to know of a plan, and what mends it."""
+
+    fixes: list[JobFixView]
 
 
 class LetterView(BaseModel):
@@ -241,7 +265,7 @@ class ArtView(BaseModel):
     """A piece of art on the stack: its name, the box of what is seen of it, the page it came on, its letters, the outline of
     an opening, which no film shows, line art's threshold as taken and as proposed, and of the regions it comes as the
     claims and those that still wait. `least` is the colour of a picture that goes first if one fewer is asked for,
-    `behind` that of its background;
+    `behind` that of its background, and `background` what became of that;
     `films` are those it gives to; `done` is what was put right in a picture before its colours were found.
 
     `alike` are pairs of the file's colours that hardly differ; `regions_key` changes whenever its regions do. Letters are
@@ -267,6 +291,7 @@ class ArtView(BaseModel):
     threshold: ThresholdView | None
     least: str | None
     behind: str | None
+    background: Background | None
     own_width_mm: float
     films: list[str]
     done: list[DoneView]

@@ -20,6 +20,7 @@ from gladstack.core.films.joints import FORMS, JointKind
 from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.lines import drawn_in_lines
+from gladstack.proof.prove import proof_of, proof_of_plan
 from gladstack.recipe.art.vectors import first_page, is_vector, picture_within
 from gladstack.recipe.art.written import assets_of, read_recipe
 from gladstack.recipe.build.build import build
@@ -29,6 +30,7 @@ from gladstack.recipe.model.recipe import JointRule, Recipe
 from gladstack.shop.design_files import design_files
 from gladstack.shop.formats import OUTPUTS
 from gladstack.shop.given_sheets import GivenSheet, plan_on_sheets
+from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 
 FULL_LAP_MM = 0.4
@@ -79,9 +81,11 @@ def _build_one(source: Path, out: Path, options: argparse.Namespace) -> int:
         recipe = fitted(recipe, parse_length(options.decal_width), assets, memo)
     built = build(recipe, assets, memo)
     planned = plan_on_sheets(built, given, marks=options.marks or marked)
-    files = design_files(built, planned)
+    designs = {entry.design: built for entry in planned.job.designs}
+    told = (*proof_of(built, Stages(memo)), *proof_of_plan(planned, designs))
+    files = design_files(built, planned, told)
     write_all(out, files)
-    for found in (*built.findings, *planned.findings):
+    for found in told:
         print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
     print(f"{len(built.layers)} films, {len(files)} files in {out} ({time.perf_counter() - begin:.2f} s)")
     return 0

@@ -12,6 +12,7 @@ from gladstack.commands.build import from_picture, from_recipe, write_all
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.write.pdf import pdf
 from gladstack.demo.shelf import demo_shop
+from gladstack.proof.prove import proof_of, proof_of_plan
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
@@ -35,9 +36,12 @@ def plan(options: argparse.Namespace) -> int:
     begin = time.perf_counter()
     made, designs = laid(options)
     spent = time.perf_counter() - begin
+    told = proof_of_plan(made, designs)
+    every = (*(found for d in made.job.designs for found in proof_of(designs[d.design])), *told)
     formats = formats_of(options.formats)
-    write_all(options.out, {**plan_files(made, spent, formats, options.paper), **decal_files(made, designs, formats)})
-    for found in made.findings:
+    files = plan_files(made, told, spent, formats, options.paper) | decal_files(made, designs, every, formats)
+    write_all(options.out, files)
+    for found in told:
         print(f"gladstack: {found.severity}: {found.text} {found.helps}".rstrip(), file=sys.stderr)
     used = sum(s.length_used_mm for s in made.sheets)
     print(f"{len(made.sheets)} sheets, {used:.0f} mm of film in {options.out} ({spent:.2f} s)")
@@ -47,7 +51,7 @@ def plan(options: argparse.Namespace) -> int:
 def job_sheet(options: argparse.Namespace) -> int:
     """Lays a job and writes its job sheet as PDF."""
     made, designs = laid(options)
-    pages = job_pages(sheet_of(made, designs), page_type(), options.paper)
+    pages = job_pages(sheet_of(made, designs, proof_of_plan(made, designs)), page_type(), options.paper)
     options.out.parent.mkdir(parents=True, exist_ok=True)
     options.out.write_bytes(pdf(pages, page_type(), f"{made.job.name}: job sheet"))
     print(f"{len(pages)} pages in {options.out}")

@@ -17,6 +17,7 @@ from pathlib import Path
 from gladstack.commands.build import from_recipe, write_all
 from gladstack.commands.jobs import formats_of, shop_of
 from gladstack.core.write.pdf import pdf
+from gladstack.proof.prove import proof_of_plan
 from gladstack.recipe.art.fields import fields_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
@@ -53,8 +54,9 @@ def names(options: argparse.Namespace) -> int:
             print(f"\r{len(designs)} of {len(good)}", end="", file=sys.stderr)
     built_s = time.perf_counter() - begin
     made_plan = plan(job, designs, shop_of(options.data), max(0, options.seconds))
-    files = plan_files(made_plan, time.perf_counter() - begin, formats_of(options.formats), "film")
-    pages = job_pages(job_sheet(made_plan, designs), page_type())
+    of_plan = proof_of_plan(made_plan, designs)
+    files = plan_files(made_plan, of_plan, time.perf_counter() - begin, formats_of(options.formats), "film")
+    pages = job_pages(job_sheet(made_plan, designs, of_plan), page_type())
     files["job-sheet.pdf"] = pdf(pages, page_type(), f"{job.name}: job sheet")
     by_row = {row.number: one for (row, _), one in zip(good, job.designs, strict=True)}
     for number, one in by_row.items():

@@ -3,32 +3,32 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from typing import Any
 
-from gladstack.core.base.findings import Finding
+from gladstack.core.base.findings import Told
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.base import art_name
 from gladstack.shop.formats import Format, sheet_files
-from gladstack.shop.given_sheets import not_fitting
-from gladstack.shop.job_files import assembly, stack_file
+from gladstack.shop.job_files import assembly, stack_file, told_json
 from gladstack.shop.planned import Plan
 
 
-def design_files(built: Built, plan: Plan) -> dict[str, bytes]:
-    """Every file to take away, by its relative path."""
+def design_files(built: Built, plan: Plan, told: Sequence[Told]) -> dict[str, bytes]:
+    """Every file to take away, by its relative path, with what is `told` of design and plan."""
     files = sheet_files(plan, (Format.SVG,))
     texts = {
         "stack.svg": stack_file(built),
-        "assembly.txt": assembly(plan, {plan.job.designs[0].design: built}),
-        "stack.json": json.dumps(stack_json(built, plan), indent=1, ensure_ascii=False) + "\n",
+        "assembly.txt": assembly(plan, {plan.job.designs[0].design: built}, told),
+        "stack.json": json.dumps(stack_json(built, plan, told), indent=1, ensure_ascii=False) + "\n",
     }
     return files | {path: text.encode() for path, text in texts.items()}
 
 
-def stack_json(built: Built, plan: Plan) -> dict[str, Any]:
+def stack_json(built: Built, plan: Plan, told: Sequence[Told]) -> dict[str, Any]:
     """Figures of the whole design, its layers from the ground up, and the joint of every pair that meets."""
     sheets = {s.parts[0].bit.film.film: s for s in plan.sheets}
-    off = not_fitting(plan.findings)
+    off = {film.film for film in plan.too_large}
     recipe = built.recipe
     return {
         "name": recipe.name,
@@ -58,14 +58,6 @@ def stack_json(built: Built, plan: Plan) -> dict[str, Any]:
             for layer in built.layers
         ],
         "joints": [{"lower": j.lower, "upper": j.upper, "kind": j.joint.kind.value, "mm": j.joint.mm} for j in built.joints],
-        "findings": [finding_json(f) for f in (*built.findings, *plan.findings)],
+        "findings": [told_json(f) for f in told],
         "seconds": {stage: round(spent, 4) for stage, spent in built.seconds.items()},
     }
-
-
-def finding_json(finding: Finding) -> dict[str, Any]:
-    """A finding for other programs."""
-    return {
-        "code": finding.code, "severity": finding.severity, "text": finding.text, "about": finding.about,
-        "helps": finding.helps,
-    }  # fmt: skip

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from pydantic import model_validator
 
-from gladstack.core.base.findings import Finding, Measure, Place
 from gladstack.core.base.plane import Box
-from gladstack.core.base.units import Unit, format_length
 from gladstack.core.plan.marks import with_marks
 from gladstack.recipe.build.built import Built, BuiltLayer, require_layers
 from gladstack.recipe.model.values import Frozen, MarginMm, SheetMm, changed
@@ -17,7 +14,7 @@ from gladstack.shop.cutters import Cutter
 from gladstack.shop.job import Job, JobDesign, JobFilm, Marks, Tiles, Weeding
 from gladstack.shop.materials import Material, any_film
 from gladstack.shop.plan import plan
-from gladstack.shop.planned import Plan
+from gladstack.shop.planned import Plan, TooLarge
 from gladstack.shop.shelf import Shop
 from gladstack.shop.stock import Piece
 
@@ -47,7 +44,7 @@ class GivenSheet(Frozen):
 def plan_on_sheets(built: Built, sheet: GivenSheet, *, marks: bool = False) -> Plan:
     """Each film on a sheet of its own, never turned; with `marks` all in register, else each where it takes least.
 
-    What is larger than its sheet is laid on a larger one, and told. Raises RecipeError if there is nothing to cut.
+    What is larger than its sheet is laid on a larger one; the plan names it. Raises RecipeError if there is nothing to cut.
     """
     require_layers(built)
     films = [layer for layer in built.layers if not layer.cut.is_empty]
@@ -65,8 +62,8 @@ def plan_on_sheets(built: Built, sheet: GivenSheet, *, marks: bool = False) -> P
     made = plan(job, {OWN: built}, Shop(materials, (_CUTTER,), pieces))
     slugs = {layer.film: layer.slug for layer in films}
     sheets = tuple(replace(s, file=f"sheets/{slugs[s.parts[0].bit.film.film]}.svg") for s in made.sheets)
-    told = [f for layer, box in zip(films, boxes, strict=True) for f in _off_sheet(layer, box, sheet, built.recipe.unit)]
-    return replace(made, sheets=sheets, findings=(*made.findings, *told))
+    found = [_too_large(layer, box, sheet) for layer, box in zip(films, boxes, strict=True)]
+    return replace(made, sheets=sheets, too_large=tuple(one for one in found if one is not None))
 
 
 def _material(built: Built, layer: BuiltLayer, sheet: GivenSheet, nth: int) -> Material:
@@ -90,24 +87,14 @@ def excess(box: Box, sheet: GivenSheet) -> tuple[float, float]:
     return max(0.0, round(wide, 3)), max(0.0, round(high, 3))
 
 
-def _off_sheet(layer: BuiltLayer, box: Box, sheet: GivenSheet, unit: Unit) -> Iterator[Finding]:
-    """Tells of a film that does not fit between the margins of its sheet."""
-    over = excess(box, sheet)
-    if not any(over):
-        return
-    told = [f"{format_length(mm, unit)} too {word}" for mm, word in zip(over, ("wide", "high"), strict=True) if mm > 0]
-    room = f"{format_length(sheet.width_mm, unit)} × {format_length(sheet.height_mm, unit)}"
-    said = f"{layer.name} does not fit its {room} sheet: {' and '.join(told)}."
-    helps = "Take a larger sheet, or make the design smaller."
+def _too_large(layer: BuiltLayer, box: Box, sheet: GivenSheet) -> TooLarge | None:
+    """A film that does not fit between the margins of its sheet."""
+    wide, high = excess(box, sheet)
+    if not (wide or high):
+        return None
     turned = GivenSheet(width_mm=sheet.height_mm, height_mm=sheet.width_mm, margin_mm=sheet.margin_mm)
-    if not any(excess(box, turned)):
-        helps = "It would fit with the sheet laid the other way round."
-    wide = over[0] >= over[1]
-    used, of = (box[2] - box[0], sheet.width_mm) if wide else (box[3] - box[1], sheet.height_mm)
-    measure = Measure(used, of - 2 * sheet.margin_mm, "mm")
-    yield Finding("off-sheet", said, "stop", layer.film, Place(box=layer.cut.bounds), measure, helps)
-
-
-def not_fitting(findings: Sequence[Finding]) -> set[str | None]:
-    """The films that do not fit their sheets."""
-    return {f.about for f in findings if f.code == "off-sheet"}
+    used, of = (box[2] - box[0], sheet.width_mm) if wide >= high else (box[3] - box[1], sheet.height_mm)
+    return TooLarge(
+        layer.film, layer.name, layer.cut.bounds, wide, high, (sheet.width_mm, sheet.height_mm), used,
+        of - 2 * sheet.margin_mm, not any(excess(box, turned)),
+    )  # fmt: skip

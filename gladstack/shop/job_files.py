@@ -7,6 +7,7 @@ import textwrap
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from gladstack.core.base.findings import Told
 from gladstack.core.base.plane import Box
 from gladstack.core.base.units import format_length
 from gladstack.core.write.pdf import Paper
@@ -18,7 +19,7 @@ from gladstack.shop.planned import PlacedPart, Plan, SheetPlan
 from gladstack.shop.wanted import WantedFilm
 
 
-def plan_json(plan: Plan, seconds: float) -> dict[str, Any]:
+def plan_json(plan: Plan, seconds: float, told: Sequence[Told] = ()) -> dict[str, Any]:
     """The plan for other programs; lengths in mm."""
     return {
         "name": plan.job.name,
@@ -42,10 +43,7 @@ def plan_json(plan: Plan, seconds: float) -> dict[str, Any]:
             if (own := register.seams.get(film)) is not None
         ],
         "invariants": measured(plan),
-        "findings": [
-            {"code": f.code, "severity": f.severity, "text": f.text, "about": f.about, "helps": f.helps}
-            for f in plan.findings
-        ],
+        "findings": [told_json(one) for one in told],
         "seconds": round(seconds, 3),
     }
 
@@ -106,16 +104,27 @@ def _rect(box: Box) -> list[float]:
     return [round(left, 4), round(top, 4), round(right - left, 4), round(bottom - top, 4)]
 
 
-def plan_files(plan: Plan, seconds: float, formats: Sequence[Format] = PLAIN, paper: Paper = "film") -> dict[str, bytes]:
-    """Every file of a plan, by its relative path: its sheets in some formats, and plan.json."""
+def told_json(told: Told) -> dict[str, Any]:
+    """What is told, for other programs."""
+    return {"code": told.code, "severity": told.severity, "text": told.text, "about": told.about, "helps": told.helps}
+
+
+def plan_files(
+    plan: Plan, told: Sequence[Told], seconds: float, formats: Sequence[Format] = PLAIN, paper: Paper = "film"
+) -> dict[str, bytes]:
+    """Every file of a plan, by its relative path: its sheets in some formats, and plan.json with what is `told` of it."""
     files = sheet_files(plan, formats, paper)
-    text = json.dumps(plan_json(plan, seconds), indent=1, ensure_ascii=False) + "\n"
+    text = json.dumps(plan_json(plan, seconds, told), indent=1, ensure_ascii=False) + "\n"
     return {**files, "plan.json": text.encode()}
 
 
-def decal_files(plan: Plan, designs: Mapping[str, Built], formats: Sequence[Format] = PLAIN) -> dict[str, bytes]:
-    """The decal of every design layer by layer, and a page of text: what to cut, in which order the films go together."""
-    files: dict[str, bytes] = {"assembly.txt": assembly(plan, designs).encode()}
+def decal_files(
+    plan: Plan, designs: Mapping[str, Built], told: Sequence[Told], formats: Sequence[Format] = PLAIN
+) -> dict[str, bytes]:
+    """The decal of every design layer by layer, and a page of text: what to cut, in which order the films go together, and
+    what is `told` of designs and plan.
+    """
+    files: dict[str, bytes] = {"assembly.txt": assembly(plan, designs, told).encode()}
     for d in plan.job.designs:
         stem = "stack" if len(plan.job.designs) == 1 else f"stack-{d.design}"
         built = designs[d.design]
@@ -144,8 +153,8 @@ _MARKS = (
 )
 
 
-def assembly(plan: Plan, designs: Mapping[str, Built]) -> str:
-    """What to cut, and in which order the films go together."""
+def assembly(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> str:
+    """What to cut, in which order the films go together, and what is `told` of designs and plan."""
     unit = next(iter(designs.values())).recipe.unit
     rows = [plan.job.name, "=" * min(78, len(plan.job.name)), "", "Cut", "---"]
     for s in plan.sheets:
@@ -161,10 +170,8 @@ def assembly(plan: Plan, designs: Mapping[str, Built]) -> str:
         rows += ["", *_steps(films)]
     if any(f.marks(plan.job) for f in plan.films):
         rows += ["", *wrapped(_MARKS)]
-    own = [f for d in plan.job.designs for f in designs[d.design].findings]
-    told = dict.fromkeys(f"- {f.text} {f.helps}".rstrip() for f in (*own, *plan.findings))
-    if told:
-        rows += ["", "Mind", "----", *(line for text in told for line in wrapped(text))]
+    if lines := dict.fromkeys(f"- {f.text} {f.helps}".rstrip() for f in told):
+        rows += ["", "Mind", "----", *(line for text in lines for line in wrapped(text))]
     return "\n".join(rows) + "\n"
 
 

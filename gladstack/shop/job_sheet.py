@@ -9,6 +9,7 @@ from typing import Literal
 
 import shapely
 
+from gladstack.core.base.findings import Told
 from gladstack.core.base.plane import Box
 from gladstack.core.base.units import Unit, format_length
 from gladstack.core.geometry.curves import Chain
@@ -118,8 +119,8 @@ class JobSheet:
     ticks: tuple[str, ...]
 
 
-def job_sheet(plan: Plan, designs: Mapping[str, Built]) -> JobSheet:
-    """The job sheet of a plan."""
+def job_sheet(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> JobSheet:
+    """The job sheet of a plan, with what is `told` of it."""
     unit = next(iter(designs.values())).recipe.unit
     entries = tuple(_entry(s) for s in plan.sheets)
     groups: dict[str, list[JobDesign]] = {}
@@ -136,7 +137,7 @@ def job_sheet(plan: Plan, designs: Mapping[str, Built]) -> JobSheet:
     return JobSheet(
         plan.job.name, unit, entries, tuple(made), tuple((n, length, area) for n, (length, area) in used.items()),
         sum(s.cost for s in plan.sheets), sum(e.cut_s for e in entries), sum(e.weed_s for e in entries), press_s,
-        tuple(f"{f.text} {f.helps}".strip() for f in plan.findings), ticks if len(ticks) > 1 else (),
+        tuple(f"{f.text} {f.helps}".strip() for f in told), ticks if len(ticks) > 1 else (),
     )  # fmt: skip
 
 

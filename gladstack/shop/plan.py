@@ -12,7 +12,6 @@ from dataclasses import dataclass, replace
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box
 from gladstack.core.geometry.curves import Matrix, compose
 from gladstack.core.geometry.outlines import Part
@@ -27,10 +26,10 @@ from gladstack.shop.materials import Material
 from gladstack.shop.nested import boxed_apart, clusters_of, lay_nested, matrix_of
 from gladstack.shop.planned import PlacedPart, Plan, SheetPlan, placed
 from gladstack.shop.register import Block, Register, content, lay_register, too_large
+from gladstack.shop.saved import naive_length
 from gladstack.shop.shelf import Shop
 from gladstack.shop.stock import Gain, Piece, Use
 from gladstack.shop.supply import Supply, widest_room
-from gladstack.shop.told import many_nodes, naive_length, told_of
 from gladstack.shop.wanted import Bit, WantedFilm, wanted_films
 
 
@@ -45,7 +44,6 @@ def plan(
     supply = Supply(shop, shop.cutter(job.cutter))
     drafts: list[_Draft] = []
     registers: dict[tuple[str, str], Register] = {}
-    findings: list[Finding] = []
     for own in _rigid(films):
         tell(own[0].of)
         register, laid = _register(own, job, supply)
@@ -60,8 +58,7 @@ def plan(
         share = max(1, round(seconds * areas[id_] / max(1e-9, sum(areas.values())))) if seconds else 0
         drafts += _nested(own, job, supply, share)
     sheets = tuple(_sheet(k, draft, job, len(drafts), supply.cutter) for k, draft in enumerate(drafts))
-    findings += [*told_of(films, sheets, designs), *many_nodes(sheets)]
-    return Plan(job, tuple(films), sheets, registers, naive_length(films, supply), tuple(findings))
+    return Plan(job, tuple(films), sheets, registers, naive_length(films, supply))
 
 
 def _rigid(films: Sequence[WantedFilm]) -> list[list[WantedFilm]]:

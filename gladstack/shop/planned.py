@@ -9,7 +9,7 @@ from functools import cached_property
 import numpy as np
 from shapely import Polygon
 
-from gladstack.core.base.findings import Finding
+from gladstack.core.base.plane import Box
 from gladstack.core.geometry.curves import Chain, Matrix, line_chain, steps_for, transform_chain
 from gladstack.core.geometry.outlines import Part
 from gladstack.core.plan.blade import Blade, cutting_seconds, moving_seconds
@@ -146,15 +146,34 @@ class SheetPlan:
 
 
 @dataclass(frozen=True)
+class TooLarge:
+    """A film that does not fit the sheet it was given, in mm: how much it is too wide and too high, the sheet, the length
+    used and the room there is on the worse side, and whether it would fit with the sheet turned.
+    """
+
+    film: str
+    name: str
+    box: Box
+    wide_mm: float
+    high_mm: float
+    sheet_mm: tuple[float, float]
+    used_mm: float
+    room_mm: float
+    fits_turned: bool
+
+
+@dataclass(frozen=True)
 class Plan:
-    """All sheets of a job in the order of assembly, how each film (by design and film) lies, and what is told."""
+    """All sheets of a job in the order of assembly, how each film (by design and film) lies, and films that are too large
+    for sheets they were given.
+    """
 
     job: Job
     films: tuple[WantedFilm, ...]
     sheets: tuple[SheetPlan, ...]
     registers: Mapping[tuple[str, str], Register]
     naive_length_mm: float
-    findings: tuple[Finding, ...]
+    too_large: tuple[TooLarge, ...] = ()
 
     @property
     def laid(self) -> tuple[LaidPart, ...]:

@@ -119,7 +119,7 @@ def test_a_plot_is_read_back_pen_by_pen() -> None:
     assert drawing.open_paths == 1
     left, top, *_ = shapely.total_bounds([item.shape for item in drawing.items]).tolist()
     assert (left, top) == pytest.approx((0, 0), abs=1e-6)
-    assert {f.code for f in drawing.findings} == {"pens", "open"}
+    assert {f.code for f in drawing.remarks} == {"pens", "open"}
 
 
 @given(st.lists(st.tuples(st.integers(-5000, 5000), st.integers(-5000, 5000)), min_size=3, max_size=20))

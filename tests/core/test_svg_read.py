@@ -102,7 +102,7 @@ def test_what_cannot_be_cut_is_told() -> None:
         <rect x="30" width="9" height="9" opacity=".5"/>
         <use href="http://elsewhere.example/a.svg#b"/>"""
     drawing = read_svg(whole(body).encode())
-    assert {f.code for f in drawing.findings} == {"gradient", "text", "see-through", "outside"}
+    assert {f.code for f in drawing.remarks} == {"gradient", "text", "see-through", "outside"}
     assert drawing.items[0].colour in ("#800080", "#7f007f", "#80007f", "#7f0080")
 
 
@@ -190,7 +190,7 @@ def test_colours_and_rules_are_read_as_the_standards_say(style: str, colour: str
 def test_what_cannot_be_read_is_told_with_its_place_and_the_rest_is_drawn(body: str, told: str | None, area: float) -> None:
     drawing = read_svg(whole(body).encode())
     assert sum(i.shape.area for i in drawing.items) == pytest.approx(area)
-    numbers = next((f.text for f in drawing.findings if f.code == "numbers"), None)
+    numbers = next((f.text for f in drawing.remarks if f.code == "numbers"), None)
     assert (told is None) == (numbers is None)
     assert told is None or told in (numbers or "")
 
@@ -276,7 +276,7 @@ def test_paint_that_hardly_shows_is_left_out_and_told_with_its_share(opacity: st
     veil = f'<g opacity="{opacity}"><rect width="50" height="60" fill="#ffffff"/></g>'
     drawing = read_svg(whole('<rect width="20" height="20" fill="#c0392b"/>' + veil).encode())
     assert ("#ffffff" in {i.colour for i in drawing.items}) == kept
-    told = {f.code: f.text for f in drawing.findings}
+    told = {f.code: f.text for f in drawing.remarks}
     assert "62.5%" in told["see-through" if kept else "veil"]
 
 
@@ -292,7 +292,7 @@ def test_paint_that_hardly_shows_is_left_out_and_told_with_its_share(opacity: st
 def test_a_tint_over_one_colour_can_be_a_film_of_the_colour_they_make(tint: str, made: set[str]) -> None:
     drawing = read_svg(whole('<rect width="20" height="20" fill="#c0392b"/>' + tint).encode(), tints="mixed")
     assert {item.colour for item in drawing.items} == made
-    assert "see-through" in {f.code for f in drawing.findings}
+    assert "see-through" in {f.code for f in drawing.remarks}
 
 
 def test_tints_lie_on_what_the_tints_below_them_make() -> None:

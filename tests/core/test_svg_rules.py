@@ -42,7 +42,7 @@ def test_rules_hold_as_the_standard_says(case: str) -> None:
     page = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10" width="10mm" height="10mm">{CASES[case]}</svg>'
     drawing = read_svg(page.encode())
     assert {item.colour for item in drawing.items} == {GREEN}
-    assert not drawing.findings
+    assert not drawing.remarks
 
 
 @settings(max_examples=30, deadline=None)

@@ -9,7 +9,8 @@ import pytest
 from PIL import Image
 from pydantic import TypeAdapter
 
-from gladstack.core.base.findings import Finding
+from gladstack.proof.finding import Finding
+from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
@@ -143,16 +144,16 @@ def test_enclosed_areas_of_the_background_stay_unless_the_ground_has_their_colou
     bench = Bench(picture_of("night-badge", 320))
     bench.edit(kind="treat-background", background="auto")
     assert "#ffffff" in [layer.colour for layer in bench.built.layers]
-    (told,) = [f for f in bench.built.findings if f.code.startswith("enclosed")]
+    (told,) = [f for f in proof_of(bench.built) if f.code.startswith("enclosed")]
     assert told.code == "enclosed-kept"
     kept = next(layer for layer in bench.built.layers if layer.colour == "#ffffff").shape.area
     assert told.measure is not None
     assert told.measure.figure == pytest.approx(kept, rel=0.02)
     bench.edit(kind="set-ground", ground={"kind": "shirt", "colour": "#fdfdfd"})
     assert "#ffffff" not in [layer.colour for layer in bench.built.layers]
-    (told,) = [f for f in bench.built.findings if f.code.startswith("enclosed")]
+    (told,) = [f for f in proof_of(bench.built) if f.code.startswith("enclosed")]
     assert told.code == "enclosed-dropped"
-    bench.edit(**told.fixes[0].edit)
+    bench.edit(**told.fixes[0].edit.model_dump())
     assert "#ffffff" in [layer.colour for layer in bench.built.layers]
     bench.edit(kind="set-ground", ground={"kind": "shirt", "colour": "#202020"})
     bench.edit(kind="treat-background", background="auto")
@@ -166,7 +167,7 @@ def test_a_transparent_background_is_never_a_film() -> None:
 
 
 def test_a_photo_is_said_not_to_be_flat() -> None:
-    notices = Bench(photo()).built.findings
+    notices = proof_of(Bench(photo()).built)
     assert next(n.code for n in notices if n.about == "picture") == "not-flat"
 
 
@@ -177,7 +178,7 @@ def test_a_colour_of_mere_specks_is_not_proposed_but_told_of_when_asked_for() ->
     assert [c.role for c in bench.built.colours] == ["background"]
     bench.edit(kind="count-colours", count=found)
     assert [c.role for c in bench.built.colours].count("empty") == found - 1
-    assert {n.code for n in bench.built.findings} == {"film-empty", "lost"}
+    assert {n.code for n in proof_of(bench.built)} == {"film-empty", "lost"}
 
 
 def test_a_build_can_be_given_up() -> None:
@@ -214,8 +215,8 @@ def test_every_fix_makes_its_finding_go() -> None:
     letters = {"kind": "lettering", "id": "words", "text": "AVATAR", "height_mm": 20, "spacing_mm": -4, "weld": False}
     recipe = Recipe.model_validate({"name": "Fixes", "arts": [letters]})
 
-    def findings(of: Recipe) -> list[Finding]:
-        return list(build(of, Assets(lambda key: b"")).findings)
+    def findings(of: Recipe) -> list[Finding[Edit]]:
+        return list(proof_of(build(of, Assets(lambda key: b""))))
 
     told = findings(recipe)
     assert {f.code for f in told} == {"unwelded"}
@@ -223,7 +224,7 @@ def test_every_fix_makes_its_finding_go() -> None:
         assert found.place is not None
         assert found.fixes
         for fix in found.fixes:
-            mended = findings(apply_edit(recipe, EDIT.validate_python(dict(fix.edit))))
+            mended = findings(apply_edit(recipe, fix.edit))
             assert found.code not in {f.code for f in mended}
 
 
@@ -242,7 +243,7 @@ def test_a_film_whose_pieces_all_went_to_others_is_no_film_any_more() -> None:
     assert [layer.film for layer in built.layers] == ["#c0392b"]
     assert built.layers[0].cut.area == pytest.approx(1600.0, rel=1e-6)
     assert built.joints == ()
-    assert [f for f in built.findings if f.code == "nothing-left"] == []
+    assert [f for f in proof_of(built) if f.code == "nothing-left"] == []
 
 
 def built_of(recipe: Recipe) -> Built:
@@ -257,4 +258,4 @@ def test_the_insides_of_letters_are_the_ground_seen_through() -> None:
     bench = Bench(encode(Image.fromarray(rgb)))
     bench.edit(kind="treat-background", background="auto")
     assert "#ffffff" not in [layer.colour for layer in bench.built.layers]
-    assert [f.code for f in bench.built.findings if f.code.startswith("enclosed")] == ["enclosed-dropped"]
+    assert [f.code for f in proof_of(bench.built) if f.code.startswith("enclosed")] == ["enclosed-dropped"]

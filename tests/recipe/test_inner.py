@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
+from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
@@ -31,7 +32,7 @@ def made_of(recipe: Recipe) -> Built:
 
 
 def loose(made: Built) -> list[Any]:
-    return [f for f in made.findings if f.code == "loose-inner-part"]
+    return [f for f in proof_of(made) if f.code == "loose-inner-part"]
 
 
 @settings(max_examples=12)
@@ -47,11 +48,11 @@ def test_one_click_holds_all_inner_parts_however_the_words_lie(text: str, turn: 
     before = made_of(recipe)
     (told,) = loose(before)
     assert len(layer(before, RED).cut.geoms) > 1
-    held = apply_edit(recipe, EDIT.validate_python(dict(told.fixes[0].edit)))
+    held = apply_edit(recipe, told.fixes[0].edit)
     after = made_of(held)
     assert len([p for p in layer(after, RED).cut.geoms if p.area > 0.5]) == 1
     assert loose(after) == []
-    assert [f for f in after.findings if f.code == "idle-mend"] == []
+    assert [f for f in proof_of(after) if f.code == "idle-mend"] == []
 
 
 def test_what_goes_round_nothing_and_what_is_film_is_not_told_of() -> None:
@@ -75,7 +76,7 @@ def test_a_bridge_drawn_by_hand_crosses_the_hole_and_cutting_away_closes_it() ->
 def test_a_bridge_that_misses_the_hole_is_told_of() -> None:
     astray = {"kind": "bridge", "id": "b", "start": {"x": 8, "y": 8}, "end": {"x": 9, "y": 9}}
     made = made_of(stencil("I", mends=[astray]))
-    assert any("does not cross the hole" in f.text for f in made.findings)
+    assert any("does not cross the hole" in f.text for f in proof_of(made))
 
 
 def test_other_steps_leave_the_hole_of_mixed_letters_alone() -> None:

@@ -15,6 +15,7 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.films.bits import closed, gaps_within
 from gladstack.core.geometry.rings import fill
+from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.alike import baseline_of, words_like
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
@@ -233,7 +234,7 @@ def test_dropping_the_colour_that_art_is_kept_inside_leaves_it_whole() -> None:
         assert layer_of(made(recipe), "#123456").shape.area == pytest.approx(before, rel=1e-6)
     lost = {**form("star", GOLD), "inside": "#abcdef"}
     told = built({"arts": [words("HILL", NAVY), lost]})
-    assert "inside-lost" in {f.code for f in told.findings}
+    assert "inside-lost" in {f.code for f in proof_of(told)}
     assert layer_of(told, GOLD).shape.area > 0
 
 

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from gladstack.core.base.errors import RecipeError
+from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
@@ -95,7 +96,7 @@ def told(built: Built) -> Any:
     laid = plan_on_sheets(built, GivenSheet()) if any(not x.cut.is_empty for x in built.layers) else None
     sheets = [(s.file, s.times, [p.matrix for p in s.parts]) for s in laid.sheets] if laid else []
     figures = (built.box, built.frame, built.proposed_order, built.wrong_area_ratio, built.max_thickness)
-    return layers, figures, built.joints, built.findings, built.left_out, sheets
+    return layers, figures, built.joints, proof_of(built), built.left_out, sheets
 
 
 @settings(max_examples=12)

@@ -13,6 +13,7 @@ from shapely import MultiPolygon, box
 
 from gladstack.core.films.regions import Claim, Paint, Painting, Regions, claim, regions_of
 from gladstack.core.geometry.shapes import clean
+from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.mended import mended
 from gladstack.recipe.build.build import build
@@ -147,7 +148,7 @@ BRIDGE = {"kind": "bridge", "id": "bridge-1", "start": {"x": 52.6 / 60, "y": 24 
 
 def test_a_bridged_outline_can_be_filled() -> None:
     middle = pin((0.5, 0.5), RED)
-    assert built(BROKEN, pins=[middle]).findings[-1].code == "lost-pins"
+    assert proof_of(built(BROKEN, pins=[middle]))[-1].code == "lost-pins"
     made = built(BROKEN, pins=[middle], mends=[BRIDGE])
     check_invariants(made)
     assert area(made, RED) == pytest.approx(3.14159 * 22.5**2, rel=0.02)
@@ -165,7 +166,7 @@ def test_a_step_that_finds_nothing_is_told_and_changes_nothing() -> None:
         }
     ]
     made = built(FUSED, mends=steps)
-    assert [n.code for n in made.findings] == ["idle-mend"]
+    assert [n.code for n in proof_of(made)] == ["idle-mend"]
     assert area(made, INK) == pytest.approx(area(built(FUSED), INK))
 
 

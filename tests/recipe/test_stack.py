@@ -18,6 +18,7 @@ from gladstack.core.films.joints import JointKind
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.shapes import clean, grow
 from gladstack.demo.designs import example_files
+from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.build.build import build
@@ -63,7 +64,7 @@ def check_invariants(made: Built) -> None:
             assert shapely.union_all(list(item.cut.geoms)).area == pytest.approx(item.cut.area, rel=1e-9)
             assert item.cut.boundary.length == pytest.approx(shapely.union_all(list(item.cut.geoms)).length, rel=1e-6)
     # What no cutter resolves is left out, and told.
-    too_fine = sum(f.code == "too-fine" for f in made.findings)
+    too_fine = sum(f.code == "too-fine" for f in proof_of(made))
     fine_mm2 = 100 * tolerances.RESOLVED_MM**2 if too_fine else 0.0
     kinds = {j.joint.kind for j in made.joints}
     if kinds <= {JointKind.BUTT}:
@@ -134,7 +135,7 @@ def test_the_examples_build_without_complaint(path: Path) -> None:
     recipe, pictures = read_recipe(path.read_text(), path.parent)
     made = build(recipe, Assets(picture=pictures.__getitem__, file=pictures.__getitem__), MEMO)
     check_invariants(made)
-    assert [f for f in made.findings if f.severity != "note"] == []
+    assert [f for f in proof_of(made) if f.severity != "note"] == []
     assert Recipe.model_validate(json.loads(recipe.model_dump_json())) == recipe
 
 
@@ -236,8 +237,8 @@ def test_the_look_never_changes_a_cut() -> None:
 
 def test_what_cannot_be_set_or_cut_well_is_told() -> None:
     made = built({"arts": [words("A\u4e00 moon", NAVY, font="lobster-two", weld=False)]})
-    assert {n.code for n in made.findings} == {"missing-glyph", "unwelded"}
-    assert "\u4e00" in next(n.text for n in made.findings if n.code == "missing-glyph")
+    assert {n.code for n in proof_of(made)} == {"missing-glyph", "unwelded"}
+    assert "\u4e00" in next(n.text for n in proof_of(made) if n.code == "missing-glyph")
 
 
 def test_the_negative_of_a_design_within_a_frame() -> None:

@@ -8,14 +8,14 @@ from typing import Any
 import ezdxf
 import pytest
 import shapely
-from pydantic import TypeAdapter
 
 from gladstack.core.base.errors import VectorError
+from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets, FileFacts
 from gladstack.recipe.art.vectors import is_vector, picture_within, read_vector
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.edit.edits import Edit, apply_edit
+from gladstack.recipe.edit.edits import apply_edit
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 from tests.recipe.test_stack import check_invariants, no_picture
@@ -53,14 +53,14 @@ def test_a_region_can_be_left_open_and_a_lost_claim_is_told() -> None:
     open_ = built(FUSED, pins=[{"x": 45 / 60, "y": 20 / 60, "film": None}])
     assert area(open_, "#14100c") == pytest.approx(area(built(FUSED), "#14100c") - 120)
     lost = built(FUSED, pins=[{"x": 500 / 60, "y": 20 / 60, "film": RED}])
-    assert [n.code for n in lost.findings] == ["lost-pins"]
+    assert [n.code for n in proof_of(lost)] == ["lost-pins"]
 
 
 @pytest.mark.parametrize(("reading", "width"), [("as-told", 25.4), ("96-dpi", 25.4), ("72-dpi", 96 * 25.4 / 72), ("mm", 96)])
 def test_bare_units_are_read_as_chosen(reading: str, width: float) -> None:
     made = built(BARE, reading=reading)
     assert made.width_mm == pytest.approx(width)
-    assert ("size-guess" in {n.code for n in made.findings}) == (reading == "as-told")
+    assert ("size-guess" in {n.code for n in proof_of(made)}) == (reading == "as-told")
 
 
 def test_colours_merge_and_drop() -> None:
@@ -102,7 +102,7 @@ def test_dxf_outlines_are_joined_end_to_end_at_their_size(unit: int, mm: float) 
     (item,) = drawing.items
     assert item.colour == "#ff0000"
     assert item.shape.area == pytest.approx((12 - 3.14159) * mm * mm, rel=5e-3)
-    assert [f.code for f in drawing.findings] == ["open"]
+    assert [f.code for f in drawing.remarks] == ["open"]
 
 
 def test_open_dxf_outlines_are_closed_or_expanded() -> None:
@@ -175,7 +175,7 @@ def test_line_art_has_its_ink_and_what_is_claimed() -> None:
 def test_claims_stay_with_another_threshold_smoothing_and_size() -> None:
     for more in ({"threshold": 170}, {"smoothing_mm": 0.8}, {"width_mm": 37.0, "speck_mm": 0.4}):
         made = lines(pins=[CELL], **more)
-        assert made.findings == ()
+        assert proof_of(made) == ()
         scale = more.get("width_mm", 100) / 100
         assert area(made, RED) == pytest.approx((18.9 * scale) ** 2, rel=0.08)
 
@@ -227,7 +227,7 @@ def test_outlines_that_are_no_figures_are_left_out_and_told(radius: str) -> None
     sides = [line_of(a, b) for a, b in zip(square, square[1:] + square[:1], strict=True)]
     drawing = read_vector(outline(*sides, ("CIRCLE", {10: 0, 20: 0, 40: radius})))
     assert drawing.items[0].shape.area == pytest.approx(81)
-    assert "circle" in {f.code: f.text for f in drawing.findings}["numbers"]
+    assert "circle" in {f.code: f.text for f in drawing.remarks}["numbers"]
 
 
 def test_a_file_that_tells_no_unit_is_taken_for_millimetres_and_says_so() -> None:
@@ -245,11 +245,11 @@ OVERHANGING = (
 def test_what_lies_beyond_the_page_is_cut_off_unless_it_is_kept() -> None:
     made = built(OVERHANGING)
     assert made.width_mm == pytest.approx(30, abs=0.01)
-    told = {f.code: f for f in made.findings}
+    told = {f.code: f for f in proof_of(made)}
     assert "by up to 10.0 mm" in told["overhang"].text
     assert {"overhang", "slivers"} <= set(told)
     (fix,) = told["overhang"].fixes
-    kept = apply_edit(made.recipe, TypeAdapter(Edit).validate_python(fix.edit))
+    kept = apply_edit(made.recipe, fix.edit)
     whole = build(kept, Assets(picture=no_picture, file=lambda digest: OVERHANGING))
     assert whole.width_mm == pytest.approx(40, abs=0.01)
 
@@ -273,20 +273,19 @@ def test_the_nearest_colours_of_a_file_become_one_film(count: int) -> None:
 
 def test_a_file_of_many_colours_offers_to_make_the_nearest_one() -> None:
     made = built(rainbow(40))
-    told = next(f for f in made.findings if f.code == "many-colours")
-    edit: TypeAdapter[Edit] = TypeAdapter(Edit)
-    fewer = apply_edit(made.recipe, edit.validate_python(dict(told.fixes[0].edit)))
+    told = next(f for f in proof_of(made) if f.code == "many-colours")
+    fewer = apply_edit(made.recipe, told.fixes[0].edit)
     assert fewer.arts[0].count == 24  # type: ignore[union-attr]
-    assert "many-colours" not in {f.code for f in built(rainbow(24)).findings}
+    assert "many-colours" not in {f.code for f in proof_of(built(rainbow(24)))}
 
 
 def test_see_through_paint_can_be_mixed_and_taken_for_solid_again() -> None:
     tint = b'<rect x="12" y="12" width="6" height="6" fill="#000000" opacity="0.5"/></svg>'
     solid = built(BARE.replace(b"</svg>", tint))
     assert "#000000" in {layer.film for layer in solid.layers}
-    (fix,) = next(f for f in solid.findings if f.code == "see-through").fixes
-    mixed = built(BARE.replace(b"</svg>", tint), tints=fix.edit["arts"][0]["tints"])
+    (fix,) = next(f for f in proof_of(solid) if f.code == "see-through").fixes
+    mixed = built(BARE.replace(b"</svg>", tint), tints=fix.edit.arts[0].tints)
     assert "#000000" not in {layer.film for layer in mixed.layers}
     assert len(mixed.layers) == len(solid.layers)
-    (back,) = next(f for f in mixed.findings if f.code == "see-through").fixes
-    assert back.edit["arts"][0]["tints"] == "solid"
+    (back,) = next(f for f in proof_of(mixed) if f.code == "see-through").fixes
+    assert back.edit.arts[0].tints == "solid"

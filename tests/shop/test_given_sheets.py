@@ -12,6 +12,7 @@ from pydantic import ValidationError
 from shapely import affinity
 
 from gladstack.core.base.errors import RecipeError
+from gladstack.proof.prove import proof_of_plan
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
@@ -46,7 +47,7 @@ def svg_shape(data: bytes) -> tuple[Any, tuple[float, float]]:
 
 
 def files(built: Built, sheet: GivenSheet = SHEET, *, marks: bool = False) -> dict[str, bytes]:
-    return design_files(built, plan_on_sheets(built, sheet, marks=marks))
+    return design_files(built, plan_on_sheets(built, sheet, marks=marks), ())
 
 
 @pytest.mark.parametrize("marks", [False, True])
@@ -90,13 +91,13 @@ def test_marks_are_the_same_on_every_sheet() -> None:
 def test_what_does_not_fit_is_laid_whole_and_says_by_how_much() -> None:
     built = made()
     planned = plan_on_sheets(built, GivenSheet(width_mm=60, height_mm=300, margin_mm=5))
-    (told,) = [f for f in planned.findings if f.code == "off-sheet"]
+    (told,) = [f for f in proof_of_plan(planned, {"own": built}) if f.code == "off-sheet"]
     assert "40.0 mm too wide" in told.text
     assert "other way round" in told.helps
     assert told.about == "#f2b632"
-    rows = json.loads(design_files(built, planned)["stack.json"])["layers"]
+    rows = json.loads(design_files(built, planned, ())["stack.json"])["layers"]
     assert [row["fits"] for row in rows] == [False, True]
-    shape, size = svg_shape(design_files(built, planned)[rows[0]["sheet"]])
+    shape, size = svg_shape(design_files(built, planned, ())[rows[0]["sheet"]])
     assert shape.bounds == pytest.approx((5, 5, 95, 45), abs=0.01)
     assert size == pytest.approx((100, 300), abs=1e-3)
 

@@ -16,6 +16,7 @@ from shapely import Polygon
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.demo.shelf import demo_shop
+from gladstack.proof.prove import proof_of_plan
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.values import changed
 from gladstack.shop import checks
@@ -147,7 +148,7 @@ def test_offcuts_are_used_first_and_stock_is_never_overdrawn(badge: Built) -> No
     scarce = tuple(changed(p, left=150.0) if p.id == "night-navy-roll" else p for p in shop.pieces)
     short = laid(job_of(layout="nested"), badge, Shop(shop.materials, shop.cutters, scarce))
     assert checks.overdrawn(short) == []
-    assert any(f.code == "short-of-film" for f in short.findings)
+    assert any(f.code == "short-of-film" for f in proof_of_plan(short, {"badge": badge}))
 
 
 def test_film_cut_from_the_back_is_mirrored_and_shrink_is_made_up_for() -> None:
@@ -231,7 +232,7 @@ def test_a_cutter_smaller_than_a_part_is_told_with_figures(badge: Built) -> None
 def test_an_empty_shelf_lays_on_any_film_of_the_colour(badge: Built) -> None:
     made = laid(job_of(), badge, Shop())
     assert all(s.bought for s in made.sheets)
-    assert made.findings == ()
+    assert proof_of_plan(made, {"badge": badge}) == ()
 
 
 def test_nearest_films_come_first_and_retired_ones_never() -> None:
@@ -277,11 +278,9 @@ def test_films_by_themselves_bear_no_marks_and_it_is_said(badge: Built) -> None:
     register, whole = (laid(job_of(layout=layout, marks=marked), badge) for layout in ("register", "whole"))
     assert all(s.furniture.marks for s in register.sheets)
     assert not any(s.furniture.marks for s in whole.sheets)
-    assert [any("bear no registration marks" in f.text for f in made.findings) for made in (register, whole)] == [
-        False,
-        True,
-    ]
-    texts = [assembly(made, {"badge": badge}) for made in (register, whole)]
+    told = [proof_of_plan(made, {"badge": badge}) for made in (register, whole)]
+    assert [any("bear no registration marks" in f.text for f in own) for own in told] == [False, True]
+    texts = [assembly(made, {"badge": badge}, ()) for made in (register, whole)]
     assert ["the same on every sheet" in " ".join(text.split()) for text in texts] == [True, False]
 
 
@@ -347,9 +346,10 @@ def test_a_film_that_is_not_meant_to_lie_over_another_is_told(badge: Built) -> N
         {"kind": "shape", "id": "b", "film": GOLD, "form": {"form": "star"}},
     ]
     job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
-    made = plan(job, {"d": built({"arts": arts})}, Shop(fussy, shop.cutters, shop.pieces))
-    assert "lies-over" in {f.code for f in made.findings}
-    assert "lies-over" not in {f.code for f in laid(job_of(), badge).findings}
+    designs = {"d": built({"arts": arts})}
+    made = plan(job, designs, Shop(fussy, shop.cutters, shop.pieces))
+    assert "lies-over" in {f.code for f in proof_of_plan(made, designs)}
+    assert "lies-over" not in {f.code for f in proof_of_plan(laid(job_of(), badge), {"badge": badge})}
 
 
 def test_parts_chosen_by_hand_keep_together_in_every_copy(badge: Built) -> None:

@@ -70,7 +70,7 @@ def test_what_is_too_long_for_the_light_lane_is_done_in_the_next(crew: Crew) -> 
     async def ahead() -> None:
         raise AssertionError("nothing is to be done ahead")
 
-    assert asyncio.run(crew.light_first("This", "three", jobs.work_hard, ahead, 0.9)) == "done"
+    assert asyncio.run(crew.light_first("This", "three", jobs.work_hard, ahead, 0.7)) == "done"
 
 
 def test_light_work_does_not_wait_for_heavy(crew: Crew) -> None:

@@ -1,15 +1,22 @@
-"""Findings: what is told of a design, each with its place, its figure and limit, and what helps."""
+"""What is told of a design: how grave it is, where it is, its figure and limit, and what helps."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
 from gladstack.core.base.plane import Box, Point
 
 Severity = Literal["stop", "mind", "note"]
 """`stop`: cut like this the decal is not what was wanted; `mind`: look before you cut; `note`: good to know."""
+
+
+@dataclass(frozen=True)
+class Remark:
+    """What a reader of files has to say of one, under a stable code."""
+
+    code: str
+    text: str
 
 
 @dataclass(frozen=True)
@@ -23,24 +30,20 @@ class Place:
 
 @dataclass(frozen=True)
 class Measure:
-    """A figure and the limit it is held against, in one unit: "mm", "mm2", or "" for a count or share."""
+    """A figure and the limit it is held against, in one unit: "mm", "mm2", or "" for a count or share.
+
+    `limit_from` names what sets the limit, as a setting of the design, a material or a cutter.
+    """
 
     figure: float
     limit: float
     unit: Literal["mm", "mm2", ""] = ""
+    limit_from: str = ""
 
 
 @dataclass(frozen=True)
-class Fix:
-    """Something that mends it: what to call it, and the edit as it is sent."""
-
-    label: str
-    edit: Mapping[str, Any]
-
-
-@dataclass(frozen=True)
-class Finding:
-    """What a check or a reader tells, under a stable code; `about` is the film or art it is about (None: the design)."""
+class Told:
+    """What is told under a stable code; `about` is the film or art it is about (None: the design)."""
 
     code: str
     text: str
@@ -49,4 +52,3 @@ class Finding:
     place: Place | None = None
     measure: Measure | None = None
     helps: str = ""
-    fixes: tuple[Fix, ...] = ()

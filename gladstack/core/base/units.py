@@ -64,3 +64,8 @@ def format_length(mm: float, unit: Unit = "mm") -> str:
 def format_area(mm2: float, unit: Unit = "mm") -> str:
     """`mm2` for reading, in the square of a unit."""
     return f"{mm2:.2f} mm²" if unit == "mm" else f"{mm2 / INCH_TO_MM**2:.4f} in²"
+
+
+def rough_area(mm2: float) -> str:
+    """`mm2` for reading at a glance: whole square millimetres from ten on."""
+    return f"{mm2:.1f} mm²" if mm2 < 10 else f"{mm2:.0f} mm²"

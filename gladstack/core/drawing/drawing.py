@@ -11,7 +11,7 @@ import numpy.typing as npt
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.errors import VectorError
-from gladstack.core.base.findings import Finding
+from gladstack.core.base.findings import Remark
 from gladstack.core.geometry.crossings import count_crossings
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.geometry.rings import FillRule, as_multi, fill, nest_rings, polygons_of
@@ -58,7 +58,7 @@ class Drawing:
     height_mm: float
     told: bool
     items: tuple[Painted, ...]
-    findings: tuple[Finding, ...] = ()
+    remarks: tuple[Remark, ...] = ()
     pictures: int = 0
     picture: bytes | None = None
     open_paths: int = 0
@@ -66,13 +66,9 @@ class Drawing:
     fixed: bool = False
 
 
-_LEFT_OUT = ("open", "numbers", "picture", "text", "outside", "veil", "overhang")
-"""What a reader had to leave out is worth a look before cutting."""
-
-
-def findings_of(told: Mapping[str, str]) -> tuple[Finding, ...]:
-    """What a reader has to tell, by code."""
-    return tuple(Finding(code, text, "mind" if code in _LEFT_OUT else "note") for code, text in told.items())
+def remarks_of(told: Mapping[str, str]) -> tuple[Remark, ...]:
+    """What a reader has to say, by code."""
+    return tuple(Remark(code, text) for code, text in told.items())
 
 
 @dataclass

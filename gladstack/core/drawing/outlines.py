@@ -10,7 +10,7 @@ import shapely
 
 from gladstack.core.base import tolerances
 from gladstack.core.base.errors import VectorError
-from gladstack.core.drawing.drawing import MAX_COORDINATE_MM, Budget, Drawing, OpenEnds, Painted, filled, findings_of
+from gladstack.core.drawing.drawing import MAX_COORDINATE_MM, Budget, Drawing, OpenEnds, Painted, filled, remarks_of
 from gladstack.core.drawing.svg_paths import closed_chain
 from gladstack.core.geometry.curves import (
     Chain,
@@ -61,7 +61,7 @@ def outline_drawing(
         raise VectorError(f"This {kind} has no closed outlines.", why)
     left, top, right, bottom = shapely.total_bounds([i.shape for i in items]).tolist()
     moved = tuple(_moved(i, -left, -top) for i in items)
-    return Drawing(right - left, bottom - top, told, moved, findings_of(told_by_code), open_paths=left_open)
+    return Drawing(right - left, bottom - top, told, moved, remarks_of(told_by_code), open_paths=left_open)
 
 
 def _by_colour(found: Sequence[tuple[str, Chain]]) -> dict[str, list[Chain]]:

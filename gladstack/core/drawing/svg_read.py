@@ -30,7 +30,7 @@ from gladstack.core.drawing.drawing import (
     Drawing,
     OpenEnds,
     Painted,
-    findings_of,
+    remarks_of,
 )
 from gladstack.core.drawing.svg_markers import MARKED, corners, marker_matrix, marker_window, markers_of
 from gladstack.core.drawing.svg_paint import SHAPES, Reader, courses_of, paint_shape
@@ -90,8 +90,8 @@ def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD, ti
     for code, said in (("veil", _VEIL), ("see-through", _SOLID if tints == "solid" else _MIXED)):
         if (share := shares.get(code, 0.0) / page) > 0:
             reader.told[code] = said.format(min(share, 1.0) if share >= 0.0005 else 0.0005)
-    findings = findings_of(reader.told)
-    return Drawing(width, height, told, items, findings, len(reader.pictures), held, reader.open_paths, fixed=told)
+    remarks = remarks_of(reader.told)
+    return Drawing(width, height, told, items, remarks, len(reader.pictures), held, reader.open_paths, fixed=told)
 
 
 def _parsed(data: bytes) -> Element:

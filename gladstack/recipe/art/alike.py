@@ -11,7 +11,7 @@ from shapely import MultiPolygon, affinity
 
 from gladstack.core.base.errors import FontError, GladStackError
 from gladstack.core.geometry import overlay
-from gladstack.recipe.art.given import Assets
+from gladstack.recipe.art.given import Assets, LetterFacts
 from gladstack.recipe.art.pieces import pieces_of
 from gladstack.recipe.model.arts import LetteringArt, Place
 from gladstack.recipe.model.values import changed
@@ -51,7 +51,7 @@ def words_like(
             pieces = pieces_of(art, assets, stages)
         except GladStackError:
             continue
-        if any(f.code == "missing-glyph" for f in pieces.findings) or not pieces.outer:
+        if (isinstance(pieces.facts, LetterFacts) and pieces.facts.missing) or not pieces.outer:
             continue
         ink = overlay.union_all([p.value for p in pieces.outer])
         box = ink.bounds

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from gladstack.core.base.findings import Finding, Place
 from gladstack.core.base.plane import Box, box_around
 from gladstack.core.films.mends import Shapes
-from gladstack.core.films.regions import NOTHING, Claim, Claimed, Painting, Regions, Unclaimed, as_painted, claim, regions_of
+from gladstack.core.films.regions import NOTHING, Claimed, Painting, Regions, Unclaimed, as_painted, claim, regions_of
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.common_edges import drawn_once
 from gladstack.core.geometry.curves import Curve, Matrix, transform_curve, transform_points
@@ -21,8 +20,8 @@ from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.simplify import simplify
 from gladstack.core.plan.blade import cutting_seconds
 from gladstack.recipe.art.given import ArtPieces, Piece, RegionFacts, Saving, Zones, one_shape
-from gladstack.recipe.art.mended import Idle, Mended, bridged, idle_findings, mended, moved_point
-from gladstack.recipe.art.origins import Origin, about
+from gladstack.recipe.art.mended import Idle, Mended, bridged, mended
+from gladstack.recipe.art.origins import Origin
 from gladstack.recipe.model.arts import RegionArt
 from gladstack.recipe.model.mends import Bridge
 from gladstack.stages.engine import Stages, known, part
@@ -90,7 +89,6 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
     gone = [p.shape for p in painting.value.painted if p.film is None and not p.behind and not p.shape.is_empty]
     plain = art.simplify_mm <= 0 and not redrawn
     curves = origin.curves if plain else stages.run("art", _all_curves, origin.curves, finished)
-    facts, findings = origin.told.value
     page = box_of(size, matrix)
     idle = (*idle_bridges.value, *done.value.idle)
     waiting = stages.run("art", _moved_waiting, part(claimed, "waiting", lambda c: c.waiting), matrix)
@@ -99,20 +97,12 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
         tuple(pieces),
         curves if matrix == IDENTITY else stages.run("art", _moved_curves, curves, matrix),
         box_around([p.shape.value.bounds for p in pieces]) or page,
-        facts,
-        RegionFacts(regions, claimed.value.held, waiting.value, finished.value.saving, size[0]),
+        origin.facts.value,
+        RegionFacts(regions, claimed.value.held, waiting.value, finished.value.saving, size[0], claimed.value.lost),
         page,
         stages.run("art", placed, _laid(gone), matrix) if gone else None,
         size[0],
         idle,
-        about(
-            [
-                *(_moved_finding(f, matrix) for f in findings),
-                *_lost_claims(claimed.value.lost, matrix),
-                *idle_findings(art.mends, idle, matrix),
-            ],
-            art.id,
-        ),
     )
 
 
@@ -186,28 +176,6 @@ def _saving(before: Shapes, index: CurveIndex, after: Shapes, new_index: CurveIn
         sum(o.nodes for o in old), sum(o.nodes for o in new),
         sum(cutting_seconds(o.rings) for o in old), sum(cutting_seconds(o.rings) for o in new), deviation_mm,
     )  # fmt: skip
-
-
-def _lost_claims(lost: Sequence[Claim], matrix: Matrix) -> list[Finding]:
-    if not lost:
-        return []
-    what = "1 claim no longer meets" if len(lost) == 1 else f"{len(lost)} claims no longer meet"
-    place = Place(at=moved_point((lost[0].x_mm, lost[0].y_mm), matrix))
-    return [Finding("lost-pins", f"{what} a region.", "mind", place=place, helps="Claim the region anew.")]
-
-
-def _moved_finding(finding: Finding, matrix: Matrix) -> Finding:
-    """A finding told in an art's own mm, where it lies on the stack."""
-    place = finding.place
-    if place is None or matrix == IDENTITY:
-        return finding
-    at = moved_point(place.at, matrix) if place.at else None
-    outlines = tuple(tuple(moved_point(p, matrix) for p in line) for line in place.outlines)
-    if place.box:
-        left, top, right, bottom = place.box
-        corners = ((left, top), (right, top), (right, bottom), (left, bottom))
-        outlines = (*outlines, tuple(moved_point(p, matrix) for p in corners))
-    return replace(finding, place=Place(at=at, outlines=outlines))
 
 
 def _moved_waiting(waiting: Sequence[Unclaimed], matrix: Matrix) -> tuple[Unclaimed, ...]:

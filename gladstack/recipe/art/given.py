@@ -9,14 +9,17 @@ from typing import Literal
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import VectorError
-from gladstack.core.base.findings import Finding
+from gladstack.core.base.findings import Remark
 from gladstack.core.base.plane import Box, Point
 from gladstack.core.films.regions import NOTHING, Claim, Regions, Unclaimed
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.geometry.shapes import clean
+from gladstack.core.picture.kinds import PictureKind
+from gladstack.core.picture.lost import Kind as LostKind
 from gladstack.core.picture.tidy import Done
 from gladstack.recipe.art.mended import Idle
+from gladstack.recipe.model.arts import Background
 from gladstack.recipe.model.fonts import shipped_font
 from gladstack.stages.memo import Keyed
 
@@ -105,12 +108,32 @@ class PictureFacts:
     lost_mm2: float = 0.0
     lost_share: float = 0.0
     behind: str | None = None
+    seen: PictureSeen | None = None
+
+
+@dataclass(frozen=True)
+class PictureSeen:
+    """What was seen in a picture while it was separated, which checks read.
+
+    `explained` is the share that lies near a plain colour, `noisy` whether it is made of dots, `rims` are whole thin lines
+    (colour, width in mm); `background` is what became of its ground, of which `enclosed_mm2` is enclosed.
+    """
+
+    kind: PictureKind
+    mm_per_px: float
+    explained: float
+    noisy: bool
+    rims: tuple[tuple[str, float], ...]
+    lost: tuple[LostKind, ...]
+    background: Background
+    enclosed_mm2: float
 
 
 @dataclass(frozen=True)
 class FileFacts:
     """What is known of a vector file: its colours, pairs of them that hardly differ, how many paths do not close, how many
-    pages it has, and whether its size can be read in one way alone.
+    pages it has, and whether its size can be read in one way alone; what its reader remarked, how far it reaches beyond its
+    page, how many slivers were left out; how wide it is, and whether it tells that itself.
     """
 
     colours: tuple[str, ...]
@@ -118,14 +141,20 @@ class FileFacts:
     open_paths: int
     pages: int = 1
     fixed: bool = False
+    remarks: tuple[Remark, ...] = ()
+    overhang_mm: float = 0.0
+    slivers: int = 0
+    width_mm: float = 0.0
+    told: bool = True
 
 
 @dataclass(frozen=True)
 class LineFacts:
-    """What is known of line art: the threshold taken, and the proposed one."""
+    """What is known of line art: the threshold taken, the proposed one, and whether it is made of dots."""
 
     threshold: int
     proposed: int
+    dotted: bool = False
 
 
 @dataclass(frozen=True)
@@ -138,20 +167,34 @@ class Word:
 
 
 @dataclass(frozen=True)
+class Crossing:
+    """Letters that overlap and are not welded: the first two, how many pairs there are, and the box of all."""
+
+    first: str
+    second: str
+    pairs: int
+    box: Box | None
+
+
+@dataclass(frozen=True)
 class LetterFacts:
-    """What is known of lettering: of every letter the index of its character, its text and its box; and its `words`, if its
-    letters are meant to join.
+    """What is known of lettering: of every letter the index of its character, its text and its box; its `words`, if its
+    letters are meant to join; `missing` characters (with the font that lacks them), those `lent` (with the font that lacks
+    them and the one that has them), and letters that cross.
     """
 
     letters: tuple[tuple[int, str, Box], ...]
     words: tuple[Word, ...] = ()
+    missing: tuple[tuple[str, str], ...] = ()
+    lent: tuple[tuple[str, str, str], ...] = ()
+    crossing: Crossing | None = None
 
 
 @dataclass(frozen=True)
 class RegionFacts:
     """What is known of art that comes as regions, in its own mm but for `waiting`, which is in stack mm.
 
-    `held` are the claims that hold, by region; `width_mm` its width before it was placed.
+    `held` are the claims that hold, by region, `lost` those that meet none; `width_mm` its width before it was placed.
     """
 
     regions: Keyed[Regions]
@@ -159,6 +202,7 @@ class RegionFacts:
     waiting: tuple[Unclaimed, ...]
     saving: Saving | None
     width_mm: float
+    lost: tuple[Claim, ...] = ()
 
 
 Facts = PictureFacts | FileFacts | LineFacts | LetterFacts | None
@@ -166,7 +210,7 @@ Facts = PictureFacts | FileFacts | LineFacts | LetterFacts | None
 
 @dataclass(frozen=True)
 class ArtPieces:
-    """What one art comes to: pieces, the curves of their edges, the box of what is seen of it, and what is told of it.
+    """What one art comes to: pieces, the curves of their edges, the box of what is seen of it, and what is known of it.
 
     `facts` are those of its kind, `regions` those of art that comes as regions. Such art has a `page` it was drawn on, too;
     where nothing is seen of it, that is its box. `besides` is what it paints in colours that were dropped,
@@ -183,7 +227,6 @@ class ArtPieces:
     besides: Keyed[MultiPolygon] | None = None
     own_width_mm: float = 0.0
     idle: tuple[Idle, ...] = ()
-    findings: tuple[Finding, ...] = ()
 
     @property
     def framed(self) -> bool:

@@ -16,7 +16,6 @@ from shapely import MultiPolygon
 
 from gladstack.core.base.colour import from_hex, nearest_colour
 from gladstack.core.base.errors import MendError
-from gladstack.core.base.findings import Finding, Place
 from gladstack.core.base.plane import Point
 from gladstack.core.films import mends
 from gladstack.core.films.mends import Shapes
@@ -128,17 +127,6 @@ def _run(by_film: Shapes, steps: Sequence[Mend], frame: Frame) -> Mended:
             out = _after(out, step, frame)
         except MendError as fault:
             out = replace(out, idle=(*out.idle, Idle(step.id, str(fault), _where(step, frame))))
-    return out
-
-
-def idle_findings(steps: Sequence[Mend], idle: Sequence[Idle], matrix: Matrix) -> list[Finding]:
-    """What is told of steps that found nothing to do."""
-    kinds = {m.id: m.kind.replace("-", " ") for m in steps}
-    out = []
-    for one in idle:
-        where = Place(at=moved_point(one.at, matrix)) if one.at else None
-        said = f"A step of mending does nothing ({kinds[one.step]}): {one.why}"
-        out.append(Finding("idle-mend", said, "mind", place=where))
     return out
 
 

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from shapely import MultiPolygon
 
 from gladstack.core.base.colour import delta_e, from_hex, nearest_colour, to_hex
-from gladstack.core.base.findings import Finding, Fix
 from gladstack.core.films.regions import Paint, Painting
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.picture.decode import Picture, decode_picture
@@ -19,10 +18,8 @@ from gladstack.core.picture.separate import Separated, TraceOptions, find_colour
 from gladstack.core.picture.straight import straightened
 from gladstack.core.picture.tidy import tidied
 from gladstack.core.picture.trace import OUTSIDE
-from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, PictureFacts, Role
-from gladstack.recipe.art.missing import enclosed_told, lost_told
-from gladstack.recipe.art.put_right import done_told, rims_told
-from gladstack.recipe.art.vectors import read_and_seen, vector_facts, vector_findings, vector_painting
+from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, PictureFacts, PictureSeen, Role
+from gladstack.recipe.art.vectors import read_and_seen, vector_facts, vector_painting
 from gladstack.recipe.model.arts import Background, LineArt, PictureArt, RegionArt, Separation, VectorArt, shares_of
 from gladstack.stages.engine import Stages, given, part
 from gladstack.stages.memo import Keyed
@@ -33,8 +30,6 @@ _SEEN_THROUGH = 0.0002
 """Enclosed areas that are all smaller shares of the page than this are the ground seen through letters."""
 _LEAST_ENCLOSED_MM2 = 0.5
 """Smaller enclosed areas of the background's colour are no film unless they are asked for: nobody could weed them."""
-_NOISY = "This picture is made of fine dots (dither, grain or noise), not of flat colours. They were smoothed into areas."
-_NOISY_HELP = "Edges and small details are soft: a copy without dots gives cleaner films."
 
 
 @dataclass(frozen=True)
@@ -48,7 +43,7 @@ class Origin:
     source: Keyed[object]
     painting: Keyed[Painting]
     curves: Keyed[tuple[Curve, ...]]
-    told: Keyed[tuple[Facts, tuple[Finding, ...]]]
+    facts: Keyed[Facts]
     silhouette: str | None = None
     shared: bool = False
 
@@ -79,8 +74,8 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages, ground: str | None
     )
     roles = stages.run("art", roles_of, source, choices.dropped, choices.background, choices.picked, only, ground)
     painting = stages.run("art", picture_painting, source, roles, art.width_mm)
-    told = stages.run("art", picture_told, source, roles, choices, art.id, art.width_mm, ground)
-    return Origin(source, painting, part(source, "curves", _edges), told, shared=True)
+    facts = stages.run("art", picture_facts, source, roles, choices, art.id, art.width_mm, ground)
+    return Origin(source, painting, part(source, "curves", _edges), facts, shared=True)
 
 
 def _decoded(art: PictureArt | LineArt, assets: Assets, stages: Stages) -> Keyed[Picture]:
@@ -101,7 +96,7 @@ def _lines(art: LineArt, assets: Assets, stages: Stages) -> Origin:
     source = stages.costly("map", trace_line_art, picture, art.threshold, art.width_mm, options)
     painting = stages.run("art", line_painting, source, None if art.ink == "none" else art.ink_film)
     silhouette = art.ink_film if art.ink == "solid" else None
-    return Origin(source, painting, part(source, "curves", _ink_edges), part(source, "told", lines_told), silhouette)
+    return Origin(source, painting, part(source, "curves", _ink_edges), part(source, "facts", line_facts), silhouette)
 
 
 def _ink_edges(source: TracedLines) -> tuple[Curve, ...]:
@@ -113,10 +108,9 @@ def line_painting(source: TracedLines, film: str | None) -> Painting:
     return Painting(source.size_mm, (Paint(film, INK_COLOUR, source.ink, film is None),), waits=True)
 
 
-def lines_told(source: TracedLines) -> tuple[Facts, tuple[Finding, ...]]:
-    """What is known and told of line art."""
-    findings = (Finding("noisy", _NOISY, "note", helps=_NOISY_HELP),) if source.dotted else ()
-    return LineFacts(source.threshold, source.proposed), findings
+def line_facts(source: TracedLines) -> Facts:
+    """What is known of line art."""
+    return LineFacts(source.threshold, source.proposed, source.dotted)
 
 
 def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
@@ -126,10 +120,10 @@ def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
     )
     painting = stages.run("art", vector_painting, source, art.merges, art.dropped, art.count)
 
-    def told() -> tuple[Facts, tuple[Finding, ...]]:
-        return vector_facts(source.value, art), vector_findings(source.value, art)
+    def facts() -> Facts:
+        return vector_facts(source.value, art)
 
-    return Origin(source, painting, part(source, "curves", lambda read: read.curves), given(told, source.key, art))
+    return Origin(source, painting, part(source, "curves", lambda read: read.curves), given(facts, source.key, art))
 
 
 Roles = Sequence[tuple[Role, MultiPolygon]]
@@ -185,10 +179,10 @@ def roles_of(
     return out
 
 
-def picture_told(
+def picture_facts(
     source: Separated, roles: Roles, choices: Separation, art: str, width_mm: float, ground: str | None = None
-) -> tuple[Facts, tuple[Finding, ...]]:
-    """What is known and told of a picture."""
+) -> Facts:
+    """What is known of a picture."""
     colours = source.palette.colours
     became = [role for role, _ in roles]
     picked = {nearest_colour(colours, c) for c in choices.picked}
@@ -200,44 +194,17 @@ def picture_told(
         for k, rgb in enumerate(colours)
         if not (source.transparent and k == 0) and not (became[k] == "empty" and choices.count is None)
     )  # fmt: skip
-    findings = [
-        Finding("film-empty", f"{info.colour} only occurs in specks, so it has no film.", "note")
-        for info in infos
-        if info.role == "empty"
-    ]
-    if source.noisy:
-        findings.insert(0, Finding("noisy", _NOISY, "note", helps=_NOISY_HELP))
-    elif not source.palette.flat:
-        findings.insert(0, _not_flat(source, art))
     mm_per_px = width_mm / source.size_px[0]
-    rims = [(to_hex(colours[rim.label]), rim.width_px * mm_per_px) for rim in source.rims if became[rim.label] == "film"]
-    findings = done_told(source.done, art, mm_per_px, choices.bands) + rims_told(rims, art) + findings
-    if choices.count is not None and choices.rest == "found" and len(infos) < choices.count:
-        found = f"Only {len(infos)} different colours were found, though {choices.count} were asked for."
-        findings.append(Finding("fewer-colours", found, "note", helps="Pick a colour that is missing from the picture."))
-    films = sum(info.role == "film" for info in infos)
-    if source.palette.flat and choices.count is None and films > _MANY_FILMS:
-        findings.append(_many_films(films, art))
-    kept = {info.colour for info in infos if info.role == "film"}
-    told_lost = choices.rest == "found"
-    findings = [
-        *(lost_told(source.lost, kept, art, mm_per_px) if told_lost else ()),
-        *enclosed_told(
-            _enclosed_mm2(source),
-            _ground_colour(source),
-            settled_background(source, choices.background, ground),
-            choices.background,
-            art,
-        ),
-        *findings,
-    ]
-    least = source.palette.least
-    facts = PictureFacts(
-        infos, source.palette.flat, source.palette.lossy, to_hex(least) if least else None, source.done,
-        source.lost.pixels * mm_per_px**2, source.lost.share,
-        _ground_colour(source),
+    seen = PictureSeen(
+        source.kind, mm_per_px, source.palette.explained, source.noisy,
+        tuple((to_hex(colours[rim.label]), rim.width_px * mm_per_px) for rim in source.rims if became[rim.label] == "film"),
+        source.lost.kinds, settled_background(source, choices.background, ground), _enclosed_mm2(source),
     )  # fmt: skip
-    return facts, tuple(findings)
+    least = source.palette.least
+    return PictureFacts(
+        infos, source.palette.flat, source.palette.lossy, to_hex(least) if least else None, source.done,
+        source.lost.pixels * mm_per_px**2, source.lost.share, _ground_colour(source), seen,
+    )  # fmt: skip
 
 
 def settled_background(source: Separated, choice: Background, ground: str | None) -> Background:
@@ -282,29 +249,3 @@ def _shape(map_: PlanarMap, label: int, *, inside_only: bool) -> MultiPolygon:
     touching = {a.left for a in map_.arcs if a.right == OUTSIDE} | {a.right for a in map_.arcs if a.left == OUTSIDE}
     kept = [map_.areas[k] for k in np.flatnonzero(map_.labels == label) if int(k) not in touching]
     return MultiPolygon([p for p in kept if not p.is_empty])
-
-
-_POSTERS = (3, 4, 6)
-_MANY_FILMS = 12
-
-
-def _many_films(films: int, art: str) -> Finding:
-    fix = Fix(f"The best {_MANY_FILMS}", {"kind": "count-colours", "art": art, "count": _MANY_FILMS})
-    text = f"This picture has {films} flat colours, each a film of its own."
-    return Finding("many-films", text, "note", helps="Ask for fewer; the nearest become one.", fixes=(fix,))
-
-
-def _not_flat(source: Separated, art: str) -> Finding:
-    share = source.palette.explained
-    what = "This looks like a photograph, and is" if source.kind == "photograph" else "This picture is"
-    told = f"{what} not made of flat colours: only {share:.0%} of it lies near a plain colour."
-    fixes = tuple(
-        Fix(f"A poster of {count} tones", {"kind": "count-colours", "art": art, "count": count}) for count in _POSTERS
-    )
-    helps = "Choose how many films to spend on it."
-    return Finding("not-flat", f"{told} It was grouped into films.", "note", helps=helps, fixes=fixes)
-
-
-def about(findings: Sequence[Finding], art: str) -> tuple[Finding, ...]:
-    """Findings, told of an art."""
-    return tuple(replace(f, about=art) for f in findings)

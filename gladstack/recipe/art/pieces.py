@@ -15,9 +15,7 @@ from gladstack.core.geometry.curves import Chain, Curve, curves_of, on_grid, tra
 from gladstack.core.geometry.rings import fill, nest_rings, polygons_of
 from gladstack.recipe.art.claimed import region_pieces, regions_in
 from gladstack.recipe.art.given import ArtPieces, Assets
-from gladstack.recipe.art.inner import inner_findings
-from gladstack.recipe.art.mended import idle_findings
-from gladstack.recipe.art.origins import about, origin_of
+from gladstack.recipe.art.origins import origin_of
 from gladstack.recipe.art.words import mended_pieces, word_pieces
 from gladstack.recipe.model.arts import (
     AnyArt,
@@ -76,7 +74,6 @@ def _shape_pieces(art: ShapeArt, stages: Stages) -> ArtPieces:
     own = np.concatenate([c.pieces.reshape(-1, 2) for c in form_chains(art.form)])
     width = float(own[:, 0].max() - own[:, 0].min())
     done = mended_pieces(art, {art.film: part(drawn, "shape", lambda d: d.shape)}, width, stages)
-    idle = idle_findings(art.mends, done.idle, art.place.matrix)
     return ArtPieces(
         art.id,
         done.pieces,
@@ -84,7 +81,6 @@ def _shape_pieces(art: ShapeArt, stages: Stages) -> ArtPieces:
         drawn.value.shape.bounds,
         own_width_mm=width,
         idle=done.idle,
-        findings=about((*idle, *inner_findings(art, done.pieces, width, stages)), art.id),
     )
 
 

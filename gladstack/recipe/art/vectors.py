@@ -11,7 +11,7 @@ from shapely import MultiPolygon
 
 from gladstack.core.base.colour import delta_e, from_hex, to_lab
 from gladstack.core.base.errors import VectorError
-from gladstack.core.base.findings import Finding, Fix
+from gladstack.core.base.findings import Remark
 from gladstack.core.base.plane import box_around
 from gladstack.core.base.reading import reader
 from gladstack.core.drawing.drawing import MM_PER_PX, Drawing, OpenEnds, OpenPaths
@@ -30,17 +30,16 @@ _NEAR_SHADE = 4.0
 """Colours within this delta-E are taken for one shade that was meant."""
 _OVERHANG_MM = 0.05
 """Curves that touch the edge of the page reach no farther beyond it."""
-MANY_COLOURS = 24
 _PDF, _POSTSCRIPT = b"%PDF-", (b"%!PS", b"\xc5\xd0\xd3\xc6")
 _PDF_LEFT_OUT = {
     "letters": "Letters whose outlines the file does not tell were left out: {}. Save its text as outlines.",
     "patterns": "Areas filled with a pattern or a gradient were left out: {}.",
     "shadings": "Gradients that fill the page or a clip were left out: {}.",
 }
-_MOST_OFFERED, _MOST_LOOKED_AT = 8, 10
-_SLIVER_MM2 = 0.005
+_MOST_LOOKED_AT = 10
+SLIVER_MM2 = 0.005
 """Pieces smaller than this are left between shapes that were meant to meet."""
-_PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
+PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
 
 
 @dataclass(frozen=True)
@@ -51,9 +50,10 @@ class ReadFile:
     told: bool
     seen: tuple[tuple[str, MultiPolygon], ...]
     curves: tuple[Curve, ...]
-    findings: tuple[Finding, ...]
+    remarks: tuple[Remark, ...]
     open_paths: int
-    overhangs: bool = False
+    overhang_mm: float = 0.0
+    slivers: int = 0
     pages: int = 1
     fixed: bool = False
 
@@ -82,7 +82,7 @@ def read_vector(
     if b"SECTION" in data[:400] and not data.lstrip().startswith(b"<"):
         from gladstack.core.drawing.dxf_read import read_dxf
 
-        return read_dxf(data, None if reading == "as-told" else _PX_MM[reading], ends)
+        return read_dxf(data, None if reading == "as-told" else PX_MM[reading], ends)
     if _PDF in data[:1024]:
         return _pdf(data, page, ends, tints)
     if data.startswith(_POSTSCRIPT):
@@ -91,7 +91,7 @@ def read_vector(
         return read_hpgl(data, ends)
     from gladstack.core.drawing.svg_read import read_svg
 
-    return read_svg(data, _PX_MM[reading], ends, tints)
+    return read_svg(data, PX_MM[reading], ends, tints)
 
 
 def _pdf(data: bytes, number: int, ends: OpenEnds, tints: Tints) -> Drawing:
@@ -101,8 +101,8 @@ def _pdf(data: bytes, number: int, ends: OpenEnds, tints: Tints) -> Drawing:
 
     page = pdf_page(data, number)
     drawing = read_svg(page.svg, MM_PER_PX, ends, tints)
-    told = [Finding(f"pdf-{what}", _PDF_LEFT_OUT[what].format(count), "mind") for what, count in page.left_out]
-    return replace(drawing, findings=(*drawing.findings, *told), pages=page.pages)
+    left_out = [Remark(f"pdf-{what}", _PDF_LEFT_OUT[what].format(count)) for what, count in page.left_out]
+    return replace(drawing, remarks=(*drawing.remarks, *left_out), pages=page.pages)
 
 
 def first_page(data: bytes) -> int:
@@ -153,22 +153,16 @@ def read_and_seen(
         if all(shape.is_empty for _, shape in seen):
             raise VectorError("All that this file draws lies beyond its page.", "Move it onto the page and save it anew.")
     seen, lost = _without_slivers(seen)
-    findings = [*drawing.findings]
-    if over > _OVERHANG_MM:
-        said = f"Shapes reach beyond its page by up to {over:.1f} mm: "
-        findings.append(Finding("overhang", said + ("cut off there." if beyond == "cut" else "kept."), "mind"))
-    if lost:
-        said = f"{lost} slivers of less than {_SLIVER_MM2:g} mm² were left out." if lost > 1 else "A sliver was left out."
-        findings.append(Finding("slivers", said, "note"))
     curves = tuple(c for item in drawing.items for c in item.curves)
     return ReadFile(
         size,
         drawing.told,
         seen,
         curves,
-        tuple(findings),
+        drawing.remarks,
         drawing.open_paths,
-        over > _OVERHANG_MM,
+        over if over > _OVERHANG_MM else 0.0,
+        lost,
         drawing.pages,
         drawing.fixed,
     )
@@ -182,7 +176,7 @@ def _overhang(shapes: Sequence[MultiPolygon], size_mm: tuple[float, float]) -> f
 
 def _without_slivers(seen: Sequence[tuple[str, MultiPolygon]]) -> tuple[tuple[tuple[str, MultiPolygon], ...], int]:
     """What is seen without what no blade can cut, and how much that was."""
-    kept = tuple((colour, MultiPolygon([p for p in shape.geoms if p.area >= _SLIVER_MM2])) for colour, shape in seen)
+    kept = tuple((colour, MultiPolygon([p for p in shape.geoms if p.area >= SLIVER_MM2])) for colour, shape in seen)
     return kept, sum(len(shape.geoms) for _, shape in seen) - sum(len(shape.geoms) for _, shape in kept)
 
 
@@ -238,7 +232,11 @@ def vector_facts(source: ReadFile, art: VectorArt) -> FileFacts:
     colours = tuple(colour for colour, _ in source.seen)
     settled = {m.colour for m in art.merges} | set(art.dropped)
     alike = tuple((a, b) for a, b in near_shades(colours) if a not in settled and b not in art.dropped)
-    return FileFacts(colours, alike, source.open_paths, source.pages, source.fixed)
+    width_mm, _ = source.size_mm
+    return FileFacts(
+        colours, alike, source.open_paths, source.pages, source.fixed,
+        source.remarks, source.overhang_mm, source.slivers, width_mm, source.told,
+    )  # fmt: skip
 
 
 def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
@@ -252,49 +250,3 @@ def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
         else:
             out.append((colour, near))
     return tuple(out)
-
-
-def vector_findings(source: ReadFile, art: VectorArt) -> tuple[Finding, ...]:
-    """What is told of the file."""
-    found = tuple(_with_choice(f, art) for f in source.findings)
-    if (many := len(source.seen)) > MANY_COLOURS and art.count is None:
-        edit = {"kind": "change-arts", "arts": [{**art.model_dump(mode="json"), "count": MANY_COLOURS}]}
-        said = f"This file has {many} colours, each a film of its own."
-        fix = Fix(f"Make the nearest one, {MANY_COLOURS} in all", edit)
-        found = (*found, Finding("many-colours", said, "mind", helps="Choose how many under Colours.", fixes=(fix,)))
-    if source.pages > 1:
-        now = art.model_dump(mode="json")
-        others = [n for n in range(1, min(source.pages, _MOST_OFFERED) + 1) if n != art.page]
-        turn = tuple(Fix(f"Page {n}", {"kind": "change-arts", "arts": [{**now, "page": n}]}) for n in others)
-        said = f"This file has {source.pages} pages. This is page {art.page}."
-        found = (*found, Finding("pages", said, "note", fixes=turn))
-    if source.told or art.reading != "as-told":
-        return found
-    px = source.size_mm[0] / MM_PER_PX
-    wide = [f"{px * _PX_MM[f'{dpi}-dpi']:.1f} mm at {dpi} dpi" for dpi in (96, 90, 72)]
-    said = f"The file tells no real size. It is {', '.join(wide)}, or {px:.1f} mm wide if its units are mm."
-    helps = "Choose how it is to be read, or set its width."
-    return (*found, Finding("size-guess", said, "mind", helps=helps))
-
-
-_CHOICES = {
-    "overhang": ("beyond", {"cut": "Cut it off at the page", "keep": "Keep what lies beyond"}),
-    "veil": ("tints", {"mixed": "Mix it with the colour under it"}),
-    "see-through": ("tints", {"solid": "Treat it as solid", "mixed": "Mix it with the colours under it"}),
-}
-"""For what is told of a file, the field of the art that says what becomes of it, and each of its values as a choice."""
-
-
-def _with_choice(found: Finding, art: VectorArt) -> Finding:
-    """What is told of a file, with the other thing to do about it."""
-    if found.code not in _CHOICES:
-        return found
-    field, labels = _CHOICES[found.code]
-    now = art.model_dump(mode="json")
-    fixes = [
-        Fix(label, {"kind": "change-arts", "arts": [{**now, field: value}]})
-        for value, label in labels.items()
-        if value != now[field]
-    ]
-    chosen = found.code == "overhang" and art.beyond == "keep"
-    return replace(found, fixes=tuple(fixes), severity="note" if chosen else found.severity)

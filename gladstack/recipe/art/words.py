@@ -9,7 +9,6 @@ from dataclasses import dataclass
 import shapely
 from shapely import MultiPolygon
 
-from gladstack.core.base.findings import Finding, Fix, Place
 from gladstack.core.base.plane import Box, box_around
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.lettering.faces import Face, open_face
@@ -27,10 +26,8 @@ from gladstack.core.lettering.setting import (
     unwelded,
     weld,
 )
-from gladstack.recipe.art.given import ArtPieces, Assets, LetterFacts, Piece, Word, Zones
-from gladstack.recipe.art.inner import inner_findings
-from gladstack.recipe.art.mended import OPENING, Idle, Mended, idle_findings, mended_in_place
-from gladstack.recipe.art.origins import about
+from gladstack.recipe.art.given import ArtPieces, Assets, Crossing, LetterFacts, Piece, Word, Zones
+from gladstack.recipe.art.mended import OPENING, Idle, Mended, mended_in_place
 from gladstack.recipe.model.arts import LetterForm, LetteringArt, LineStyle, OneFilmArt
 from gladstack.recipe.model.fields import shown
 from gladstack.recipe.model.fonts import FALLBACKS
@@ -49,10 +46,8 @@ class SetWords:
     by_film: dict[str | None, MultiPolygon]
     curves: tuple[Curve, ...]
     box: Box
-    letters: tuple[tuple[int, str, Box], ...]
-    words: tuple[Word, ...]
+    facts: LetterFacts
     own_width_mm: float
-    findings: tuple[Finding, ...]
 
 
 def word_pieces(art: LetteringArt, assets: Assets, stages: Stages) -> ArtPieces:
@@ -60,16 +55,14 @@ def word_pieces(art: LetteringArt, assets: Assets, stages: Stages) -> ArtPieces:
     made = stages.run("art", set_words, art, faces_of(art, assets, stages))
     by_film = {film: _of_film(made, film) for film in made.value.by_film}
     done = mended_pieces(art, by_film, made.value.own_width_mm, stages)
-    told = (*made.value.findings, *idle_findings(art.mends, done.idle, art.place.matrix))
     return ArtPieces(
         art.id,
         done.pieces,
         part(made, "curves", lambda words: words.curves),
         made.value.box,
-        LetterFacts(made.value.letters, made.value.words),
+        made.value.facts,
         own_width_mm=made.value.own_width_mm,
         idle=done.idle,
-        findings=about((*told, *inner_findings(art, done.pieces, made.value.own_width_mm, stages)), art.id),
     )
 
 
@@ -179,7 +172,9 @@ def set_words(art: LetteringArt, faces: Mapping[Cut, Face]) -> SetWords:
     words = _joined_words(layout, shapes, films) if art.weld else ()
     ink = ink_box(layout.letters)
     own_width_mm = ink[2] - ink[0] if ink else art.height_mm
-    return SetWords(by_film, curves, box, letters, words, own_width_mm, _findings(art, layout, shapes, films))
+    crossing = None if art.weld else _crossing(layout, shapes, films)
+    facts = LetterFacts(letters, words, tuple(layout.missing), tuple(layout.lent), crossing)
+    return SetWords(by_film, curves, box, facts, own_width_mm)
 
 
 def _joined_words(layout: Layout, shapes: Sequence[MultiPolygon], films: Sequence[str | None]) -> tuple[Word, ...]:
@@ -218,32 +213,11 @@ def _film_of_letter(art: LetteringArt, index: int) -> str | None:
     return next((s.film for s in reversed(art.films) if s.start <= index < s.end), art.film)
 
 
-def _findings(
-    art: LetteringArt, layout: Layout, shapes: Sequence[MultiPolygon], films: Sequence[str | None]
-) -> tuple[Finding, ...]:
-    out = []
-    by_font: dict[str, list[str]] = {}
-    for character, family in layout.missing:
-        by_font.setdefault(family, []).append(f"“\u2068{character}\u2069”")
-    for family, lacking in by_font.items():
-        told = ", ".join(lacking[:8]) + (" and others" if len(lacking) > 8 else "")
-        said = f"The font {family} has no {told}: left out."
-        out.append(Finding("missing-glyph", said, "mind", helps="Choose another font."))
-    loans: dict[tuple[str, str], list[str]] = {}
-    for character, family, other in layout.lent:
-        loans.setdefault((family, other), []).append(f"“\u2068{character}\u2069”")
-    for (family, other), lacking in loans.items():
-        told = ", ".join(lacking[:8]) + (" and others" if len(lacking) > 8 else "")
-        out.append(
-            Finding("other-font", f"The font {family} has no {told}: set in {other}.", "note", helps="Choose another font.")
-        )
-    pairs = [] if art.weld else [(i, j) for i, j in overlapping(shapes) if films[i] == films[j]]
-    if pairs:
-        i, j = pairs[0]
-        named = f"“{layout.letters[i].text}” and “{layout.letters[j].text}”"
-        more = f" and {len(pairs) - 1} other pairs" if len(pairs) > 1 else ""
-        said = f"{named}{more} overlap and are not welded: the blade cuts through them."
-        place = Place(box=box_around([s.bounds for pair in pairs for s in (shapes[pair[0]], shapes[pair[1]])]))
-        welded = Fix("Weld the lettering", {"kind": "change-arts", "arts": [{**art.model_dump(mode="json"), "weld": True}]})
-        out.append(Finding("unwelded", said, "stop", place=place, helps="Weld the lettering.", fixes=(welded,)))
-    return tuple(out)
+def _crossing(layout: Layout, shapes: Sequence[MultiPolygon], films: Sequence[str | None]) -> Crossing | None:
+    """The letters of one film that overlap."""
+    pairs = [(i, j) for i, j in overlapping(shapes) if films[i] == films[j]]
+    if not pairs:
+        return None
+    i, j = pairs[0]
+    box = box_around([s.bounds for pair in pairs for s in (shapes[pair[0]], shapes[pair[1]])])
+    return Crossing(layout.letters[i].text, layout.letters[j].text, len(pairs), box)

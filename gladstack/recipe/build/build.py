@@ -7,31 +7,25 @@ never goes near the pixels.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.errors import RecipeError
-from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import box_around
 from gladstack.core.geometry.curves import Chain, Curve, line_chain
 from gladstack.core.geometry.outlines import CurveIndex, Outline, bounds_of, outline_of
-from gladstack.core.proof.nothing_left import nothing_left
-from gladstack.core.proof.too_fine import too_fine
-from gladstack.core.proof.wrong_area import wrong_area
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import pieces_of
 from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer, BuiltPen, LeftOut
-from gladstack.recipe.build.cuts import Cut, cuts_of, figures_of, joints_of, met
+from gladstack.recipe.build.cuts import Cuts, cuts_of, figures_of, joints_of, met
 from gladstack.recipe.build.pieces import (
     SETTLING_ROUNDS,
     asks,
-    loose_findings,
     pieces_of_film,
     settled,
-    small_findings,
 )
 from gladstack.recipe.build.stack import Draft, Stack, ordered
 from gladstack.recipe.model.makings import OutlineShadow
@@ -85,7 +79,7 @@ def build(
     outlines = [stages.run("curves", outline_of, cut, index) for cut in cuts]
     figures = figures_of(drafts, rules, made.whole, stages)
     names = stack.names()
-    layers = _layers(stack, names, drafts, cuts, outlines, stages)
+    layers = _layers(stack, names, drafts, made, outlines, stages)
     pens = _pens(stack, layers, index, stages)
     extents = [stages.run("curves", bounds_of, outline).value for outline in outlines]
     bounds = [extent for extent in extents if extent is not None]
@@ -116,29 +110,11 @@ def build(
         ),
         wrong_area_ratio=wrong_ratio,
         max_thickness=figures.thickness,
-        findings=(
-            *(f for a in arts for f in a.findings),
-            *(f for x in layers for f in nothing_left(x.film, x.name, x.shape, x.cut)),
-            *_lost(stack),
-            *loose_findings(arts, layers),
-            *small_findings(layers, recipe.small_mm2),
-            *(f for x, one in zip(layers, made.resolved, strict=True) for f in too_fine(x.film, x.name, one.value.dropped)),
-            *wrong_area(figures.wrong_mm2, wrong_ratio, recipe.unit),
-        ),
+        wrong_mm2=figures.wrong_mm2,
+        lost_bounds=tuple(stack.lost),
+        emptied=tuple((film, stack.choice(film).name or film) for film in stack.emptied()),
         seconds=dict(stages.seconds),
     )
-
-
-def _lost(stack: Stack) -> Iterator[Finding]:
-    """What is told of art and makings that were to follow something which is gone."""
-    for art, ref in stack.lost:
-        said = f"It was to be kept inside {ref}, which is no longer there: all of it stays."
-        yield Finding("inside-lost", said, "mind", art, helps="Choose anew what it is kept inside of.")
-    for film in stack.emptied():
-        name = stack.choice(film).name or film
-        yield Finding(
-            "nothing-made", f"{name} is made of what is no longer there.", "mind", film, helps="Choose its source."
-        )
 
 
 def curve_index(curves: Sequence[tuple[Curve, ...]]) -> CurveIndex:
@@ -157,12 +133,12 @@ def _layers(
     stack: Stack,
     proposed_names: Mapping[str, str],
     drafts: Sequence[Draft],
-    cuts: Sequence[Cut],
+    made: Cuts,
     outlines: Sequence[Keyed[Outline]],
     stages: Stages,
 ) -> tuple[BuiltLayer, ...]:
     out = []
-    for k, (draft, cut, outline) in enumerate(zip(drafts, cuts, outlines, strict=True)):
+    for k, (draft, cut, one, outline) in enumerate(zip(drafts, made.shapes, made.resolved, outlines, strict=True)):
         choice = stack.choice(draft.film)
         name = choice.name or proposed_names[draft.film]
         before = stack.untreated(draft.film).value if choice.thicken_mm else None
@@ -170,6 +146,7 @@ def _layers(
             BuiltLayer(
                 draft.film, draft.colour, name, _slug(k, name), choice.finish, outline.key,
                 stages.run("layers", pieces_of_film, cut).value, draft.shape.value, before, cut.value, outline.value,
+                one.value.dropped,
             )
         )  # fmt: skip
     return tuple(out)

@@ -1,4 +1,4 @@
-"""What follows from a recipe: films, how they meet, and what is told of them. It knows no sheets."""
+"""What follows from a recipe: films, and how they meet. It knows no sheets."""
 
 from __future__ import annotations
 
@@ -9,7 +9,6 @@ from typing import Literal
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.errors import RecipeError
-from gladstack.core.base.findings import Finding
 from gladstack.core.base.plane import Box
 from gladstack.core.films.bits import Bit, Gap
 from gladstack.core.films.joints import Joint
@@ -31,7 +30,8 @@ class Pieces:
 class BuiltLayer:
     """A film of the stack with everything that follows for it; geometry in stack millimetres.
 
-    `before` is its shape before it was made heavier or lighter, if it was. `key` names the cut shape and its outline: two
+    `before` is its shape before it was made heavier or lighter, if it was; `dropped` are the boxes of what was left out of
+    its cut as finer than a cutter's step, the largest first. `key` names the cut shape and its outline: two
     of the same key are the same to the last bit.
     """
 
@@ -46,6 +46,7 @@ class BuiltLayer:
     before: MultiPolygon | None
     cut: MultiPolygon
     outline: Outline
+    dropped: tuple[Box, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -95,7 +96,8 @@ class Built:
     of its art.
 
     `left_out` are the films that are not cut; `holes` those of shadows whose holes are filled where chosen;
-    `art_films` the films that each art gives to.
+    `art_films` the films that each art gives to. `wrong_mm2` is where the films do not show what was wanted; `lost_bounds`
+    are art that is kept inside of art that is gone (art, what is gone), `emptied` films (key, name) made of what is gone.
     """
 
     recipe: Recipe
@@ -112,7 +114,9 @@ class Built:
     holes: tuple[BuiltHole, ...]
     wrong_area_ratio: float
     max_thickness: int
-    findings: tuple[Finding, ...]
+    wrong_mm2: float
+    lost_bounds: tuple[tuple[str, str], ...]
+    emptied: tuple[tuple[str, str], ...]
     seconds: dict[str, float]
 
     @property

@@ -32,6 +32,7 @@ from gladstack.recipe.model.values import (
     clean_words,
 )
 
+Beyond = Literal["cut", "keep"]
 Background = Literal["auto", "drop", "outside", "keep"]
 """What becomes of a picture's background: dropped everywhere, or outside only, or kept. `auto` drops it outside, and inside
 as well where the ground has its colour.
@@ -351,7 +352,7 @@ class VectorArt(RegionArt):
     reading: Literal["as-told", "72-dpi", "90-dpi", "96-dpi", "mm"] = "as-told"
     open_paths: Literal["as-told", "close", "expand"] = "as-told"
     line_mm: Annotated[DetailMm, Field(ge=0.05)] = 1.0
-    beyond: Literal["cut", "keep"] = "cut"
+    beyond: Beyond = "cut"
     tints: Tints = "solid"
     count: Annotated[int, Field(ge=1, le=1000)] | None = None
     merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()

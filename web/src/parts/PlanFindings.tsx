@@ -1,13 +1,15 @@
-import type { Plan } from "@/state/job";
+import type { JobEdit, Plan } from "@/state/job";
 
 interface PlanFindingsProps {
   plan: Plan | undefined;
   /** Whether what is only good to know is told, too. */
   notes?: boolean;
+  /** Makes an edit of the job that mends what is told. */
+  onFix(edit: JobEdit): unknown;
 }
 
 /** What is to be minded before film is cut: the gravest in full, the rest folded away. */
-export function PlanFindings({ plan, notes = false }: PlanFindingsProps) {
+export function PlanFindings({ plan, notes = false, onFix }: PlanFindingsProps) {
   const told = plan?.findings ?? [];
   const grave = told.filter((found) => found.severity !== "note");
   const shown = notes ? [...grave, ...told.filter((found) => found.severity === "note")] : grave;
@@ -18,21 +20,34 @@ export function PlanFindings({ plan, notes = false }: PlanFindingsProps) {
       aria-label="Findings"
       className={`rounded px-3 py-1.5 ${grave.length > 0 ? "bg-failtint text-[#6e1f0e]" : "bg-bench"}`}
     >
-      <p>
-        {first.text} {first.helps}
-      </p>
+      <Told found={first} onFix={onFix} />
       {rest.length > 0 && (
         <details className="mt-1">
           <summary className="cursor-pointer text-sm underline underline-offset-2">{rest.length} more to mind</summary>
           <ul className="mt-1 flex flex-col gap-1.5">
             {rest.map((found) => (
               <li key={found.code + found.text}>
-                {found.text} {found.helps}
+                <Told found={found} onFix={onFix} />
               </li>
             ))}
           </ul>
         </details>
       )}
     </section>
+  );
+}
+
+function Told({ found, onFix }: { found: Plan["findings"][number]; onFix: PlanFindingsProps["onFix"] }) {
+  return (
+    <>
+      <p>
+        {found.text} {found.fixes.length === 0 && found.helps}
+      </p>
+      {found.fixes.map((fix) => (
+        <button key={fix.label} type="button" className="act mt-1 text-sm" onClick={() => onFix(fix.edit)}>
+          {fix.label}
+        </button>
+      ))}
+    </>
   );
 }

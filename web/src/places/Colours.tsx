@@ -17,8 +17,6 @@ import { Found } from "@/places/Found";
 import { useEdit, useOpenDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
-const LOCAL = ["not-flat", "film-empty", "fewer-colours", "many-films", "enclosed-kept", "enclosed-dropped"];
-
 /** What each part of the chosen art is cut from: its colours, its ink, its regions; and what is mended in it. */
 export function Colours() {
   const { recipe, built } = useOpenDesign();
@@ -58,7 +56,7 @@ export function Colours() {
           <Straight key={`${art.id}-straight`} art={art} />
         </p>
       )}
-      <Findings findings={built.findings.filter((one) => one.about === art.id && !isToldBelow(one.code))} />
+      <Findings findings={built.findings.filter((one) => one.about === art.id && one.beside === "art")} />
       {art.kind === "picture" && <ColoursOf key={art.id} art={art} />}
       {art.kind === "vector" && <FileColours key={art.id} art={art} />}
       {art.kind === "line-art" && <LineArtFields key={art.id} art={art} />}
@@ -73,11 +71,6 @@ export function Colours() {
   );
 }
 
-/** Whether what is told of an art stands beside what it is about, further down. */
-function isToldBelow(code: string): boolean {
-  return LOCAL.includes(code) || code === "many-colours" || code.startsWith("put-right-");
-}
-
 function ColoursOf({ art }: { art: PictureArt }) {
   const { built } = useOpenDesign();
   const edit = useEdit();
@@ -88,12 +81,14 @@ function ColoursOf({ art }: { art: PictureArt }) {
   const count = colours.length;
   const background = colours.find((colour) => colour.role === "background");
   const asked = separation.background ?? "auto";
-  const enclosed = built.findings.find((one) => one.about === id && one.code.startsWith("enclosed-"));
-  const offersBackground = background !== undefined || enclosed !== undefined || asked !== "auto";
-  const dropped = enclosed?.code === "enclosed-dropped" ? "drop" : "outside";
+  const settled = built.arts.find((one) => one.id === id)?.background ?? null;
+  const offersBackground = background !== undefined || settled !== null || asked !== "auto";
+  const dropped = settled === "drop" ? "drop" : "outside";
   return (
     <div className="flex flex-col gap-5">
-      <Findings findings={built.findings.filter((finding) => LOCAL.includes(finding.code))} />
+      <Findings
+        findings={built.findings.filter((finding) => finding.beside === "palette" && finding.about === art.id)}
+      />
       <PutRight art={art} />
       {only ? (
         <p className="measure text-lg font-semibold" aria-live="polite">

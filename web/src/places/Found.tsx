@@ -70,7 +70,7 @@ function broughtIn(recipe: Recipe, built: Built): { text: string; place: Place }
     if (art.kind !== "picture") return [];
     const colours = built.colours.filter((colour) => colour.art === art.id);
     const films = colours.filter((colour) => colour.role === "film").length;
-    const kind = built.findings.some((finding) => finding.code === "not-flat") ? "grouped" : "flat";
+    const kind = built.flat ? "flat" : "grouped";
     const told: { text: string; place: Place }[] = [
       { text: films === 1 ? `1 ${kind} colour` : `${films} ${kind} colours`, place: "Colours" },
     ];

@@ -12,7 +12,7 @@ export function Sheets() {
   const change = useJobChange(`of-${id}`);
   return (
     <div className="flex flex-col gap-4">
-      <Findings findings={built.findings.filter((finding) => finding.code === "nothing-left")} />
+      <Findings findings={built.findings.filter((finding) => finding.beside === "sheets")} />
       {recipe.method === "heat-transfer" && (
         <p className="text-sm text-soft">Heat-transfer film is cut from its back, so these sheets are mirrored.</p>
       )}

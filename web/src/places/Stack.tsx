@@ -16,7 +16,6 @@ import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
 
 /** What is told of films is mended here. */
-const TOLD_HERE = ["small-pieces", "loose-word", "inside-lost", "nothing-made"];
 const FALLBACK = { lower: "#b9b2a1", upper: "#8f897b" };
 const SOURCES: Record<Joint["source"], string> = { pair: "", film: "by the film", design: "", made: "it lies on top" };
 
@@ -46,7 +45,7 @@ export function Stack() {
 
   return (
     <div className="flex flex-col gap-3">
-      <Findings findings={built.findings.filter((finding) => TOLD_HERE.includes(finding.code))} />
+      <Findings findings={built.findings.filter((finding) => finding.beside === "stack")} />
       <div className="flex items-center justify-between">
         <span className="heading">
           <Term word="joint">Joint of all films</Term>

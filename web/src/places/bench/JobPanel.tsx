@@ -36,7 +36,7 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
           />
         </div>
       )}
-      <PlanFindings plan={plan} notes />
+      <PlanFindings plan={plan} notes onFix={edit} />
       <Designs job={job} change={change} />
       <Choice
         label="How the parts lie"
@@ -284,7 +284,7 @@ function Marking({ job, change }: Omit<JobPanelProps, "plan">) {
 }
 
 function Done({ job, plan, change }: JobPanelProps) {
-  const short = plan?.findings.some((found) => found.code === "short-of-film");
+  const short = plan?.findings.some((found) => found.severity === "stop");
   return (
     <section aria-label="Cutting" className="flex flex-col gap-2 border-t border-line pt-3">
       <div className="flex flex-wrap gap-2">

@@ -15,7 +15,7 @@ export function FileColours({ art }: { art: VectorArt }) {
   const alike = found?.alike ?? [];
   const films = found?.films ?? [];
   const nameOf = (colour: string) => built.layers.find((layer) => layer.film === colour)?.name ?? colour;
-  const told = built.findings.filter((finding) => finding.code === "many-colours" && finding.about === art.id);
+  const told = built.findings.filter((finding) => finding.beside === "palette" && finding.about === art.id);
   // At its right end the slider leaves the colours as drawn.
   const counted = (value: number) => ({ count: value >= colours.length ? null : value });
   return (

@@ -22,7 +22,7 @@ export function PutRight({ art }: { art: PictureArt }) {
   const edit = useEdit();
   const made = (recipe.makings ?? []).some((making) => (making.of ?? []).includes(art.id));
   const told = built.findings
-    .filter((finding) => finding.code.startsWith("put-right-") && finding.about === art.id)
+    .filter((finding) => finding.beside === "put-right" && finding.about === art.id)
     // A shadow of film is offered until the picture has one.
     .map((finding) => ({ ...finding, fixes: finding.fixes.filter((fix) => !made || fix.edit.kind !== "add-making") }));
   const done = built.arts.find((other) => other.id === art.id)?.done ?? [];

@@ -6,7 +6,7 @@ import { PlanFindings } from "@/parts/PlanFindings";
 import { Downloads } from "@/places/cut/Downloads";
 import { atHand, type CutSheet, type Cutting, step, useCutStep, useCutting, type Way } from "@/state/cutting";
 import { useUnit } from "@/state/design";
-import type { JobAnswer, Plan } from "@/state/job";
+import { type JobAnswer, type Plan, useJobChange } from "@/state/job";
 
 interface CutPanelProps {
   job: JobAnswer;
@@ -16,11 +16,12 @@ interface CutPanelProps {
 /** Cutting a job film by film: what to load, how far it is, what happened and how to go on. */
 export function CutPanel({ job, plan }: CutPanelProps) {
   const cutting = useCutting(job.id);
+  const change = useJobChange(job.id);
   const move = useCutStep(job);
   const now = atHand(cutting.data);
   return (
     <div className="flex flex-col gap-4">
-      <PlanFindings plan={plan} />
+      <PlanFindings plan={plan} onFix={(edit) => change({ do: "edit", edit })} />
       {!cutting.data && <Begin job={job} plan={plan} busy={move.isPending} onBegin={() => move.mutate("begin")} />}
       {cutting.data && now && <AtHand sheet={now} of={cutting.data} busy={move.isPending} move={move.mutate} />}
       {cutting.data?.finished && (
@@ -49,7 +50,7 @@ type Move = ReturnType<typeof useCutStep>["mutate"];
 
 function Begin({ job, plan, busy, onBegin }: CutPanelProps & { busy: boolean; onBegin(): void }) {
   const unit = useUnit();
-  const short = plan?.findings.some((found) => found.code === "short-of-film");
+  const short = plan?.findings.some((found) => found.severity === "stop");
   if (!plan) return <p className="text-soft">Laying the films…</p>;
   const whole = plan.sheets.reduce((sum, sheet) => sum + sheet.seconds, 0);
   const sooner = plan.sheets.reduce((sum, sheet) => sum + sheet.seconds_before - sheet.seconds, 0);

@@ -1,0 +1,1 @@
+"""The checks, one file each; gladstack/proof/registry.py lists them."""

@@ -1,0 +1,30 @@
+"""Vector files of very many colours, each a film of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from gladstack.core.base.findings import Measure
+from gladstack.proof.check import ArtCheck, ArtRead
+from gladstack.proof.finding import Finding, Fix
+from gladstack.recipe.edit.arts import ChangeArts
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.values import changed
+
+MANY_COLOURS = 24
+
+
+def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+    if read.file is None:
+        return
+    art, facts = read.file
+    if (many := len(facts.colours)) <= MANY_COLOURS or art.count is not None:
+        return
+    said = f"This file has {many} colours, each a film of its own."
+    fewer = ChangeArts(arts=(changed(art, count=MANY_COLOURS),))
+    fix = Fix(f"Make the nearest one, {MANY_COLOURS} in all", fewer)
+    measure = Measure(many, MANY_COLOURS)
+    yield Finding("many-colours", said, "mind", measure=measure, helps="Choose how many under Colours.", fixes=(fix,))
+
+
+CHECK = ArtCheck(("many-colours",), _told, "palette", "films that can be kept in order by hand")

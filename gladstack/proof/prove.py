@@ -1,0 +1,45 @@
+"""The proof of a design and of a plan: every check asked, in its order."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
+from typing import TypeVar
+
+from gladstack.proof.check import ArtRead, Check, FilmRead, PlanRead
+from gladstack.proof.finding import E, Finding
+from gladstack.proof.registry import ART_CHECKS, FILM_CHECKS, PLAN_CHECKS, STACK_CHECKS
+from gladstack.recipe.build.built import Built
+from gladstack.recipe.edit.edits import Edit
+from gladstack.shop.edits import JobEdit
+from gladstack.shop.planned import Plan
+from gladstack.stages.engine import Stages
+from gladstack.stages.memo import Memo
+
+R = TypeVar("R")
+
+
+def proof_of(built: Built, stages: Stages | None = None) -> tuple[Finding[Edit], ...]:
+    """All that is told of a design: of its art, its stack and its films. `stages` only save time."""
+    stages = stages or Stages(Memo())
+    arts = {art.id: art for art in built.recipe.arts}
+    reads = [ArtRead(arts[pieces.id], pieces, stages) for pieces in built.arts]
+    films = [FilmRead(layer, built) for layer in built.layers]
+    return (
+        *(f for read in reads for check in ART_CHECKS for f in _asked(check, read, read.art.id)),
+        *(f for check in STACK_CHECKS for f in _asked(check, built, None)),
+        *(f for check in FILM_CHECKS for read in films for f in _asked(check, read, read.layer.film)),
+    )
+
+
+def proof_of_plan(plan: Plan, designs: Mapping[str, Built]) -> tuple[Finding[JobEdit], ...]:
+    """All that is told of a plan of a job on film."""
+    read = PlanRead(plan, designs)
+    return tuple(f for check in PLAN_CHECKS for f in _asked(check, read, None))
+
+
+def _asked(check: Check[R, E], read: R, about: str | None) -> Iterator[Finding[E]]:
+    for found in check.told(read):
+        assert found.code in check.codes, f"{found.code} is none of {check.codes}"
+        measure = found.measure and replace(found.measure, limit_from=check.limit_from)
+        yield replace(found, beside=check.beside, about=found.about or about, measure=measure)

@@ -1,0 +1,72 @@
+"""What mends a finding can be done, and after it the finding is not told any more."""
+
+from __future__ import annotations
+
+import random
+from pathlib import Path
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
+from gladstack.demo.shelf import demo_shop
+from gladstack.proof.finding import Finding
+from gladstack.proof.prove import proof_of, proof_of_plan
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
+from gladstack.recipe.edit.edits import apply_edit
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.plan import plan
+from gladstack.shop.shelf import Shop
+from gladstack.stages.memo import Memo
+from gladstack.store.database import DESIGNS, Database
+from gladstack.store.designs import DesignBook
+from tests.recipe.test_stack import stacks
+from tests.shop.jobs import no_picture, random_job
+
+
+def told(finding: Finding[Any]) -> tuple[str, str | None, str]:
+    return finding.code, finding.about, finding.text
+
+
+def mends_all(built: Built, assets: Assets, memo: Memo) -> int:
+    """Makes every fix of every finding of a design, each by itself; how many there were."""
+    made = 0
+    for finding in proof_of(built):
+        for fix in finding.fixes:
+            after = build(apply_edit(built.recipe, fix.edit), assets, memo)
+            assert told(finding) not in {told(one) for one in proof_of(after)}, f"{fix.label} did not mend {finding.text}"
+            made += 1
+    return made
+
+
+def test_every_fix_on_the_demo_designs_mends_what_it_is_for(tmp_path: Path) -> None:
+    book, memo = DesignBook(Database(tmp_path / DESIGNS)), Memo()
+    add_demo_designs(book)
+    assets = Assets(picture=book.picture, file=book.file)
+    ids = [*demo_recipes(), *(f"example-{file.stem}" for file in example_files())]
+    assert sum(mends_all(build(book.get(id_).revision.recipe, assets, memo), assets, memo) for id_ in ids) > 0
+
+
+@given(stacks(), st.sampled_from([0.5, 40.0]), st.booleans())
+@settings(max_examples=8)
+def test_every_fix_on_random_stacks_mends_what_it_is_for(data: dict[str, Any], small_mm2: float, weld: bool) -> None:
+    arts = [{**art, "weld": weld, "spacing_mm": -2.0} if art["kind"] == "lettering" else art for art in data["arts"]]
+    recipe = Recipe.model_validate({"name": "Stack", **data, "arts": arts, "small_mm2": small_mm2})
+    assets, memo = Assets(picture=no_picture), Memo()
+    mends_all(build(recipe, assets, memo), assets, memo)
+
+
+@given(st.integers(0, 2**20))
+@settings(max_examples=3)
+def test_every_fix_of_a_plan_mends_what_it_is_for(seed: int) -> None:
+    job, designs, _ = random_job(random.Random(seed))
+    shop = demo_shop()
+    one = tuple(m for m in shop.materials if m.id == "grass") or shop.materials[:1]
+    shelf = Shop(one, shop.cutters, tuple(p for p in shop.pieces if p.material == one[0].id))
+    for finding in proof_of_plan(plan(job, designs, shelf), designs):
+        for fix in finding.fixes:
+            after = fix.edit.apply(job)
+            assert told(finding) not in {told(one) for one in proof_of_plan(plan(after, designs, shelf), designs)}
