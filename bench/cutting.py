@@ -31,12 +31,12 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.build.build import build
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.formats import sheet_files
-from gladstack.shop.names import checked, read_rows
-from gladstack.shop.plan import plan
-from gladstack.shop.planned import Plan
-from gladstack.shop.read_job import read_job
-from gladstack.shop.shelf import Shop
+from gladstack.shop.files.formats import sheet_files
+from gladstack.shop.jobs.names import checked, read_rows
+from gladstack.shop.jobs.read_job import read_job
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.plan.planned import Plan
+from gladstack.shop.shelf.shelf import Shop
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 from gladstack.store.cuts import CutBook

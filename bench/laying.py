@@ -30,10 +30,10 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.build.build import build
 from gladstack.recipe.model.values import changed
-from gladstack.shop import checks
-from gladstack.shop.job import Job, JobDesign
-from gladstack.shop.plan import plan
-from gladstack.shop.stock import Piece
+from gladstack.shop.jobs.job import Job, JobDesign
+from gladstack.shop.plan import checks
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.shelf.stock import Piece
 from gladstack.store.database import Database
 from gladstack.store.jobs import JobBook
 from gladstack.store.shelf import Shelf

@@ -22,10 +22,10 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.demo.shelf import demo_shop
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
-from gladstack.shop.formats import sheet_files
-from gladstack.shop.job import Job
-from gladstack.shop.plan import plan
-from gladstack.shop.planned import SheetPlan
+from gladstack.shop.files.formats import sheet_files
+from gladstack.shop.jobs.job import Job
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.plan.planned import SheetPlan
 from gladstack.stages.memo import Memo
 from tests import readers
 from tests.readers import Points

@@ -14,9 +14,9 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.model.arts import LetteringArt, PictureArt, Separation
 from gladstack.recipe.model.recipe import JointRule, Recipe
-from gladstack.shop.job import Job
-from gladstack.shop.plan import plan
-from gladstack.shop.shelf import Shop
+from gladstack.shop.jobs.job import Job
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.shelf.shelf import Shop
 
 _PICTURES = Path(__file__).parent / "demo" / "pictures"
 

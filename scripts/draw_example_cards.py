@@ -6,7 +6,7 @@ import tempfile
 from pathlib import Path
 
 from gladstack.api.list_routes import EXAMPLES
-from gladstack.api.tasks import Job, small_look
+from gladstack.api.tasks import DesignWork, small_look
 from gladstack.demo.designs import bring_demo
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
@@ -22,7 +22,7 @@ def main() -> None:
         store = DesignBook(Database(data / DESIGNS))
         for key, design in EXAMPLES.items():
             bring_demo(store, design)
-            (FOLDER / f"{key}.png").write_bytes(small_look(Job(data, store.get(design).revision.recipe)))
+            (FOLDER / f"{key}.png").write_bytes(small_look(DesignWork(data, store.get(design).revision.recipe)))
 
 
 if __name__ == "__main__":

@@ -20,7 +20,10 @@ ROWS = (
     ("recipe/model",),
     ("recipe/edit", "recipe/art"),
     ("recipe/build",),
-    ("shop",),
+    ("shop/shelf",),
+    ("shop/jobs",),
+    ("shop/plan",),
+    ("shop/cut", "shop/papers", "shop/files"),
     ("proof",),
     ("store", "warm", "cutter", "settings"),
     ("work", "demo", "machine"),
@@ -45,7 +48,7 @@ def imports_of(path: Path) -> set[str]:
 def package_of(name: str) -> str:
     """The package of the table that a module belongs to: `gladstack.core.films.joints` to `core/films`."""
     parts = name.split(".")[1:]
-    return "/".join(parts[: 2 if parts[0] in ("core", "recipe") else 1])
+    return "/".join(parts[: 2 if parts[0] in ("core", "recipe", "shop") else 1])
 
 
 WEB = ROOT / "web" / "src"

@@ -43,7 +43,7 @@ from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import LetteringArt, ShapeArt
 from gladstack.recipe.model.recipe import Ground, GroundKind
 from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, Colour, FilmKey, Method, Name
-from gladstack.shop.cutters import NARROW
+from gladstack.shop.shelf.cutters import NARROW
 from gladstack.store.cuts import CutBook
 from gladstack.store.database import CUTTER, DESIGNS, KEPT, Database
 from gladstack.store.designs import DesignBook
@@ -102,13 +102,13 @@ class Start(BaseModel):
     ground: Ground = Ground()
 
 
-class Step(BaseModel):
+class BaseRevision(BaseModel):
     """The revision a step is taken from."""
 
     base: Revision
 
 
-class Jump(Step):
+class Jump(BaseRevision):
     """A step to any revision of the history."""
 
     revision: Revision
@@ -274,12 +274,12 @@ def _add_design_routes(app: FastAPI) -> None:
         return _json(await while_there(request, shop.add_picture(design, base, data, _filename(picture), wide)))
 
     @app.post("/api/designs/{design}/undo", operation_id="undo", response_model=DesignView)
-    async def undo(design: str, step: Step, shop: Shop, request: Request) -> Response:
+    async def undo(design: str, step: BaseRevision, shop: Shop, request: Request) -> Response:
         """Takes the last edit back."""
         return _json(await while_there(request, shop.undo(design, step.base)))
 
     @app.post("/api/designs/{design}/redo", operation_id="redo", response_model=DesignView)
-    async def redo(design: str, step: Step, shop: Shop, request: Request) -> Response:
+    async def redo(design: str, step: BaseRevision, shop: Shop, request: Request) -> Response:
         """Makes an edit again that was taken back."""
         return _json(await while_there(request, shop.redo(design, step.base)))
 

@@ -9,8 +9,8 @@ from pydantic import BaseModel, Field
 from gladstack.core.geometry.curves import FloatArray
 from gladstack.core.write.svg import number
 from gladstack.machine.operator import SheetStand, Stage
-from gladstack.shop.cut_progress import Way
-from gladstack.shop.cutting import contours_on
+from gladstack.shop.cut.cutting import contours_on
+from gladstack.shop.cut.progress import Way
 from gladstack.store.cuts import KeptRun
 
 

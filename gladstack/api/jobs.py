@@ -29,13 +29,13 @@ from gladstack.core.write.pdf import Paper
 from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import changed
-from gladstack.shop.cutters import CUTTERS
-from gladstack.shop.cutting import CutRun, SheetCut
-from gladstack.shop.edits import JobEdit, TakeLaying
-from gladstack.shop.formats import Format
-from gladstack.shop.job import Job, JobDesign, LaidPart
-from gladstack.shop.job_pages import PageSize
-from gladstack.shop.materials import Material
+from gladstack.shop.cut.cutting import CutRun, SheetCut
+from gladstack.shop.files.formats import Format
+from gladstack.shop.jobs.edits import JobEdit, TakeLaying
+from gladstack.shop.jobs.job import Job, JobDesign, LaidPart
+from gladstack.shop.papers.job_pages import PageSize
+from gladstack.shop.shelf.cutters import CUTTERS
+from gladstack.shop.shelf.materials import Material
 from gladstack.store.database import StoreError
 from gladstack.store.designs import DesignBook, StaleRevisionError
 from gladstack.store.jobs import JobBook, KeptJob
@@ -224,7 +224,7 @@ class JobDesk:
     async def _built_ahead(self, work: JobWork) -> None:
         """Builds the designs of a job in slices, two at a time, so that others' short work comes in between."""
         ticket = current() or Ticket(self.crew.limits.deadline_s)
-        counted = shop_tasks.Counted(work.job)
+        counted = shop_tasks.PartTally(work.job)
         for one in shop_tasks.sources(work):
             cost = await run_in_threadpool(one.cost_s, self.designs.pixels, self.designs.size)
             await self.crew.run(cost, "This job", tasks.prepare, one)

@@ -12,11 +12,11 @@ from starlette.concurrency import run_in_threadpool
 from gladstack.api import tasks
 from gladstack.api.jobs import JobDesk
 from gladstack.api.shop_views import JobView
-from gladstack.api.tasks import Job
+from gladstack.api.tasks import DesignWork
 from gladstack.api.waiting import while_there
 from gladstack.api.workshop import Workshop
 from gladstack.recipe.art.fields import Fit, fields_of
-from gladstack.shop.names import MOST_BYTES, MOST_ROWS, CheckedRow, decoded, names_job
+from gladstack.shop.jobs.names import MOST_BYTES, MOST_ROWS, CheckedRow, decoded, names_job
 from gladstack.work import costs
 
 MOST_READINGS = 8
@@ -106,7 +106,7 @@ class NamesDesk:
     async def look(self, design: str, wanted: NameWanted) -> bytes:
         """One row built, as SVG."""
         held = await run_in_threadpool(self.workshop.store.get, design)
-        job = Job(self.workshop.data, held.revision.recipe)
+        job = DesignWork(self.workshop.data, held.revision.recipe)
         cost = costs.building_s(1)
         return await self.workshop.crew.run(cost, "This name", tasks.name_look, job, wanted.values, wanted.fit)
 
@@ -120,7 +120,7 @@ class NamesDesk:
 
     async def _rows(self, design: str, wanted: NamesWanted) -> tuple[list[CheckedRow], list[str], set[int]]:
         held = await run_in_threadpool(self.workshop.store.get, design)
-        job = Job(self.workshop.data, held.revision.recipe)
+        job = DesignWork(self.workshop.data, held.revision.recipe)
         mended = {k: (tuple(m.values.items()) if m.values is not None else None, m.fit) for k, m in wanted.mended.items()}
         rows = await self.workshop.light_first(
             "This list", design, tasks.names_checked, job, wanted.text, wanted.fit, mended

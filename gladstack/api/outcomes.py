@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import shapely
 
-from gladstack.api.tasks import Job
+from gladstack.api.tasks import DesignWork
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.plane import Box
 from gladstack.core.geometry.shapes import clean
@@ -19,7 +19,7 @@ _COARSE_SHARE = 1 / 250
 _EDGE_SHARE = 1 / 160
 
 
-def outcomes(job: Job, edits: Sequence[Edit], box: Box) -> list[str]:
+def outcomes(job: DesignWork, edits: Sequence[Edit], box: Box) -> list[str]:
     """For each edit what lies within a box of the stack after it, as a small SVG; "" where it cannot be made."""
     assets, memo = worker.assets(job.data, job.given), worker.memo(job.data)
     out = []

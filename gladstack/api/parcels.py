@@ -15,7 +15,7 @@ from gladstack.api.shop_routes import zip_answer
 from gladstack.api.waiting import while_there
 from gladstack.api.workshop import Workshop
 from gladstack.core.base.errors import GladStackError
-from gladstack.shop.parcel import ENDING, MOST_BYTES, Parcel, ParcelError, packed, unpacked
+from gladstack.shop.jobs.parcel import ENDING, MOST_BYTES, Parcel, ParcelError, packed, unpacked
 from gladstack.store.designs import Brought
 from gladstack.store.parcels import BroughtIn, ParcelBook
 from gladstack.work import costs

@@ -29,11 +29,11 @@ from gladstack.api.waiting import while_there
 from gladstack.core.write.pdf import Paper
 from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.values import changed
-from gladstack.shop.csv_files import CsvError, read, written
-from gladstack.shop.edits import AnyJobEdit
-from gladstack.shop.formats import OUTPUTS, PLAIN, Format
-from gladstack.shop.job_pages import PageSize
-from gladstack.shop.materials import Material
+from gladstack.shop.files.formats import OUTPUTS, PLAIN, Format
+from gladstack.shop.jobs.edits import AnyJobEdit
+from gladstack.shop.papers.job_pages import PageSize
+from gladstack.shop.shelf.csv_files import CsvError, read, written
+from gladstack.shop.shelf.materials import Material
 
 _MOST_CSV = 2_000_000
 Revision = Annotated[int, Field(ge=0, le=2**53)]

@@ -32,21 +32,21 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.by_hand import Put, pin_part, put_part
-from gladstack.shop.cutting import CutRun, SheetCut, begun
-from gladstack.shop.edits import JobEdit
-from gladstack.shop.formats import Format
-from gladstack.shop.furnish import box_chain
-from gladstack.shop.job import Job, LaidPart, Layout
-from gladstack.shop.job_files import decal_files, plan_files
-from gladstack.shop.job_pages import PageSize, job_pages
-from gladstack.shop.job_sheet import job_sheet
-from gladstack.shop.names import filled_for
-from gladstack.shop.plan import plan
-from gladstack.shop.planned import PlacedPart, Plan, SheetPlan, weed_seconds
-from gladstack.shop.shelf import Shop
-from gladstack.shop.stock import Gain, Use
-from gladstack.shop.wanted import WantedFilm, items_of, require_few
+from gladstack.shop.cut.cutting import CutRun, SheetCut, begun
+from gladstack.shop.files.formats import Format
+from gladstack.shop.files.job_files import decal_files, plan_files
+from gladstack.shop.jobs.edits import JobEdit
+from gladstack.shop.jobs.job import Job, LaidPart, Layout
+from gladstack.shop.jobs.names import filled_for
+from gladstack.shop.papers.job_pages import PageSize, job_pages
+from gladstack.shop.papers.job_sheet import job_sheet
+from gladstack.shop.plan.by_hand import Put, pin_part, put_part
+from gladstack.shop.plan.furnish import box_chain
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan, weed_seconds
+from gladstack.shop.plan.wanted import WantedFilm, items_of, require_few
+from gladstack.shop.shelf.shelf import Shop
+from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.stages.memo import key_of, worked_out
 from gladstack.work import worker
 
@@ -69,9 +69,9 @@ SLICE = 2
 """How many designs of a job are built at a time."""
 
 
-def sources(work: JobWork) -> list[tasks.Job]:
+def sources(work: JobWork) -> list[tasks.DesignWork]:
     """The recipes that a job's designs come from, each once: a list of names has the same many times over."""
-    return [tasks.Job(work.data, recipe) for recipe in {id(recipe): recipe for _, recipe in work.recipes}.values()]
+    return [tasks.DesignWork(work.data, recipe) for recipe in {id(recipe): recipe for _, recipe in work.recipes}.values()]
 
 
 def slices(work: JobWork) -> list[list[str]]:
@@ -86,7 +86,7 @@ def build_slice(work: JobWork, designs: Sequence[str]) -> dict[str, dict[str, in
     return {of: {film.film: len(film.outline.parts) for film in one.layers} for of, one in built.items()}
 
 
-class Counted:
+class PartTally:
     """The parts of a job counted while its designs are built, so that it is refused before all of them are."""
 
     def __init__(self, job: Job) -> None:

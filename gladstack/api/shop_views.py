@@ -7,11 +7,11 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from gladstack.api.views import BoxView, PlanFindingView
-from gladstack.shop.cutters import Cutter
-from gladstack.shop.formats import Format
-from gladstack.shop.job import Job, Layout
-from gladstack.shop.materials import Material
-from gladstack.shop.stock import Piece, PieceKind
+from gladstack.shop.files.formats import Format
+from gladstack.shop.jobs.job import Job, Layout
+from gladstack.shop.shelf.cutters import Cutter
+from gladstack.shop.shelf.materials import Material
+from gladstack.shop.shelf.stock import Piece, PieceKind
 
 
 class ShelfFilmView(BaseModel):

@@ -57,7 +57,7 @@ from gladstack.recipe.edit.base import art_name
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.edits import JobEdit
+from gladstack.shop.jobs.edits import JobEdit
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, key_of
 from gladstack.store.designs import Design, HistoryEntry

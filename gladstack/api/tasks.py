@@ -31,8 +31,8 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import LetterForm, LetteringArt
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.job_files import stack_file
-from gladstack.shop.names import CheckedRow, Row, checked, read_rows
+from gladstack.shop.files.job_files import stack_file
+from gladstack.shop.jobs.names import CheckedRow, Row, checked, read_rows
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 from gladstack.store.designs import Brought
@@ -40,7 +40,7 @@ from gladstack.work import costs, worker
 
 
 @dataclass(frozen=True)
-class Job:
+class DesignWork:
     """A recipe to be worked on: where its pictures and files are kept, and those that are not kept there yet, by hash.
 
     `held` are the keys of what the asker holds already.
@@ -70,12 +70,12 @@ class Job:
         return costs.arts_s(self.recipe, pixels_of, size_of)
 
 
-def prepare(job: Job) -> None:
+def prepare(job: DesignWork) -> None:
     """Works out, and keeps, what takes long: pictures separated, lines traced, files read."""
     costly_stages(job.recipe, worker.assets(job.data, job.given), worker.stages(job.data))
 
 
-def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
+def view(job: DesignWork, new_mend: tuple[str, str] | None = None) -> bytes:
     """The build as the screen takes it. Raises MendError if `new_mend` (art, step) finds nothing to do."""
     built = _built(job)
     if new_mend is not None:
@@ -83,14 +83,14 @@ def view(job: Job, new_mend: tuple[str, str] | None = None) -> bytes:
     return built_view(built, job.held, worker.stages(job.data)).model_dump_json().encode()
 
 
-def fit(job: Job, width_mm: float) -> Recipe:
+def fit(job: DesignWork, width_mm: float) -> Recipe:
     """The recipe made so that its films are `width_mm` wide."""
     return fitted(
         job.recipe, width_mm, worker.assets(job.data, job.given), worker.memo(job.data), worker.give_up_if_unwanted
     )
 
 
-def regions(job: Job, art: str) -> bytes:
+def regions(job: DesignWork, art: str) -> bytes:
     """The regions of an art. Raises RecipeError if it has none."""
     found = job.recipe.art(art)
     parts = regions_of_art(found, worker.assets(job.data, job.given), worker.stages(job.data)) if found else None
@@ -99,7 +99,7 @@ def regions(job: Job, art: str) -> bytes:
     return regions_view(parts.key, parts.value).model_dump_json().encode()
 
 
-def like(job: Job, art: str, film: str, text: str, fonts: Sequence[str]) -> list[Likeness]:
+def like(job: DesignWork, art: str, film: str, text: str, fonts: Sequence[str]) -> list[Likeness]:
     """Words in the fonts of the shelf where an art's part of a film lies. Raises RecipeError if there is none."""
     built, stages = _built(job), worker.stages(job.data)
     own = next((a for a in built.arts if a.id == art), None)
@@ -110,7 +110,7 @@ def like(job: Job, art: str, film: str, text: str, fonts: Sequence[str]) -> list
     return words_like(shape, text, fonts, found.place.turn_deg, worker.assets(job.data, job.given), stages)
 
 
-def drawn(job: Job, letterings: Sequence[LetteringArt]) -> list[tuple[str, Box]]:
+def drawn(job: DesignWork, letterings: Sequence[LetteringArt]) -> list[tuple[str, Box]]:
     """Letterings as they are set, each as path data with its box."""
     stages, assets = worker.stages(job.data), worker.assets(job.data, job.given)
     pieces = [pieces_of(art, assets, stages) for art in letterings]
@@ -147,7 +147,7 @@ def is_drawn_in_lines(data: bytes) -> bool:
 
 
 def names_checked(
-    job: Job, text: str, fit: Fit, mended: Mapping[int, tuple[tuple[tuple[str, str], ...] | None, Fit | None]]
+    job: DesignWork, text: str, fit: Fit, mended: Mapping[int, tuple[tuple[tuple[str, str], ...] | None, Fit | None]]
 ) -> list[CheckedRow]:
     """The rows of a list laid into a design, with what was mended by hand."""
     rows = read_rows(text, list(fields_of(job.recipe)))
@@ -160,20 +160,20 @@ def names_checked(
     return [row for row, _ in found]
 
 
-def name_look(job: Job, values: Mapping[str, str], fit: Fit) -> bytes:
+def name_look(job: DesignWork, values: Mapping[str, str], fit: Fit) -> bytes:
     """A design with its fields filled, as one SVG."""
     assets, stages = worker.assets(job.data, job.given), worker.stages(job.data)
     recipe, _ = filled(job.recipe, values, dict.fromkeys(fields_of(job.recipe), fit), assets, stages)
     return stack_file(build(recipe, assets, worker.memo(job.data), worker.give_up_if_unwanted)).encode()
 
 
-def preview(job: Job) -> bytes:
+def preview(job: DesignWork) -> bytes:
     """The decal as a small PNG."""
     built = _built(job)
     return png(built.frame, [(layer.colour, layer.outline.rings) for layer in built.layers], (), 480)
 
 
-def small_look(job: Job) -> bytes:
+def small_look(job: DesignWork) -> bytes:
     """The decal on its ground, as a PNG for a list."""
     built = _built(job)
     fills = [(layer.colour, layer.outline.rings) for layer in built.layers]
@@ -212,7 +212,7 @@ def samples(data: Path, fonts: list[tuple[str, str]]) -> list[str]:
     return [path_data([c.chain for c in pieces_of(art, assets, stages).curves.value]) for art in arts]
 
 
-def _built(job: Job) -> Built:
+def _built(job: DesignWork) -> Built:
     return build(job.recipe, worker.assets(job.data, job.given), worker.memo(job.data), worker.give_up_if_unwanted)
 
 

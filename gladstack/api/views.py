@@ -15,7 +15,7 @@ from gladstack.proof.finding import Beside
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Art, Background, LetteringArt, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
-from gladstack.shop.edits import AnyJobEdit
+from gladstack.shop.jobs.edits import AnyJobEdit
 
 
 class View(BaseModel):

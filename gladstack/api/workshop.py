@@ -18,7 +18,7 @@ from gladstack.api import outcomes, tasks
 from gladstack.api.looks import Looks
 from gladstack.api.problems import problem_of
 from gladstack.api.shown import Held, box_view, design_view, history_view
-from gladstack.api.tasks import Job
+from gladstack.api.tasks import DesignWork
 from gladstack.api.views import DesignView, HistoryView, LikeView
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.plane import Box
@@ -109,7 +109,7 @@ class Workshop:
         pixels = brought.width_px * brought.height_px
         if await self.crew.run(costs.looking_s(pixels), "This file", tasks.is_drawn_in_lines, brought.data):
             art = LineArt(picture=brought.digest, filename=art.filename, width_mm=width_mm)
-        job = Job(self.data, Recipe(name="Picture", arts=(art,)), {brought.digest: brought})
+        job = DesignWork(self.data, Recipe(name="Picture", arts=(art,)), {brought.digest: brought})
         recipe = await self.light_first("This file", "", tasks.fit, job, width_mm)
         return recipe.arts[0]
 
@@ -194,13 +194,13 @@ class Workshop:
     async def regions(self, design: str, art: str, revision: int) -> bytes:
         """The regions of an art of a design, as it was at a revision."""
         found = await run_in_threadpool(self.store.revision, design, revision)
-        return await self.light_first("This art", design, tasks.regions, Job(self.data, found.recipe), art)
+        return await self.light_first("This art", design, tasks.regions, DesignWork(self.data, found.recipe), art)
 
     async def words_like(self, design: str, revision: int, art: str, film: str, text: str) -> list[LikeView]:
         """Words set in the fonts of the shelf where an art's part of a film lies, the nearest ink first."""
         found = await run_in_threadpool(self.store.revision, design, revision)
         fonts = {f.key: f.name for f in await run_in_threadpool(self.fonts.fonts)}
-        job = Job(self.data, found.recipe)
+        job = DesignWork(self.data, found.recipe)
         near = await self.light_first("This art", design, tasks.like, job, art, film, text, list(fonts))
         near = near[:MOST_ALIKE]
         paths = await self.crew.run(LIGHT_S, "These words", tasks.drawn, job, [n.lettering for n in near])
@@ -212,7 +212,7 @@ class Workshop:
     async def outcomes(self, design: str, base: int, edits: list[Edit], box: Box) -> list[str]:
         """What each of some edits made on revision `base` would lead to within a box, as small SVGs."""
         found = await run_in_threadpool(self.store.revision, design, base)
-        job = Job(self.data, found.recipe)
+        job = DesignWork(self.data, found.recipe)
         # Many builds at once: edits must not wait for them.
         return await self.crew.run(costs.building_s(len(edits)), "This design", outcomes.outcomes, job, edits, box)
 
@@ -226,7 +226,7 @@ class Workshop:
         if kept is not None:
             return kept
         found = await run_in_threadpool(self.store.revision, design, revision)
-        job = Job(self.data, found.recipe)
+        job = DesignWork(self.data, found.recipe)
         png = await self.light_first("This design", design, tasks.small_look, job, patience_s=_LOOK_PATIENCE_S)
         await run_in_threadpool(self.listing.keep_look, revision, png)
         return png
@@ -234,7 +234,7 @@ class Workshop:
     async def preview(self, design: str) -> bytes:
         """The decal as it stands, as a small PNG."""
         found = await run_in_threadpool(self.store.get, design)
-        job = Job(self.data, found.revision.recipe)
+        job = DesignWork(self.data, found.revision.recipe)
         return await self.light_first("This design", design, tasks.preview, job)
 
     async def _read(self, data: bytes, filename: str) -> Brought:
@@ -243,12 +243,12 @@ class Workshop:
     async def _view(
         self, design: str, recipe: Recipe, brought: tuple[Brought, ...] = (), new_mend: tuple[str, str] | None = None
     ) -> bytes:
-        job = Job(self.data, recipe, {b.digest: b for b in brought}, self.held)
+        job = DesignWork(self.data, recipe, {b.digest: b for b in brought}, self.held)
         subject = "This file" if brought else "This design"
         return await self.light_first(subject, design, tasks.view, job, new_mend)
 
     async def light_first(
-        self, subject: str, whose: str, work: Callable[..., T], job: Job, *arguments: Any, patience_s: float = 0.0
+        self, subject: str, whose: str, work: Callable[..., T], job: DesignWork, *arguments: Any, patience_s: float = 0.0
     ) -> T:
         """Work on a recipe in the light lane, after its costly stages elsewhere."""
 

@@ -23,7 +23,7 @@ _FAREWELL_S = 5.0
 _LOG = logging.getLogger("gladstack.commands")
 
 
-class LateError(GladStackError):
+class DeadlineError(GladStackError):
     """The command took longer than it may."""
 
     code = "too-much"
@@ -45,7 +45,7 @@ def _deadline(seconds: float) -> Iterator[None]:
     helps = "Bring in something smaller or simpler, or give it more time with --deadline."
 
     def end(*_: object) -> None:
-        raise LateError(late, helps)
+        raise DeadlineError(late, helps)
 
     def end_outright() -> None:
         _fail(f"{late} {helps}")

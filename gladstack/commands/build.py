@@ -27,9 +27,9 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import LineArt, PictureArt, Separation, VectorArt
 from gladstack.recipe.model.recipe import JointRule, Recipe
-from gladstack.shop.design_files import design_files
-from gladstack.shop.formats import OUTPUTS
-from gladstack.shop.given_sheets import GivenSheet, plan_on_sheets
+from gladstack.shop.files.design_files import design_files
+from gladstack.shop.files.formats import OUTPUTS
+from gladstack.shop.plan.given_sheets import GivenSheet, plan_on_sheets
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 

@@ -18,10 +18,10 @@ from gladstack.core.write.png import png
 from gladstack.demo.shelf import MATERIALS, PIECES
 from gladstack.machine.link import Link, LinkError, Temper
 from gladstack.machine.operator import Operator, SheetStand, decide, faults_of
-from gladstack.shop.cut_progress import progress
-from gladstack.shop.cutting import FilmTry, SheetCut, begun
-from gladstack.shop.planned import Plan
-from gladstack.shop.shelf import Shop
+from gladstack.shop.cut.cutting import FilmTry, SheetCut, begun
+from gladstack.shop.cut.progress import progress
+from gladstack.shop.plan.planned import Plan
+from gladstack.shop.shelf.shelf import Shop
 from gladstack.store.cuts import CutBook, OutOfFilmError
 from gladstack.store.database import Database
 from gladstack.store.jobs import JobBook

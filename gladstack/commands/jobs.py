@@ -17,15 +17,15 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
-from gladstack.shop.formats import Format
-from gladstack.shop.job import Job, JobDesign
-from gladstack.shop.job_files import decal_files, plan_files
-from gladstack.shop.job_pages import job_pages
-from gladstack.shop.job_sheet import job_sheet as sheet_of
-from gladstack.shop.plan import plan as lay
-from gladstack.shop.planned import Plan
-from gladstack.shop.read_job import is_job, read_job
-from gladstack.shop.shelf import Shop
+from gladstack.shop.files.formats import Format
+from gladstack.shop.files.job_files import decal_files, plan_files
+from gladstack.shop.jobs.job import Job, JobDesign
+from gladstack.shop.jobs.read_job import is_job, read_job
+from gladstack.shop.papers.job_pages import job_pages
+from gladstack.shop.papers.job_sheet import job_sheet as sheet_of
+from gladstack.shop.plan.plan import plan as lay
+from gladstack.shop.plan.planned import Plan
+from gladstack.shop.shelf.shelf import Shop
 from gladstack.stages.memo import Memo
 from gladstack.store.database import DESIGNS, Database, StoreError
 from gladstack.store.shelf import Shelf

@@ -24,11 +24,11 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.job_files import plan_files, stack_file
-from gladstack.shop.job_pages import job_pages
-from gladstack.shop.job_sheet import job_sheet
-from gladstack.shop.names import CheckedRow, NamesError, checked, decoded, names_job, read_rows
-from gladstack.shop.plan import plan
+from gladstack.shop.files.job_files import plan_files, stack_file
+from gladstack.shop.jobs.names import CheckedRow, NamesError, checked, decoded, names_job, read_rows
+from gladstack.shop.papers.job_pages import job_pages
+from gladstack.shop.papers.job_sheet import job_sheet
+from gladstack.shop.plan.plan import plan
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 

@@ -15,7 +15,7 @@ from typing import Any
 
 from gladstack.cutter.film import FilmLog
 from gladstack.cutter.motion import XY, Trail, schedule, trail
-from gladstack.cutter.program import Stroke
+from gladstack.cutter.program import PenStroke
 
 KINDS = ("cover", "slip", "film-out", "link", "power", "force")
 _EDGE_MM = 0.5
@@ -64,7 +64,7 @@ class _Run:
     """The program being cut: which stroke, how far the axis has come along it, and what its tip does there."""
 
     id: str
-    strokes: list[Stroke]
+    strokes: list[PenStroke]
     stroke: int = -1
     mm: float = 0.0
     clock: float = 0.0
@@ -121,7 +121,7 @@ class Machine:
         self.log.load({})
         self.state, self.why, self._run = "idle", None, None
 
-    def send(self, program: str, strokes: list[Stroke]) -> None:
+    def send(self, program: str, strokes: list[PenStroke]) -> None:
         """Takes a program that was read, checks it against its limits, and begins. Raises RefusedError."""
         self._not_busy()
         film = self.log.film

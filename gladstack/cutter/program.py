@@ -18,7 +18,7 @@ class ProgramError(Exception):
 
 
 @dataclass
-class Stroke:
+class PenStroke:
     """One way with the tool down, in mm on the film: along it x, across it y from the edge at the origin."""
 
     tool: int
@@ -27,13 +27,13 @@ class Stroke:
     points: list[XY] = field(default_factory=list)
 
 
-def read_program(text: str) -> list[Stroke]:
+def read_program(text: str) -> list[PenStroke]:
     """The strokes of an HPGL program. Raises ProgramError."""
-    strokes: list[Stroke] = []
+    strokes: list[PenStroke] = []
     tool, speed, force = 0, None, None
     down, relative = False, False
     here: XY = (0.0, 0.0)
-    open_: Stroke | None = None
+    open_: PenStroke | None = None
     count = 0
     rest = _COMMAND.sub("", text).replace(";", "").strip()
     if rest:
@@ -65,7 +65,7 @@ def read_program(text: str) -> list[Stroke]:
                     there = (here[0] + there[0], here[1] + there[1])
                 if down and tool and there != here:
                     if open_ is None:
-                        open_ = Stroke(tool, speed, force, [here])
+                        open_ = PenStroke(tool, speed, force, [here])
                         strokes.append(open_)
                     open_.points.append(there)
                     count += 1

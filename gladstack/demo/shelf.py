@@ -5,12 +5,12 @@ from __future__ import annotations
 from gladstack.demo.designs import EXAMPLES, job_files
 from gladstack.recipe.model.recipe import Finish
 from gladstack.recipe.model.values import changed
-from gladstack.shop.job import Job
-from gladstack.shop.materials import Blade, Kind, Material, Press
-from gladstack.shop.names import CheckedRow, names_job, read_rows
-from gladstack.shop.read_job import read_job
-from gladstack.shop.shelf import Shop
-from gladstack.shop.stock import Piece
+from gladstack.shop.jobs.job import Job
+from gladstack.shop.jobs.names import CheckedRow, names_job, read_rows
+from gladstack.shop.jobs.read_job import read_job
+from gladstack.shop.shelf.materials import BladeSetting, Kind, Material, Press
+from gladstack.shop.shelf.shelf import Shop
+from gladstack.shop.shelf.stock import Piece
 from gladstack.store.designs import DesignBook
 from gladstack.store.jobs import JobBook
 from gladstack.store.shelf import Shelf
@@ -24,7 +24,7 @@ def _film(id_: str, name: str, kind: Kind, colour: str, cost: float, **more: obj
 
 
 def _pressed(id_: str, name: str, kind: Kind, colour: str, cost: float, **more: object) -> Material:
-    told = {"face": "back", "press": _SMOOTH, "blade": Blade(force_g=110), "spacing_mm": 2.5, **more}
+    told = {"face": "back", "press": _SMOOTH, "blade": BladeSetting(force_g=110), "spacing_mm": 2.5, **more}
     return _film(id_, name, kind, colour, cost, **told)
 
 
@@ -44,7 +44,7 @@ MATERIALS = (
     _pressed("shirt-gold", "Shirt gold", "smooth", "#f2b632", 16.0),
     _pressed(
         "star-glitter", "Star glitter", "glitter", "#e8d27a", 28.0, finish=Finish(kind="glitter"), spacing_mm=3.0,
-        least_part_mm=1.5, blade=Blade(force_g=180, speed_mm_s=60.0, angle_deg=60),
+        least_part_mm=1.5, blade=BladeSetting(force_g=180, speed_mm_s=60.0, angle_deg=60),
     ),
     _pressed(
         "owl-flock", "Owl flock", "flock", "#8b6b4a", 24.0, finish=Finish(kind="flock"), grain="none", spacing_mm=3.0,

@@ -17,7 +17,7 @@ from typing import Any
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.cutter.serve import SECRET
-from gladstack.shop.cutters import Cutter
+from gladstack.shop.shelf.cutters import Cutter
 
 _PATIENCE_S = 20.0
 _TRIES = 5
@@ -29,7 +29,7 @@ class LinkError(GladStackError):
     code = "link"
 
 
-class RefusedError(GladStackError):
+class CutterRefusedError(GladStackError):
     """The cutter refuses what it was sent."""
 
     code = "cutter"
@@ -58,7 +58,7 @@ class Link:
         self._lock = threading.Lock()
 
     def ask(self, do: str, **given: Any) -> dict[str, Any]:
-        """Tells the cutter to do something; its answer. Raises LinkError, RefusedError."""
+        """Tells the cutter to do something; its answer. Raises LinkError, CutterRefusedError."""
         with self._lock:
             line = json.dumps({"do": do, **given}).encode() + b"\n"
             for nth in range(_TRIES):
@@ -78,7 +78,7 @@ class Link:
             else:
                 raise LinkError("The cutter cannot be reached.", "Try again; if it stays so, start the app anew.")
         if not answer.pop("ok", False):
-            raise RefusedError(str(answer.get("why", "The cutter refuses.")), "Look at the film and its size.")
+            raise CutterRefusedError(str(answer.get("why", "The cutter refuses.")), "Look at the film and its size.")
         return answer
 
     def set_rate(self, rate: float) -> None:

@@ -14,19 +14,7 @@ from typing import Any, Literal
 
 from gladstack.machine.link import Link, LinkError
 from gladstack.recipe.model.values import changed
-from gladstack.shop.cut_figures import SheetFigures, figures_of, pieces_for, taken, test_figures, used_mm
-from gladstack.shop.cut_progress import (
-    Progress,
-    Way,
-    damaged,
-    happened,
-    progress,
-    recuts_for,
-    to_do,
-    unfinished,
-    ways_on,
-)
-from gladstack.shop.cutting import (
+from gladstack.shop.cut.cutting import (
     CutRun,
     FilmTry,
     Sent,
@@ -37,7 +25,19 @@ from gladstack.shop.cutting import (
     test_program,
     with_program,
 )
-from gladstack.shop.stock import Piece
+from gladstack.shop.cut.figures import SheetFigures, figures_of, pieces_for, taken, test_figures, used_mm
+from gladstack.shop.cut.progress import (
+    Progress,
+    Way,
+    damaged,
+    happened,
+    progress,
+    recuts_for,
+    to_do,
+    unfinished,
+    ways_on,
+)
+from gladstack.shop.shelf.stock import Piece
 from gladstack.store.cuts import CutBook, CuttingError, KeptRun, OutOfFilmError
 from gladstack.store.shelf import Shelf
 

@@ -11,8 +11,8 @@ from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, Pictur
 from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import AnyArt, PictureArt, VectorArt
-from gladstack.shop.edits import JobEdit
-from gladstack.shop.planned import Plan
+from gladstack.shop.jobs.edits import JobEdit
+from gladstack.shop.plan.planned import Plan
 from gladstack.stages.engine import Stages
 
 R = TypeVar("R", contravariant=True)

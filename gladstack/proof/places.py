@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from gladstack.core.base.findings import Place
+from gladstack.core.base.findings import Whereabouts
 from gladstack.core.base.plane import Box, Point
 from gladstack.core.geometry.curves import Matrix
 from gladstack.recipe.art.claimed import IDENTITY
 from gladstack.recipe.art.mended import moved_point
 
 
-def laid(place: Place, matrix: Matrix) -> Place:
+def laid(place: Whereabouts, matrix: Matrix) -> Whereabouts:
     """A place told in an art's own mm, where it lies on the stack."""
     if matrix == IDENTITY:
         return place
@@ -17,7 +17,7 @@ def laid(place: Place, matrix: Matrix) -> Place:
     outlines = tuple(tuple(moved_point(p, matrix) for p in line) for line in place.outlines)
     if place.box:
         outlines = (*outlines, tuple(moved_point(p, matrix) for p in corners(place.box)))
-    return Place(at=at, outlines=outlines)
+    return Whereabouts(at=at, outlines=outlines)
 
 
 def corners(box: Box) -> tuple[Point, ...]:

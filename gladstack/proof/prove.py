@@ -11,8 +11,8 @@ from gladstack.proof.finding import E, Finding
 from gladstack.proof.registry import ART_CHECKS, FILM_CHECKS, PLAN_CHECKS, STACK_CHECKS
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit
-from gladstack.shop.edits import JobEdit
-from gladstack.shop.planned import Plan
+from gladstack.shop.jobs.edits import JobEdit
+from gladstack.shop.plan.planned import Plan
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from gladstack.core.base.errors import GladStackError
-from gladstack.shop.cutting import CutRun, SheetCut
-from gladstack.shop.stock import Gain, Use
+from gladstack.shop.cut.cutting import CutRun, SheetCut
+from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.store.database import Database, now
 from gladstack.store.designs import StaleRevisionError
 from gladstack.store.shelf import take

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.model.faults import said_of_what_was_asked
-from gladstack.shop.edits import JobEdit
-from gladstack.shop.job import Job
-from gladstack.shop.stock import Gain, Use
+from gladstack.shop.jobs.edits import JobEdit
+from gladstack.shop.jobs.job import Job
+from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.store.database import Database, now
 from gladstack.store.designs import StaleRevisionError
 from gladstack.store.shelf import put_back, take

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import changed
-from gladstack.shop.job import JobDesign
-from gladstack.shop.materials import ANY, Material
-from gladstack.shop.parcel import Asset, Parcel, needed
+from gladstack.shop.jobs.job import JobDesign
+from gladstack.shop.jobs.parcel import Asset, Parcel, needed
+from gladstack.shop.shelf.materials import ANY, Material
 from gladstack.store.database import Database, now
 from gladstack.store.designs import Brought, DesignBook, append_revision
 from gladstack.store.fonts import FontShelf

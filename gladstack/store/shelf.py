@@ -7,10 +7,10 @@ import sqlite3
 from collections.abc import Iterable, Sequence
 
 from gladstack.core.base.errors import GladStackError
-from gladstack.shop.cutters import CUTTERS
-from gladstack.shop.materials import Material
-from gladstack.shop.shelf import Shop
-from gladstack.shop.stock import Gain, Piece, PieceKind, Use
+from gladstack.shop.shelf.cutters import CUTTERS
+from gladstack.shop.shelf.materials import Material
+from gladstack.shop.shelf.shelf import Shop
+from gladstack.shop.shelf.stock import Gain, Piece, PieceKind, Use
 from gladstack.store.database import Database, now
 
 _LEFT = "(SELECT coalesce(sum(change), 0) FROM ledger WHERE piece = p.id)"

@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 from gladstack.api.guard import COOKIE, Door, is_loopback_address
 from gladstack.api.problems import problem_of
 from gladstack.core.base.errors import GladStackError
-from gladstack.shop.job import Job
+from gladstack.shop.jobs.job import Job
 
 Another = Callable[..., TestClient]
 

@@ -19,7 +19,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.arts import PictureArt, Separation
 from gladstack.recipe.model.recipe import JointRule, Recipe
-from gladstack.shop.job_files import stack_file
+from gladstack.shop.files.job_files import stack_file
 from gladstack.stages.memo import Memo
 from tests.pictures import picture_of, render
 

@@ -16,10 +16,10 @@ from gladstack.commands.cut import cut_all
 from gladstack.core.base.errors import GladStackError
 from gladstack.machine.link import Link, LinkError, Temper
 from gladstack.machine.operator import Operator, SheetStand, decide, faults_of
-from gladstack.shop.cutting import begun
-from gladstack.shop.plan import plan
-from gladstack.shop.planned import Plan
-from gladstack.shop.shelf import Shop
+from gladstack.shop.cut.cutting import begun
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.plan.planned import Plan
+from gladstack.shop.shelf.shelf import Shop
 from gladstack.store.cuts import CutBook, CuttingError
 from gladstack.store.database import Database
 from gladstack.store.jobs import AtCutterError, JobBook, KeptJob

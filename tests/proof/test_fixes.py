@@ -18,8 +18,8 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import apply_edit
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.plan import plan
-from gladstack.shop.shelf import Shop
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.shelf.shelf import Shop
 from gladstack.stages.memo import Memo
 from gladstack.store.database import DESIGNS, Database
 from gladstack.store.designs import DesignBook

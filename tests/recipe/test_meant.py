@@ -23,7 +23,7 @@ from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.job_files import stack_file
+from gladstack.shop.files.job_files import stack_file
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 from tests.pictures import picture_of

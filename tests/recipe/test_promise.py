@@ -19,7 +19,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.given_sheets import GivenSheet, plan_on_sheets
+from gladstack.shop.plan.given_sheets import GivenSheet, plan_on_sheets
 from gladstack.stages.memo import Memo
 from tests.pictures import picture_of
 

@@ -9,10 +9,10 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.job import Job
-from gladstack.shop.materials import Material
-from gladstack.shop.shelf import Shop
-from gladstack.shop.stock import Piece
+from gladstack.shop.jobs.job import Job
+from gladstack.shop.shelf.materials import Material
+from gladstack.shop.shelf.shelf import Shop
+from gladstack.shop.shelf.stock import Piece
 from gladstack.stages.memo import Memo
 
 RED, NAVY, GOLD = "#c0392b", "#1d2b53", "#f2b632"

@@ -17,8 +17,8 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.design_files import design_files
-from gladstack.shop.given_sheets import GivenSheet, plan_on_sheets
+from gladstack.shop.files.design_files import design_files
+from gladstack.shop.plan.given_sheets import GivenSheet, plan_on_sheets
 from gladstack.stages.engine import GROUPS
 from tests.readers import svg_lines
 

@@ -13,10 +13,10 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.model.fields import fields_in, filled_text, shown
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.checks import measured
-from gladstack.shop.job_sheet import job_sheet
-from gladstack.shop.names import NamesError, Row, checked, decoded, filled_for, names_job, read_rows
-from gladstack.shop.plan import plan
+from gladstack.shop.jobs.names import NamesError, Row, checked, decoded, filled_for, names_job, read_rows
+from gladstack.shop.papers.job_sheet import job_sheet
+from gladstack.shop.plan.checks import measured
+from gladstack.shop.plan.plan import plan
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 from tests.shop.jobs import MEMO, no_picture

@@ -17,7 +17,7 @@ from gladstack.demo.designs import add_demo_designs, example_files
 from gladstack.demo.shelf import add_demo_shelf
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.shop.parcel import LETTER, Asset, Parcel, ParcelError, needed, packed, unpacked
+from gladstack.shop.jobs.parcel import LETTER, Asset, Parcel, ParcelError, needed, packed, unpacked
 from gladstack.store.database import Database
 from gladstack.store.designs import Brought, DesignBook
 from gladstack.store.jobs import JobBook

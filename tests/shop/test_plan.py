@@ -19,15 +19,15 @@ from gladstack.demo.shelf import demo_shop
 from gladstack.proof.prove import proof_of_plan
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.values import changed
-from gladstack.shop import checks
-from gladstack.shop.by_hand import pin_part, put_part
-from gladstack.shop.formats import sheet_files
-from gladstack.shop.job import Job, LaidPart
-from gladstack.shop.job_files import assembly, plan_json
-from gladstack.shop.plan import plan
-from gladstack.shop.planned import Plan, SheetPlan
-from gladstack.shop.shelf import Shop
-from gladstack.shop.stock import Piece
+from gladstack.shop.files.formats import sheet_files
+from gladstack.shop.files.job_files import assembly, plan_json
+from gladstack.shop.jobs.job import Job, LaidPart
+from gladstack.shop.plan import checks
+from gladstack.shop.plan.by_hand import pin_part, put_part
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.plan.planned import Plan, SheetPlan
+from gladstack.shop.shelf.shelf import Shop
+from gladstack.shop.shelf.stock import Piece
 from tests.shop.jobs import GOLD, NAVY, RED, built, random_job
 
 SEEDS = st.integers(0, 10**6)

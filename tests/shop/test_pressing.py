@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gladstack.shop.materials import Material, Press
-from gladstack.shop.pressing import schedule
+from gladstack.shop.papers.pressing import schedule
+from gladstack.shop.shelf.materials import Material, Press
 
 
 def film(kind: str, press: Press | None = None, id_: str = "m") -> Material:

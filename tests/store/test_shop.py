@@ -9,10 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from gladstack.demo.shelf import MATERIALS, PIECES
-from gladstack.shop.csv_files import CsvError, read, written
-from gladstack.shop.edits import AddToJob, DropFromJob, SetCopies, SetJob
-from gladstack.shop.job import Job, JobDesign
-from gladstack.shop.stock import Gain, Use
+from gladstack.shop.jobs.edits import AddToJob, DropFromJob, SetCopies, SetJob
+from gladstack.shop.jobs.job import Job, JobDesign
+from gladstack.shop.shelf.csv_files import CsvError, read, written
+from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.store.database import Database
 from gladstack.store.designs import StaleRevisionError
 from gladstack.store.jobs import JobBook, UnknownJobError

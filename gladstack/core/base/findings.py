@@ -20,7 +20,7 @@ class Remark:
 
 
 @dataclass(frozen=True)
-class Place:
+class Whereabouts:
     """Where it is, in mm: a point, a box, or outlines (closed, without the last point repeated)."""
 
     at: Point | None = None
@@ -49,6 +49,6 @@ class Told:
     text: str
     severity: Severity = "note"
     about: str | None = None
-    place: Place | None = None
+    place: Whereabouts | None = None
     measure: Measure | None = None
     helps: str = ""

@@ -23,7 +23,7 @@ _URL = re.compile(r"url\(\s*['\"]?#([^'\")]+)")
 
 
 @dataclass(frozen=True)
-class Corner:
+class MarkerVertex:
     """A corner of a path: where it is, and the way the path leads there (degrees clockwise from the right)."""
 
     name: str
@@ -43,7 +43,7 @@ def markers_of(style: Style, ids: Mapping[str, Element]) -> dict[str, Element]:
     return out
 
 
-def corners(courses: Sequence[Run]) -> Iterator[Corner]:
+def corners(courses: Sequence[Run]) -> Iterator[MarkerVertex]:
     """The corners of a path, each where one segment ends and the next begins; start and end are those of the whole path."""
     rows = [(chain, closed) for chain, closed in courses if len(chain)]
     for k, (chain, closed) in enumerate(rows):
@@ -57,7 +57,7 @@ def corners(courses: Sequence[Run]) -> Iterator[Corner]:
             name = "marker-start" if k == 0 and j == 0 else "marker-mid"
             if k == len(rows) - 1 and j == count:
                 name = "marker-end"
-            yield Corner(name, x, y, _between(before, after))
+            yield MarkerVertex(name, x, y, _between(before, after))
 
 
 def _way(points: np.ndarray, sense: int) -> float | None:  # type: ignore[type-arg]
@@ -76,7 +76,7 @@ def _between(before: float | None, after: float | None) -> float:
     return math.degrees(math.atan2(sum(map(math.sin, known)), sum(map(math.cos, known))))
 
 
-def marker_matrix(marker: Element, corner: Corner, stroke_width: float) -> Matrix | None:
+def marker_matrix(marker: Element, corner: MarkerVertex, stroke_width: float) -> Matrix | None:
     """From a marker's own units to those of the path it stands on; None if it has no size."""
     orient = (marker.get("orient") or "0").strip()
     angle = corner.angle if orient.startswith("auto") else number_of(orient.removesuffix("deg"), 0.0)

@@ -36,7 +36,7 @@ _AXES = {"wght": "Weight", "wdth": "Width", "slnt": "Slant", "ital": "Italic", "
 
 
 @dataclass(frozen=True)
-class Axis:
+class AxisRange:
     """Something a font can be varied in: its ends, and where it stands unless told."""
 
     tag: str
@@ -67,7 +67,7 @@ class FormOfLetters:
 class FontChoices:
     """What a font lets choose, and the forms it has for certain letters."""
 
-    axes: tuple[Axis, ...]
+    axes: tuple[AxisRange, ...]
     styles: tuple[Style, ...]
     forms: tuple[FormOfLetters, ...]
 
@@ -76,7 +76,7 @@ def font_choices(data: bytes, text: str) -> FontChoices:
     """What a font lets choose, and its forms for the letters of `text`. Raises FontError."""
     face = open_face(data)
     own = face.font.face
-    axes: tuple[Axis, ...] = ()
+    axes: tuple[AxisRange, ...] = ()
     styles: tuple[Style, ...] = ()
     if own.has_var_data:
         axes = tuple(_axis(own, axis) for axis in own.axis_infos[:_MOST_AXES] if not _hidden(axis))
@@ -138,10 +138,10 @@ def _name(font: TTFont, tag: str, feature: Any) -> str | None:
     return readable_line(name)[:60] if name else f"{_WORDS[numbered[1]]} {int(numbered[2])}"
 
 
-def _axis(face: hb.Face, axis: hb.OTVarAxisInfo) -> Axis:
+def _axis(face: hb.Face, axis: hb.OTVarAxisInfo) -> AxisRange:
     usual = min(max(REGULAR, axis.min_value), axis.max_value) if axis.tag == "wght" else axis.default_value
     name = _AXES.get(axis.tag) or _told(face, axis.name_id) or axis.tag
-    return Axis(axis.tag, name, float(axis.min_value), float(usual), float(axis.max_value))
+    return AxisRange(axis.tag, name, float(axis.min_value), float(usual), float(axis.max_value))
 
 
 def _hidden(axis: hb.OTVarAxisInfo) -> bool:

@@ -59,7 +59,7 @@ class Veil:
 
 
 @dataclass(frozen=True)
-class Ground:
+class GradedGround:
     """A picture whose ground was made flat. `mask` is where the ground was; `veil` what was taken off it, if it had one
     colour; else it was a grade."""
 
@@ -68,7 +68,7 @@ class Ground:
     veil: Veil | None
 
 
-def flat_ground(areas: SmoothAreas, strength: float, key: Rgb | None) -> Ground | None:
+def flat_ground(areas: SmoothAreas, strength: float, key: Rgb | None) -> GradedGround | None:
     """A picture with a soft shadow or glow taken off its ground, or a graded ground made `key`; None if it has neither."""
     rim = np.concatenate([areas.labels[0], areas.labels[-1], areas.labels[:, 0], areas.labels[:, -1]])
     counts = np.bincount(rim[rim >= 0], minlength=areas.count)
@@ -91,7 +91,7 @@ def flat_ground(areas: SmoothAreas, strength: float, key: Rgb | None) -> Ground 
     if not _has_motif(areas, mask):
         return None
     made = flattened(areas, mask, _filled(key, areas.rgb.shape), _reach(strength), 4.0 + 2 * strength)
-    return Ground(made, mask, None)
+    return GradedGround(made, mask, None)
 
 
 def _has_motif(areas: SmoothAreas, ground: BoolArray) -> bool:
@@ -137,7 +137,7 @@ def _common(values: ByteArray, share: float = _GROUND_SHARE) -> FloatArray | Non
     return np.asarray(np.median(values[near], axis=0), np.float32)
 
 
-def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength: float) -> Ground | None:
+def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength: float) -> GradedGround | None:
     wide = [k for k in wide if np.abs(areas.middle(k) - ground).max() <= _VEIL_LEVELS]
     off = areas.means - ground
     size = _length(off)
@@ -178,7 +178,7 @@ def _unveiled(areas: SmoothAreas, wide: list[int], ground: FloatArray, strength:
     mask |= _enclosed(parts, mask, along, deepest)
     made = flattened(areas, mask, _filled(ground, areas.rgb.shape), _reach(strength), 4.0 + 2 * strength)
     shape = (~mask).astype(np.uint8)
-    return Ground(made, mask, _veil(np.where(mask, np.maximum(along, 0), 0).astype(np.float32), shape, ground, way))
+    return GradedGround(made, mask, _veil(np.where(mask, np.maximum(along, 0), 0).astype(np.float32), shape, ground, way))
 
 
 def _enclosed(parts: npt.NDArray[np.int32], mask: BoolArray, along: FloatArray, deepest: float) -> BoolArray:

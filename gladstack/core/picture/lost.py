@@ -44,7 +44,7 @@ _THICK_PX = 4.0
 
 
 @dataclass(frozen=True)
-class Place:
+class LostPlace:
     """Somewhere that something is lost: its box in pixels (left, top, right, bottom), and how many pixels are."""
 
     box: Box
@@ -58,7 +58,7 @@ class Kind:
     colour: Rgb
     what: Literal["thin", "area"]
     pixels: int
-    places: tuple[Place, ...]
+    places: tuple[LostPlace, ...]
 
 
 @dataclass(frozen=True)
@@ -70,7 +70,7 @@ class Lost:
     kinds: tuple[Kind, ...] = ()
 
 
-Found = tuple[Rgb, Literal["thin", "area"], Place]
+Found = tuple[Rgb, Literal["thin", "area"], LostPlace]
 
 NOTHING_LOST = Lost(0, 0.0)
 
@@ -141,21 +141,21 @@ def _places(ycc: FloatArray, mask: BoolArray, painted: LabelArray, table: FloatA
         best = apart >= np.percentile(apart, 75)
         colour = _rgb(from_ycc(np.median(ycc[v, u][best], axis=0)))
         what: Literal["thin", "area"] = "thin" if float(deep[v, u].max()) < _THICK_PX else "area"
-        found.append((colour, what, Place((int(u.min()), int(v.min()), int(u.max()) + 1, int(v.max()) + 1), len(own))))
+        found.append((colour, what, LostPlace((int(u.min()), int(v.min()), int(u.max()) + 1, int(v.max()) + 1), len(own))))
     return found
 
 
-def _place(pixels: BoolArray, left: int, top: int) -> Place:
+def _place(pixels: BoolArray, left: int, top: int) -> LostPlace:
     """The place of pixels in a window that begins at `left` and `top`."""
     y, x = np.nonzero(pixels)
     box = (left + int(x.min()), top + int(y.min()), left + int(x.max()) + 1, top + int(y.max()) + 1)
-    return Place(box, len(x))
+    return LostPlace(box, len(x))
 
 
 def _kinds(found: list[Found]) -> tuple[Kind, ...]:
     """Places by colour and by whether they are thin."""
     found = sorted(found, key=lambda one: -one[2].pixels)
-    kinds: list[tuple[Rgb, Literal["thin", "area"], list[Place]]] = []
+    kinds: list[tuple[Rgb, Literal["thin", "area"], list[LostPlace]]] = []
     for colour, what, place in found:
         like = next(
             (k for k in kinds if k[1] == what and float(delta_e(np.array(k[0]), np.array(colour))) < _ONE_COLOUR), None

@@ -53,7 +53,7 @@ _UNDERSHOOT = 2.0
 
 
 @dataclass(frozen=True)
-class Ground:
+class PaperGround:
     """What lies behind thin things: for each pixel the index of a palette colour, and whether it is quiet itself."""
 
     index: LabelArray
@@ -91,7 +91,7 @@ def ycc_pixels(rgb: ByteArray) -> FloatArray:
 
 def ground_of(
     rgb: ByteArray, ycc: FloatArray, colours: tuple[Rgb, ...], noise: Noise, labels: LabelArray | None = None
-) -> Ground:
+) -> PaperGround:
     """What lies behind thin things: every pixel takes the colour of the nearest quiet one.
 
     Where `labels` are known already, the inside of an area of some width is its own ground, however noisy it is.
@@ -104,14 +104,14 @@ def ground_of(
         own[inner] = labels[inner]
     quiet = own >= 0
     if not quiet.any():
-        return Ground(np.zeros(own.shape, np.int16), quiet)
+        return PaperGround(np.zeros(own.shape, np.int16), quiet)
     # Up to the thing itself, from both sides: else the seam falls beside it, where one side is quieter.
     grown = _grown(ycc, table, own, _by(_OWN, noise)) if noise.strength > 1 else own
     known = grown >= 0
     _, near = cv2.distanceTransformWithLabels((~known).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
     value = np.zeros(int(near.max()) + 1, np.int16)
     value[near[known]] = grown[known]
-    return Ground(value[near], quiet)
+    return PaperGround(value[near], quiet)
 
 
 def _inside(labels: LabelArray) -> BoolArray:
@@ -120,7 +120,7 @@ def _inside(labels: LabelArray) -> BoolArray:
 
 def find_ridges(
     ycc: FloatArray,
-    ground: Ground,
+    ground: PaperGround,
     colours: tuple[Rgb, ...],
     noise: Noise,
     *,

@@ -35,7 +35,7 @@ class Text:
 
 
 @dataclass(frozen=True)
-class Drawn:
+class DrawnItem:
     """Chains filled (even-odd), drawn as lines of a width, or both; only what lies in `clip` shows."""
 
     chains: tuple[Chain, ...]
@@ -52,7 +52,7 @@ class Page:
 
     width_mm: float
     height_mm: float
-    marks: tuple[Text | Drawn, ...]
+    marks: tuple[Text | DrawnItem, ...]
 
 
 class Type:
@@ -124,7 +124,7 @@ def _text(mark: Text) -> str:
     )
 
 
-def _drawn(mark: Drawn, clip: str) -> str:
+def _drawn(mark: DrawnItem, clip: str) -> str:
     line = f'stroke="{mark.line}" stroke-width="{number(mark.width_mm)}"' if mark.line else ""
     dash = f' stroke-dasharray="{" ".join(map(number, mark.dash_mm))}"' if mark.dash_mm else ""
     path = f'<path d="{open_path_data(mark.chains)}" fill="{mark.fill or "none"}" fill-rule="evenodd" {line}{dash}/>'

@@ -15,7 +15,7 @@ from reportlab.pdfgen.canvas import Canvas
 from gladstack.core.base.plane import Box
 from gladstack.core.base.text import readable_line
 from gladstack.core.geometry.curves import Chain, line_chain, transform_chain
-from gladstack.core.write.pages import SOFT, Drawn, Page, Text, Type, is_closed
+from gladstack.core.write.pages import SOFT, DrawnItem, Page, Text, Type, is_closed
 
 PT_PER_MM = 72 / 25.4
 Paper = Literal["film", "A4", "Letter"]
@@ -61,7 +61,7 @@ def _text(canvas: Canvas, mark: Text, height: float, font: str) -> None:
     draw(0, 0, readable_line(mark.text))
 
 
-def _drawn(canvas: Canvas, mark: Drawn, height: float) -> None:
+def _drawn(canvas: Canvas, mark: DrawnItem, height: float) -> None:
     def at(x: float, y: float) -> tuple[float, float]:
         return x * PT_PER_MM, (height - y) * PT_PER_MM
 
@@ -91,7 +91,9 @@ def _drawn(canvas: Canvas, mark: Drawn, height: float) -> None:
     canvas.drawPath(path, stroke=int(mark.line is not None), fill=int(mark.fill is not None), fillMode=0)
 
 
-def cut_pages(title: str, length_mm: float, width_mm: float, drawn: Sequence[Drawn], paper: Paper = "film") -> list[Page]:
+def cut_pages(
+    title: str, length_mm: float, width_mm: float, drawn: Sequence[DrawnItem], paper: Paper = "film"
+) -> list[Page]:
     """Cut lines of one film at 1:1: on a page of its size, or on paper with a margin, tiled where it is larger.
 
     Pages of a tiled film overlap; crosses in the corners of each lie on those of its neighbours.
@@ -110,11 +112,11 @@ def cut_pages(title: str, length_mm: float, width_mm: float, drawn: Sequence[Dra
     pages = []
     for k, (x0, y0, x1, y1) in enumerate(windows):
         clip = (_EDGE_MM, _EDGE_MM, _EDGE_MM + x1 - x0, _EDGE_MM + y1 - y0)
-        marks: list[Text | Drawn] = [_shifted(d, _EDGE_MM - x0, _EDGE_MM - y0, clip) for d in drawn]
+        marks: list[Text | DrawnItem] = [_shifted(d, _EDGE_MM - x0, _EDGE_MM - y0, clip) for d in drawn]
         told = f"{title} · page {k + 1} of {len(windows)} · {x0:.0f} to {x1:.0f} mm along, {y0:.0f} to {y1:.0f} across"
         marks.append(Text(_EDGE_MM, page_h - 4.0, told, 2.8, colour=SOFT))
         if len(windows) > 1:
-            marks.append(Drawn(tuple(_cross(x, y) for x in clip[::2] for y in clip[1::2]), None, SOFT, 0.15))
+            marks.append(DrawnItem(tuple(_cross(x, y) for x in clip[::2] for y in clip[1::2]), None, SOFT, 0.15))
         pages.append(Page(page_w, page_h, tuple(marks)))
     return pages
 
@@ -132,9 +134,9 @@ def _windows(length: float, width: float, most_x: float, most_y: float, overlap:
     return [(x0, y0, x1, y1) for y0, y1 in spans(width, most_y) for x0, x1 in spans(length, most_x)]
 
 
-def _shifted(mark: Drawn, dx: float, dy: float, clip: Box) -> Drawn:
+def _shifted(mark: DrawnItem, dx: float, dy: float, clip: Box) -> DrawnItem:
     moved = tuple(transform_chain(c, (1.0, 0.0, 0.0, 1.0, dx, dy)) for c in mark.chains)
-    return Drawn(moved, mark.fill, mark.line, mark.width_mm, mark.dash_mm, clip)
+    return DrawnItem(moved, mark.fill, mark.line, mark.width_mm, mark.dash_mm, clip)
 
 
 def _cross(x: float, y: float) -> Chain:

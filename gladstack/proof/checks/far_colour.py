@@ -8,9 +8,9 @@ from gladstack.core.base.findings import Measure
 from gladstack.proof.check import PlanCheck, PlanRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.recipe.model.values import changed
-from gladstack.shop.edits import JobEdit, SetJobFilm
-from gladstack.shop.job import JobFilm
-from gladstack.shop.materials import ANY
+from gladstack.shop.jobs.edits import JobEdit, SetJobFilm
+from gladstack.shop.jobs.job import JobFilm
+from gladstack.shop.shelf.materials import ANY
 
 FAR_COLOUR = 12.0
 """A film whose colour is farther off, in delta-E, is another colour to anybody."""

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from gladstack.proof.check import PlanCheck, PlanRead
 from gladstack.proof.finding import Finding
-from gladstack.shop.edits import JobEdit
+from gladstack.shop.jobs.edits import JobEdit
 
 
 def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
-from gladstack.core.base.findings import Place
+from gladstack.core.base.findings import Whereabouts
 from gladstack.core.geometry.curves import inverse, transform_points
 from gladstack.core.geometry.holding import Hold, holds_for
 from gladstack.proof.check import ArtCheck, ArtRead
@@ -48,7 +48,7 @@ def _loose(art: LetteringArt | ShapeArt, count: int, holds: Sequence[Hold], widt
     return Finding(
         "loose-inner-part",
         f"{said} held by nothing: of a stencil they fall out.",
-        place=Place(at=holds[0].start),
+        place=Whereabouts(at=holds[0].start),
         helps="Hold them with bridges.",
         fixes=(Fix("Hold them with bridges", held),),
     )

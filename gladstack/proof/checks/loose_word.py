@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from shapely import MultiPolygon
 
-from gladstack.core.base.findings import Measure, Place
+from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.core.base.plane import Box, box_around
 from gladstack.core.films.bits import Gap, gaps_within, touched_by
 from gladstack.proof.check import StackCheck
@@ -70,7 +70,7 @@ def _finding(loose: Sequence[_Loose], layer: BuiltLayer, art: str) -> Finding[Ed
         "loose-word",
         f"{said}, {apart} apart.",
         about=art,
-        place=Place(box=box_around([one.box for one in loose])),
+        place=Whereabouts(box=box_around([one.box for one in loose])),
         measure=Measure(gaps[0].mm, 0.0, "mm"),
         helps="Close the gaps to weld it.",
         fixes=(Fix(name, Several(name=name, edits=edits)),),

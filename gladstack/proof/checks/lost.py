@@ -7,7 +7,7 @@ from collections.abc import Collection, Iterator
 import numpy as np
 
 from gladstack.core.base.colour import delta_e, from_hex, to_hex
-from gladstack.core.base.findings import Measure, Place
+from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.core.base.plane import Box
 from gladstack.core.base.units import rough_area
 from gladstack.core.picture.lost import Kind
@@ -58,11 +58,11 @@ def _lost(kind: Kind, films: Collection[str], art: PictureArt, mm_per_px: float)
     )
 
 
-def _place(boxes: list[Box]) -> Place:
+def _place(boxes: list[Box]) -> Whereabouts:
     if len(boxes) == 1:
-        return Place(box=boxes[0])
+        return Whereabouts(box=boxes[0])
     left, top, right, bottom = boxes[0]
-    return Place(at=((left + right) / 2, (top + bottom) / 2), outlines=tuple(corners(box) for box in boxes))
+    return Whereabouts(at=((left + right) / 2, (top + bottom) / 2), outlines=tuple(corners(box) for box in boxes))
 
 
 CHECK = ArtCheck(("lost",), _told, "art", "the picture")

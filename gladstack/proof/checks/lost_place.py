@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gladstack.core.base.findings import Place
+from gladstack.core.base.findings import Whereabouts
 from gladstack.proof.check import ArtCheck, ArtRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.proof.places import laid
@@ -17,14 +17,14 @@ def _claims(read: ArtRead) -> Iterator[Finding[Edit]]:
     if not lost:
         return
     what = "1 claim no longer meets" if len(lost) == 1 else f"{len(lost)} claims no longer meet"
-    place = laid(Place(at=(lost[0].x_mm, lost[0].y_mm)), read.art.place.matrix)
+    place = laid(Whereabouts(at=(lost[0].x_mm, lost[0].y_mm)), read.art.place.matrix)
     yield Finding("lost-pins", f"{what} a region.", "mind", place=place, helps="Claim the region anew.")
 
 
 def _mends(read: ArtRead) -> Iterator[Finding[Edit]]:
     kinds = {m.id: m.kind.replace("-", " ") for m in read.art.mends}
     for one in read.pieces.idle:
-        place = laid(Place(at=one.at), read.art.place.matrix) if one.at else None
+        place = laid(Whereabouts(at=one.at), read.art.place.matrix) if one.at else None
         said = f"A step of mending does nothing ({kinds[one.step]}): {one.why}"
         fix = Fix("Delete the step", RemoveMend(art=read.art.id, mend=one.step))
         yield Finding("idle-mend", said, "mind", place=place, fixes=(fix,))

@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from gladstack.core.base.findings import Measure
 from gladstack.proof.check import PlanCheck, PlanRead
 from gladstack.proof.finding import Finding
-from gladstack.shop.edits import JobEdit
-from gladstack.shop.formats import Format, shares_of
+from gladstack.shop.files.formats import Format, shares_of
+from gladstack.shop.jobs.edits import JobEdit
 
 
 def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:

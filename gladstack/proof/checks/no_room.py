@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from gladstack.proof.check import PlanCheck, PlanRead
 from gladstack.proof.finding import Finding
-from gladstack.shop.edits import JobEdit
-from gladstack.shop.planned import SheetPlan
+from gladstack.shop.jobs.edits import JobEdit
+from gladstack.shop.plan.planned import SheetPlan
 
 _MOST = 6
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gladstack.core.base.findings import Place
+from gladstack.core.base.findings import Whereabouts
 from gladstack.proof.check import FilmCheck, FilmRead
 from gladstack.proof.finding import Finding
 from gladstack.recipe.edit.edits import Edit
@@ -15,7 +15,7 @@ def _told(read: FilmRead) -> Iterator[Finding[Edit]]:
     if not layer.cut.is_empty:
         return
     said = f"Nothing of {layer.name} is left to cut: its joints take all of it."
-    place = Place(box=layer.shape.bounds)
+    place = Whereabouts(box=layer.shape.bounds)
     yield Finding("nothing-left", said, "stop", place=place, helps="Give it another joint or place.")
 
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gladstack.core.base.findings import Measure, Place
+from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.core.base.units import Unit, format_length
 from gladstack.proof.check import PlanCheck, PlanRead
 from gladstack.proof.finding import Finding
-from gladstack.shop.edits import JobEdit
+from gladstack.shop.jobs.edits import JobEdit
 
 
 def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
@@ -22,7 +22,7 @@ def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
         if film.fits_turned:
             helps = "It would fit with the sheet laid the other way round."
         measure = Measure(film.used_mm, film.room_mm, "mm")
-        yield Finding("off-sheet", said, "stop", film.film, Place(box=film.box), measure, helps)
+        yield Finding("off-sheet", said, "stop", film.film, Whereabouts(box=film.box), measure, helps)
 
 
 CHECK = PlanCheck(("off-sheet",), _told, "sheets", "the sheet")

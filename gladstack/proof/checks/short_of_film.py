@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from gladstack.core.base.findings import Measure
 from gladstack.proof.check import PlanCheck, PlanRead
 from gladstack.proof.finding import Finding
-from gladstack.shop.edits import JobEdit
-from gladstack.shop.supply import TO_BUY
+from gladstack.shop.jobs.edits import JobEdit
+from gladstack.shop.shelf.supply import TO_BUY
 
 
 def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import shapely
 
-from gladstack.core.base.findings import Measure, Place
+from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.core.films.bits import touched_by
 from gladstack.core.geometry.partition import longest_border
 from gladstack.proof.check import FilmCheck, FilmRead
@@ -37,7 +37,7 @@ def _told(read: FilmRead) -> Iterator[Finding[Edit]]:
         "small-pieces",
         said,
         "mind",
-        place=Place(outlines=rings),
+        place=Whereabouts(outlines=rings),
         measure=Measure(small[0].area_mm2, below, "mm2"),
         helps="Merge them with what lies beside them, or drop them." if merges else "Drop them.",
         fixes=(merge, drop) if merges else (drop,),

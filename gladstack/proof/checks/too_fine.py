@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gladstack.core.base.findings import Place
+from gladstack.core.base.findings import Whereabouts
 from gladstack.core.base.tolerances import RESOLVED_MM
 from gladstack.proof.check import FilmCheck, FilmRead
 from gladstack.proof.finding import Finding
@@ -17,7 +17,7 @@ def _told(read: FilmRead) -> Iterator[Finding[Edit]]:
         return
     many, were = (f"{len(dropped)} pieces or holes", "were") if len(dropped) > 1 else ("One piece or hole", "was")
     said = f"{many} of {read.layer.name} finer than a cutter's step ({RESOLVED_MM:g} mm) {were} left out."
-    yield Finding("too-fine", said, place=Place(box=dropped[0]))
+    yield Finding("too-fine", said, place=Whereabouts(box=dropped[0]))
 
 
 CHECK = FilmCheck(("too-fine",), _told, "stack", "the step of any cutter")

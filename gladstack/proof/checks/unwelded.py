@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gladstack.core.base.findings import Place
+from gladstack.core.base.findings import Whereabouts
 from gladstack.proof.check import ArtCheck, ArtRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.recipe.edit.arts import ChangeArts
@@ -20,7 +20,7 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
     more = f" and {crossing.pairs - 1} other pairs" if crossing.pairs > 1 else ""
     said = f"{named}{more} overlap and are not welded: the blade cuts through them."
     fix = Fix("Weld the lettering", ChangeArts(arts=(changed(read.art, weld=True),)))
-    yield Finding("unwelded", said, "stop", place=Place(box=crossing.box), helps="Weld the lettering.", fixes=(fix,))
+    yield Finding("unwelded", said, "stop", place=Whereabouts(box=crossing.box), helps="Weld the lettering.", fixes=(fix,))
 
 
 CHECK = ArtCheck(("unwelded",), _told, "art")

@@ -19,7 +19,7 @@ from gladstack.core.geometry.outlines import CurveIndex, outline_of
 from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.simplify import simplify
 from gladstack.core.plan.blade import cutting_seconds
-from gladstack.recipe.art.given import ArtPieces, Piece, RegionFacts, Saving, Zones, one_shape
+from gladstack.recipe.art.given import ArtPiece, ArtPieces, RegionFacts, Saving, Zones, one_shape
 from gladstack.recipe.art.mended import Idle, Mended, bridged, mended
 from gladstack.recipe.art.origins import Origin
 from gladstack.recipe.model.arts import RegionArt
@@ -80,12 +80,12 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
     apart = None if origin.silhouette else key_of("apart", finished.key, matrix)
     shared = origin.shared and not (claims or art.mends or art.simplify_mm > 0)
     pieces = [
-        Piece(film, shape, planar=apart, shared=shared, mapped=True, zones=zones) for film, shape, zones in moved.by_film
+        ArtPiece(film, shape, planar=apart, shared=shared, mapped=True, zones=zones) for film, shape, zones in moved.by_film
     ]
     if art.as_film is not None or art.opening:
         pieces = _as_one(art, [shape for _, shape, _ in moved.by_film], stages)
     if not moved.holes.value.is_empty:
-        pieces.append(Piece(None, moved.holes))
+        pieces.append(ArtPiece(None, moved.holes))
     gone = [p.shape for p in painting.value.painted if p.film is None and not p.behind and not p.shape.is_empty]
     plain = art.simplify_mm <= 0 and not redrawn
     curves = origin.curves if plain else stages.run("art", _all_curves, origin.curves, finished)
@@ -106,14 +106,14 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
     )
 
 
-def _as_one(art: RegionArt, shapes: Sequence[Keyed[MultiPolygon]], stages: Stages) -> list[Piece]:
+def _as_one(art: RegionArt, shapes: Sequence[Keyed[MultiPolygon]], stages: Stages) -> list[ArtPiece]:
     """All of an art as one piece: of a film, or an opening."""
     if not shapes:
         return []
     whole = stages.run("art", one_shape, tuple(shapes))
     if art.opening:
-        return [Piece(None, whole, opening=True)]
-    return [Piece(art.as_film, whole, mapped=True)]
+        return [ArtPiece(None, whole, opening=True)]
+    return [ArtPiece(art.as_film, whole, mapped=True)]
 
 
 def _laid(shapes: Sequence[MultiPolygon]) -> MultiPolygon:

@@ -66,7 +66,7 @@ class Zones:
 
 
 @dataclass(frozen=True)
-class Piece:
+class ArtPiece:
     """A shape for the film `film` (None: an opening), in stack millimetres.
 
     `planar` names the pieces that overlap it nowhere; `shared` says that its edges with these are the same points. `mapped`
@@ -218,7 +218,7 @@ class ArtPieces:
     """
 
     id: str
-    pieces: tuple[Piece, ...]
+    pieces: tuple[ArtPiece, ...]
     curves: Keyed[tuple[Curve, ...]]
     box: Box
     facts: Facts = None

@@ -26,7 +26,7 @@ from gladstack.core.lettering.setting import (
     unwelded,
     weld,
 )
-from gladstack.recipe.art.given import ArtPieces, Assets, Crossing, LetterFacts, Piece, Word, Zones
+from gladstack.recipe.art.given import ArtPiece, ArtPieces, Assets, Crossing, LetterFacts, Word, Zones
 from gladstack.recipe.art.mended import OPENING, Idle, Mended, mended_in_place
 from gladstack.recipe.model.arts import LetterForm, LetteringArt, LineStyle, OneFilmArt
 from gladstack.recipe.model.fields import shown
@@ -70,7 +70,7 @@ def word_pieces(art: LetteringArt, assets: Assets, stages: Stages) -> ArtPieces:
 class MendedPieces:
     """The pieces of lettering or a shape after its mends, and those that found nothing to do."""
 
-    pieces: tuple[Piece, ...]
+    pieces: tuple[ArtPiece, ...]
     idle: tuple[Idle, ...]
 
 
@@ -79,11 +79,11 @@ def mended_pieces(
 ) -> MendedPieces:
     """What art of one film comes to after its mends."""
     if not any(m.on for m in art.mends):
-        return MendedPieces(tuple(Piece(film, shape) for film, shape in by_film.items()), ())
+        return MendedPieces(tuple(ArtPiece(film, shape) for film, shape in by_film.items()), ())
     own = {OPENING if film is None else film: shape for film, shape in by_film.items()}
     done = stages.run("art", mended_in_place, own, art.mends, width_mm, art.place.matrix)
     pieces = [
-        Piece(
+        ArtPiece(
             None if film == OPENING else film,
             part(done, f"film {film}", _Film(film)),
             zones=Zones(pushed=done.value.pushed.get(film, MultiPolygon())),

@@ -13,7 +13,7 @@ from gladstack.core.base.plane import Box, box_around
 from gladstack.core.films import compose as films
 from gladstack.core.films.names import film_names, numbered
 from gladstack.core.films.order import propose_order
-from gladstack.recipe.art.given import ArtPieces, Piece, Zones, one_shape
+from gladstack.recipe.art.given import ArtPiece, ArtPieces, Zones, one_shape
 from gladstack.recipe.build.makings import holes_of, make_shape
 from gladstack.recipe.model.arts import OneFilmArt, RegionArt
 from gladstack.recipe.model.makings import Band, DropShadow, Making, OutlineShadow, StitchLine
@@ -67,7 +67,7 @@ class Stack:
         best = min(range(len(apart)), key=apart.__getitem__)
         return self._picture_films[best] if apart[best] <= _ONE_FILM else key
 
-    def _kept(self, arts: Sequence[ArtPieces]) -> list[tuple[str, Piece]]:
+    def _kept(self, arts: Sequence[ArtPieces]) -> list[tuple[str, ArtPiece]]:
         """All pieces with the art they are of, in its film, cut down to what they are kept inside of or without."""
         out = []
         for pieces in arts:
@@ -92,7 +92,7 @@ class Stack:
         choice = self.choice(film)
         return not choice.left_out and choice.drawn == "no"
 
-    def _cut_down(self, piece: Piece, within: Shape | None, without: Sequence[Shape]) -> Piece:
+    def _cut_down(self, piece: ArtPiece, within: Shape | None, without: Sequence[Shape]) -> ArtPiece:
         shape = self._stages.run("art", films.kept_of, piece.shape, within, without)
         return replace(piece, shape=shape, planar=None)
 

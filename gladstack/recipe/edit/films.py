@@ -14,8 +14,8 @@ from gladstack.recipe.model.recipe import (
     Finish,
     JointRule,
     PairJoint,
-    PieceChoice,
     Recipe,
+    SettledPiece,
     SmallPieces,
 )
 from gladstack.recipe.model.values import AreaMm2, Colour, DetailMm, FilmKey, Id, Method, Name, OffsetMm, PlaceMm, changed
@@ -179,7 +179,7 @@ class SettlePiece(AnEdit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Takes the choice."""
-        piece = PieceChoice(x_mm=self.x_mm, y_mm=self.y_mm, how=self.how)
+        piece = SettledPiece(x_mm=self.x_mm, y_mm=self.y_mm, how=self.how)
         return with_film(recipe, self.film, pieces=(*recipe.film(self.film).pieces, piece))
 
     def describe(self, recipe: Recipe) -> str:

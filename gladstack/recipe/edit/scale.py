@@ -6,8 +6,8 @@ import math
 from collections.abc import Callable
 
 from gladstack.recipe.model.arts import AnyArt, LineArt, PictureArt, Place, VectorArt
-from gladstack.recipe.model.makings import DropShadow, Making, OutlineShadow, Spot
-from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, PieceChoice, Recipe
+from gladstack.recipe.model.makings import DropShadow, HoleSpot, Making, OutlineShadow
+from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, Recipe, SettledPiece
 from gladstack.recipe.model.scaling import scaled_by_type
 from gladstack.recipe.model.values import changed
 
@@ -31,7 +31,7 @@ def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
             own = 180.0 - old.angle_deg if mirror else old.angle_deg
             return changed(old, angle_deg=_round_angle(own + turn_deg))
         if isinstance(old, OutlineShadow):
-            return changed(old, chosen=tuple(Spot(x_mm=(p := spot(s.x_mm, s.y_mm))[0], y_mm=p[1]) for s in old.chosen))
+            return changed(old, chosen=tuple(HoleSpot(x_mm=(p := spot(s.x_mm, s.y_mm))[0], y_mm=p[1]) for s in old.chosen))
         return old
 
     arts = tuple(changed(a, place=place(a.place)) for a in recipe.arts)
@@ -44,7 +44,7 @@ def _moved_pieces(film: FilmChoice, spot: Callable[[float, float], tuple[float, 
     if not film.pieces and not film.closed:
         return film
 
-    def piece(old: PieceChoice) -> PieceChoice:
+    def piece(old: SettledPiece) -> SettledPiece:
         x, y = spot(old.x_mm, old.y_mm)
         return changed(old, x_mm=x, y_mm=y)
 

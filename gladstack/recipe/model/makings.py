@@ -20,7 +20,7 @@ class MadeOf(Frozen):
     of: Annotated[tuple[FilmKey, ...], Field(max_length=64)] = ()
 
 
-class Spot(Frozen):
+class HoleSpot(Frozen):
     """A point on the stack."""
 
     x_mm: PlaceMm
@@ -35,7 +35,7 @@ class OutlineShadow(MadeOf):
     corners: Corners = "round"
     holes: Literal["keep", "fill", "fill-small", "fill-chosen"] = "keep"
     small_mm2: AreaMm2 = 20.0
-    chosen: Annotated[tuple[Spot, ...], Field(max_length=200)] = ()
+    chosen: Annotated[tuple[HoleSpot, ...], Field(max_length=200)] = ()
 
 
 class DropShadow(MadeOf):

@@ -74,7 +74,7 @@ class SmallPieces(Frozen):
     how: Literal["drop", "merge"] = "drop"
 
 
-class PieceChoice(Frozen):
+class SettledPiece(Frozen):
     """What becomes of the one piece of a film at a point of the stack; one that is kept stays, however small it is."""
 
     x_mm: PlaceMm
@@ -109,7 +109,7 @@ class FilmChoice(Frozen):
     thicken_mm: OffsetMm = 0.0
     keep_size: bool = False
     small: SmallPieces | None = None
-    pieces: Annotated[tuple[PieceChoice, ...], Field(max_length=500)] = ()
+    pieces: Annotated[tuple[SettledPiece, ...], Field(max_length=500)] = ()
     close_mm: Annotated[DetailMm, ADDED] = 0.0
     closed: Annotated[tuple[ClosedGap, ...], Field(max_length=200)] = ()
     left_out: bool = False

@@ -1,0 +1,1 @@
+"""Cutting: a plan carried out sheet by sheet, and what it came to."""

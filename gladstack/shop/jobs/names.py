@@ -1,0 +1,178 @@
+"""A list of names for a design: read from pasted or loaded text, each row a copy with its own words."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from gladstack.core.base.errors import GladStackError
+from gladstack.core.base.reading import reader
+from gladstack.core.base.text import readable_line
+from gladstack.recipe.art.fields import Fit, fields_of, filled
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.jobs.encodings import Reading, readings
+from gladstack.shop.jobs.job import Job, JobDesign, Weeding, Words
+from gladstack.stages.engine import Stages
+
+MOST_ROWS = 500
+MOST_BYTES = 2_000_000
+_COUNTS = {"copies", "count", "number", "how many"}
+_HEADS = {"name", "names", "text", "word", "words", "line", "first name", "last name"} | _COUNTS
+_DELIMITERS = ("\t", ";", ",", "|")
+
+
+class NamesError(GladStackError):
+    """The list cannot be read, or the design has no fields."""
+
+    code = "names"
+
+
+@dataclass(frozen=True)
+class Row:
+    """A row of a list: what stands in each field, and how often it is cut."""
+
+    values: tuple[tuple[str, str], ...]
+    copies: int = 1
+
+
+@dataclass(frozen=True)
+class CheckedRow:
+    """A row laid into the design: what is wrong with it ("": nothing), in words, and how wide it is of how much."""
+
+    number: int
+    row: Row
+    fit: Fit
+    problem: str
+    told: str
+    width_mm: float
+    room_mm: float
+
+
+@reader(NamesError, "The list", "Save it as CSV in UTF-8.")
+def decoded(data: bytes) -> list[Reading]:
+    """All that a file may read as, the likeliest first. Raises NamesError."""
+    if len(data) > MOST_BYTES:
+        raise NamesError("The list is larger than 2 MB.", "Part it into several.")
+    return readings(data)
+
+
+@reader(NamesError, "The list", "Save it as CSV.")
+def read_rows(text: str, fields: Sequence[str]) -> list[Row]:
+    """The rows of a list with any delimiter, with a header or without.
+
+    A header names fields, in any order and case; without one, columns are the fields in their order. A column "copies" says
+    how often. Raises NamesError.
+    """
+    if not fields:
+        raise NamesError("This design has no fields.", "Mark a word of its lettering as a field: {name}.")
+    if "\x00" in text:
+        raise NamesError("The list is no text.", "Save it as CSV.")
+    try:
+        lines = [
+            [readable_line(c).strip() for c in row] for row in csv.reader(io.StringIO(text), delimiter=_delimiter(text))
+        ]
+    except csv.Error as fault:
+        raise NamesError(f"The list cannot be read: {fault}.", "Save it as CSV.") from fault
+    # Empty lines at the end are nobody; in the midst they are rows to be told of.
+    while lines and not any(lines[-1]):
+        lines.pop()
+    if not lines:
+        raise NamesError("The list is empty.", "Paste names, one on each line.")
+    columns = _columns(lines[0], fields)
+    if columns is not None:
+        lines = lines[1:]
+    else:
+        columns = {name: k for k, name in enumerate(fields)}
+    if len(lines) > MOST_ROWS:
+        raise NamesError(f"The list has {len(lines)} rows; at most {MOST_ROWS} go into one job.", "Part it into several.")
+    return [_row(cells, columns, fields) for cells in lines]
+
+
+def _row(cells: Sequence[str], columns: dict[str, int], fields: Sequence[str]) -> Row:
+    def cell(name: str) -> str:
+        return cells[columns[name]][:200] if name in columns and columns[name] < len(cells) else ""
+
+    copies = cell("copies")
+    return Row(tuple((name, cell(name)) for name in fields), max(1, min(500, int(copies))) if copies.isdigit() else 1)
+
+
+def _columns(head: Sequence[str], fields: Sequence[str]) -> dict[str, int] | None:
+    """Which column holds which field, if the first line is a header."""
+    low = [c.casefold() for c in head]
+    named = {f: low.index(f.casefold()) for f in fields if f.casefold() in low}
+    if not named and not (low and all(c in _HEADS for c in low if c)):
+        return None
+    counted = next((k for k, c in enumerate(low) if c in _COUNTS), None)
+    if not named:
+        free = [k for k in range(len(low)) if k != counted]
+        named = dict(zip(fields, free, strict=False))
+    return named if counted is None else {**named, "copies": counted}
+
+
+def _delimiter(text: str) -> str:
+    """The delimiter that parts most lines into the same number of cells, more than one."""
+    lines = [line for line in text.splitlines()[:50] if line.strip()]
+
+    def even(delimiter: str) -> tuple[int, int]:
+        counts = [line.count(delimiter) for line in lines]
+        most = max(set(counts), key=counts.count, default=0)
+        return (counts.count(most) if most else 0, most)
+
+    best = max(_DELIMITERS, key=even)
+    return best if even(best)[0] > len(lines) / 2 else ","
+
+
+def checked(
+    recipe: Recipe, rows: Sequence[Row], fits: Sequence[Fit], assets: Assets, stages: Stages
+) -> list[tuple[CheckedRow, Recipe]]:
+    """Every row laid into the design, made to fit as is wanted for it. Raises FontError."""
+    fields = fields_of(recipe)
+    out = []
+    for k, (row, fit) in enumerate(zip(rows, fits, strict=True)):
+        values = {name: text for name, text in row.values if text}
+        made, checks = filled(recipe, values, dict.fromkeys(fields, fit), assets, stages)
+        empty = [name for name, text in row.values if not text]
+        missing = "".join(dict.fromkeys("".join(c.missing for c in checks)))
+        wide = next((c for c in checks if c.wide), None)
+        problem, told = "", ""
+        if empty:
+            problem, told = "empty", f"Nothing stands for {' and '.join(empty)}."
+        elif missing:
+            letters = ", ".join(f"“{c}”" for c in missing)
+            problem, told = "glyph", f"The font has no {letters}."
+        elif wide:
+            problem, told = "wide", f"{wide.width_mm:.1f} mm wide, and there is room for {wide.room_mm:.1f} mm."
+        widest = max(checks, key=lambda c: c.width_mm / max(c.room_mm, 1e-9), default=None)
+        width, room = (widest.width_mm, widest.room_mm) if widest else (0.0, 0.0)
+        out.append((CheckedRow(k, row, fit, problem, told, width, room), made))
+    return out
+
+
+def names_job(name: str, design: str, revision: int | None, rows: Sequence[CheckedRow]) -> Job:
+    """A job of all rows that have no fault left: each name is a cluster of its own, in a box of its own to weed by.
+
+    Raises NamesError if there is none.
+    """
+    good = [r for r in rows if r.problem not in ("empty", "glyph")]
+    if not good:
+        raise NamesError("No row of the list can be cut.", "Mend the rows that are told of.")
+    designs = tuple(
+        JobDesign(
+            design=f"{design[:50]}--{r.number + 1}", of=design, revision=revision, copies=r.row.copies,
+            name=" ".join(text for _, text in r.row.values)[:120],
+            words=tuple(Words(field=field, text=text, fit=r.fit) for field, text in r.row.values),
+        )
+        for r in good
+    )  # fmt: skip
+    return Job(name=name, designs=designs, layout="nested", together="copy", weeding=Weeding(box="copy", distance_mm=2.0))
+
+
+def filled_for(recipe: Recipe, one: JobDesign, assets: Assets, stages: Stages) -> Recipe:
+    """The recipe of an entry of a job: with its words, if it has any of its own."""
+    if not one.words:
+        return recipe
+    made, _ = filled(recipe, {w.field: w.text for w in one.words}, {w.field: w.fit for w in one.words}, assets, stages)
+    return made

@@ -1,0 +1,1 @@
+"""Papers: the job sheet, and how long pressing takes."""

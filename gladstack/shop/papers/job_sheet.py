@@ -1,0 +1,251 @@
+"""The job sheet: all that a maker needs at the press and the bench, worked out from a plan; shown and printed alike."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import shapely
+
+from gladstack.core.base.findings import Told
+from gladstack.core.base.plane import Box
+from gladstack.core.base.units import Unit, format_length
+from gladstack.core.geometry.curves import Chain
+from gladstack.core.geometry.outlines import Part
+from gladstack.recipe.build.built import Built
+from gladstack.shop.jobs.job import JobDesign
+from gladstack.shop.papers.pressing import HOW, Schedule, schedule
+from gladstack.shop.plan.furnish import box_chain
+from gladstack.shop.plan.planned import Plan, SheetPlan
+from gladstack.shop.plan.wanted import WantedFilm
+
+EASY_TO_LOSE_MM2 = 40.0
+"""A part smaller than this is easily lost in weeding."""
+_WEED_PART_S = 4.0
+_WEED_WASTE_S = 3.0
+_HANDLE_S = 25.0
+"""Laying a film down or lifting it, for each film and copy."""
+_FROM: dict[str, tuple[str, float]] = {
+    "shirt": ("below the collar", 75.0),
+    "mug": ("from the handle", 45.0),
+    "window": ("from the lower edge", 150.0),
+    "wood": ("from the lower edge", 40.0),
+    "table": ("from the edge", 20.0),
+}
+
+
+@dataclass(frozen=True)
+class SheetEntry:
+    """A sheet as it lies on film: what to load, what to dial in, and what is on it. Lengths in mm."""
+
+    number: int
+    name: str
+    material: str
+    colour: str
+    mirrored: bool
+    piece: str
+    width_mm: float
+    length_mm: float
+    used_mm: float
+    force_g: int
+    speed_mm_s: float
+    passes: int
+    angle_deg: int
+    offset_mm: float
+    parts: int
+    small: int
+    cut_s: float
+    weed_s: float
+    cost: float
+    outlines: tuple[Chain, ...]
+    lines: tuple[Chain, ...]
+
+
+@dataclass(frozen=True)
+class StackFilm:
+    """A film of a stack, from the ground up: its name, colour, material and the sheets it lies on."""
+
+    name: str
+    colour: str
+    material: str
+    sheets: tuple[int, ...]
+    parts: tuple[Part, ...]
+    pressed: bool
+
+
+@dataclass(frozen=True)
+class SmallPart:
+    """A part that is easily lost, at its true size: of which film, its outline, its box."""
+
+    film: str
+    colour: str
+    outline: Part
+    box: Box
+
+
+@dataclass(frozen=True)
+class Assembly:
+    """How one design goes together and where it goes."""
+
+    design: str
+    name: str
+    copies: int
+    frame: Box
+    ground: str
+    films: tuple[StackFilm, ...]
+    schedule: Schedule | None
+    steps: tuple[str, ...]
+    place: str
+    from_mm: float
+    small: tuple[SmallPart, ...]
+
+
+@dataclass(frozen=True)
+class JobSheet:
+    """All of it."""
+
+    name: str
+    unit: Unit
+    sheets: tuple[SheetEntry, ...]
+    designs: tuple[Assembly, ...]
+    used: tuple[tuple[str, float, float], ...]
+    cost: float
+    cut_s: float
+    weed_s: float
+    press_s: float
+    notes: tuple[str, ...]
+    ticks: tuple[str, ...]
+
+
+def job_sheet(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> JobSheet:
+    """The job sheet of a plan, with what is `told` of it."""
+    unit = next(iter(designs.values())).recipe.unit
+    entries = tuple(_entry(s) for s in plan.sheets)
+    groups: dict[str, list[JobDesign]] = {}
+    for d in plan.job.designs:
+        groups.setdefault(d.source, []).append(d)
+    made = [_assembly(plan, own, designs[own[0].design]) for own in groups.values()]
+    used: dict[str, tuple[float, float]] = {}
+    for s in plan.sheets:
+        length, area = used.get(s.material.name, (0.0, 0.0))
+        used[s.material.name] = length + s.length_used_mm, area + s.length_used_mm * s.width_mm
+    press_s = sum((a.schedule.seconds if a.schedule else 0.0) * a.copies for a in made)
+    press_s += sum(_HANDLE_S * len(a.films) * a.copies for a in made)
+    ticks = tuple(f"{d.name}{f' {k + 1}' if d.copies > 1 else ''}" for d in plan.job.designs for k in range(d.copies))
+    return JobSheet(
+        plan.job.name, unit, entries, tuple(made), tuple((n, length, area) for n, (length, area) in used.items()),
+        sum(s.cost for s in plan.sheets), sum(e.cut_s for e in entries), sum(e.weed_s for e in entries), press_s,
+        tuple(f"{f.text} {f.helps}".strip() for f in told), ticks if len(ticks) > 1 else (),
+    )  # fmt: skip
+
+
+def _entry(sheet: SheetPlan) -> SheetEntry:
+    blade, cutter = sheet.material.blade, sheet.cutter
+    holes = sum(len(p.outline.holes) for p in sheet.parts)
+    furniture = sheet.furniture
+    return SheetEntry(
+        sheet.number, sheet.name, sheet.material.name, sheet.material.colour, sheet.mirrored, sheet.piece.kind,
+        sheet.width_mm, sheet.length_mm, sheet.length_used_mm,
+        min(max(blade.force_g, cutter.force_from_g), cutter.force_to_g), min(blade.speed_mm_s, cutter.speed_mm_s),
+        blade.passes, blade.angle_deg, blade.offset_mm, len(sheet.parts),
+        sum(p.shape.area < EASY_TO_LOSE_MM2 for p in sheet.parts), sheet.times.whole_s,
+        _WEED_PART_S * len(sheet.parts) + _WEED_WASTE_S * (holes + 1), sheet.cost,
+        tuple(c for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
+        (*(box_chain(b) for b in furniture.boxes), *furniture.marks, *furniture.slug, *sheet.pen),
+    )  # fmt: skip
+
+
+def _assembly(plan: Plan, entries: Sequence[JobDesign], built: Built) -> Assembly:
+    """How a design goes together; the entries of a list of names are all put together like the first of them."""
+    design = entries[0]
+    own = {d.design for d in entries}
+    films = [f for f in plan.films if f.design == design.design]
+    kind = built.recipe.ground.kind
+    ground = kind if kind != "table" else "shirt" if any(f.material.method == "heat-transfer" for f in films) else "table"
+    place, default = _FROM[ground]
+    names = [(f.layer.name, f.material) for f in films]
+    made = schedule(names)
+    on_sheets: dict[str, list[int]] = {}
+    for sheet in plan.sheets:
+        for film in {p.bit.film.film for p in sheet.parts if p.bit.film.design in own}:
+            on_sheets.setdefault(film, []).append(sheet.number)
+    stack = tuple(
+        StackFilm(
+            f.layer.name, f.material.colour, f.material.name,
+            tuple(on_sheets.get(f.film, ())),
+            f.cutting.outline.parts, f.material.method == "heat-transfer",
+        )
+        for f in films
+    )  # fmt: skip
+    small = tuple(
+        SmallPart(f.layer.name, f.material.colour, part, shape.bounds)
+        for f in (f for f in plan.films if f.design in own)
+        for part, shape in zip(f.cutting.outline.parts, f.cutting.shape.geoms, strict=True)
+        if shape.area < EASY_TO_LOSE_MM2
+    )
+    from_mm = plan.job.place_mm if plan.job.place_mm is not None else default
+    return Assembly(
+        design.source, design.name if len(entries) == 1 else built.recipe.name, sum(d.copies for d in entries),
+        films[0].frame if films else built.frame, ground, stack, made,
+        tuple(_steps(plan, films, made, built.recipe.unit)), place, from_mm, small,
+    )  # fmt: skip
+
+
+def _steps(plan: Plan, films: Sequence[WantedFilm], made: Schedule | None, unit: Unit) -> list[str]:
+    """What is done, step by step."""
+    out: list[str] = []
+    if made is not None:
+        out.append(f"Set the press to {made.celsius} °C. Press the bare cloth for {made.preheat_s:g} s to dry it.")
+        for step in made.steps:
+            how = "in full" if step.full else "only to tack it"
+            cover = "Lay it in register, cover it with a cover sheet, and press" if step.cover else "Lay it down and press"
+            out.append(f"{step.name}: {cover.lower()} {step.seconds:g} s, {how}. Peel {step.peel}: {HOW[step.peel]}.")
+        if made.behind_s:
+            out.append(f"Turn it over, cover it, and press {made.behind_s:g} s from behind.")
+    taped = [f for f in films if f.material.method != "heat-transfer"]
+    if taped:
+        out += _taped(taped, plan.job.laying_down, hinge=plan.job.hinge)
+    return out
+
+
+def _taped(films: Sequence[WantedFilm], way: Literal["dry", "wet"], *, hinge: bool) -> list[str]:
+    names = [f.layer.name for f in films]
+    top, rest = names[-1], names[-2::-1]
+    out = [f"Lay transfer tape on {top}, rub it down, and lift the film off its liner."]
+    out += [f"Lay the tape with its films in register on {name}, rub it down, and lift both." for name in rest]
+    if way == "wet":
+        out.append("Wash the ground, and wet it with water and a drop of soap.")
+    else:
+        out.append("Clean the ground with alcohol and let it dry.")
+    if hinge:
+        out.append("Put it where it goes, and fix it with a strip of masking tape across its middle as a hinge.")
+        out.append("Fold one half up, take its liner away, and rub it down from the hinge outwards; then the other half.")
+    else:
+        out.append("Take the liner away, lay the films down from one edge, and rub outwards from the middle.")
+    out.append(
+        "Press the water out, and wait an hour before you peel the tape."
+        if way == "wet"
+        else "Peel the tape flat back on itself."
+    )
+    return out
+
+
+def lost_easily(small: Sequence[SmallPart]) -> str:
+    """What is easy to lose, in words."""
+    if not small:
+        return ""
+    least = min(math.sqrt(shapely.box(*p.box).area) for p in small)
+    return f"{len(small)} small part{'s' if len(small) > 1 else ''}, the smallest about {least:.1f} mm across"
+
+
+def minutes(seconds: float) -> str:
+    """A time for planning one's work."""
+    return "less than a minute" if seconds < 45 else f"{max(1, round(seconds / 60))} min"
+
+
+def size_of(assembly: Assembly, unit: Unit) -> str:
+    """How large a decal is."""
+    left, top, right, bottom = assembly.frame
+    return f"{format_length(right - left, unit)} × {format_length(bottom - top, unit)}"

@@ -1,0 +1,219 @@
+"""Films in register: blocks, each a copy of a design or a tile, lie at the same places on the sheets of all its films."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import shapely
+from shapely import MultiPolygon
+
+from gladstack.core.base.plane import Box
+from gladstack.core.geometry.curves import Matrix, compose
+from gladstack.core.plan.laying import Room, moved, turn_of
+from gladstack.core.plan.marks import with_marks
+from gladstack.core.plan.tiles import Seams, TileError, Tiling, find_seams, tile_boxes, tile_of
+from gladstack.shop.jobs.job import Job
+from gladstack.shop.plan.wanted import WantedFilm
+
+_SAME_MM = 0.5
+
+
+@dataclass(frozen=True)
+class Block:
+    """One copy of a design, or one tile of it: which, and the corner of its box on which sheet, within the margins."""
+
+    copy: int
+    tile: int | None
+    sheet: int
+    x_mm: float
+    y_mm: float
+
+
+@dataclass(frozen=True)
+class Register:
+    """How the films of one design lie: the turn of all blocks, their size on film, the blocks, and the seams of each film.
+
+    `frames` are the boxes of the blocks in the design's mm by film and tile; without tiles the design's frame.
+    """
+
+    turn_deg: float
+    blocks: tuple[Block, ...]
+    size_mm: tuple[float, float]
+    frames: dict[str, tuple[Box, ...]]
+    seams: dict[str, Seams]
+    marks: int
+    overlap_mm: float
+    room: Room
+    spacing_mm: float
+
+    def blocks_of(self, film: WantedFilm, filled: Sequence[int]) -> Sequence[Block]:
+        """The blocks of one film: of tiles only those it has something on, one after another."""
+        if not self.seams:
+            return self.blocks
+        own = [b for b in self.blocks if b.copy == 0 and b.tile in filled]
+        sizes = [self._size(film, b.tile or 0) for b in own]
+        packed = _blocks(film.copies, sizes, self.room, self.spacing_mm)
+        return [replace(b, tile=own[0 if b.tile is None else b.tile].tile) for b in packed]
+
+    def _size(self, film: WantedFilm, tile: int) -> tuple[float, float]:
+        """How long and wide a tile is on film."""
+        left, top, right, bottom = self.frames[film.film][tile]
+        along, _, _, across, _, _ = film.onto_film
+        w, h = right - left, bottom - top
+        return (abs(along) * w, across * h) if self.turn_deg == 0 else (abs(along) * h, across * w)
+
+    def matrix(self, film: WantedFilm, block: Block, margin_mm: float) -> Matrix:
+        """From the design to the sheet, for one block."""
+        frame = self.frames[film.film][block.tile or 0]
+        c, s = turn_of(self.turn_deg)
+        # Shrink is along and across the film, so it comes after the turn.
+        mirror = -1.0 if film.material.mirrored else 1.0
+        turned = compose((c, s, -s, c, 0.0, 0.0), (mirror, 0.0, 0.0, 1.0, 0.0, 0.0))
+        a, _, _, d, _, _ = film.onto_film
+        still = compose((abs(a), 0.0, 0.0, d, 0.0, 0.0), turned)
+        left, top, _, _ = moved(shapely.box(*frame), still).bounds
+        return (*still[:4], round(margin_mm + block.x_mm - left, 4), round(margin_mm + block.y_mm - top, 4))
+
+
+def lay_register(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float) -> Register:
+    """Lays the films of one design in register within the room that all of them have; none is turned against its grain.
+
+    Raises TileError.
+    """
+    marks = films[0].marks(job)
+    frame = films[0].extent
+    turned = all(f.material.grain == "free" for f in films)
+    factor = max(max(abs(f.onto_film[0]), f.onto_film[3]) for f in films)
+    marked = with_marks(frame, marks, inside=job.marks.inside)
+    outer = (
+        frame if not _turns_to_fit(marked, room, factor, turned) and _turns_to_fit(frame, room, factor, turned) else marked
+    )
+    lays_marks = marks if outer == marked else 0
+    if turns := _turns_to_fit(outer, room, factor, turned):
+        found = [_blocks(films[0].copies, [(w * factor, h * factor)], room, spacing_mm) for turn, w, h in turns]
+        turn, blocks = min(zip([t[0] for t in turns], found, strict=True), key=lambda p: _cost(p[1], turns, p[0], factor))
+        w, h = next((w * factor, h * factor) for t, w, h in turns if t == turn)
+        return Register(
+            turn, tuple(blocks), (w, h), {f.film: (outer,) for f in films}, {}, lays_marks, 0.0, room, spacing_mm
+        )
+    return _tiled(films, job, room, spacing_mm, factor, turned)
+
+
+def _turns_to_fit(frame: Box, room: Room, factor: float, turned: bool) -> list[tuple[float, float, float]]:
+    w, h = frame[2] - frame[0], frame[3] - frame[1]
+    sizes = [(0.0, w, h), (90.0, h, w)][: 2 if turned else 1]
+    fits = [(t, a, b) for t, a, b in sizes if a * factor <= room.length_mm + 1e-6 and b * factor <= room.width_mm + 1e-6]
+    return fits
+
+
+def _cost(
+    blocks: Sequence[Block], turns: Sequence[tuple[float, float, float]], turn: float, factor: float
+) -> tuple[float, float]:
+    along = next(a for t, a, _ in turns if t == turn) * factor
+    last = max(b.sheet for b in blocks)
+    return last, sum(max((b.x_mm + along for b in blocks if b.sheet == k), default=0.0) for k in range(last + 1))
+
+
+def _blocks(copies: int, sizes: Sequence[tuple[float, float]], room: Room, spacing_mm: float) -> list[Block]:
+    """Blocks in columns across the film, one column after another; `sizes` (along, across) are those of the tiles."""
+    out: list[Block] = []
+    sheet, x, y, deep = 0, 0.0, 0.0, 0.0
+    for copy in range(copies):
+        for tile, (along, across) in enumerate(sizes):
+            if y > 0 and y + across > room.width_mm + 1e-6:
+                x, y, deep = x + deep + spacing_mm, 0.0, 0.0
+            if x > 0 and x + along > room.length_mm + 1e-6:
+                sheet, x, y, deep = sheet + 1, 0.0, 0.0, 0.0
+            out.append(Block(copy, tile if len(sizes) > 1 else None, sheet, x, y))
+            y, deep = y + across + spacing_mm, max(deep, along)
+    return out
+
+
+def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float, factor: float, turned: bool) -> Register:
+    """A design larger than the room, in tiles."""
+    if not job.tiles.divide:
+        raise too_large(films[0], room)
+    frame = films[0].extent
+    overlap = job.tiles.overlap_mm
+    if overlap is None:
+        overlap = 0.0 if films[0].material.method == "heat-transfer" else 4.0
+    around = 2 * 9.0 if films[0].marks(job) and not job.marks.inside else 0.0
+    best: tuple[tuple[int, float], Register] | None = None
+    turns = (0.0, 90.0) if turned else (0.0,)
+    for turn in turns:
+        along, across = room.length_mm / factor - around, room.width_mm / factor - around
+        most = (along, across) if turn == 0 else (across, along)
+        limit = job.tiles.most_mm or min(1e9, max(most))
+        tiling = Tiling(min(most[0], limit), min(most[1], limit), overlap, job.tiles.reach_mm, job.tiles.least_mm)
+        try:
+            register = _in_tiles(films, job, frame, tiling, turn, room, spacing_mm, factor, around / 2)
+        except TileError:
+            if turn == turns[-1] and best is None:
+                raise
+            continue
+        cost = (len(register.blocks), max(b.sheet for b in register.blocks) * 1e6 + max(b.x_mm for b in register.blocks))
+        if best is None or cost < best[0]:
+            best = cost, register
+    if best is None:
+        raise too_large(films[0], room)
+    return best[1]
+
+
+def _in_tiles(
+    films: Sequence[WantedFilm], job: Job, frame: Box, tiling: Tiling, turn: float, room: Room, spacing_mm: float,
+    factor: float, around: float,
+) -> Register:  # fmt: skip
+    shapes = [f.layer.cut for f in films]
+    seams: dict[str, Seams] = {}
+    if job.tiles.each_film:
+        for film, shape in zip(films, shapes, strict=True):
+            seams[film.film] = find_seams([shape], frame, tiling, list(seams.values()))
+    else:
+        same = find_seams(shapes, frame, tiling)
+        seams = {f.film: same for f in films}
+    for placed in job.tiles.placed:
+        for key, own in list(seams.items()):
+            if placed.design == films[0].design and placed.film in (None, key):
+                seams[key] = _put(own, placed.axis, placed.index, placed.at_mm)
+    frames: dict[str, tuple[Box, ...]] = {}
+    for film in films:
+        boxes = tile_boxes(frame, seams[film.film], tiling.overlap_mm)
+        frames[film.film] = tuple((b[0] - around, b[1] - around, b[2] + around, b[3] + around) for b in boxes)
+    sizes = []
+    for k in range(len(next(iter(frames.values())))):
+        w = max(boxes[k][2] - boxes[k][0] for boxes in frames.values()) * factor
+        h = max(boxes[k][3] - boxes[k][1] for boxes in frames.values()) * factor
+        sizes.append((w, h) if turn == 0 else (h, w))
+    for along, across in sizes:
+        if along > room.length_mm + _SAME_MM or across > room.width_mm + _SAME_MM:
+            raise TileError(
+                "A seam was put where a tile would be larger than the film.", "Move the seam back, or let it find its place."
+            )
+    blocks = _blocks(films[0].copies, sizes, room, spacing_mm)
+    return Register(turn, tuple(blocks), max(sizes), frames, seams, films[0].marks(job), tiling.overlap_mm, room, spacing_mm)
+
+
+def _put(seams: Seams, axis: str, index: int, at_mm: float) -> Seams:
+    own = list(seams.x if axis == "x" else seams.y)
+    if index < len(own):
+        own[index] = at_mm
+    return Seams(tuple(own), seams.y) if axis == "x" else Seams(seams.x, tuple(own))
+
+
+def too_large(film: WantedFilm, room: Room) -> TileError:
+    """The word for a design that fits on nothing."""
+    left, top, right, bottom = film.extent
+    return TileError(
+        f"{film.of} is {right - left:.0f} × {bottom - top:.0f} mm, and there is room for "
+        f"{max(0.0, room.length_mm):.0f} × {max(0.0, room.width_mm):.0f} mm.",
+        "Let it be divided into tiles, take wider film, or a larger cutter.",
+    )
+
+
+def content(film: WantedFilm, register: Register, block: Block) -> MultiPolygon:
+    """What of a film belongs to a block: all of it, or one tile's share."""
+    if block.tile is None:
+        return film.cutting.shape
+    boxes = tile_boxes(film.extent, register.seams[film.film], register.overlap_mm)
+    return tile_of(film.cutting.shape, boxes[block.tile], film.extent)

@@ -1,0 +1,202 @@
+"""What a job wants cut: every film of every design with its material, and every part of it as often as there are copies."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon, Polygon
+
+from gladstack.core.base import tolerances
+from gladstack.core.base.errors import RecipeError
+from gladstack.core.base.plane import Box
+from gladstack.core.geometry.curves import Chain, Matrix, flatten_chain
+from gladstack.core.geometry.outlines import CurveIndex, Outline, Part, outline_of
+from gladstack.recipe.build.built import Built, BuiltLayer
+from gladstack.shop.jobs.job import Job, JobDesign, Layout
+from gladstack.shop.shelf.materials import ANY, Material, any_film
+from gladstack.shop.shelf.shelf import Shop
+
+MOST_PARTS: dict[Layout, int] = {"nested": 5_000, "register": 50_000, "whole": 50_000}
+
+
+@dataclass(frozen=True)
+class Cutting:
+    """A shape to cut and its curves: one polygon for each part, in the design's mm."""
+
+    shape: MultiPolygon
+    outline: Outline
+
+
+@dataclass(frozen=True)
+class WantedFilm:
+    """One film of one design: what to cut it from, how it is laid, and how often.
+
+    `near` is how far the material's colour is from the film's, in delta-E; None where the maker chose it. `presses` says
+    how often the film goes through the press. `frame` is the design's; `pen` what a pen draws on the film.
+    """
+
+    design: str
+    of: str
+    copies: int
+    layer: BuiltLayer
+    material: Material
+    near: float | None
+    layout: Layout
+    marked: bool
+    reverse_weed: bool
+    presses: int
+    frame: Box
+    curves: CurveIndex
+    pen: tuple[Chain, ...] = ()
+
+    @property
+    def film(self) -> str:
+        """Its key."""
+        return self.layer.film
+
+    @cached_property
+    def cutting(self) -> Cutting:
+        """Its cut shape; parts that come to nothing on the grid they are written on are left out."""
+        return cutting_of(self.layer.cut, self.layer.outline)
+
+    @property
+    def extent(self) -> Box:
+        """What has to find room on film together: the decal, or just the film."""
+        return self.layer.cut.bounds if self.layout == "whole" else self.frame  # type: ignore[no-any-return]
+
+    def marks(self, job: Job) -> int:
+        """How many registration marks it bears: none by itself, where no other film has them at the same places."""
+        return job.marks.count if self.layout == "register" else 0
+
+    @property
+    def onto_film(self) -> Matrix:
+        """From the design to film, unmoved: mirrored if it is cut from the back, and larger by what the press takes."""
+        along = (1.0 - self.material.shrink_along) ** -self.presses
+        across = (1.0 - self.material.shrink_across) ** -self.presses
+        return (-along if self.material.mirrored else along), 0.0, 0.0, across, 0.0, 0.0
+
+    def divided(self, shape: MultiPolygon) -> Cutting:
+        """Part of its cut shape with curves of its own."""
+        return cutting_of(shape, outline_of(shape, self.curves))
+
+
+def cutting_of(shape: MultiPolygon, outline: Outline) -> Cutting:
+    """A shape and its outline, part for part."""
+    if len(outline.parts) == len(shape.geoms):
+        return Cutting(shape, outline)
+    return Cutting(MultiPolygon([polygon_of(p) for p in outline.parts]), outline)
+
+
+def polygon_of(part: Part) -> Polygon:
+    """A part's curves as a polygon."""
+    shell, *holes = (flatten_chain(c, tolerances.FLATTEN_MM) for c in (part.shell, *part.holes))
+    return Polygon(shell, holes)
+
+
+def wanted_films(job: Job, designs: Mapping[str, Built], shop: Shop) -> list[WantedFilm]:
+    """All films of a job that there is something to cut of. Raises RecipeError if there is none."""
+    out = [film for one in job.designs for film in _films_of(job, one, designs[one.design], shop)]
+    if not out:
+        raise RecipeError("There is nothing to cut in this job.", "Add a design that has films.")
+    require_few(
+        {x: sum(f.copies * items_of(job, x, len(f.layer.outline.parts)) for f in out if f.layout == x) for x in MOST_PARTS}
+    )
+    return out
+
+
+def items_of(job: Job, layout: Layout, parts: int) -> int:
+    """How many things to be laid a copy of a film is that has so many parts: one, where it is nested as a whole."""
+    return min(parts, 1) if layout == "nested" and job.together == "copy" else parts
+
+
+def require_few(counts: Mapping[Layout, int]) -> None:
+    """Raises RecipeError if a job has more to be laid than can be; `counts` tells how many things by layout."""
+    for layout, most in MOST_PARTS.items():
+        count = counts.get(layout, 0)
+        if count > most:
+            how = {"nested": "nested", "register": "laid in register", "whole": "laid film by film"}[layout]
+            raise RecipeError(
+                f"This job has {count} parts or more to be {how}; at most {most} can be.",
+                "Take fewer copies, or part the job.",
+            )
+
+
+def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[WantedFilm]:
+    index = CurveIndex([c for art in built.arts for c in art.curves.value])
+    out: list[WantedFilm] = []
+    pressed = 0
+    # From the top down: a film is pressed with each that lies over it.
+    for layer in reversed(built.layers):
+        if layer.cut.is_empty or not layer.outline.parts:
+            continue
+        chosen = job.film(one.design, layer.film)
+        material, near = material_of(built, layer, chosen.material, shop)
+        pressed += material.method == "heat-transfer"
+        out.append(
+            WantedFilm(
+                one.design, one.name, one.copies, layer, material, near, job.layout_of(one.design, layer.film),
+                chosen.marks, chosen.reverse_weed, max(1, pressed), built.frame, index,
+                tuple(c for p in built.pens if p.on == layer.film for c in p.lines),
+            )
+        )  # fmt: skip
+    return out[::-1]
+
+
+def material_of(built: Built, layer: BuiltLayer, chosen: str | None, shop: Shop) -> tuple[Material, float | None]:
+    """What a film is cut from: as chosen for the job or the design, else the nearest of the shelf, else any film."""
+    choice = built.recipe.film(layer.film)
+    method = choice.method or built.recipe.method
+    id_ = chosen or choice.material
+    if id_ is not None and id_ != ANY and (known := shop.material(id_)) is not None:
+        return known, None
+    if id_ is None and (near := shop.nearest(layer.colour, method, 1)):
+        return near[0].material, near[0].delta_e
+    return any_film(layer.colour, method), None
+
+
+@dataclass(frozen=True)
+class PartCopy:
+    """One part of one copy of a film that lies by itself: which, its curves and shape in the design's mm, and its key.
+
+    `part` counts the parts of the film's outline; a part that had to be divided comes as several, by `tile`.
+    """
+
+    film: WantedFilm
+    part: int
+    copy: int
+    tile: int | None
+    outline: Part
+    polygon: Polygon
+
+    @property
+    def name(self) -> tuple[str, str, int, int, int]:
+        """What it is called: design, film, part, copy, and tile (-1: whole)."""
+        return self.film.design, self.film.film, self.part, self.copy, -1 if self.tile is None else self.tile
+
+
+def bits_of(film: WantedFilm) -> list[PartCopy]:
+    """All parts of all copies of a film."""
+    parts = list(zip(film.cutting.outline.parts, film.cutting.shape.geoms, strict=True))
+    return [
+        PartCopy(film, k, copy, None, part, shape) for copy in range(film.copies) for k, (part, shape) in enumerate(parts)
+    ]
+
+
+def divided(bit: PartCopy, pieces: Sequence[MultiPolygon]) -> list[PartCopy]:
+    """A bit in pieces, numbered; of a piece that falls apart each part by itself."""
+    out: list[PartCopy] = []
+    for piece in pieces:
+        cut = bit.film.divided(piece)
+        for part, polygon in zip(cut.outline.parts, cut.shape.geoms, strict=True):
+            out.append(replace(bit, tile=len(out), outline=part, polygon=polygon))
+    return out
+
+
+def bounds_of(shapes: Sequence[Polygon]) -> Box:
+    """The box around some shapes."""
+    left, top, right, bottom = shapely.bounds(np.array(shapes, dtype=object)).T
+    return float(left.min()), float(top.min()), float(right.max()), float(bottom.max())

@@ -1,0 +1,49 @@
+"""Cutters: what each can cut, and how."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from gladstack.core.plan.blade import Blade as Profile
+from gladstack.recipe.model.values import Frozen, Id, MarginMm, Name, SheetMm
+from gladstack.shop.shelf.materials import Material
+
+Speed = Annotated[float, Field(ge=1.0, le=2000.0, allow_inf_nan=False)]
+
+
+class Cutter(Frozen):
+    """A cutter's profile: how wide and how far it cuts, the margins its rollers need, and what its files and blade bear.
+
+    No file of it has more than `most_nodes` nodes.
+    """
+
+    id: Id
+    name: Name
+    width_mm: SheetMm = 300.0
+    length_mm: SheetMm = 3000.0
+    side_margin_mm: MarginMm = 4.0
+    end_margin_mm: MarginMm = 8.0
+    feed: Literal["roll", "mat"] = "roll"
+    speed_mm_s: Speed = 120.0
+    acceleration_mm_s2: Annotated[float, Field(ge=10.0, le=50_000.0, allow_inf_nan=False)] = 900.0
+    lift_s: Annotated[float, Field(ge=0.0, le=5.0, allow_inf_nan=False)] = 0.15
+    force_from_g: Annotated[int, Field(ge=1, le=2000)] = 20
+    force_to_g: Annotated[int, Field(ge=1, le=2000)] = 350
+    most_nodes: Annotated[int, Field(ge=100, le=10_000_000)] = 120_000
+    blade_offset_mm: Annotated[float, Field(ge=0.0, le=2.0)] = 0.25
+    overcut_mm: Annotated[float, Field(ge=0.0, le=5.0)] = 0.6
+    simulated: bool = False
+
+    def blade(self, material: Material) -> Profile:
+        """How it moves with a material's blade: no faster than either bears."""
+        return Profile(min(self.speed_mm_s, material.blade.speed_mm_s), self.acceleration_mm_s2, self.lift_s)
+
+
+NARROW = Cutter(id="table-300", name="Table cutter, 300 mm", simulated=True)
+WIDE = Cutter(
+    id="bench-600", name="Bench cutter, 600 mm", width_mm=600.0, length_mm=8000.0, side_margin_mm=8.0, end_margin_mm=20.0,
+    speed_mm_s=400.0, acceleration_mm_s2=2500.0, lift_s=0.08, force_to_g=500, most_nodes=1_000_000,
+)  # fmt: skip
+CUTTERS = (NARROW, WIDE)

@@ -1,0 +1,63 @@
+"""The shop as it stands: its materials, cutters and stock, as one value that never changes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from gladstack.core.base.colour import delta_e, from_hex
+from gladstack.core.base.errors import GladStackError
+from gladstack.recipe.model.values import Method
+from gladstack.shop.shelf.cutters import CUTTERS, Cutter
+from gladstack.shop.shelf.materials import Material
+from gladstack.shop.shelf.stock import Piece
+
+
+class ShopError(GladStackError):
+    """The shop lacks something that is named."""
+
+    code = "shop"
+
+
+@dataclass(frozen=True)
+class Near:
+    """A material and how far its colour is from a wanted one, in delta-E (CIE 1976)."""
+
+    material: Material
+    delta_e: float
+
+
+@dataclass(frozen=True)
+class Shop:
+    """Materials, cutters and pieces of stock."""
+
+    materials: tuple[Material, ...] = ()
+    cutters: tuple[Cutter, ...] = CUTTERS
+    pieces: tuple[Piece, ...] = ()
+
+    def material(self, id_: str) -> Material | None:
+        """The material of this id, retired ones too."""
+        return next((m for m in self.materials if m.id == id_), None)
+
+    def cutter(self, id_: str) -> Cutter:
+        """The cutter of this id. Raises ShopError."""
+        found = next((c for c in self.cutters if c.id == id_), None)
+        if found is None:
+            raise ShopError(f"There is no cutter “{id_}” on the shelf.", "Choose another for this job.")
+        return found
+
+    def pieces_of(self, material: str) -> list[Piece]:
+        """What there is of a material, the smallest offcut first, then sheets, then rolls."""
+        rank = {"offcut": 0, "sheet": 1, "roll": 2}
+        held = [p for p in self.pieces if p.material == material and p.left > 0]
+        return sorted(held, key=lambda p: (rank[p.kind], p.width_mm * p.length_mm, p.id))
+
+    def nearest(self, colour: str, method: Method, most: int = 3) -> list[Near]:
+        """The materials of a method nearest to a colour, retired ones left out."""
+        held = [m for m in self.materials if not m.retired and m.method == method]
+        if not held:
+            return []
+        apart = delta_e(np.array([from_hex(m.colour) for m in held]), np.array([from_hex(colour)]))
+        order = np.argsort(apart, kind="stable")[:most]
+        return [Near(held[int(k)], round(float(apart[k]), 2)) for k in order]
