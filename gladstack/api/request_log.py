@@ -23,18 +23,18 @@ class JsonLines(logging.Formatter):
 
     def format(self, record: logging.LogRecord) -> str:
         """The line."""
-        told: dict[str, Any] = {
+        line: dict[str, Any] = {
             "at": self.formatTime(record, "%Y-%m-%dT%H:%M:%S") + f".{int(record.msecs):03d}",
             "level": record.levelname.lower(),
             "from": record.name,
             "says": record.getMessage(),
         }
         if request := _REQUEST.get():
-            told["request"] = request
-        told |= getattr(record, "figures", {})
+            line["request"] = request
+        line |= getattr(record, "figures", {})
         if record.exc_info:
-            told["trace"] = self.formatException(record.exc_info)
-        return json.dumps(told, ensure_ascii=False, default=str)
+            line["trace"] = self.formatException(record.exc_info)
+        return json.dumps(line, ensure_ascii=False, default=str)
 
 
 def begin_log(level: str) -> None:
@@ -59,7 +59,7 @@ class RequestLog:
         name, begin, status = secrets.token_hex(4), time.perf_counter(), 0
         before = _REQUEST.set(name)
 
-        async def told(message: Message) -> None:
+        async def send_logged(message: Message) -> None:
             nonlocal status
             if message["type"] == "http.response.start":
                 status = message["status"]
@@ -67,7 +67,7 @@ class RequestLog:
             await send(message)
 
         try:
-            await self._app(scope, receive, told)
+            await self._app(scope, receive, send_logged)
         finally:
             ticket: Ticket | None = scope.get("ticket")
             figures = {

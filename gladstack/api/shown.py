@@ -160,7 +160,7 @@ def _layer_view(recipe: Recipe, layer: BuiltLayer, held: Held, stages: Stages) -
     key = key_of(layer.key, layer.before)[:KEY_LENGTH]
     known = key in held
     small, gaps = ([], []) if known else _pieces_of(layer)
-    path = stages.run("sheets", outline_text, Keyed.made(layer.key, layer.outline))
+    path = stages.run("sheets", outline_text, Keyed.ready(layer.key, layer.outline))
     return LayerView(
         key=key,
         film=layer.film,
@@ -175,7 +175,7 @@ def _layer_view(recipe: Recipe, layer: BuiltLayer, held: Held, stages: Stages) -
         area_mm2=layer.cut.area,
         cut_length_mm=layer.outline.length_mm,
         nodes=layer.outline.nodes,
-        seconds=stages.run("sheets", outline_seconds, Keyed.made(layer.key, layer.outline)).value,
+        seconds=stages.run("sheets", outline_seconds, Keyed.ready(layer.key, layer.outline)).value,
         mirrored=(recipe.film(layer.film).method or recipe.method) == "heat-transfer",
     )
 
@@ -183,16 +183,16 @@ def _layer_view(recipe: Recipe, layer: BuiltLayer, held: Held, stages: Stages) -
 def finding_view(found: Finding[Edit]) -> FindingView:
     """A finding of a design with its place and fixes."""
     fixes = [FixView(label=fix.label, edit=fix.edit) for fix in found.fixes]
-    return FindingView(**_told(found), fixes=fixes)
+    return FindingView(**_finding_fields(found), fixes=fixes)
 
 
 def plan_finding_view(found: Finding[JobEdit]) -> PlanFindingView:
     """A finding of a plan with its place and fixes."""
     fixes = [JobFixView(label=fix.label, edit=fix.edit) for fix in found.fixes]
-    return PlanFindingView(**_told(found), fixes=fixes)
+    return PlanFindingView(**_finding_fields(found), fixes=fixes)
 
 
-def _told(found: Finding[Any]) -> dict[str, Any]:
+def _finding_fields(found: Finding[Any]) -> dict[str, Any]:
     place = found.place
     corners = [point for ring in place.outlines for point in ring] if place else []
     box = place and (place.box or (box_around([(x, y, x, y) for x, y in corners]) if corners else None))

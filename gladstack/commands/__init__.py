@@ -32,10 +32,10 @@ class DeadlineError(GladStackError):
 def run(options: argparse.Namespace) -> int:
     """Runs the command of some options; returns its exit code: 0 done, 2 the input was wrong."""
     if options.command in _UNBOUNDED:
-        return told(lambda: _COMMANDS[options.command](options))
+        return exit_code_of(lambda: _COMMANDS[options.command](options))
     # Several sources are built one after another, each in its own time.
     with _deadline(options.deadline * (len(options.source) if options.command == "build" else 1)):
-        return told(lambda: _COMMANDS[options.command](options))
+        return exit_code_of(lambda: _COMMANDS[options.command](options))
 
 
 @contextmanager
@@ -68,7 +68,7 @@ def _deadline(seconds: float) -> Iterator[None]:
             signal.signal(signal.SIGALRM, before)
 
 
-def told(work: Callable[[], int]) -> int:
+def exit_code_of(work: Callable[[], int]) -> int:
     """Does a piece of work; what goes wrong is told in one line."""
     try:
         return work()

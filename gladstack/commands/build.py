@@ -13,7 +13,7 @@ import time
 from functools import partial
 from pathlib import Path
 
-from gladstack.commands import told
+from gladstack.commands import exit_code_of
 from gladstack.core.base.errors import LengthError
 from gladstack.core.base.units import parse_length, parse_size
 from gladstack.core.films.joints import FORMS, JointKind
@@ -68,7 +68,7 @@ def build_all(options: argparse.Namespace) -> int:
     stems = [source.stem for source in sources]
     if len(set(stems)) < len(stems):
         raise LengthError("Two of these files have the same name.", "Build them by themselves, each to a folder of its own.")
-    return max(told(partial(_build_one, source, options.out / source.stem, options)) for source in sources)
+    return max(exit_code_of(partial(_build_one, source, options.out / source.stem, options)) for source in sources)
 
 
 def _build_one(source: Path, out: Path, options: argparse.Namespace) -> int:

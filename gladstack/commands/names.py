@@ -62,7 +62,7 @@ def names(options: argparse.Namespace) -> int:
     for number, one in by_row.items():
         files[f"rows/{number + 1:03d}.svg"] = stack_file(designs[one.design]).encode()
     told = {
-        "rows": [_told(row, by_row) for row, _ in found],
+        "rows": [_row_json(row, by_row) for row, _ in found],
         "first_s": round(first or 0.0, 3),
         "built_s": round(built_s, 3),
     }
@@ -122,7 +122,7 @@ def _built(recipe: Recipe) -> Built:
     return build(recipe, Assets(picture=_HELD.__getitem__, file=_HELD.__getitem__), _MEMO)
 
 
-def _told(row: CheckedRow, by_row: Mapping[int, object]) -> dict[str, object]:
+def _row_json(row: CheckedRow, by_row: Mapping[int, object]) -> dict[str, object]:
     return {
         "row": row.number + 1,
         "values": dict(row.row.values),

@@ -25,7 +25,7 @@ from gladstack.shop.cut.cutting import (
     test_program,
     with_program,
 )
-from gladstack.shop.cut.figures import SheetFigures, figures_of, pieces_for, taken, test_figures, used_mm
+from gladstack.shop.cut.figures import SheetFigures, figures_of, pieces_for, stock_changes, test_figures, used_mm
 from gladstack.shop.cut.progress import (
     Progress,
     Way,
@@ -199,7 +199,7 @@ class Operator:
     ) -> None:  # fmt: skip
         closed = changed(film, ended=ended, used_mm=used_mm(cut, made))
         left = next((p.left for p in self.shelf.pieces(cut.material) if p.id == film.piece), 0.0)
-        uses, gains = taken(cut, closed, left)
+        uses, gains = stock_changes(cut, closed, left)
         new = changed(sheet, tries=(*sheet.tries[:-1], closed), done=ended == "cut")
         self.book.take_out(kept, kept.run.with_sheet(new), film.film, self._log(film), uses, gains)
         try:

@@ -23,7 +23,7 @@ class Check(Generic[R, E]):
     """One check: its codes, what on the screen it stands beside, where its limit comes from, and what it tells."""
 
     codes: tuple[str, ...]
-    told: Callable[[R], Iterable[Finding[E]]]
+    findings: Callable[[R], Iterable[Finding[E]]]
     beside: Beside
     limit_from: str = ""
 

@@ -39,7 +39,7 @@ def proof_of_plan(plan: Plan, designs: Mapping[str, Built]) -> tuple[Finding[Job
 
 
 def _asked(check: Check[R, E], read: R, about: str | None) -> Iterator[Finding[E]]:
-    for found in check.told(read):
+    for found in check.findings(read):
         assert found.code in check.codes, f"{found.code} is none of {check.codes}"
         measure = found.measure and replace(found.measure, limit_from=check.limit_from)
         yield replace(found, beside=check.beside, about=found.about or about, measure=measure)

@@ -76,14 +76,14 @@ def _plain(argument: Any) -> Any:
     return argument
 
 
-def given(load: Callable[[], T], *key: Any) -> Keyed[T]:
+def loaded(load: Callable[[], T], *key: Any) -> Keyed[T]:
     """What comes from outside, known by a key of its own; fetched whenever a stage needs it."""
     return Keyed(key_of("given", *key), load)
 
 
-def known(value: T) -> Keyed[T]:
+def constant(value: T) -> Keyed[T]:
     """A value under the key of its own content, whatever it was made of."""
-    return Keyed.made(key_of(value), value)
+    return Keyed.ready(key_of(value), value)
 
 
 def part(whole: Keyed[T], name: str, take: Callable[[T], U]) -> Keyed[U]:

@@ -56,7 +56,7 @@ class Keyed(Generic[T_co]):
         self._value: Any = None
 
     @staticmethod
-    def made(key: str, value: T) -> Keyed[T]:
+    def ready(key: str, value: T) -> Keyed[T]:
         """A value that is there already; only such may be part of what is remembered."""
         out = Keyed(key, lambda: value)
         _ = out.value

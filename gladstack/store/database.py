@@ -83,7 +83,7 @@ class Database:
             yield connection
         except sqlite3.Error as fault:
             _LOG.error("sqlite: %s (%s)", fault, self.path)
-            raise _told(fault, self.path) from fault
+            raise _store_error(fault, self.path) from fault
         finally:
             if connection is not None:
                 connection.close()
@@ -100,7 +100,7 @@ def copy_of(path: Path, target: Path) -> None:
             source.close()
     except sqlite3.Error as fault:
         target.unlink(missing_ok=True)
-        raise _told(fault, path) from fault
+        raise _store_error(fault, path) from fault
 
 
 def claim_folder(folder: Path) -> IO[str]:
@@ -152,7 +152,7 @@ _WHY = {
 }  # fmt: skip
 
 
-def _told(fault: sqlite3.Error, path: Path) -> StoreError:
+def _store_error(fault: sqlite3.Error, path: Path) -> StoreError:
     code = getattr(fault, "sqlite_errorcode", 0) & 0xFF
     problem, remedy = _WHY.get(code, ("The designs could not be read or written.", "Try again; the log says more."))
     return StoreError(f"{problem.removesuffix('.')} ({path.name}).", remedy)

@@ -13,7 +13,7 @@ CHECKS = (*ART_CHECKS, *STACK_CHECKS, *FILM_CHECKS, *PLAN_CHECKS)
 def test_every_file_of_checks_is_in_the_registry() -> None:
     folder = Path(gladstack.proof.checks.__file__).parent
     files = {path.stem for path in folder.glob("*.py")} - {"__init__"}
-    assert {check.told.__module__.rsplit(".", 1)[-1] for check in CHECKS} == files
+    assert {check.findings.__module__.rsplit(".", 1)[-1] for check in CHECKS} == files
 
 
 def test_no_two_checks_share_a_code() -> None:

@@ -146,7 +146,7 @@ def _clipped(thing: Any, outer: Matrix, reader: _Reader) -> int:
         if not drawn:
             continue
         name = f"c{len(reader.clips)}"
-        reader.clips.append(f'<clipPath id="{name}"><path d="{drawn}" transform="{_told(outer)}"/></clipPath>')
+        reader.clips.append(f'<clipPath id="{name}"><path d="{drawn}" transform="{_matrix_text(outer)}"/></clipPath>')
         reader.out.append(f'<g clip-path="url(#{name})">')
         opened += 1
     return opened
@@ -170,7 +170,7 @@ def _path(thing: Any, outer: Matrix, reader: _Reader) -> None:
             style = [f'fill="{colour[0]}" fill-opacity="{colour[1]:.4g}" fill-rule="{rule}"']
     if strokes.value and (colour := _colour(lambda *c: raw.FPDFPageObj_GetStrokeColor(thing, *c))) is not None:
         style.append(f'stroke="{colour[0]}" stroke-opacity="{colour[1]:.4g}" {_pen(thing)}')
-    reader.out.append(f'<path d="{drawn}" transform="{_told(compose(outer, _matrix_of(thing)))}" {" ".join(style)}/>')
+    reader.out.append(f'<path d="{drawn}" transform="{_matrix_text(compose(outer, _matrix_of(thing)))}" {" ".join(style)}/>')
 
 
 def _pen(thing: Any) -> str:
@@ -217,7 +217,7 @@ def _letters(thing: Any, reader: _Reader) -> None:
         at: Matrix = (held.a * em, held.b * em, held.c * em, held.d * em, x.value, y.value)
         colour = _colour(lambda *c: raw.FPDFPageObj_GetFillColor(thing, *c)) or ("#000000", 1.0)
         fill = f'fill="{colour[0]}" fill-opacity="{colour[1]:.4g}"'
-        reader.out.append(f'<path d="{drawn}" transform="{_told(compose(reader.upright, at))}" {fill}/>')
+        reader.out.append(f'<path d="{drawn}" transform="{_matrix_text(compose(reader.upright, at))}" {fill}/>')
 
 
 def _picture(thing: Any, outer: Matrix, reader: _Reader) -> None:
@@ -227,7 +227,7 @@ def _picture(thing: Any, outer: Matrix, reader: _Reader) -> None:
     if reader.pictures == 1:
         href = _held(thing, reader)
     a, b, c, d, e, f = compose(outer, _matrix_of(thing))
-    place = _told((a, b, -c, -d, e + c, f + d))
+    place = _matrix_text((a, b, -c, -d, e + c, f + d))
     reader.out.append(f'<image width="1" height="1" preserveAspectRatio="none" transform="{place}" href="{href}"/>')
 
 
@@ -287,5 +287,5 @@ def _drawn(segments: Iterator[Any], reader: _Reader) -> str:
     return "".join(out) if any(step[0] in "LCZ" for step in out) else ""
 
 
-def _told(matrix: Matrix) -> str:
+def _matrix_text(matrix: Matrix) -> str:
     return f"matrix({' '.join(f'{v:.9g}' for v in matrix)})"

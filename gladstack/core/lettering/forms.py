@@ -140,7 +140,7 @@ def _name(font: TTFont, tag: str, feature: Any) -> str | None:
 
 def _axis(face: hb.Face, axis: hb.OTVarAxisInfo) -> AxisRange:
     usual = min(max(REGULAR, axis.min_value), axis.max_value) if axis.tag == "wght" else axis.default_value
-    name = _AXES.get(axis.tag) or _told(face, axis.name_id) or axis.tag
+    name = _AXES.get(axis.tag) or _name_of(face, axis.name_id) or axis.tag
     return AxisRange(axis.tag, name, float(axis.min_value), float(usual), float(axis.max_value))
 
 
@@ -151,8 +151,8 @@ def _hidden(axis: hb.OTVarAxisInfo) -> bool:
 def _style(face: hb.Face, style: hb.OTVarNamedInstance) -> Style:
     tags = [axis.tag for axis in face.axis_infos]
     at = tuple(zip(tags, (float(v) for v in style.design_coords), strict=True))
-    return Style(_told(face, style.subfamily_name_id) or "Style", at)
+    return Style(_name_of(face, style.subfamily_name_id) or "Style", at)
 
 
-def _told(face: hb.Face, name_id: int) -> str:
+def _name_of(face: hb.Face, name_id: int) -> str:
     return readable_line(face.get_name(name_id) or "")[:60]

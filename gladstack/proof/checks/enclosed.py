@@ -15,7 +15,7 @@ _LEAST_MM2 = 1.0
 """Less is not worth a line."""
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.picture is None:
         return
     art, facts, seen = read.picture
@@ -34,4 +34,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
         yield Finding("enclosed-dropped", text, measure=measure, fixes=(fix,))
 
 
-CHECK = ArtCheck(("enclosed-kept", "enclosed-dropped"), _told, "palette", "the picture")
+CHECK = ArtCheck(("enclosed-kept", "enclosed-dropped"), _findings, "palette", "the picture")

@@ -16,7 +16,7 @@ FAR_COLOUR = 12.0
 """A film whose colour is farther off, in delta-E, is another colour to anybody."""
 
 
-def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
+def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
     for film in read.plan.films:
         if film.near is None or film.near <= FAR_COLOUR:
             continue
@@ -37,4 +37,4 @@ def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
         )
 
 
-CHECK = PlanCheck(("far-colour",), _told, "sheets", "what an eye takes for another colour")
+CHECK = PlanCheck(("far-colour",), _findings, "sheets", "what an eye takes for another colour")

@@ -21,7 +21,7 @@ _TINTS: dict[str, dict[Tints, str]] = {
 _CODES = (*_LEFT_OUT, "see-through", "gradient", "pattern", "pens", "sheet", "mask", "filter")
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.file is None:
         return
     art, facts = read.file
@@ -34,4 +34,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
         yield Finding(remark.code, remark.text, "mind" if remark.code in _LEFT_OUT else "note", fixes=fixes)
 
 
-CHECK = ArtCheck(_CODES, _told, "art")
+CHECK = ArtCheck(_CODES, _findings, "art")

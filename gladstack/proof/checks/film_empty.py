@@ -9,7 +9,7 @@ from gladstack.proof.finding import Finding
 from gladstack.recipe.edit.edits import Edit
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.picture is None:
         return
     for info in read.picture[1].colours:
@@ -17,4 +17,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
             yield Finding("film-empty", f"{info.colour} only occurs in specks, so it has no film.")
 
 
-CHECK = ArtCheck(("film-empty",), _told, "palette")
+CHECK = ArtCheck(("film-empty",), _findings, "palette")

@@ -9,7 +9,7 @@ from gladstack.proof.finding import Finding
 from gladstack.shop.jobs.edits import JobEdit
 
 
-def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
+def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
     for design, built in read.designs.items():
         by_film = {f.film: f for f in read.plan.films if f.design == design}
         for joint in built.joints:
@@ -20,4 +20,4 @@ def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
                 yield Finding("lies-over", said, "mind", upper.film, helps=helps)
 
 
-CHECK = PlanCheck(("lies-over",), _told, "sheets", "the upper material")
+CHECK = PlanCheck(("lies-over",), _findings, "sheets", "the upper material")

@@ -25,7 +25,7 @@ _MOST = 100
 _LEAST_WIDE_MM = 0.05
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     art = read.art
     if not isinstance(art, LetteringArt | ShapeArt) or art.film is not None:
         return
@@ -60,4 +60,4 @@ def _bridge_of(hold: Hold, id_: str, frame: Frame) -> Bridge:
     return Bridge(id=id_, start=start, end=end, width_mm=round(max(_LEAST_WIDE_MM, hold.width_mm / frame.size), 3))
 
 
-CHECK = ArtCheck(("loose-inner-part",), _told, "art")
+CHECK = ArtCheck(("loose-inner-part",), _findings, "art")

@@ -23,7 +23,7 @@ _NEARLY_MM, _NEARLY_SHARE = 2.0, 0.2
 """Letters of a script no farther apart than this, or than a share of their word's height, are taken to be meant to join."""
 
 
-def _told(built: Built) -> Iterator[Finding[Edit]]:
+def _findings(built: Built) -> Iterator[Finding[Edit]]:
     """All words of an art and film at once."""
     by_film = {layer.film: layer for layer in built.layers}
     for art in built.arts:
@@ -82,4 +82,4 @@ def _closed(gap: Gap) -> ClosedGap:
     return ClosedGap(x1_mm=x1, y1_mm=y1, x2_mm=x2, y2_mm=y2)
 
 
-CHECK = StackCheck(("loose-word",), _told, "stack", "letters of a script that are meant to join")
+CHECK = StackCheck(("loose-word",), _findings, "stack", "letters of a script that are meant to join")

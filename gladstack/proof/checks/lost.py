@@ -27,7 +27,7 @@ need look at it first.
 """
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.picture is None:
         return
     art, facts, seen = read.picture
@@ -65,4 +65,4 @@ def _place(boxes: list[Box]) -> Whereabouts:
     return Whereabouts(at=((left + right) / 2, (top + bottom) / 2), outlines=tuple(corners(box) for box in boxes))
 
 
-CHECK = ArtCheck(("lost",), _told, "art", "the picture")
+CHECK = ArtCheck(("lost",), _findings, "art", "the picture")

@@ -14,7 +14,7 @@ from gladstack.recipe.model.values import changed
 MANY_COLOURS = 24
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.file is None:
         return
     art, facts = read.file
@@ -27,4 +27,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
     yield Finding("many-colours", said, "mind", measure=measure, helps="Choose how many under Colours.", fixes=(fix,))
 
 
-CHECK = ArtCheck(("many-colours",), _told, "palette", "films that can be kept in order by hand")
+CHECK = ArtCheck(("many-colours",), _findings, "palette", "films that can be kept in order by hand")

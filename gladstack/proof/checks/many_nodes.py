@@ -11,7 +11,7 @@ from gladstack.shop.files.formats import Format, shares_of
 from gladstack.shop.jobs.edits import JobEdit
 
 
-def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
+def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
     for sheet in read.plan.sheets:
         count, most = sheet.points, sheet.cutter.most_nodes
         if count <= most:
@@ -25,4 +25,4 @@ def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
         yield Finding("many-nodes", said, "mind", sheet.material.id, measure=measure, helps=helps)
 
 
-CHECK = PlanCheck(("many-nodes",), _told, "sheets", "the cutter")
+CHECK = PlanCheck(("many-nodes",), _findings, "sheets", "the cutter")

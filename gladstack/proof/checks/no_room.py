@@ -12,7 +12,7 @@ from gladstack.shop.plan.planned import SheetPlan
 _MOST = 6
 
 
-def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
+def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
     notes: dict[str, list[SheetPlan]] = {}
     for sheet in read.plan.sheets:
         for said in sheet.furniture.notes:
@@ -22,4 +22,4 @@ def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
         yield Finding("no-room", f"{said} ({where})", "note", own[0].material.id)
 
 
-CHECK = PlanCheck(("no-room",), _told, "sheets")
+CHECK = PlanCheck(("no-room",), _findings, "sheets")

@@ -13,11 +13,11 @@ _TEXT = "This picture is made of fine dots (dither, grain or noise), not of flat
 _HELPS = "Edges and small details are soft: a copy without dots gives cleaner films."
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     facts = read.pieces.facts
     lines = isinstance(facts, LineFacts) and facts.dotted
     if lines or (read.picture is not None and read.picture[2].noisy):
         yield Finding("noisy", _TEXT, helps=_HELPS)
 
 
-CHECK = ArtCheck(("noisy",), _told, "art")
+CHECK = ArtCheck(("noisy",), _findings, "art")

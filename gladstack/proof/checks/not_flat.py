@@ -12,7 +12,7 @@ from gladstack.recipe.edit.pictures import CountColours
 _POSTERS = (3, 4, 6)
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.picture is None:
         return
     art, facts, seen = read.picture
@@ -25,4 +25,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
     yield Finding("not-flat", text, helps="Choose how many films to spend on it.", fixes=fixes)
 
 
-CHECK = ArtCheck(("not-flat",), _told, "palette")
+CHECK = ArtCheck(("not-flat",), _findings, "palette")

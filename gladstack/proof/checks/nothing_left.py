@@ -10,7 +10,7 @@ from gladstack.proof.finding import Finding
 from gladstack.recipe.edit.edits import Edit
 
 
-def _told(read: FilmRead) -> Iterator[Finding[Edit]]:
+def _findings(read: FilmRead) -> Iterator[Finding[Edit]]:
     layer = read.layer
     if not layer.cut.is_empty:
         return
@@ -19,4 +19,4 @@ def _told(read: FilmRead) -> Iterator[Finding[Edit]]:
     yield Finding("nothing-left", said, "stop", place=place, helps="Give it another joint or place.")
 
 
-CHECK = FilmCheck(("nothing-left",), _told, "sheets")
+CHECK = FilmCheck(("nothing-left",), _findings, "sheets")

@@ -11,7 +11,7 @@ from gladstack.proof.finding import Finding
 from gladstack.shop.jobs.edits import JobEdit
 
 
-def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
+def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
     unit: Unit = next((built.recipe.unit for built in read.designs.values()), "mm")
     for film in read.plan.too_large:
         over = zip((film.wide_mm, film.high_mm), ("wide", "high"), strict=True)
@@ -25,4 +25,4 @@ def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
         yield Finding("off-sheet", said, "stop", film.film, Whereabouts(box=film.box), measure, helps)
 
 
-CHECK = PlanCheck(("off-sheet",), _told, "sheets", "the sheet")
+CHECK = PlanCheck(("off-sheet",), _findings, "sheets", "the sheet")

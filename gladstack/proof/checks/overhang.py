@@ -15,7 +15,7 @@ from gladstack.recipe.model.values import changed
 _LABELS: dict[Beyond, str] = {"cut": "Cut it off at the page", "keep": "Keep what lies beyond"}
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.file is None or read.file[1].overhang_mm <= 0:
         return
     art, facts = read.file
@@ -27,4 +27,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
     yield Finding("overhang", said, "note" if kept else "mind", measure=measure, fixes=(fix,))
 
 
-CHECK = ArtCheck(("overhang",), _told, "art", "the page of the file")
+CHECK = ArtCheck(("overhang",), _findings, "art", "the page of the file")

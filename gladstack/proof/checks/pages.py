@@ -13,7 +13,7 @@ from gladstack.recipe.model.values import changed
 _MOST_OFFERED = 8
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.file is None or read.file[1].pages < 2:
         return
     art, facts = read.file
@@ -22,4 +22,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
     yield Finding("pages", f"This file has {facts.pages} pages. This is page {art.page}.", fixes=turn)
 
 
-CHECK = ArtCheck(("pages",), _told, "art")
+CHECK = ArtCheck(("pages",), _findings, "art")

@@ -30,7 +30,7 @@ _HELP: dict[Kind, str] = {
 _LEAST_MM = 0.5
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.picture is None:
         return
     art, facts, seen = read.picture
@@ -74,4 +74,4 @@ def _fixes(done: Done, art: str, mm_per_px: float) -> Iterator[Fix[Edit]]:
         yield Fix("Cut an outline instead", AddMaking(making=outline, colour=colour))
 
 
-CHECK = ArtCheck(tuple(f"put-right-{kind}" for kind in get_args(Kind)), _told, "put-right")
+CHECK = ArtCheck(tuple(f"put-right-{kind}" for kind in get_args(Kind)), _findings, "put-right")

@@ -11,7 +11,7 @@ from gladstack.shop.jobs.edits import JobEdit
 from gladstack.shop.shelf.supply import TO_BUY
 
 
-def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
+def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
     sheets = read.plan.sheets
     for material in {s.material.id: s.material for s in sheets}.values():
         missing = [s for s in sheets if s.piece.id == TO_BUY and s.material.id == material.id]
@@ -25,4 +25,4 @@ def _told(read: PlanRead) -> Iterator[Finding[JobEdit]]:
         yield Finding("short-of-film", said, "stop", material.id, measure=measure, helps=helps)
 
 
-CHECK = PlanCheck(("short-of-film",), _told, "sheets", "the shelf")
+CHECK = PlanCheck(("short-of-film",), _findings, "sheets", "the shelf")

@@ -10,7 +10,7 @@ from gladstack.recipe.art.vectors import PX_MM
 from gladstack.recipe.edit.edits import Edit
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.file is None:
         return
     art, facts = read.file
@@ -22,4 +22,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
     yield Finding("size-guess", said, "mind", helps="Choose how it is to be read, or set its width.")
 
 
-CHECK = ArtCheck(("size-guess",), _told, "art")
+CHECK = ArtCheck(("size-guess",), _findings, "art")

@@ -10,11 +10,11 @@ from gladstack.recipe.art.vectors import SLIVER_MM2
 from gladstack.recipe.edit.edits import Edit
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.file is None or (count := read.file[1].slivers) == 0:
         return
     said = f"{count} slivers of less than {SLIVER_MM2:g} mm² were left out." if count > 1 else "A sliver was left out."
     yield Finding("slivers", said)
 
 
-CHECK = ArtCheck(("slivers",), _told, "art", "what is left between shapes that were meant to meet")
+CHECK = ArtCheck(("slivers",), _findings, "art", "what is left between shapes that were meant to meet")

@@ -18,7 +18,7 @@ from gladstack.recipe.edit.films import TidyFilm
 _LEAST_TOLD_MM2 = 0.001
 
 
-def _told(read: FilmRead) -> Iterator[Finding[Edit]]:
+def _findings(read: FilmRead) -> Iterator[Finding[Edit]]:
     layer, below = read.layer, read.built.recipe.small_mm2
     small = [b for b in layer.pieces.small if b.area_mm2 < below]
     if not small:
@@ -48,4 +48,4 @@ def _area(mm2: float) -> str:
     return f"{mm2:.2g} mm²" if mm2 >= _LEAST_TOLD_MM2 else f"less than {_LEAST_TOLD_MM2:g} mm²"
 
 
-CHECK = FilmCheck(("small-pieces",), _told, "stack", "the smallest piece that the design keeps")
+CHECK = FilmCheck(("small-pieces",), _findings, "stack", "the smallest piece that the design keeps")

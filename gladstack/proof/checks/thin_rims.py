@@ -13,7 +13,7 @@ from gladstack.recipe.edit.pictures import SetRims
 _EASY_MM = 0.8
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.picture is None:
         return
     art, _, seen = read.picture
@@ -29,4 +29,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
     yield Finding("put-right-thin", text, measure=measure, helps="So thin a line is hard to weed and lay.", fixes=(fix,))
 
 
-CHECK = ArtCheck(("put-right-thin",), _told, "put-right", "what is weeded with ease")
+CHECK = ArtCheck(("put-right-thin",), _findings, "put-right", "what is weeded with ease")

@@ -11,7 +11,7 @@ from gladstack.proof.finding import Finding
 from gladstack.recipe.edit.edits import Edit
 
 
-def _told(read: FilmRead) -> Iterator[Finding[Edit]]:
+def _findings(read: FilmRead) -> Iterator[Finding[Edit]]:
     dropped = read.layer.dropped
     if not dropped:
         return
@@ -20,4 +20,4 @@ def _told(read: FilmRead) -> Iterator[Finding[Edit]]:
     yield Finding("too-fine", said, place=Whereabouts(box=dropped[0]))
 
 
-CHECK = FilmCheck(("too-fine",), _told, "stack", "the step of any cutter")
+CHECK = FilmCheck(("too-fine",), _findings, "stack", "the step of any cutter")

@@ -13,7 +13,7 @@ from gladstack.recipe.model.arts import LetteringArt
 from gladstack.recipe.model.values import changed
 
 
-def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
+def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.letters is None or (crossing := read.letters.crossing) is None or not isinstance(read.art, LetteringArt):
         return
     named = f"“{crossing.first}” and “{crossing.second}”"
@@ -23,4 +23,4 @@ def _told(read: ArtRead) -> Iterator[Finding[Edit]]:
     yield Finding("unwelded", said, "stop", place=Whereabouts(box=crossing.box), helps="Weld the lettering.", fixes=(fix,))
 
 
-CHECK = ArtCheck(("unwelded",), _told, "art")
+CHECK = ArtCheck(("unwelded",), _findings, "art")

@@ -13,11 +13,11 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit
 
 
-def _told(built: Built) -> Iterator[Finding[Edit]]:
+def _findings(built: Built) -> Iterator[Finding[Edit]]:
     measure = Measure(built.wrong_area_ratio, WRONG_AREA_RATIO)
     if measure.figure > measure.limit:
         said = f"The films differ from the wanted picture in {format_area(built.wrong_mm2, built.recipe.unit)}."
         yield Finding("wrong-area", said, "stop", measure=measure, helps="Move the art a little, and look again.")
 
 
-CHECK = StackCheck(("wrong-area",), _told, "stack", "what rounding can come to")
+CHECK = StackCheck(("wrong-area",), _findings, "stack", "what rounding can come to")

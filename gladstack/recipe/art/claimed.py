@@ -24,7 +24,7 @@ from gladstack.recipe.art.mended import Idle, Mended, bridged, mended
 from gladstack.recipe.art.origins import Origin
 from gladstack.recipe.model.arts import RegionArt
 from gladstack.recipe.model.mends import Bridge
-from gladstack.stages.engine import Stages, known, part
+from gladstack.stages.engine import Stages, constant, part
 from gladstack.stages.memo import Keyed, key_of
 
 IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
@@ -57,7 +57,7 @@ def regions_in(art: RegionArt, origin: Origin, stages: Stages) -> tuple[Keyed[Re
 def _bridged(art: RegionArt, origin: Origin, stages: Stages) -> tuple[Keyed[Painting], Keyed[tuple[Idle, ...]]]:
     bridges = tuple(m for m in art.mends if isinstance(m, Bridge))
     if not bridges:
-        return origin.painting, known(())
+        return origin.painting, constant(())
     made = stages.run("art", bridged, origin.painting, bridges)
     return part(made, "painting", lambda m: m[0]), part(made, "idle", lambda m: m[1])
 
@@ -159,8 +159,8 @@ def _moved(finished: Finished, claimed: Claimed, matrix: Matrix) -> Moved:
         if not shape.is_empty:
             zones = Zones(solid, open_, placed(finished.pushed.get(film, NOTHING), matrix))
             # Shapes are told apart by what they are, so that a claim leaves all films alone that it does not change.
-            by_film.append((film, known(shape), zones))
-    return Moved(tuple(by_film), known(placed(claimed.holes, matrix)))
+            by_film.append((film, constant(shape), zones))
+    return Moved(tuple(by_film), constant(placed(claimed.holes, matrix)))
 
 
 def _with_silhouette(shapes: Shapes, film: str | None) -> Shapes:

@@ -156,7 +156,7 @@ def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
             film = _film(shapes, step.film)
             return replace(now, by_film=mends.brushed_off(shapes, film, frame.at(*step.path), step.width_mm * size))
         case Brush():
-            film = _found(shapes, step.film) or step.film
+            film = _film_named(shapes, step.film) or step.film
             return replace(now, by_film=mends.brushed_on(shapes, film, frame.at(*step.path), step.width_mm * size))
         case SmoothEdge() | Straighten():
             film = _film(shapes, step.film)
@@ -203,7 +203,7 @@ def _nearest_film(shapes: Shapes, spot: Point) -> str:
     return min(held, key=lambda k: float(shapes[k].distance(shapely.Point(spot))))
 
 
-def _found(shapes: Shapes, wanted: str) -> str | None:
+def _film_named(shapes: Shapes, wanted: str) -> str | None:
     """The film that a step is about: the one of just that key, else that of the nearest colour."""
     if wanted in shapes or not wanted.startswith("#"):
         return wanted if wanted in shapes else None
@@ -213,7 +213,7 @@ def _found(shapes: Shapes, wanted: str) -> str | None:
 
 
 def _film(shapes: Shapes, wanted: str) -> str:
-    found = _found(shapes, wanted)
+    found = _film_named(shapes, wanted)
     if found is None:
         raise MendError("The film it is about is no longer in this art.", "Choose another film for the step.")
     return found

@@ -21,7 +21,7 @@ from gladstack.core.picture.trace import OUTSIDE
 from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, PictureFacts, PictureSeen, Role
 from gladstack.recipe.art.vectors import read_and_seen, vector_facts, vector_painting
 from gladstack.recipe.model.arts import Background, LineArt, PictureArt, RegionArt, Separation, VectorArt, shares_of
-from gladstack.stages.engine import Stages, given, part
+from gladstack.stages.engine import Stages, loaded, part
 from gladstack.stages.memo import Keyed
 
 INK_COLOUR = "#000000"
@@ -79,7 +79,7 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages, ground: str | None
 
 
 def _decoded(art: PictureArt | LineArt, assets: Assets, stages: Stages) -> Keyed[Picture]:
-    data = given(lambda: assets.picture(art.picture), "picture", art.picture)
+    data = loaded(lambda: assets.picture(art.picture), "picture", art.picture)
     picture = stages.run("decode", decode_picture, data, art.filename)
     if art.corners is None:
         return picture
@@ -114,7 +114,7 @@ def line_facts(source: TracedLines) -> Facts:
 
 
 def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
-    data = given(lambda: assets.file(art.file), "file", art.file)
+    data = loaded(lambda: assets.file(art.file), "file", art.file)
     source = stages.costly(
         "map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints, art.page
     )
@@ -123,7 +123,7 @@ def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
     def facts() -> Facts:
         return vector_facts(source.value, art)
 
-    return Origin(source, painting, part(source, "curves", lambda read: read.curves), given(facts, source.key, art))
+    return Origin(source, painting, part(source, "curves", lambda read: read.curves), loaded(facts, source.key, art))
 
 
 Roles = Sequence[tuple[Role, MultiPolygon]]

@@ -31,7 +31,7 @@ from gladstack.recipe.art.mended import OPENING, Idle, Mended, mended_in_place
 from gladstack.recipe.model.arts import LetterForm, LetteringArt, LineStyle, OneFilmArt
 from gladstack.recipe.model.fields import shown
 from gladstack.recipe.model.fonts import FALLBACKS
-from gladstack.stages.engine import Stages, given, part
+from gladstack.stages.engine import Stages, loaded, part
 from gladstack.stages.memo import Keyed
 
 _JOINED_SHARE = 0.5
@@ -115,7 +115,7 @@ def faces_of(art: LetteringArt, assets: Assets, stages: Stages) -> dict[Cut, Key
 
     def face(cut: Cut) -> Keyed[Face]:
         key, axes = cut
-        return stages.run("art", open_face, given(lambda: assets.font(key), "font", key), axes)
+        return stages.run("art", open_face, loaded(lambda: assets.font(key), "font", key), axes)
 
     faces = {cut: face(cut) for cut in dict.fromkeys([_cut(art), *(_cut(art, line) for line in art.lines)])}
     letters = set(shown(art.text)) - {"\n"}

@@ -221,16 +221,16 @@ class SetDetail(OfPicture):
     smoothing_mm: DetailMm | None = None
     speck_mm: DetailMm | None = None
 
-    def _given(self) -> dict[str, float]:
+    def _lengths(self) -> dict[str, float]:
         return self.model_dump(exclude={"kind", "art"}, exclude_none=True)
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Takes what is given."""
-        return self.separated(recipe, **self._given())
+        return self.separated(recipe, **self._lengths())
 
     def describe(self, recipe: Recipe) -> str:
         """Tells what was given."""
-        return "Set " + ", ".join(f"{k.removesuffix('_mm')} {v:g} mm" for k, v in self._given().items())
+        return "Set " + ", ".join(f"{k.removesuffix('_mm')} {v:g} mm" for k, v in self._lengths().items())
 
 
 class PutRight(OfPicture):

@@ -68,7 +68,7 @@ def used_mm(cut: SheetCut, made: Progress) -> float:
     return 0.0 if far is None else round(min(cut.reach_mm, far + cut.margin_mm), 1)
 
 
-def taken(cut: SheetCut, film: FilmTry, left: float) -> tuple[list[Use], list[Gain]]:
+def stock_changes(cut: SheetCut, film: FilmTry, left: float) -> tuple[list[Use], list[Gain]]:
     """What a film that is done with takes off the shelf, of which so much is `left`; and what it leaves."""
     if cut.bought or film.used_mm <= 0 or left <= 0:
         return [], []

@@ -29,7 +29,7 @@ class Put:
 
 def put_part(plan: Plan, which: LaidPart, spot: Spot) -> Put:
     """Puts a part of a sheet, with its cluster, at a spot (within the margins). Raises RecipeError if it is not there."""
-    sheet, own = _found(plan, which)
+    sheet, own = _sheet_and_parts(plan, which)
     rest = [p for p in sheet.parts if p not in own]
     inner = sheet.origin_mm
     shape = MultiPolygon([p for part in own for p in shapely.get_parts(moved(part.bit.polygon, part.bit.film.onto_film))])
@@ -60,11 +60,11 @@ def put_part(plan: Plan, which: LaidPart, spot: Spot) -> Put:
 
 def pin_part(plan: Plan, which: LaidPart, *, pinned: bool) -> tuple[LaidPart, ...]:
     """Where all lies, with a part pinned or let go. Raises RecipeError if it is not there."""
-    _, own = _found(plan, which)
+    _, own = _sheet_and_parts(plan, which)
     return tuple(changed(p, pinned=pinned) if _is(p, own[0]) else p for p in plan.laid)
 
 
-def _found(plan: Plan, which: LaidPart) -> tuple[SheetPlan, list[PlacedPart]]:
+def _sheet_and_parts(plan: Plan, which: LaidPart) -> tuple[SheetPlan, list[PlacedPart]]:
     for sheet in plan.sheets:
         for part in sheet.parts:
             if part.spot is not None and _is(which, part):

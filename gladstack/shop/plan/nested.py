@@ -166,7 +166,7 @@ def lay_nested(
     """Clusters on stock: as the job tells where it does, the rest beside them, and what is left where it finds room."""
     chosen = next((c.piece for c in job.pieces if c.material == material.id), None)
     told = {(p.design, p.film, p.part, p.copy_of, -1 if p.tile is None else p.tile): p for p in job.laid}
-    known = {k: _known(c, told) for k, c in enumerate(clusters)}
+    known = {k: _laid_before(c, told) for k, c in enumerate(clusters)}
     kept = {k: p for k, p in known.items() if p is not None}
     loads, rest = _as_told(clusters, kept, material, supply, margin, spacing_mm)
     if rest:
@@ -178,7 +178,7 @@ def lay_nested(
     return loads, []
 
 
-def _known(cluster: Cluster, told: dict[tuple[str, str, int, int, int], LaidPart]) -> LaidPart | None:
+def _laid_before(cluster: Cluster, told: dict[tuple[str, str, int, int, int], LaidPart]) -> LaidPart | None:
     first = cluster.bits[0]
     laid = told.get(first.name)
     return laid if laid is not None and laid.key == first.film.layer.key[:16] else None
