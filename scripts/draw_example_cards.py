@@ -5,8 +5,8 @@ from __future__ import annotations
 import tempfile
 from pathlib import Path
 
-from gladstack.api.list_routes import EXAMPLES
-from gladstack.api.tasks import DesignWork, small_look
+from gladstack.api.desks.lists import EXAMPLES
+from gladstack.api.tasks.designs import DesignWork, small_look
 from gladstack.demo.designs import bring_demo
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook

@@ -27,6 +27,11 @@ ROWS = (
     ("proof",),
     ("store", "warm", "cutter", "settings"),
     ("work", "demo", "machine"),
+    ("api/base",),
+    ("api/views",),
+    ("api/tasks",),
+    ("api/desks",),
+    ("api/routes",),
     ("api",),
     ("commands",),
     ("cli",),
@@ -48,7 +53,8 @@ def imports_of(path: Path) -> set[str]:
 def package_of(name: str) -> str:
     """The package of the table that a module belongs to: `gladstack.core.films.joints` to `core/films`."""
     parts = name.split(".")[1:]
-    return "/".join(parts[: 2 if parts[0] in ("core", "recipe", "shop") else 1])
+    two = "/".join(parts[:2])
+    return two if two in ROW else parts[0]
 
 
 WEB = ROOT / "web" / "src"

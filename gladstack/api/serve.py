@@ -9,9 +9,10 @@ import socket
 
 import uvicorn
 
-from gladstack.api.app import built_front_end, create_app
-from gladstack.api.guard import LEAST_TOKEN, Door, is_loopback_address
-from gladstack.api.request_log import begin_log
+from gladstack.api.app import create_app
+from gladstack.api.base.guard import LEAST_TOKEN, Door, is_loopback_address
+from gladstack.api.base.request_log import begin_log
+from gladstack.api.routes.pages import built_front_end
 from gladstack.core.base.errors import GladStackError
 from gladstack.demo.designs import add_demo_designs
 from gladstack.demo.shelf import add_demo_shelf
@@ -65,10 +66,11 @@ def serve(settings: Settings) -> int:
     claimed = claim_folder(settings.data)
     front_end = built_front_end()
     crew = Crew(Limits(deadline_s=settings.deadline, memory_bytes=int(settings.memory * 2**30)))
-    app = create_app(settings.data, front_end=front_end, crew=crew, door=Door(None if near else token))
+    app = create_app(settings.data, front_end=front_end, crew=crew, guarded=Door(None if near else token))
     if settings.demo:
-        add_demo_designs(app.state.workshop.store)
-        add_demo_shelf(app.state.desk.shelf, app.state.desk.jobs, app.state.workshop.store)
+        desks = app.state.desks
+        add_demo_designs(desks.builder.store)
+        add_demo_shelf(desks.jobs.shelf, desks.jobs.jobs, desks.builder.store)
     address = f"http://{f'[{host}]' if ':' in host else host}:{listening.getsockname()[1]}/"
     told = f"Glad Stack is served at {address}" + ("" if front_end else " (no front end built; run make setup)")
     if not near:

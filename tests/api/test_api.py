@@ -121,7 +121,7 @@ def test_a_body_without_a_length_is_bounded_too(client: TestClient) -> None:
 
 
 def test_the_demo_designs_build_without_complaint(client: TestClient) -> None:
-    store = client.app.state.workshop.store  # type: ignore[attr-defined]
+    store = client.app.state.desks.builder.store  # type: ignore[attr-defined]
     add_demo_designs(store)
     add_demo_designs(store)
     lines = client.get("/api/designs").json()
@@ -253,7 +253,7 @@ def test_a_font_that_cannot_be_drawn_is_refused_and_not_kept(client: TestClient)
 
 
 def test_a_font_that_was_kept_long_ago_and_cannot_be_drawn_is_a_plain_name(client: TestClient) -> None:
-    shelf = client.app.state.workshop.fonts  # type: ignore[attr-defined]
+    shelf = client.app.state.desks.fonts._fonts  # type: ignore[attr-defined]
     bad = shelf.add(crowded_font(), "Crowd", "")
     fonts = client.get("/api/fonts")
     assert fonts.status_code == 200

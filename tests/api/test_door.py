@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterator
 import pytest
 from fastapi.testclient import TestClient
 
-from gladstack.api.guard import COOKIE, Door, is_loopback_address
-from gladstack.api.problems import problem_of
+from gladstack.api.base.guard import COOKIE, Door, is_loopback_address
+from gladstack.api.base.problems import problem_of
 from gladstack.core.base.errors import GladStackError
 from gladstack.shop.jobs.job import Job
 
@@ -67,7 +67,7 @@ def test_a_page_elsewhere_can_neither_read_nor_embed(client: TestClient) -> None
 
 
 def test_with_a_token_the_door_opens_to_whoever_brings_it_once(another: Another) -> None:
-    with another(door=Door("hill top")) as client:
+    with another(guarded=Door("hill top")) as client:
         far = TestClient(client.app, base_url="http://shop.example", client=("10.0.0.7", 4000))
         assert (far.get("/api/designs").status_code, far.get("/api/designs").json()["code"]) == (401, "token")
         wrong = far.post("/api/door", json={"token": "hilltop"})
@@ -80,7 +80,7 @@ def test_with_a_token_the_door_opens_to_whoever_brings_it_once(another: Another)
 
 @pytest.mark.parametrize("token", ["hill top dome", "вечер открытых дверей", 'a;b, c="d"'])
 def test_any_text_can_be_the_token(another: Another, token: str) -> None:
-    with another(door=Door(token)) as client:
+    with another(guarded=Door(token)) as client:
         far = TestClient(client.app, base_url="http://shop.example", client=("10.0.0.7", 4000))
         assert far.post("/api/door", json={"token": token}).status_code == 204
         assert far.get("/api/designs").status_code == 200
@@ -99,7 +99,7 @@ def test_only_the_whole_token_opens(given: str) -> None:
 
 def test_guesses_of_the_token_are_slowed(another: Another, caplog: pytest.LogCaptureFixture) -> None:
     time = [1000.0]
-    with another(door=Door("hill top dome", lambda: time[0])) as client:
+    with another(guarded=Door("hill top dome", lambda: time[0])) as client:
         guesser, other = (
             TestClient(client.app, base_url="http://shop.example", client=(address, 4000))
             for address in ("10.0.0.7", "10.0.0.8")
@@ -144,7 +144,7 @@ def test_every_error_has_a_title_of_its_own() -> None:
 def test_a_mistake_of_the_apps_own_is_no_fault_of_the_makers(
     client: TestClient, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
-    monkeypatch.setattr(client.app.state.desk, "lines", lambda *_: Job.model_validate({}))  # type: ignore[attr-defined]
+    monkeypatch.setattr(client.app.state.desks.jobs, "lines", lambda *_: Job.model_validate({}))  # type: ignore[attr-defined]
     answer = client.get("/api/jobs")
     assert (answer.status_code, answer.json()["code"]) == (500, "unforeseen")
     assert "validation error" in caplog.text
@@ -154,7 +154,7 @@ def test_what_nobody_foresaw_is_told_with_all_headers(client: TestClient, monkey
     def fail() -> None:
         raise KeyError("nobody thought of this")
 
-    monkeypatch.setattr(client.app.state.workshop.listing, "lines", fail)  # type: ignore[attr-defined]
+    monkeypatch.setattr(client.app.state.desks.lists.listing, "lines", fail)  # type: ignore[attr-defined]
     answer = client.get("/api/designs")
     assert (answer.status_code, answer.json()["code"]) == (500, "unforeseen")
     assert "nobody thought" not in answer.text

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from gladstack.api.request_log import JsonLines
+from gladstack.api.base.request_log import JsonLines
 
 
 def lines(caplog: pytest.LogCaptureFixture) -> list[dict[str, Any]]:

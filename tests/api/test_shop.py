@@ -17,8 +17,8 @@ from gladstack.demo.shelf import MATERIALS, add_demo_shelf
 @pytest.fixture
 def shop(client: TestClient) -> TestClient:
     state = client.app.state  # type: ignore[attr-defined]
-    add_demo_designs(state.workshop.store)
-    add_demo_shelf(state.desk.shelf, state.desk.jobs, state.workshop.store)
+    add_demo_designs(state.desks.builder.store)
+    add_demo_shelf(state.desks.jobs.shelf, state.desks.jobs.jobs, state.desks.builder.store)
     return client
 
 

@@ -87,7 +87,7 @@ def test_a_design_that_cannot_be_built_any_more_can_still_be_opened_and_undone(
     async def failing(*args: object) -> bytes:
         raise crews.TooMuchError("This design asks for too much: it was not done within 30 s.", "Ask for less.")
 
-    monkeypatch.setattr(client.app.state.workshop, "_view", failing)  # type: ignore[attr-defined]
+    monkeypatch.setattr(client.app.state.desks.builder, "view", failing)  # type: ignore[attr-defined]
     opened = client.get(f"/api/designs/{design['id']}").json()
     assert (opened["built"], opened["trouble"]["code"], opened["undoes"] is not None) == (None, "too-much", True)
     assert edit(client, after, kind="set-joint", rule={"kind": "butt"}).status_code == 422
@@ -133,7 +133,7 @@ def test_every_plain_edit_waits_for_nothing(client: Client, monkeypatch: pytest.
     async def never(*args: object) -> bytes:
         raise AssertionError("asked for geometry")
 
-    monkeypatch.setattr(client.app.state.workshop, "_view", never)  # type: ignore[attr-defined]
+    monkeypatch.setattr(client.app.state.desks.builder, "view", never)  # type: ignore[attr-defined]
     film = design["built"]["layers"][0]["film"]
     for change in (
         {"kind": "rename-design", "name": "Dome"}, {"kind": "rename-film", "film": film, "name": "Roof"},

@@ -15,7 +15,8 @@ import pytest
 import uvicorn
 from selenium import webdriver
 
-from gladstack.api.app import built_front_end, create_app
+from gladstack.api.app import create_app
+from gladstack.api.routes.pages import built_front_end
 from gladstack.demo.designs import add_demo_designs
 from gladstack.demo.shelf import add_demo_shelf
 from gladstack.work.crew import Crew
@@ -45,8 +46,8 @@ class Served:
     def start(self) -> None:
         app = create_app(self.data, front_end=built_front_end(), crew=self._crew)
         if self.demo:
-            add_demo_designs(app.state.workshop.store)
-            add_demo_shelf(app.state.desk.shelf, app.state.desk.jobs, app.state.workshop.store)
+            add_demo_designs(app.state.desks.builder.store)
+            add_demo_shelf(app.state.desks.jobs.shelf, app.state.desks.jobs.jobs, app.state.desks.builder.store)
 
         async def slowed(scope: Any, receive: Any, send: Any) -> None:
             """The app, as a busy machine would answer."""

@@ -6,16 +6,13 @@ import itertools
 from pathlib import Path
 from typing import Annotated
 
-from fastapi import FastAPI, File, Query, UploadFile
-from fastapi.responses import Response
 from pydantic import BaseModel, Field, StringConstraints
 from starlette.concurrency import run_in_threadpool
 
-from gladstack.api import tasks
-from gladstack.api.views import View
+from gladstack.api.tasks import designs as design_tasks
+from gladstack.api.views.designs import View
 from gladstack.core.base.errors import GladStackError
-from gladstack.core.lettering.faces import MAX_FONT_BYTES
-from gladstack.recipe.model.arts import Axis, FontKey
+from gladstack.recipe.model.arts import Axis
 from gladstack.recipe.model.values import Name
 from gladstack.store.fonts import FontShelf, ShelfFont
 from gladstack.work.crew import Crew
@@ -94,7 +91,7 @@ class FontDesk:
 
     async def choices(self, font: str, text: str) -> FontChoicesView:
         """What a font lets choose, and its forms for the letters of a text. Raises FontError."""
-        choices, drawn = await self._crew.run(_FONT_S, "This font", tasks.font_choices_of, self._data, font, text)
+        choices, drawn = await self._crew.run(_FONT_S, "This font", design_tasks.font_choices_of, self._data, font, text)
         shapes = iter(drawn)
         styles = [StyleView(name=s.name, axes=[Axis(tag=tag, value=at) for tag, at in s.at]) for s in choices.styles]
         return FontChoicesView(
@@ -106,7 +103,7 @@ class FontDesk:
 
     async def add(self, data: bytes) -> FontView:
         """Puts a font on the shelf, once it has been judged. Raises FontError."""
-        family, style = await self._crew.run(_FONT_S, "This font", tasks.font_names, data)
+        family, style = await self._crew.run(_FONT_S, "This font", design_tasks.font_names, data)
         added = await run_in_threadpool(self._fonts.add, data, family, style)
         return (await self._drawn([added]))[0]
 
@@ -134,46 +131,9 @@ class FontDesk:
     async def _sampled(self, fresh: list[tuple[str, str]]) -> dict[str, str]:
         """Fonts (key, name) each drawn in itself; one that cannot be, or not in time, keeps no other from being shown."""
         try:
-            drawn = await self._crew.run(_FONT_S, "This font", tasks.samples, self._data, fresh)
+            drawn = await self._crew.run(_FONT_S, "This font", design_tasks.samples, self._data, fresh)
         except GladStackError:
             if len(fresh) == 1:
                 return {fresh[0][0]: ""}
             return {key: sample for one in fresh for key, sample in (await self._sampled([one])).items()}
         return {key: sample for (key, _), sample in zip(fresh, drawn, strict=True)}
-
-
-def add_font_routes(app: FastAPI, desk: FontDesk) -> None:
-    """The routes of the shelf of fonts."""
-
-    @app.get("/api/fonts", operation_id="listFonts")
-    async def list_fonts() -> list[FontView]:
-        """All fonts of the shelf, the maker's own first."""
-        return await desk.fonts()
-
-    @app.get("/api/fonts/{font}/choices", operation_id="fontChoices")
-    async def font_choices(
-        font: FontKey, text: Annotated[str, Query(min_length=1, max_length=24, pattern=r"\S")]
-    ) -> FontChoicesView:
-        """How a font can be varied, and the other forms it has for some letters, drawn."""
-        return await desk.choices(font, text)
-
-    @app.get("/api/fonts/{font}/designs", operation_id="designsOfFont")
-    async def designs_of_font(font: FontKey) -> list[str]:
-        """The names of the designs that are set in a font."""
-        return await desk.used_in(font)
-
-    @app.put("/api/fonts/{font}", operation_id="changeFont")
-    async def change_font(font: FontKey, words: FontWords) -> FontView:
-        """Gives a font of the maker's own a name and tags."""
-        return await desk.change(font, words)
-
-    @app.delete("/api/fonts/{font}", operation_id="removeFont", status_code=204, response_class=Response)
-    async def remove_font(font: FontKey) -> Response:
-        """Takes a font of the maker's own off the shelf; designs that are set in it keep it."""
-        await desk.remove(font)
-        return Response(status_code=204)
-
-    @app.post("/api/fonts", operation_id="addFont", status_code=201)
-    async def add_font(font: Annotated[UploadFile, File()]) -> FontView:
-        """Puts a TTF, OTF, WOFF or WOFF2 font on the shelf."""
-        return await desk.add(await font.read(MAX_FONT_BYTES + 1))

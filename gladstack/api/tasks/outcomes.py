@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import shapely
 
-from gladstack.api.tasks import DesignWork
+from gladstack.api.tasks.designs import DesignWork
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.plane import Box
 from gladstack.core.geometry.shapes import clean

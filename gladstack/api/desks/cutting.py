@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated
 
-from fastapi import Depends, FastAPI, Request
 from starlette.concurrency import run_in_threadpool
 
-from gladstack.api.cut_views import BeginCut, CutStep, CutView, cut_view
-from gladstack.api.jobs import JobDesk
-from gladstack.api.waiting import while_there
+from gladstack.api.desks.jobs import JobDesk
+from gladstack.api.views.cutting import CutStep, CutView, cut_view
 from gladstack.machine.operator import Operator
 from gladstack.store.cuts import CuttingError
 
@@ -58,30 +55,3 @@ class CutDesk:
         if step.way is None:
             raise CuttingError("No way on was chosen.", "Choose one of those that are offered.")
         self.operator.mend(job, step.way, step.force_g)
-
-
-def _cut_desk(request: Request) -> CutDesk:
-    desk: CutDesk = request.app.state.cut_desk
-    return desk
-
-
-Cutting = Annotated[CutDesk, Depends(_cut_desk)]
-
-
-def add_cut_routes(app: FastAPI) -> None:
-    """All routes of cutting."""
-
-    @app.get("/api/jobs/{job}/cutting", operation_id="showCutting")
-    def show_cutting(job: str, desk: Cutting) -> CutView | None:
-        """How far a job at the cutter is; null if it is not there."""
-        return desk.view(job)
-
-    @app.post("/api/jobs/{job}/cutting", operation_id="beginCutting")
-    async def begin_cutting(job: str, wanted: BeginCut, desk: Cutting, request: Request) -> CutView | None:
-        """Takes a job to the cutter."""
-        return await while_there(request, desk.begin(job, wanted.base))
-
-    @app.post("/api/jobs/{job}/cutting/steps", operation_id="stepCutting")
-    def step_cutting(job: str, step: CutStep, desk: Cutting) -> CutView | None:
-        """One step at the cutter; null once cutting was ended."""
-        return desk.step(job, step)

@@ -11,9 +11,10 @@ from typing import TypeVar
 
 from starlette.concurrency import run_in_threadpool
 
-from gladstack.api import shop_tasks, tasks
-from gladstack.api.shop_tasks import JobWork
-from gladstack.api.shop_views import (
+from gladstack.api.tasks import designs as design_tasks
+from gladstack.api.tasks import jobs as job_tasks
+from gladstack.api.tasks.jobs import JobWork
+from gladstack.api.views.shop import (
     CloserAnswer,
     JobLineView,
     JobListView,
@@ -157,14 +158,14 @@ class JobDesk:
     async def plan(self, job: str) -> bytes:
         """The plan of a job, drawn."""
         work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
-        return await self._light(job, shop_tasks.view, work)
+        return await self._light(job, job_tasks.view, work)
 
     async def closer(self, job: str, base: int, seconds: int) -> CloserAnswer:
         """Looks for a shorter layout, and takes it if there is one."""
         work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
         await self._built_ahead(work)
         cost = float(3 * seconds)
-        laid, before, after = await self.crew.run(cost, "This job", shop_tasks.closer, work, seconds, more_s=cost)
+        laid, before, after = await self.crew.run(cost, "This job", job_tasks.closer, work, seconds, more_s=cost)
         view = await run_in_threadpool(self.edit, job, base, TakeLaying(laid=laid))
         return CloserAnswer(job=view, before_mm=before, after_mm=after)
 
@@ -173,11 +174,11 @@ class JobDesk:
         work = await run_in_threadpool(lambda: self.work_of(self._expect(job, wanted.base)))
         which = LaidPart(design=wanted.design, film=wanted.film, part=wanted.part, copy_of=wanted.copy_of, tile=wanted.tile)
         if wanted.spot is None:
-            laid = await self._light(job, shop_tasks.pin, work, which, bool(wanted.pinned))
+            laid = await self._light(job, job_tasks.pin, work, which, bool(wanted.pinned))
             said = TakeLaying(laid=laid, said="pinned" if wanted.pinned else "unpinned")
             return PutAnswer(job=await run_in_threadpool(self.edit, job, wanted.base, said), why="", fits=None)
         spot = (wanted.spot.turn_deg, wanted.spot.x_mm, wanted.spot.y_mm)
-        put = await self._light(job, shop_tasks.put, work, which, spot)
+        put = await self._light(job, job_tasks.put, work, which, spot)
         if put.laid is None:
             fits = put.fits and SpotView(turn_deg=put.fits.turn_deg, x_mm=put.fits.x_mm, y_mm=put.fits.y_mm)
             return PutAnswer(job=None, why=put.why, fits=fits)
@@ -187,29 +188,29 @@ class JobDesk:
     async def mark_cut(self, job: str, base: int) -> JobView:
         """Says that a job was cut."""
         work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
-        uses, gains = await self._light(job, shop_tasks.uses, work)
+        uses, gains = await self._light(job, job_tasks.uses, work)
         return await run_in_threadpool(lambda: self.view_of(self.jobs.mark_cut(job, base, uses, gains)))
 
     async def files(self, job: str, formats: Sequence[Format], paper: Paper, sheets: Sequence[int]) -> tuple[str, bytes]:
         """A job's name, and its sheets, or some of them, in some formats as a ZIP."""
         kept = await run_in_threadpool(self.kept, job)
         work = await run_in_threadpool(self.work_of, kept)
-        return kept.job.name, await self._light(job, shop_tasks.files, work, tuple(formats), paper, tuple(sheets))
+        return kept.job.name, await self._light(job, job_tasks.files, work, tuple(formats), paper, tuple(sheets))
 
     async def job_sheet(self, job: str, paper: PageSize) -> list[str]:
         """The pages of a job's sheet as SVG."""
         work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
-        return await self._light(job, shop_tasks.job_sheet_pages, work, paper)
+        return await self._light(job, job_tasks.job_sheet_pages, work, paper)
 
     async def job_sheet_pdf(self, job: str, paper: PageSize) -> bytes:
         """A job's sheet as PDF."""
         work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
-        return await self._light(job, shop_tasks.job_sheet_pdf, work, paper)
+        return await self._light(job, job_tasks.job_sheet_pdf, work, paper)
 
     async def cut_sheets(self, job: str, base: int) -> tuple[CutRun, list[SheetCut]]:
         """What cutting a job needs of each sheet."""
         work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
-        return await self._light(job, shop_tasks.cut_sheets, work)
+        return await self._light(job, job_tasks.cut_sheets, work)
 
     async def _light(self, job: str, task: Callable[..., T], work: JobWork, *arguments: object) -> T:
         count = len(work.recipes)
@@ -224,11 +225,11 @@ class JobDesk:
     async def _built_ahead(self, work: JobWork) -> None:
         """Builds the designs of a job in slices, two at a time, so that others' short work comes in between."""
         ticket = current() or Ticket(self.crew.limits.deadline_s)
-        counted = shop_tasks.PartTally(work.job)
-        for one in shop_tasks.sources(work):
+        counted = job_tasks.PartTally(work.job)
+        for one in job_tasks.sources(work):
             cost = await run_in_threadpool(one.cost_s, self.designs.pixels, self.designs.size)
-            await self.crew.run(cost, "This job", tasks.prepare, one)
-        if not (left := shop_tasks.slices(work)):
+            await self.crew.run(cost, "This job", design_tasks.prepare, one)
+        if not (left := job_tasks.slices(work)):
             return
         ticket.done, ticket.of = 0, sum(len(one) for one in left)
         # A machine that others use as well takes its time.
@@ -238,7 +239,7 @@ class JobDesk:
             while left:
                 some = left.pop(0)
                 counts = await self.crew.run(
-                    costs.building_s(len(some)), "This job", shop_tasks.build_slice, work, some, patience_s=_SLICE_PATIENCE_S
+                    costs.building_s(len(some)), "This job", job_tasks.build_slice, work, some, patience_s=_SLICE_PATIENCE_S
                 )
                 ticket.done += len(some)
                 counted.add(counts)

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, model_validator
 
-from gladstack.api.problems import Problem
+from gladstack.api.base.problems import Problem
 from gladstack.core.base.findings import Severity
 from gladstack.core.films.joints import JointKind
 from gladstack.core.films.regions import Becomes, Under

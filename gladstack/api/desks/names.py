@@ -4,19 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import FastAPI, File, Request, UploadFile
-from fastapi.responses import Response
 from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
-from gladstack.api import tasks
-from gladstack.api.jobs import JobDesk
-from gladstack.api.shop_views import JobView
-from gladstack.api.tasks import DesignWork
-from gladstack.api.waiting import while_there
-from gladstack.api.workshop import Workshop
+from gladstack.api.desks.building import Builder
+from gladstack.api.desks.jobs import JobDesk
+from gladstack.api.tasks import designs as design_tasks
+from gladstack.api.tasks.designs import DesignWork
+from gladstack.api.views.shop import JobView
 from gladstack.recipe.art.fields import Fit, fields_of
-from gladstack.shop.jobs.names import MOST_BYTES, MOST_ROWS, CheckedRow, decoded, names_job
+from gladstack.shop.jobs.names import MOST_BYTES, MOST_ROWS, CheckedRow, names_job
 from gladstack.work import costs
 
 MOST_READINGS = 8
@@ -85,8 +82,8 @@ class ListText(BaseModel):
 class NamesDesk:
     """Lists of names for designs."""
 
-    def __init__(self, workshop: Workshop, desk: JobDesk) -> None:
-        self.workshop = workshop
+    def __init__(self, builder: Builder, desk: JobDesk) -> None:
+        self.builder = builder
         self.desk = desk
 
     async def checked(self, design: str, wanted: NamesWanted) -> NamesView:
@@ -105,50 +102,25 @@ class NamesDesk:
 
     async def look(self, design: str, wanted: NameWanted) -> bytes:
         """One row built, as SVG."""
-        held = await run_in_threadpool(self.workshop.store.get, design)
-        job = DesignWork(self.workshop.data, held.revision.recipe)
+        held = await run_in_threadpool(self.builder.store.get, design)
+        job = DesignWork(self.builder.data, held.revision.recipe)
         cost = costs.building_s(1)
-        return await self.workshop.crew.run(cost, "This name", tasks.name_look, job, wanted.values, wanted.fit)
+        return await self.builder.crew.run(cost, "This name", design_tasks.name_look, job, wanted.values, wanted.fit)
 
     async def job(self, design: str, wanted: NamesWanted) -> JobView:
         """A job of all rows that can be cut."""
         rows, _, left_out = await self._rows(design, wanted)
-        held = await run_in_threadpool(self.workshop.store.get, design)
+        held = await run_in_threadpool(self.builder.store.get, design)
         name = f"{held.revision.recipe.name[:100]}: names"
         made = names_job(name, design, held.revision.id, [r for r in rows if r.number not in left_out])
         return await run_in_threadpool(lambda: self.desk.view_of(self.desk.jobs.create(made, label="Began with a list")))
 
     async def _rows(self, design: str, wanted: NamesWanted) -> tuple[list[CheckedRow], list[str], set[int]]:
-        held = await run_in_threadpool(self.workshop.store.get, design)
-        job = DesignWork(self.workshop.data, held.revision.recipe)
+        held = await run_in_threadpool(self.builder.store.get, design)
+        job = DesignWork(self.builder.data, held.revision.recipe)
         mended = {k: (tuple(m.values.items()) if m.values is not None else None, m.fit) for k, m in wanted.mended.items()}
-        rows = await self.workshop.light_first(
-            "This list", design, tasks.names_checked, job, wanted.text, wanted.fit, mended
+        rows = await self.builder.light_first(
+            "This list", design, design_tasks.names_checked, job, wanted.text, wanted.fit, mended
         )
         left_out = {k for k, m in wanted.mended.items() if m.left_out}
         return rows, list(fields_of(held.revision.recipe)), left_out
-
-
-def add_names_routes(app: FastAPI, desk: NamesDesk) -> None:
-    """The routes of lists of names."""
-
-    @app.post("/api/lists", operation_id="readList")
-    async def read_list(file: Annotated[UploadFile, File()]) -> ListText:
-        """The text of a list in a file: as it is, or all that it may be where nothing tells its encoding."""
-        found = await run_in_threadpool(decoded, await file.read(MOST_BYTES + 1))
-        return ListText(readings=[ReadingView(name=r.name, text=r.text) for r in found[:MOST_READINGS]])
-
-    @app.post("/api/designs/{design}/names", operation_id="checkNames")
-    async def check_names(design: str, wanted: NamesWanted, request: Request) -> NamesView:
-        """Reads a list for a design, and tells which rows do not fit."""
-        return await while_there(request, desk.checked(design, wanted))
-
-    @app.post("/api/designs/{design}/names/look", operation_id="lookAtName", response_class=Response)
-    async def look_at_name(design: str, wanted: NameWanted, request: Request) -> Response:
-        """One row of a list, built."""
-        return Response(await while_there(request, desk.look(design, wanted)), media_type="image/svg+xml")
-
-    @app.post("/api/designs/{design}/names/job", operation_id="startNames", status_code=201)
-    async def start_names(design: str, wanted: NamesWanted, request: Request) -> JobView:
-        """A job of all rows that can be cut, each name by itself."""
-        return await while_there(request, desk.job(design, wanted))

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from gladstack.api.views import BoxView, PlanFindingView
+from gladstack.api.views.designs import BoxView, PlanFindingView
 from gladstack.shop.files.formats import Format
 from gladstack.shop.jobs.job import Job, Layout
 from gladstack.shop.shelf.cutters import Cutter

@@ -22,7 +22,7 @@ from typing import Any
 
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from gladstack.api.problems import problem, unforeseen
+from gladstack.api.base.problems import problem, unforeseen
 
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "[::1]"})
 LEAST_TOKEN = 10

@@ -9,9 +9,8 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from gladstack.api.outlines import screen_path
-from gladstack.api.problems import Problem
-from gladstack.api.views import (
+from gladstack.api.base.problems import Problem
+from gladstack.api.views.designs import (
     ArtView,
     BitView,
     BoxView,
@@ -43,6 +42,7 @@ from gladstack.api.views import (
     ThresholdView,
     UnclaimedView,
 )
+from gladstack.api.views.outlines import screen_path
 from gladstack.core.base.plane import box_around
 from gladstack.core.films.regions import Regions
 from gladstack.core.geometry.curves import Chain, line_chain

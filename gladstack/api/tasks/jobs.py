@@ -8,9 +8,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from gladstack.api import tasks
-from gladstack.api.outlines import screen_path
-from gladstack.api.shop_views import (
+from gladstack.api.tasks import designs as design_tasks
+from gladstack.api.views.outlines import screen_path
+from gladstack.api.views.shop import (
     DecalFilmView,
     DecalView,
     NearView,
@@ -21,7 +21,7 @@ from gladstack.api.shop_views import (
     SheetPlanView,
     SpotView,
 )
-from gladstack.api.shown import box_view, plan_finding_view
+from gladstack.api.views.shown import box_view, plan_finding_view
 from gladstack.core.plan.laying import Spot
 from gladstack.core.write.pages import Page, open_path_data, page_svg
 from gladstack.core.write.pdf import Paper, pdf
@@ -69,9 +69,11 @@ SLICE = 2
 """How many designs of a job are built at a time."""
 
 
-def sources(work: JobWork) -> list[tasks.DesignWork]:
+def sources(work: JobWork) -> list[design_tasks.DesignWork]:
     """The recipes that a job's designs come from, each once: a list of names has the same many times over."""
-    return [tasks.DesignWork(work.data, recipe) for recipe in {id(recipe): recipe for _, recipe in work.recipes}.values()]
+    return [
+        design_tasks.DesignWork(work.data, recipe) for recipe in {id(recipe): recipe for _, recipe in work.recipes}.values()
+    ]
 
 
 def slices(work: JobWork) -> list[list[str]]:

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from PIL import Image
 
-from gladstack.api.shown import built_view, regions_view
+from gladstack.api.views.shown import built_view, regions_view
 from gladstack.core.base.colour import from_hex
 from gladstack.core.base.errors import FontError, MendError, RecipeError
 from gladstack.core.base.plane import Box

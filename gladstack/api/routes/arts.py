@@ -1,0 +1,53 @@
+"""Art of designs: its regions, words like it, and the pictures it was made from."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import Response
+from pydantic import BaseModel, Field
+
+from gladstack.api.base.waiting import while_there
+from gladstack.api.routes.depends import Arts, Revision
+from gladstack.api.views.designs import LikeView, RegionsView
+from gladstack.recipe.model.values import FilmKey
+
+_CORNERS = r"^(?:[01]|[01]?\.\d{1,8})(?:,(?:[01]|[01]?\.\d{1,8})){7}$"
+_MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": "image/webp", "BMP": "image/bmp"}
+ROUTER = APIRouter()
+
+
+class WordsLike(BaseModel):
+    """Words that are to take the place of what an art gives to a film, at a revision."""
+
+    revision: Revision
+    film: FilmKey
+    text: Annotated[str, Field(min_length=1, max_length=200, pattern=r"\S")]
+
+
+@ROUTER.get("/api/designs/{design}/arts/{art}/regions", operation_id="listRegions", response_model=RegionsView)
+async def list_regions(
+    design: str, art: str, desk: Arts, request: Request, revision: Annotated[Revision, Query()]
+) -> Response:
+    """The regions an art comes as at a revision, whoever has claimed them."""
+    found = await while_there(request, desk.regions(design, art, revision))
+    return Response(found, media_type="application/json")
+
+
+@ROUTER.post("/api/designs/{design}/arts/{art}/words-like", operation_id="wordsLike", response_model=list[LikeView])
+async def words_like(design: str, art: str, words: WordsLike, desk: Arts, request: Request) -> list[LikeView]:
+    """Words in the fonts of the shelf where an art's part of a film lies, the nearest ink first."""
+    return await while_there(request, desk.words_like(design, words.revision, art, words.film, words.text))
+
+
+@ROUTER.get("/api/pictures/{digest}", operation_id="originalPicture", response_class=Response)
+async def original_picture(
+    digest: str, desk: Arts, corners: Annotated[str | None, Query(pattern=_CORNERS)] = None
+) -> Response:
+    """A picture as it was brought in, by its hash; or set straight by four corners, "x,y,x,y,x,y,x,y" as shares."""
+    cached = {"Cache-Control": "private, max-age=3600"}
+    if corners is not None:
+        return Response(await desk.straight_picture(digest, corners), media_type="image/jpeg", headers=cached)
+    data, form = desk.picture(digest)
+    return Response(data, media_type=_MEDIA[form], headers=cached)

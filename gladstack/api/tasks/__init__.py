@@ -1,0 +1,1 @@
+"""Tasks: what workers do, and what it is shown as."""

@@ -1,0 +1,1 @@
+"""Views: how what the app knows is sent."""
