@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from gladstack.recipe.model.arts import LineArt, PictureArt, VectorArt
 from gladstack.recipe.model.recipe import Recipe
 
 _BEGIN_S = 0.2
@@ -37,10 +36,11 @@ def arts_s(recipe: Recipe, pixels: Callable[[str], int], size: Callable[[str], i
     """All art of a design that takes long; `pixels` and `size` (bytes) tell of pictures and files by their hash."""
     total = 0.0
     for art in recipe.arts:
-        if isinstance(art, PictureArt | LineArt):
-            total += parting_s(pixels(art.picture))
-        elif isinstance(art, VectorArt):
-            total += drawing_s(size(art.file))
+        for kind, key in art.assets:
+            if kind == "picture":
+                total += parting_s(pixels(key))
+            elif kind == "file":
+                total += drawing_s(size(key))
     return total
 
 

@@ -18,7 +18,6 @@ from gladstack.api.views.designs import HistoryView
 from gladstack.api.views.shown import Held, history_view
 from gladstack.core.base.plane import Box
 from gladstack.recipe.edit.arts import AddArt
-from gladstack.recipe.edit.base import art_name
 from gladstack.recipe.edit.edits import Edit, apply_edit, needs_geometry
 from gladstack.recipe.edit.films import SetFinish
 from gladstack.recipe.edit.regions import AddMend
@@ -59,7 +58,7 @@ class DesignDesk:
         """A new design from lettering or a plain shape."""
         with said_of_what_was_asked():
             recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), method=method, ground=ground)
-        return await self._begin(recipe, f"Began with {art_name(art)}", held)
+        return await self._begin(recipe, f"Began with {art.title}", held)
 
     async def _begin(self, recipe: Recipe, label: str, held: Held, *brought: Brought) -> bytes:
         built = await self._builder.view("", recipe, held, brought)

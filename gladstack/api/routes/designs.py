@@ -17,7 +17,6 @@ from gladstack.core.base.errors import LengthError
 from gladstack.core.base.text import readable_line
 from gladstack.core.base.units import parse_length
 from gladstack.core.picture.decode import MAX_BYTES
-from gladstack.recipe.edit.base import words_of
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import LetteringArt, ShapeArt
 from gladstack.recipe.model.recipe import Ground, GroundKind
@@ -91,7 +90,7 @@ async def start_plain(desk: Designs, held: HeldKeys, request: Request, start: St
     """A new design from lettering or a plain shape."""
     return _json(
         await while_there(
-            request, desk.start_plain(start.name or words_of(start.art), start.art, start.method, start.ground, held)
+            request, desk.start_plain(start.name or _name_of(start.art), start.art, start.method, start.ground, held)
         ),
         201,
     )
@@ -180,6 +179,11 @@ async def add_pattern(
     """Shows a film patterned with a picture."""
     data = await picture.read(MAX_BYTES + 1)
     return _json(await while_there(request, desk.add_pattern(design, base, data, film, held)))
+
+
+def _name_of(art: LetteringArt | ShapeArt) -> str:
+    """What a design that begins with an art is called: its words, or its form."""
+    return art.words[:60] if isinstance(art, LetteringArt) else art.title.capitalize()
 
 
 def _json(body: bytes, status: int = 200) -> Response:

@@ -53,7 +53,6 @@ from gladstack.proof.finding import Finding
 from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts, PictureFacts
 from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer
-from gladstack.recipe.edit.base import art_name
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
@@ -260,7 +259,7 @@ def _art_view(built: Built, pieces: ArtPieces, held: Held) -> ArtView:
     file = facts if isinstance(facts, FileFacts) else FileFacts((), (), 0)
     return ArtView(
         id=pieces.id,
-        name=art_name(art) if art else pieces.id,
+        name=art.title if art else pieces.id,
         box=box_view(pieces.box),
         page=box_view(pieces.page) if pieces.page else None,
         letters_key=key,

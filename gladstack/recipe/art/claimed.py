@@ -21,7 +21,7 @@ from gladstack.core.geometry.simplify import simplify
 from gladstack.core.plan.blade import cutting_seconds
 from gladstack.recipe.art.given import ArtPiece, ArtPieces, RegionFacts, Saving, Zones, one_shape
 from gladstack.recipe.art.mended import Idle, Mended, bridged, mended
-from gladstack.recipe.art.origins import Origin
+from gladstack.recipe.art.origin import Origin
 from gladstack.recipe.model.arts import RegionArt
 from gladstack.recipe.model.mends import Bridge
 from gladstack.stages.engine import Stages, constant, part

@@ -23,8 +23,10 @@ from gladstack.core.films.regions import Paint, Painting
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.geometry.shapes import clean
-from gladstack.recipe.art.given import FileFacts
+from gladstack.recipe.art.given import Assets, Facts, FileFacts
+from gladstack.recipe.art.origin import Origin
 from gladstack.recipe.model.arts import Merge, VectorArt
+from gladstack.stages.engine import Stages, loaded, part
 
 _NEAR_SHADE = 4.0
 """Colours within this delta-E are taken for one shade that was meant."""
@@ -56,6 +58,20 @@ class ReadFile:
     slivers: int = 0
     pages: int = 1
     fixed: bool = False
+
+
+def vector_origin(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
+    """A vector file, read."""
+    data = loaded(lambda: assets.file(art.file), "file", art.file)
+    source = stages.costly(
+        "map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints, art.page
+    )
+    painting = stages.run("art", vector_painting, source, art.merges, art.dropped, art.count)
+
+    def facts() -> Facts:
+        return vector_facts(source.value, art)
+
+    return Origin(source, painting, part(source, "curves", lambda read: read.curves), loaded(facts, source.key, art))
 
 
 def is_vector(data: bytes) -> bool:

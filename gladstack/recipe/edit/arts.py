@@ -9,9 +9,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from gladstack.core.base.errors import RecipeError
-from gladstack.recipe.edit.base import AnEdit, art_name, free_id, ids_of, known_art, named, with_art
+from gladstack.recipe.edit.base import AnEdit, free_id, ids_of, known_art, named, with_art
 from gladstack.recipe.edit.scale import resized, scaled_art
-from gladstack.recipe.model.arts import AnyArt, Art, LetterFilm, LetteringArt, LetterTweak, OneFilmArt
+from gladstack.recipe.model.arts import Art, LetterFilm, LetteringArt, LetterTweak
 from gladstack.recipe.model.fields import shown
 from gladstack.recipe.model.makings import Making
 from gladstack.recipe.model.recipe import Recipe
@@ -44,7 +44,7 @@ class AddArt(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells what."""
-        return f"Brought in {art_name(self.art)}"
+        return f"Brought in {self.art.title}"
 
 
 class ChangeArts(AnEdit):
@@ -70,18 +70,18 @@ class ChangeArts(AnEdit):
             return f"Placed {len(self.arts)} pieces of art"
         new, old = self.arts[0], recipe.art(self.arts[0].id)
         if old is None or type(new) is not type(old):
-            return f"Changed {art_name(new)}"
+            return f"Changed {new.title}"
         differ = [f for f in type(new).model_fields if getattr(new, f) != getattr(old, f)]
         if "text" in differ:
-            return f"Wrote {art_name(new)}"
+            return f"Wrote {new.title}"
         if differ == ["mends"]:
-            return f"Mended {art_name(new)}"
+            return f"Mended {new.title}"
         if differ == ["place"]:
             own = {f for f in type(new.place).model_fields if getattr(new.place, f) != getattr(old.place, f)}
             words = {"scale_x": "Scaled", "scale_y": "Scaled", "mirrored": "Mirrored", "turn_deg": "Turned"}
             said = next((words[f] for f in ("turn_deg", "mirrored", "scale_x", "scale_y") if f in own), "Moved")
-            return f"{said} {art_name(new)}"
-        return f"{art_name(new)}: {', '.join(_FIELDS.get(f, f) for f in differ) or 'nothing'} changed"
+            return f"{said} {new.title}"
+        return f"{new.title}: {', '.join(_FIELDS.get(f, f) for f in differ) or 'nothing'} changed"
 
 
 class CopyArt(AnEdit):
@@ -154,7 +154,7 @@ def without_lost(recipe: Recipe, arts: set[str], before: Recipe) -> Recipe:
             of = tuple(ref for ref in making.of if ref not in lost)
             if of or not making.of:
                 makings.append(making if of == making.of else changed(making, of=of))
-        arts_left = tuple(_let_go(a, lost) for a in recipe.arts)
+        arts_left = tuple(a.without_lost(lost) for a in recipe.arts)
         films = tuple(f for f in recipe.films if f.film not in lost)
         pairs = tuple(p for p in recipe.pairs if p.a not in lost and p.b not in lost)
         order = tuple(f for f in recipe.order if f not in lost)
@@ -162,14 +162,6 @@ def without_lost(recipe: Recipe, arts: set[str], before: Recipe) -> Recipe:
         if new == recipe:
             return recipe
         recipe = new
-
-
-def _let_go(art: AnyArt, lost: set[str]) -> AnyArt:
-    """An art without references to what has gone."""
-    kept = changed(art, inside=None) if art.inside in lost else art
-    if isinstance(kept, OneFilmArt) and lost & set(kept.without):
-        return changed(kept, without=tuple(ref for ref in kept.without if ref not in lost))
-    return kept
 
 
 def _followed(old: LetteringArt, new: LetteringArt) -> LetteringArt:

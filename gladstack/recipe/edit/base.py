@@ -6,8 +6,7 @@ from abc import abstractmethod
 from typing import ClassVar
 
 from gladstack.core.base.errors import RecipeError
-from gladstack.recipe.model.arts import AnyArt, LetteringArt, LineArt, OneFilmArt, PictureArt, ShapeArt, VectorArt
-from gladstack.recipe.model.fields import shown
+from gladstack.recipe.model.arts import AnyArt
 from gladstack.recipe.model.recipe import FilmChoice, Recipe
 from gladstack.recipe.model.values import Frozen, changed
 
@@ -26,30 +25,10 @@ class AnEdit(Frozen):
         """One line for the history; `recipe` is the one the edit is applied to."""
 
 
-def art_name(art: AnyArt) -> str:
-    """An art in a few words."""
-    if isinstance(art, LetteringArt):
-        words = " ".join(shown(art.text).split())
-        return f"“{words[:30]}{'…' if len(words) > 30 else ''}”"
-    if isinstance(art, ShapeArt):
-        return art.form.form
-    if isinstance(art, OneFilmArt):
-        return "art"
-    kinds = {PictureArt: "picture", VectorArt: "vector file", LineArt: "line art"}
-    return art.filename or kinds[type(art)]
-
-
-def words_of(art: OneFilmArt) -> str:
-    """What a design that begins with an art is called: its words, or its form."""
-    if isinstance(art, LetteringArt):
-        return " ".join(shown(art.text).split())[:60]
-    return art_name(art).capitalize()
-
-
 def named(recipe: Recipe, art: str) -> str:
     """The art of this id in a few words."""
     found = recipe.art(art)
-    return art_name(found) if found else art
+    return found.title if found else art
 
 
 def film_name(recipe: Recipe, film: str) -> str:

@@ -14,7 +14,7 @@ from gladstack.core.picture.straight import check_corners
 from gladstack.core.picture.tidy import NAMES, Kind
 from gladstack.recipe.edit.base import AnEdit, film_name, known_art, named, with_art
 from gladstack.recipe.edit.scale import resized
-from gladstack.recipe.model.arts import Background, FourCorners, LineArt, Merge, PictureArt, RegionArt, shares_of
+from gladstack.recipe.model.arts import Background, FourCorners, LineArt, Merge, PictureArt, RasterArt, RegionArt, shares_of
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import Colour, DetailMm, Id, WidthMm, changed
 
@@ -294,7 +294,7 @@ class SetStraight(AnEdit):
     def apply(self, recipe: Recipe) -> Recipe:
         """Takes the corners. Raises RecipeError for art that is no picture, PictureError where they go round nothing."""
         art = known_art(recipe, self.art)
-        if not isinstance(art, PictureArt | LineArt):
+        if not isinstance(art, RasterArt):
             raise RecipeError("Only a picture can be set straight.", "Bring a picture in first.")
         if self.corners is not None:
             check_corners(shares_of(self.corners))
@@ -316,7 +316,7 @@ class TreatPicture(AnEdit):
     def apply(self, recipe: Recipe) -> Recipe:
         """Takes it for that. Raises RecipeError for art that is no picture."""
         art = known_art(recipe, self.art)
-        if not isinstance(art, PictureArt | LineArt):
+        if not isinstance(art, RasterArt):
             raise RecipeError("Only a picture can be treated as line art.", "Bring a picture in first.")
         same = {k: getattr(art, k) for k in (*RegionArt.model_fields, "picture", "corners", "width_mm")}
         return with_art(recipe, LineArt(**same) if self.treatment == "lines" else PictureArt(**same))

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.base import AnEdit, free_id, ids_of, known_art, named, with_art, with_film
-from gladstack.recipe.model.arts import AnyArt, LetteringArt, OneFilmArt, RegionArt
+from gladstack.recipe.model.arts import AnyArt, OneFilmArt
 from gladstack.recipe.model.recipe import JointRule, PairJoint, Recipe
 from gladstack.recipe.model.values import Colour, FilmKey, Id, JointMm, changed
 
@@ -43,16 +43,16 @@ class RelateArts(AnEdit):
         if self.upper == self.lower:
             raise RecipeError("An art cannot lie on itself.", "Choose another art.")
         upper, lower = known_art(recipe, self.upper), known_art(recipe, self.lower)
-        lower = _apart_from(lower, upper.id)
+        lower = lower.apart_from(upper.id)
         recipe, lower, under = self._with_film(recipe, lower, self.under, ())
-        upper = _apart_from(upper, lower.id)
+        upper = upper.apart_from(lower.id)
         if self.how == "hole":
-            upper = _opened(upper)
+            upper = upper.opened()
             films: tuple[str, ...] = ()
         elif self.how == "one-film":
             if not under:
                 raise RecipeError("The lower art has no film that the upper one could be part of.", "Choose another way.")
-            upper = _in_film(upper, under[-1])
+            upper = upper.in_film(under[-1])
             films = ()
         else:
             recipe, upper, films = self._with_film(recipe, upper, self.films, under)
@@ -86,30 +86,6 @@ class RelateArts(AnEdit):
             return kept
         rule = JointRule(kind="full" if self.how == "on-top" else self.how, mm=self.mm if self.how != "butt" else 0.0)
         return (*kept, *(PairJoint(a=a, b=b, rule=rule) for a in films for b in under if a != b))
-
-
-def _apart_from(art: AnyArt, other: str) -> AnyArt:
-    """An art that has no relation to another any more."""
-    kept = changed(art, inside=None) if art.inside == other else art
-    if isinstance(kept, RegionArt):
-        return changed(kept, opening=False, as_film=None)
-    if isinstance(kept, OneFilmArt) and other in kept.without:
-        return changed(kept, without=tuple(ref for ref in kept.without if ref != other))
-    return kept
-
-
-def _opened(art: AnyArt) -> AnyArt:
-    if isinstance(art, RegionArt):
-        return changed(art, opening=True)
-    plain = {"films": ()} if isinstance(art, LetteringArt) else {}
-    return changed(art, film=None, opens=(), margin_mm=0.0, **plain)
-
-
-def _in_film(art: AnyArt, film: str) -> AnyArt:
-    if isinstance(art, RegionArt):
-        return changed(art, as_film=film)
-    plain = {"films": ()} if isinstance(art, LetteringArt) else {}
-    return changed(art, film=film, **plain)
 
 
 def _raised(order: Sequence[str], films: Sequence[str], under: Sequence[str]) -> tuple[str, ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from gladstack.recipe.model.arts import AnyArt, LineArt, PictureArt, Place, VectorArt
+from gladstack.recipe.model.arts import AnyArt, Place, RasterArt
 from gladstack.recipe.model.makings import DropShadow, HoleSpot, Making, OutlineShadow
 from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, Recipe, SettledPiece
 from gladstack.recipe.model.scaling import scaled_by_type
@@ -62,8 +62,8 @@ def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float, *, added: b
     """
     p = art.place
     place = changed(p, x_mm=x_mm + (p.x_mm - x_mm) * factor, y_mm=y_mm + (p.y_mm - y_mm) * factor)
-    if isinstance(art, VectorArt):
-        return changed(art, place=changed(place, scale_x=p.scale_x * factor, scale_y=p.scale_y * factor))
+    if (larger := art.scaled_in_place(factor)) is not None:
+        return changed(art, place=changed(place, scale_x=larger.scale_x, scale_y=larger.scale_y))
     return changed(scaled_by_type(art, factor, added=added), place=place)
 
 
@@ -80,7 +80,7 @@ def _round_angle(degrees: float) -> float:
 
 def resized(old: AnyArt, new: AnyArt) -> AnyArt:
     """An art changed, with the lengths of its mends grown as its width has, if they were not changed themselves."""
-    if not isinstance(old, PictureArt | LineArt) or not isinstance(new, PictureArt | LineArt):
+    if not isinstance(old, RasterArt) or not isinstance(new, RasterArt):
         return new
     if old.width_mm == new.width_mm or (old.mends, old.simplify_mm) != (new.mends, new.simplify_mm):
         return new

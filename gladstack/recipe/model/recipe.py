@@ -6,16 +6,14 @@ about "#c0392b" concerns the film whose colour is nearest to it, so it survives 
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, field_validator, model_validator
 
 from gladstack.core.base.units import Unit
 from gladstack.core.films.joints import FORMS, Joint, JointKind
-from gladstack.recipe.model.arts import AnyArt, Art, LetteringArt, LineArt, OneFilmArt, PictureArt, RegionArt, VectorArt
+from gladstack.recipe.model.arts import AnyArt, Art, PictureArt
 from gladstack.recipe.model.makings import Making
-from gladstack.recipe.model.mends import Brush
 from gladstack.recipe.model.values import (
     ADDED,
     LIMIT,
@@ -180,31 +178,22 @@ class Recipe(Frozen):
     def picture_hashes(self) -> tuple[str, ...]:
         """The pictures it uses: art, and what films are patterned with."""
         patterns = [f.finish.picture for f in self.films if f.finish.picture]
-        shown = [a.picture for a in self.arts if isinstance(a, PictureArt | LineArt)]
-        return tuple(dict.fromkeys([*shown, *patterns]))
+        return tuple(dict.fromkeys([*self._assets("picture"), *patterns]))
 
     def file_hashes(self) -> tuple[str, ...]:
         """The vector files it uses."""
-        return tuple(dict.fromkeys(a.file for a in self.arts if isinstance(a, VectorArt)))
+        return tuple(dict.fromkeys(self._assets("file")))
+
+    def font_keys(self) -> tuple[str, ...]:
+        """The fonts it uses."""
+        return tuple(dict.fromkeys(self._assets("font")))
+
+    def _assets(self, kind: str) -> list[str]:
+        return [key for art in self.arts for of, key in art.assets if of == kind]
 
     def film_keys(self) -> tuple[str, ...]:
         """The films that lettering, shapes and makings name, in the order they were brought in."""
-        return tuple(dict.fromkeys(_named_films(self)))
-
-
-def _named_films(recipe: Recipe) -> Iterable[str]:
-    for art in recipe.arts:
-        if isinstance(art, OneFilmArt) and art.film is not None:
-            yield art.film
-        if isinstance(art, LineArt) and art.ink != "none":
-            yield art.ink_film
-        if isinstance(art, RegionArt):
-            yield from () if art.as_film is None else (art.as_film,)
-            yield from (pin.film for pin in art.pins if pin.film is not None)
-        yield from (mend.film for mend in art.mends if isinstance(mend, Brush) and mend.mode == "add")
-        if isinstance(art, LetteringArt):
-            yield from (span.film for span in art.films)
-    yield from (m.film for m in recipe.makings)
+        return tuple(dict.fromkeys([*(f for a in self.arts for f in a.named_films), *(m.film for m in self.makings)]))
 
 
 def upgraded(data: dict[str, Any]) -> dict[str, Any]:

@@ -8,7 +8,6 @@ from typing import Any
 
 from gladstack.core.base.findings import Told
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.edit.base import art_name
 from gladstack.shop.files.formats import Format, sheet_files
 from gladstack.shop.files.job_files import assembly, stack_file, told_json
 from gladstack.shop.plan.planned import Plan
@@ -35,7 +34,7 @@ def stack_json(built: Built, plan: Plan, told: Sequence[Told]) -> dict[str, Any]
         "width_mm": round(built.width_mm, 4),
         "height_mm": round(built.height_mm, 4),
         "page_mm": [round(built.box[2] - built.box[0], 4), round(built.box[3] - built.box[1], 4)],
-        "arts": [{"id": art.id, "kind": art.kind, "name": art_name(art)} for art in recipe.arts],
+        "arts": [{"id": art.id, "kind": art.kind, "name": art.title} for art in recipe.arts],
         "colours": len(built.colours),
         "flat": built.flat,
         "wrong_area_ratio": built.wrong_area_ratio,

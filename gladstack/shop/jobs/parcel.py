@@ -20,7 +20,6 @@ from pydantic import Field, ValidationError
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.reading import reader
-from gladstack.recipe.model.arts import LetteringArt
 from gladstack.recipe.model.recipe import Recipe, upgraded
 from gladstack.recipe.model.values import Frozen, Hash
 from gladstack.shop.jobs.job import DesignRef, Job
@@ -80,13 +79,10 @@ class _Letter(Frozen):
 
 def needed(recipe: Recipe) -> list[tuple[Kind, str]]:
     """What a recipe needs: its pictures, vector files, and fonts of the maker's own."""
-    fonts = {
-        f for a in recipe.arts if isinstance(a, LetteringArt) for f in (a.font, *(style.font for style in a.lines)) if f
-    }
     return [
         *(("picture", digest) for digest in recipe.picture_hashes()),
         *(("file", digest) for digest in recipe.file_hashes()),
-        *(("font", key) for key in sorted(fonts) if _HASH.match(key)),
+        *(("font", key) for key in sorted(recipe.font_keys()) if _HASH.match(key)),
     ]  # type: ignore[list-item]
 
 

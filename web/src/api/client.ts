@@ -197,7 +197,12 @@ export function addFont(font: File): Promise<Font> {
 
 /** Whether an art comes as regions. */
 export function hasRegions(art: Art): art is RegionArt {
-  return art.kind === "picture" || art.kind === "vector" || art.kind === "line-art";
+  return "pins" in art;
+}
+
+/** Whether an art comes from a picture. */
+export function isRaster(art: Art): art is PictureArt | LineArt {
+  return "picture" in art;
 }
 
 /** Whether lettering or a shape is cut out of other films. */

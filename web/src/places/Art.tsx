@@ -1,18 +1,16 @@
-import { type Answer, type Art as AnyArt, addPicture, type Edit, hasRegions } from "@/api/client";
+import { type Answer, type Art as AnyArt, addPicture, type Edit, hasRegions, isRaster } from "@/api/client";
 import { contrasting } from "@/geometry/contrast";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Findings } from "@/parts/Findings";
 import { Panel, PanelItem } from "@/parts/Panel";
-import { LetteringFields } from "@/places/art/LetteringFields";
-import { PictureFields } from "@/places/art/PictureFields";
 import { PlaceFields } from "@/places/art/PlaceFields";
 import { RelateFields } from "@/places/art/RelateFields";
-import { FORMS, ShapeFields } from "@/places/art/ShapeFields";
+import { FORMS } from "@/places/art/ShapeFields";
 import { SimplifyFields } from "@/places/art/SimplifyFields";
 import { Together } from "@/places/art/Together";
-import { VectorFields } from "@/places/art/VectorFields";
 import { WholeDesign } from "@/places/art/WholeDesign";
 import { Found } from "@/places/Found";
+import { kindOf } from "@/places/kinds";
 import { fromTheGround } from "@/state/arts";
 import { useChange, useEdit, useOpenDesign } from "@/state/design";
 import { chosenArts } from "@/state/mode";
@@ -27,6 +25,7 @@ export function Art() {
   const ids = chosenArts(recipe, chosen);
   const here = recipe.arts.filter((art) => ids.includes(art.id));
   const one = here.length === 1 ? here[0] : undefined;
+  const Fields = one && kindOf(one).Fields;
   const inOrder = fromTheGround(built)
     .reverse()
     .flatMap(({ id }) => recipe.arts.find((art) => art.id === id) ?? []);
@@ -58,7 +57,7 @@ export function Art() {
               >
                 <ArtSign art={art} />
                 <span className="truncate font-semibold">{built.arts.find((a) => a.id === art.id)?.name}</span>
-                <span className="text-sm text-soft">{KINDS[art.kind]}</span>
+                <span className="text-sm text-soft">{kindOf(art).text}</span>
               </button>
             </li>
           ))}
@@ -67,10 +66,7 @@ export function Art() {
       {one && (
         <section aria-label="Chosen art" className="flex flex-col gap-3">
           <RelateFields key={`${one.id}-lies`} art={one} />
-          {one.kind === "lettering" && <LetteringFields key={one.id} art={one} />}
-          {one.kind === "shape" && <ShapeFields key={one.id} art={one} />}
-          {one.kind === "vector" && <VectorFields key={one.id} art={one} />}
-          {one.kind === "picture" && <PictureFields key={one.id} art={one} />}
+          {Fields && <Fields key={one.id} art={one} />}
           {hasRegions(one) && <SimplifyFields key={`${one.id}-nodes`} art={one} />}
           <PlaceFields key={`${one.id}-place`} art={one} only={recipe.arts.length === 1} />
         </section>
@@ -84,21 +80,16 @@ export function Art() {
   );
 }
 
-const KINDS: Record<AnyArt["kind"], string> = {
-  picture: "picture",
-  lettering: "lettering",
-  shape: "shape",
-  vector: "vector file",
-  "line-art": "line art",
-};
-
 /** A small sign for a piece of art: its colour and kind. */
 function ArtSign({ art }: { art: AnyArt }) {
   const { built } = useOpenDesign();
-  if (art.kind === "picture" || art.kind === "line-art") {
+  if (isRaster(art)) {
     return <img src={addressOf(art)} alt="" className="h-7 w-7 object-contain" />;
   }
-  const key = art.kind === "vector" ? (built.arts.find((a) => a.id === art.id)?.file_colours[0] ?? null) : art.film;
+  const key = kindOf(art).film(
+    art,
+    built.arts.find((a) => a.id === art.id),
+  );
   const film = built.layers.find((layer) => layer.film === key);
   const colour = film?.colour ?? key ?? null;
   return (

@@ -4,6 +4,7 @@ import { showLength, type Unit } from "@/geometry/lengths";
 import { Findings } from "@/parts/Findings";
 import { JOINTS } from "@/parts/joints";
 import { Panel } from "@/parts/Panel";
+import { kindOf } from "@/places/kinds";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { PLACES, type Place } from "@/state/mode";
 import { useView } from "@/state/view";
@@ -22,9 +23,9 @@ export function Found() {
   const things = built.findings.filter((finding) => finding.severity !== "note");
   return (
     <p className="mb-3 border-b border-line pb-2 text-sm">
-      {found.map(({ text, place }) => (
+      {found.map((text) => (
         <span key={text}>
-          <Way to={place} onGo={goTo}>
+          <Way to="Colours" onGo={goTo}>
             {text}
           </Way>
           {`${NO_BREAK}, `}
@@ -60,25 +61,8 @@ function Way({ to, onGo, children }: { to: Place; onGo(place: Place): void; chil
 }
 
 /** What came of pictures and files, as short as it can be told. */
-function broughtIn(recipe: Recipe, built: Built): { text: string; place: Place }[] {
-  return recipe.arts.flatMap((art): { text: string; place: Place }[] => {
-    if (art.kind === "vector") {
-      const count = built.arts.find((one) => one.id === art.id)?.file_colours.length ?? 0;
-      return [{ text: count === 1 ? "1 colour" : `${count} colours`, place: "Colours" }];
-    }
-    if (art.kind === "line-art") return [{ text: "lines on paper", place: "Colours" }];
-    if (art.kind !== "picture") return [];
-    const colours = built.colours.filter((colour) => colour.art === art.id);
-    const films = colours.filter((colour) => colour.role === "film").length;
-    const kind = built.flat ? "flat" : "grouped";
-    const told: { text: string; place: Place }[] = [
-      { text: films === 1 ? `1 ${kind} colour` : `${films} ${kind} colours`, place: "Colours" },
-    ];
-    if (colours.some((colour) => colour.role === "background")) {
-      told.push({ text: "background dropped", place: "Colours" });
-    }
-    return told;
-  });
+function broughtIn(recipe: Recipe, built: Built): string[] {
+  return recipe.arts.flatMap((art) => kindOf(art).found(art, built));
 }
 
 function jointOf({ joint }: Recipe, unit: Unit): string {

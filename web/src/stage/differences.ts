@@ -1,3 +1,4 @@
+import { isRaster } from "@/api/client";
 import type { View } from "@/geometry/transform";
 import { addressOf } from "@/state/original";
 import type { Look } from "./look";
@@ -46,9 +47,10 @@ function onPages(
   colour: (art: string) => string | null,
 ): void {
   for (const art of look.sources) {
-    const image = art.kind === "vector" ? undefined : look.pictures.get(addressOf(art));
+    if (!isRaster(art)) continue;
+    const image = look.pictures.get(addressOf(art));
     const fill = colour(art.id);
-    if (!image || art.kind === "vector" || !fill) continue;
+    if (!image || !fill) continue;
     inMillimetres(context, view, ratio, () => {
       enterArt(context, art.place);
       context.fillStyle = fill;

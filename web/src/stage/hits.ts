@@ -1,4 +1,4 @@
-import type { Built, PictureArt, RegionArt } from "@/api/client";
+import { type Built, isRaster, type RegionArt } from "@/api/client";
 import { intoArt } from "@/geometry/place";
 import type { Point } from "@/geometry/transform";
 import { addressOf } from "@/state/original";
@@ -28,13 +28,13 @@ export function colourAt(
   mm: Point,
 ): { colour: string; art: string } | null {
   for (const art of [...arts].reverse()) {
-    const image = art.kind === "vector" ? undefined : originals.get(addressOf(art));
+    if (!isRaster(art)) continue;
+    const image = originals.get(addressOf(art));
     if (!image) continue;
-    const own = art as PictureArt;
-    const { x, y } = intoArt(own.place, mm);
-    const height = (own.width_mm * image.picture.height) / image.picture.width;
-    const colour = image.colourAt(x / own.width_mm, y / height);
-    if (colour) return { colour, art: own.id };
+    const { x, y } = intoArt(art.place, mm);
+    const height = (art.width_mm * image.picture.height) / image.picture.width;
+    const colour = image.colourAt(x / art.width_mm, y / height);
+    if (colour) return { colour, art: art.id };
   }
   return null;
 }

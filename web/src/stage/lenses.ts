@@ -1,3 +1,4 @@
+import { isRaster } from "@/api/client";
 import type { Box, View } from "@/geometry/transform";
 import { addressOf } from "@/state/original";
 import { paintDifferences } from "./differences";
@@ -39,9 +40,9 @@ export const LENS_OF: Record<Look["lens"], LensOf> = {
 /** The originals, where they lie on the stack. */
 export function paintSources(context: Context, look: Look, view: View, ratio: number, alpha: number): void {
   for (const art of look.sources) {
-    const image = art.kind === "vector" ? undefined : look.pictures.get(addressOf(art));
+    const image = isRaster(art) ? look.pictures.get(addressOf(art)) : undefined;
     const areas = look.areas.get(art.id);
-    if (image && art.kind !== "vector") paintOriginal(context, art, view, ratio, image, alpha);
+    if (image && isRaster(art)) paintOriginal(context, art, view, ratio, image, alpha);
     else if (areas) paintSource(context, art, areas, view, ratio, alpha);
   }
 }

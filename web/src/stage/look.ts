@@ -1,4 +1,4 @@
-import type { Built, Finding, FoundPlace, Recipe, RegionArt } from "@/api/client";
+import { type Built, type Finding, type FoundPlace, isRaster, type Recipe, type RegionArt } from "@/api/client";
 import type { Unit } from "@/geometry/lengths";
 import type { Point, View } from "@/geometry/transform";
 import { addressOf } from "@/state/original";
@@ -78,7 +78,7 @@ export function seenOn(look: Look): string {
 
 /** The pictures a design shows: its art, and what its films are patterned with. */
 export function addressesOf(recipe: Recipe): string[] {
-  const art = recipe.arts.flatMap((a) => (a.kind === "picture" || a.kind === "line-art" ? [addressOf(a)] : []));
+  const art = recipe.arts.filter(isRaster).map(addressOf);
   const patterns = (recipe.films ?? []).flatMap((f) => (f.finish.picture ? [`/api/pictures/${f.finish.picture}`] : []));
   return [...new Set([...art, ...patterns])];
 }

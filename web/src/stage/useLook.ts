@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import { hasRegions } from "@/api/client";
+import { hasRegions, isRaster } from "@/api/client";
 import { useOpenDesign } from "@/state/design";
 import { isTakenUp } from "@/state/mode";
 import { useManyAreas } from "@/state/regions";
@@ -32,8 +32,8 @@ export function useLook() {
   const referring = original > 0 || loupe || reference === "beside";
   const areas = useManyAreas(
     useMemo(
-      () => (referring ? recipe.arts.flatMap((art) => (art.kind === "vector" ? [art.id] : [])) : []),
-      [recipe.arts, referring],
+      () => (referring ? sources.filter((art) => !isRaster(art)).map((art) => art.id) : []),
+      [sources, referring],
     ),
   );
   const originals = useOriginals(useMemo(() => addressesOf(recipe), [recipe]));

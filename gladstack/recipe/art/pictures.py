@@ -1,9 +1,8 @@
-"""Art that comes as regions, as its source has it: pictures separated, lines traced, vector files read."""
+"""Pictures as art: separated, and what they paint."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from shapely import MultiPolygon
@@ -11,57 +10,27 @@ from shapely import MultiPolygon
 from gladstack.core.base.colour import delta_e, from_hex, nearest_colour, to_hex
 from gladstack.core.films.regions import Paint, Painting
 from gladstack.core.geometry.curves import Curve
-from gladstack.core.picture.decode import Picture, decode_picture
-from gladstack.core.picture.line_art import TracedLines, trace_line_art
 from gladstack.core.picture.planar import PlanarMap
 from gladstack.core.picture.separate import Separated, TraceOptions, find_colours, give_labels, separate
-from gladstack.core.picture.straight import straightened
 from gladstack.core.picture.tidy import tidied
 from gladstack.core.picture.trace import OUTSIDE
-from gladstack.recipe.art.given import Assets, ColourInfo, Facts, LineFacts, PictureFacts, PictureSeen, Role
-from gladstack.recipe.art.vectors import read_and_seen, vector_facts, vector_painting
-from gladstack.recipe.model.arts import Background, LineArt, PictureArt, RegionArt, Separation, VectorArt, shares_of
-from gladstack.stages.engine import Stages, loaded, part
-from gladstack.stages.memo import Keyed
+from gladstack.recipe.art.given import Assets, ColourInfo, Facts, PictureFacts, PictureSeen, Role
+from gladstack.recipe.art.origin import Origin, decoded
+from gladstack.recipe.model.arts import Background, PictureArt, Separation
+from gladstack.stages.engine import Stages, part
 
-INK_COLOUR = "#000000"
 _SAME_GROUND = 6.0
+
 _SEEN_THROUGH = 0.0002
 """Enclosed areas that are all smaller shares of the page than this are the ground seen through letters."""
 _LEAST_ENCLOSED_MM2 = 0.5
 """Smaller enclosed areas of the background's colour are no film unless they are asked for: nobody could weed them."""
 
 
-@dataclass(frozen=True)
-class Origin:
-    """An art as its source has it: what it paints, the curves of all edges, and what is known of it.
-
-    `silhouette` is a film that is cut as a solid silhouette under all the rest; `shared` says that what it paints meets in
-    the same points.
-    """
-
-    source: Keyed[object]
-    painting: Keyed[Painting]
-    curves: Keyed[tuple[Curve, ...]]
-    facts: Keyed[Facts]
-    silhouette: str | None = None
-    shared: bool = False
-
-
-def origin_of(art: RegionArt, assets: Assets, stages: Stages, ground: str | None = None) -> Origin:
-    """An art as its source has it, for a `ground` of some colour; what takes long is the value of its `source`."""
-    if isinstance(art, PictureArt):
-        return _picture(art, assets, stages, ground)
-    if isinstance(art, LineArt):
-        return _lines(art, assets, stages)
-    if isinstance(art, VectorArt):
-        return _vector(art, assets, stages)
-    raise AssertionError(art)
-
-
-def _picture(art: PictureArt, assets: Assets, stages: Stages, ground: str | None) -> Origin:
+def picture_origin(art: PictureArt, assets: Assets, stages: Stages, ground: str | None) -> Origin:
+    """A picture on a `ground` of some colour (None: not known), separated into its colours."""
     choices = art.separation
-    picture = _decoded(art, assets, stages)
+    picture = decoded(art, assets, stages)
     only = choices.picked if choices.rest != "found" else ()
     count = None if only else choices.count
     tidy = stages.run("tidy", tidied, picture, choices.as_is, choices.bands)
@@ -78,52 +47,8 @@ def _picture(art: PictureArt, assets: Assets, stages: Stages, ground: str | None
     return Origin(source, painting, part(source, "curves", _edges), facts, shared=True)
 
 
-def _decoded(art: PictureArt | LineArt, assets: Assets, stages: Stages) -> Keyed[Picture]:
-    data = loaded(lambda: assets.picture(art.picture), "picture", art.picture)
-    picture = stages.run("decode", decode_picture, data, art.filename)
-    if art.corners is None:
-        return picture
-    return stages.run("decode", straightened, picture, shares_of(art.corners))
-
-
 def _edges(source: Separated) -> tuple[Curve, ...]:
     return tuple(a.curve for a in source.map.arcs)
-
-
-def _lines(art: LineArt, assets: Assets, stages: Stages) -> Origin:
-    picture = _decoded(art, assets, stages)
-    options = TraceOptions(art.detail_mm, art.smoothing_mm, art.speck_mm)
-    source = stages.costly("map", trace_line_art, picture, art.threshold, art.width_mm, options)
-    painting = stages.run("art", line_painting, source, None if art.ink == "none" else art.ink_film)
-    silhouette = art.ink_film if art.ink == "solid" else None
-    return Origin(source, painting, part(source, "curves", _ink_edges), part(source, "facts", line_facts), silhouette)
-
-
-def _ink_edges(source: TracedLines) -> tuple[Curve, ...]:
-    return source.curves
-
-
-def line_painting(source: TracedLines, film: str | None) -> Painting:
-    """What line art paints: its ink, for a film or for none."""
-    return Painting(source.size_mm, (Paint(film, INK_COLOUR, source.ink, film is None),), waits=True)
-
-
-def line_facts(source: TracedLines) -> Facts:
-    """What is known of line art."""
-    return LineFacts(source.threshold, source.proposed, source.dotted)
-
-
-def _vector(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
-    data = loaded(lambda: assets.file(art.file), "file", art.file)
-    source = stages.costly(
-        "map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints, art.page
-    )
-    painting = stages.run("art", vector_painting, source, art.merges, art.dropped, art.count)
-
-    def facts() -> Facts:
-        return vector_facts(source.value, art)
-
-    return Origin(source, painting, part(source, "curves", lambda read: read.curves), loaded(facts, source.key, art))
 
 
 Roles = Sequence[tuple[Role, MultiPolygon]]
