@@ -8,7 +8,10 @@ CORE := $(shell find gladstack/core -name '*.py')
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 PORT ?= 8737
 
-.PHONY: demo test setup dev bench check fix openapi screenshots release clean
+# Two things at once where neither needs the other: compiling ahead beside the front end, types beside the screen's checks.
+MAKEFLAGS += --jobs=2
+
+.PHONY: demo test setup dev bench check check-style check-types check-web fix openapi screenshots release clean
 
 demo: setup
 	$(BIN)/gladstack serve --demo --data data --port $(PORT)
@@ -26,12 +29,19 @@ test: setup $(STAMPS)/browser
 	  $(BIN)/pytest $(HEART:%=--ignore=%) --ignore=tests/browser --ignore=tests/kernels; rest=$$?; \
 	  wait $$heart || rest=1; wait $$screen || rest=1; exit $$rest
 
-check: setup
+check: check-types check-style check-web
+
+check-types: $(STAMPS)/python
+	$(BIN)/mypy
+
+check-style: $(STAMPS)/python
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
-	$(BIN)/mypy
-	cd web && npm run --silent check
 	$(BIN)/python scripts/write_openapi.py | diff -q - docs/openapi.json
+
+# After the front end, for both write the types of the API.
+check-web: $(STAMPS)/front-end
+	cd web && npm run --silent check
 
 fix: setup
 	$(BIN)/ruff check --fix .
@@ -63,6 +73,7 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.pages
 	$(BIN)/python -m bench.mutants 60
 	GLADSTACK_KILLS=100 $(BIN)/pytest tests/test_serve.py -k kill
+	GLADSTACK_EXAMPLES=1 $(BIN)/pytest $(HEART) tests/api
 
 # A wheel with the front end in it, tried where there is nothing else.
 release: setup
@@ -89,7 +100,7 @@ $(STAMPS)/npm: web/package.json web/package-lock.json
 	cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-$(STAMPS)/front-end: $(STAMPS)/npm $(STAMPS)/python $(WEB)
+$(STAMPS)/front-end: $(STAMPS)/npm $(WEB)
 	cd web && npm run --silent build
 	@touch $@
 

@@ -12,8 +12,9 @@ import pytest
 from hypothesis import settings
 
 from gladstack.work.crew import Crew
+from tests.examples import examples
 
-settings.register_profile("steady", max_examples=60, deadline=None, derandomize=True, database=None)
+settings.register_profile("steady", max_examples=examples(60), deadline=None, derandomize=True, database=None)
 settings.load_profile("steady")
 
 

@@ -20,7 +20,7 @@ from typing import Any
 
 import pytest
 
-ROUNDS = int(os.environ.get("GLADSTACK_KILLS", "3"))
+ROUNDS = int(os.environ.get("GLADSTACK_KILLS", "2"))
 """How often it is killed; the bench does so a hundred times."""
 
 

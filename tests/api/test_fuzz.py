@@ -14,6 +14,7 @@ from hypothesis import HealthCheck, settings
 
 from gladstack.work.crew import Crew
 from tests.api.conftest import client_of
+from tests.examples import examples
 from tests.pictures import picture_of
 from tests.recipe.test_vectors import FUSED
 
@@ -40,7 +41,7 @@ EDITS = ["tryEdit", "editDesign", "startPlain", "drawOutcomes"]
 
 
 @schema.exclude(operation_id=EDITS).parametrize()
-@settings(max_examples=REQUESTS, **STEADY)
+@settings(max_examples=examples(REQUESTS), **STEADY)
 def test_no_request_makes_the_server_fail(case: Any, here: TestClient, designs: list[dict[str, Any]]) -> None:
     send(case, here, designs)
 

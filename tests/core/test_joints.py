@@ -14,6 +14,7 @@ from gladstack.core.films.invariants import max_thickness, overlap, wrong_area
 from gladstack.core.films.joints import FORMS, Joint, JointKind, Upper, cut_shape, meets
 from gladstack.core.geometry.shapes import grow
 from tests.core.shapes import ZOO, as_multi, shapes, stacks
+from tests.examples import examples
 
 Stack = tuple[list[MultiPolygon], dict[tuple[int, int], Joint]]
 BUTT = Joint(JointKind.BUTT)
@@ -37,7 +38,7 @@ def gap_zone(layers: list[MultiPolygon], rules: dict[tuple[int, int], Joint]) ->
 
 
 @given(stacks())
-@settings(max_examples=120)
+@settings(max_examples=examples(120))
 def test_painting_the_cuts_gives_the_wanted_picture(stack: Stack) -> None:
     layers, rules = stack
     cuts = cut_all(layers, rules)
@@ -62,7 +63,7 @@ def test_a_gap_is_kept_from_films_that_do_not_touch() -> None:
 
 
 @given(stacks())
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 def test_butted_films_never_overlap(stack: Stack) -> None:
     layers, rules = stack
     cuts = cut_all(layers, dict.fromkeys(rules, BUTT))
@@ -71,7 +72,7 @@ def test_butted_films_never_overlap(stack: Stack) -> None:
 
 
 @given(stacks())
-@settings(max_examples=120)
+@settings(max_examples=examples(120))
 def test_a_lap_never_shows(stack: Stack) -> None:
     layers, rules = stack
     cuts = cut_all(layers, rules)
@@ -86,7 +87,7 @@ def test_a_lap_never_shows(stack: Stack) -> None:
 
 
 @given(stacks())
-@settings(max_examples=120)
+@settings(max_examples=examples(120))
 def test_cut_shapes_are_valid_and_welded(stack: Stack) -> None:
     for cut in cut_all(*stack):
         assert cut.is_valid
@@ -96,7 +97,7 @@ def test_cut_shapes_are_valid_and_welded(stack: Stack) -> None:
 
 
 @given(stacks())
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 def test_the_figure_for_wrong_area_agrees(stack: Stack) -> None:
     layers, rules = stack
     cuts = cut_all(layers, rules)
@@ -197,7 +198,7 @@ def test_thickness_counts_films_over_one_point() -> None:
 
 
 @given(st.lists(shapes(), min_size=13, max_size=16))
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 def test_many_films_are_counted_as_few_are(layers: list[MultiPolygon]) -> None:
     """In all faces of the arrangement, against a count at a grid of points; in groups of few, never more than in all."""
     pair = [lambda i, j, k=k: overlap(layers[k + i], layers[k + j]) for k in range(len(layers))]

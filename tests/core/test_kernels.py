@@ -12,6 +12,7 @@ from gladstack.core.picture import pixels
 from gladstack.core.picture.areas import find_regions
 from gladstack.core.picture.palette import Palette
 from gladstack.core.picture.separate import TraceOptions, map_labels, without_specks
+from tests.examples import examples
 
 
 @st.composite
@@ -24,7 +25,7 @@ def chequers(draw: st.DrawFn) -> np.ndarray:  # type: ignore[type-arg]
 
 
 @given(chequers())
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 def test_any_labels_become_a_map_that_covers_the_picture(labels: np.ndarray) -> None:  # type: ignore[type-arg]
     count = int(labels.max()) + 1
     colours = tuple((40 * k, 255 - 40 * k, 90) for k in range(count))

@@ -30,6 +30,7 @@ from gladstack.core.lettering.setting import (
     weld,
 )
 from gladstack.recipe.model.fonts import SHIPPED, ShippedFont, shipped_font
+from tests.examples import examples
 
 HERE = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 FACES: dict[str, Face] = {}
@@ -160,7 +161,7 @@ def test_script_is_welded_into_one_piece_and_unwelded_letters_are_told() -> None
     st.text(alphabet="Night of stars & moons 09é", min_size=1, max_size=14),
     st.sampled_from(["lobster-two", "cherry-bomb", "bebas-neue"]),
 )
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 def test_any_words_come_out_valid_and_welded(text: str, font: str) -> None:
     shape = weld(shapes_of(one_line(text, font)))
     assert shape.is_valid

@@ -20,6 +20,7 @@ from gladstack.core.picture.lossy_palette import SOFT, Noise, noise_of
 from gladstack.core.picture.lost import find_lost
 from gladstack.core.picture.separate import TraceOptions, find_colours, give_labels, separate
 from gladstack.core.picture.tidy import tidied
+from tests.examples import examples
 
 CLIP = {d.name: d for d in clip_art()}
 LETTERS = Path(__file__).parents[2] / "gladstack" / "fonts" / "averia-serif-bold.ttf"
@@ -35,7 +36,7 @@ def test_nothing_is_told_of_what_came_out_right(case: str, name: str) -> None:
     assert made.lost.share < 2e-4
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=examples(40), deadline=None)
 @given(st.integers(2, 14), st.integers(2, 14), st.integers(14, 60), st.integers(14, 60), st.booleans())
 def test_whatever_is_left_out_is_told_with_its_place(w: int, h: int, x: int, y: int, noisy: bool) -> None:
     rgb = np.full((90, 90, 3), WHITE, np.uint8)

@@ -21,9 +21,10 @@ from gladstack.core.drawing.hpgl_read import read_hpgl
 from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture
 from gladstack.recipe.art.vectors import first_page, is_vector, picture_within, read_vector
+from tests.examples import examples
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=examples(25), deadline=None)
 @given(st.integers(0, 100_000))
 def test_a_page_is_read_as_another_program_paints_it(seed: int) -> None:
     assert share_off(pdf_of(seed), side_px=700) < 0.001

@@ -19,6 +19,7 @@ from gladstack.core.plan.path import ZONE_MM, begun_at_corner, blade_path
 from gladstack.core.write.dxf import DxfLayer, dxf
 from gladstack.core.write.hpgl import hpgl
 from tests.core.shapes import shapes
+from tests.examples import examples
 
 
 def rings_of(shape: MultiPolygon) -> list[Chain]:
@@ -106,7 +107,7 @@ def test_a_pen_draws_before_the_blade_cuts() -> None:
     assert text.index("SP2;") < text.index("PD240") < text.index("SP1;") < text.index("PD400")
 
 
-@settings(max_examples=15)
+@settings(max_examples=examples(15))
 @given(shapes())
 def test_dxf_gives_the_contours_back_in_millimetres(shape: MultiPolygon) -> None:
     layer = DxfLayer("Night, navy*", "#1d2b53", tuple(rings_of(shape)), (((0.0, 0.0), (10.0, 5.0)),))

@@ -23,6 +23,7 @@ from gladstack.core.picture.separate import (
     without_specks,
 )
 from gladstack.core.picture.tidy import tidied
+from tests.examples import examples
 from tests.pictures import BY_NAME, picture_of, render, truth_of
 
 COLOURS = ((250, 250, 250), (20, 30, 80), (200, 40, 30), (240, 180, 40))
@@ -50,14 +51,14 @@ def check_cover(map_: PlanarMap, area: float) -> None:
 
 
 @given(arrays(np.int16, st.tuples(st.integers(8, 20), st.integers(8, 20)), elements=st.integers(0, 3)), st.booleans())
-@settings(max_examples=80)
+@settings(max_examples=examples(80))
 def test_any_labels_make_an_exact_cover(labels: np.ndarray, blur: bool) -> None:
     map_ = map_of(labels, blur=blur)
     check_cover(map_, labels.size * 0.25**2)
 
 
 @given(st.integers(0, 10_000), st.integers(2, 5))
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 def test_large_random_areas_make_an_exact_cover(seed: int, scale: int) -> None:
     rng = np.random.default_rng(seed)
     coarse = rng.integers(0, 4, (60 // scale + 2, 60 // scale + 2))

@@ -10,6 +10,7 @@ from shapely import MultiPolygon, Point, Polygon
 
 from gladstack.core.drawing.drawing import Painted
 from gladstack.core.drawing.seen import visible
+from tests.examples import examples
 
 COLOURS = ("#c0392b", "#1d2b53", "#e8b530", "#5d4a86")
 
@@ -28,7 +29,7 @@ def heap(seed: int, count: int) -> list[Painted]:
     return out
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=examples(25), deadline=None)
 @given(st.integers(0, 2**32 - 1), st.sampled_from([8, 60, 90]))
 def test_every_point_is_of_the_colour_painted_last_there(seed: int, count: int) -> None:
     items = heap(seed, count)

@@ -17,6 +17,7 @@ from gladstack.core.geometry.curves import curves_of
 from gladstack.core.geometry.figures import heart, ribbon, ring, star
 from gladstack.core.geometry.rings import as_multi, fill, nest_chains, polygons_of, winding_numbers
 from gladstack.core.geometry.shapes import grow
+from tests.examples import examples
 
 FORMS = {"star": star(5, 40, 0.4), "heart": heart(30, 28), "ring": ring(40, 6), "ribbon": ribbon(80, 24, 6)}
 
@@ -95,7 +96,7 @@ def test_a_band_lies_between_its_two_distances(inner: float, outer: float) -> No
 @given(
     st.sampled_from([*FORMS]), st.floats(-2, 4), st.floats(1.5, 8), st.floats(0.8, 5), st.sampled_from(["round", "square"])
 )
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 def test_stitches_are_even_and_the_last_meets_the_first(
     name: str, distance: float, dash: float, gap: float, ends: str
 ) -> None:

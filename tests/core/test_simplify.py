@@ -15,6 +15,7 @@ from gladstack.core.geometry.outlines import CurveIndex, outline_of
 from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.simplify import Simplified, corners_of, simplify
 from gladstack.core.plan.blade import Blade, cutting_seconds
+from tests.examples import examples
 
 NO_CURVES = CurveIndex([])
 
@@ -51,7 +52,7 @@ def test_ten_thousand_nodes_become_few_within_the_tolerance(noise: float) -> Non
     assert after.area == pytest.approx(shape.area, rel=2e-3)
 
 
-@settings(max_examples=20)
+@settings(max_examples=examples(20))
 @given(st.integers(3, 9), st.floats(0.02, 0.3))
 def test_corners_stay_where_they_are(points: int, tolerance: float) -> None:
     angle = np.arange(2 * points) * np.pi / points
@@ -72,7 +73,7 @@ def test_a_bend_is_no_corner() -> None:
     assert len(corners_of(square, 0.1, closed=True)) >= 3
 
 
-@settings(max_examples=15)
+@settings(max_examples=examples(15))
 @given(st.floats(3, 9), st.floats(0.02, 0.2))
 def test_neighbours_keep_one_common_edge(radius: float, tolerance: float) -> None:
     disc = clean(Point(20, 15).buffer(radius, quad_segs=200))

@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from gladstack.core.drawing.svg_read import read_svg
+from tests.examples import examples
 
 GREEN = "#00ff00"
 BOX = 'width="10" height="10"'
@@ -45,7 +46,7 @@ def test_rules_hold_as_the_standard_says(case: str) -> None:
     assert not drawing.remarks
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=examples(30), deadline=None)
 @given(
     st.lists(st.tuples(st.floats(0, 80), st.floats(0, 80)), min_size=2, max_size=6), st.sampled_from(["", 'stroke="#00f"'])
 )

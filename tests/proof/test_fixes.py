@@ -23,6 +23,7 @@ from gladstack.shop.shelf.shelf import Shop
 from gladstack.stages.memo import Memo
 from gladstack.store.database import DESIGNS, Database
 from gladstack.store.designs import DesignBook
+from tests.examples import examples
 from tests.recipe.test_stack import stacks
 from tests.shop.jobs import no_picture, random_job
 
@@ -51,7 +52,7 @@ def test_every_fix_on_the_demo_designs_mends_what_it_is_for(tmp_path: Path) -> N
 
 
 @given(stacks(), st.sampled_from([0.5, 40.0]), st.booleans())
-@settings(max_examples=8)
+@settings(max_examples=examples(8))
 def test_every_fix_on_random_stacks_mends_what_it_is_for(data: dict[str, Any], small_mm2: float, weld: bool) -> None:
     arts = [{**art, "weld": weld, "spacing_mm": -2.0} if art["kind"] == "lettering" else art for art in data["arts"]]
     recipe = Recipe.model_validate({"name": "Stack", **data, "arts": arts, "small_mm2": small_mm2})
@@ -60,7 +61,7 @@ def test_every_fix_on_random_stacks_mends_what_it_is_for(data: dict[str, Any], s
 
 
 @given(st.integers(0, 2**20))
-@settings(max_examples=3)
+@settings(max_examples=examples(3))
 def test_every_fix_of_a_plan_mends_what_it_is_for(seed: int) -> None:
     job, designs, _ = random_job(random.Random(seed))
     shop = demo_shop()

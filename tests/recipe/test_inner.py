@@ -15,6 +15,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
+from tests.examples import examples
 from tests.recipe.test_stack import MEMO, RED, form, layer, no_picture, words
 from tests.recipe.test_stack import built as built_of
 
@@ -35,7 +36,7 @@ def loose(made: Built) -> list[Any]:
     return [f for f in proof_of(made) if f.code == "loose-inner-part"]
 
 
-@settings(max_examples=12)
+@settings(max_examples=examples(12))
 @given(
     st.text("AOB8QRDP", min_size=1, max_size=4),
     st.floats(0, 360),

@@ -26,6 +26,7 @@ from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files.job_files import stack_file
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
+from tests.examples import examples
 from tests.pictures import picture_of
 from tests.readers import svg_lines
 from tests.recipe.test_mends import FILMS, SPOT, steps
@@ -68,7 +69,7 @@ def pieces_in(rings: list[Polygon]) -> int:
 
 
 @given(stacks())
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 def test_told_sizes_are_the_films_extent_and_told_pieces_those_of_the_file(data: dict[str, Any]) -> None:
     design = built(data)
     cut = [layer for layer in design.layers if not layer.cut.is_empty]
@@ -110,7 +111,7 @@ def test_shadows_and_thickening_are_told_apart_from_the_art() -> None:
 
 
 @given(st.floats(-5, 5), st.floats(-5, 5), st.integers(0, 3))
-@settings(max_examples=20)
+@settings(max_examples=examples(20))
 def test_a_nudged_letter_leaves_all_others_where_they_are(dx: float, dy: float, index: int) -> None:
     plain = built({"arts": [words("HILL", NAVY, fit_width_mm=60)]})
     tweak = {"index": index, "dx_mm": dx, "dy_mm": dy}
@@ -255,7 +256,7 @@ def test_stitches_lie_on_a_whole_film() -> None:
 
 
 @given(stacks(), st.floats(0.5, 30), st.sampled_from(["drop", "merge"]))
-@settings(max_examples=30)
+@settings(max_examples=examples(30))
 def test_small_pieces_go_and_the_stack_stays_sound(data: dict[str, Any], below: float, how: str) -> None:
     films = [f for f in data["films"] if f["film"] != RED]
     choice = {"film": RED, "small": {"below_mm2": below, "how": how}}
@@ -263,7 +264,7 @@ def test_small_pieces_go_and_the_stack_stays_sound(data: dict[str, Any], below: 
 
 
 @given(stacks(), st.floats(0.2, 4))
-@settings(max_examples=30)
+@settings(max_examples=examples(30))
 def test_gaps_close_and_the_stack_stays_sound(data: dict[str, Any], gap: float) -> None:
     films = [f for f in data["films"] if f["film"] != RED]
     design = built({**data, "films": [*films, {"film": RED, "close_mm": gap}]})
@@ -281,7 +282,7 @@ def test_a_gap_is_closed_by_a_bridge_as_wide_as_the_stroke() -> None:
     assert len(closed(bars, 0.0, [((10.0, 1.0), (11.0, 1.0))]).geoms) == 1
 
 
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 @given(st.lists(steps(st.sampled_from(FILMS), SPOT, st.lists(SPOT, min_size=3, max_size=5)), min_size=1, max_size=3))
 def test_after_any_mends_films_meet_in_the_very_curves_that_are_written(run: list[dict[str, Any]]) -> None:
     plain = mended_picture()

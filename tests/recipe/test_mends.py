@@ -24,6 +24,7 @@ from gladstack.recipe.model.arts import LineArt, PictureArt
 from gladstack.recipe.model.mends import Mend
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
+from tests.examples import examples
 from tests.pictures import picture_of
 from tests.recipe.test_regions import HALVES, INK, NAVY, RED, TEAL
 from tests.recipe.test_stack import check_invariants
@@ -52,7 +53,7 @@ def steps(film: Any, spot: Any, area: Any) -> Any:
     return st.one_of([st.fixed_dictionaries(kind) for kind in kinds])
 
 
-@settings(max_examples=80)
+@settings(max_examples=examples(80))
 @given(st.lists(steps(FILM, SPOT, AREA), max_size=5))
 def test_any_run_of_steps_leaves_films_that_do_not_overlap(run: list[dict[str, Any]]) -> None:
     made = [MEND.validate_python({**data, "id": f"step-{k}"}) for k, data in enumerate(run)]
@@ -97,7 +98,7 @@ PINS = st.one_of(
 )
 
 
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 @given(
     st.lists(PINS, max_size=5),
     st.lists(steps(st.sampled_from(FILMS), SPOT, AREA), max_size=3),

@@ -21,6 +21,7 @@ from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.plan.given_sheets import GivenSheet, plan_on_sheets
 from gladstack.stages.memo import Memo
+from tests.examples import examples
 from tests.pictures import picture_of
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
@@ -99,7 +100,7 @@ def told(built: Built) -> Any:
     return layers, figures, built.joints, proof_of(built), built.left_out, sheets
 
 
-@settings(max_examples=12)
+@settings(max_examples=examples(12))
 @given(st.lists(EDITS, min_size=1, max_size=6))
 def test_after_any_run_of_edits_a_shared_memo_gives_what_a_fresh_build_gives(run: list[dict[str, Any]]) -> None:
     memo, recipe = Memo(), START
@@ -128,7 +129,7 @@ def joined(arts: list[dict[str, Any]], rule: dict[str, Any], **more: Any) -> Rec
     return Recipe.model_validate({"name": "Lies", "arts": arts, "joint": rule, **more})
 
 
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 @given(RULE, st.floats(-180, 180), st.booleans())
 def test_turning_and_mirroring_commute_with_the_build(rule: dict[str, Any], turn: float, mirror: bool) -> None:
     """What is seen of a turned design is what is seen of the design, turned, to what flattening allows."""
@@ -144,7 +145,7 @@ def test_turning_and_mirroring_commute_with_the_build(rule: dict[str, Any], turn
         assert wrong.area < 0.01 * old.length
 
 
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 @given(RULE, st.floats(0.5, 3), st.sampled_from([3.0, 9.0]))
 def test_scaling_commutes_with_the_build(rule: dict[str, Any], factor: float, below: float) -> None:
     # The dot of the letter, 5 mm2 or so, is a small piece: at any size, or at none.

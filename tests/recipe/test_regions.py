@@ -26,6 +26,7 @@ from gladstack.recipe.model.pins import ArtPoint, Pin
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 from tests.core.test_simplify import jagged
+from tests.examples import examples
 from tests.recipe.test_stack import check_invariants, no_picture
 from tests.recipe.test_vectors import FUSED, NAVY, RED, SVG, area, built
 
@@ -49,7 +50,7 @@ GRID = grid()
 BECOMES = ["open", "hole", "dropped", "merged", "outer", "inner", "middle", "own"]
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(
     st.lists(st.tuples(st.integers(0, 12), st.sampled_from([*BECOMES, RED, NAVY])), max_size=14),
     st.sampled_from(["as-film", "solid", "open"]),
@@ -299,7 +300,7 @@ def mosaics(draw: st.DrawFn) -> tuple[Painting, list[Claim]]:
 
 
 @given(mosaics())
-@settings(max_examples=80)
+@settings(max_examples=examples(80))
 def test_no_area_is_lost_whatever_is_claimed(board: tuple[Painting, list[Claim]]) -> None:
     painting, pins = board
     regions = regions_of(painting)
@@ -345,7 +346,7 @@ HANDED_ON = st.one_of(
 
 
 @given(mosaics(), st.lists(HANDED_ON, max_size=4))
-@settings(max_examples=80)
+@settings(max_examples=examples(80))
 def test_no_area_is_lost_whatever_is_handed_on(board: tuple[Painting, list[Claim]], steps: list[Mend]) -> None:
     """On a board without gaps all that one film gives up goes to the others."""
     by_film = claim(regions_of(board[0]), []).by_film

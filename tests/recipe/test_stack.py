@@ -25,6 +25,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
+from tests.examples import examples
 
 MEMO = Memo()
 RED, NAVY, GOLD = "#c0392b", "#1d2b53", "#f2b632"
@@ -121,7 +122,7 @@ MAKINGS = (
 
 
 @given(stacks(), st.randoms(use_true_random=False))
-@settings(max_examples=70)
+@settings(max_examples=examples(70))
 def test_the_invariants_hold_on_random_stacks_in_any_order(data: dict[str, Any], random: Any) -> None:
     made = built(data)
     check_invariants(made)

@@ -19,12 +19,13 @@ from gladstack.shop.jobs.job import Job, JobDesign
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.shelf.shelf import Shop
 from tests import readers
+from tests.examples import examples
 from tests.shop.jobs import NAVY, RED, built, random_job
 
 SEEDS = st.integers(0, 10**6)
 
 
-@settings(max_examples=4)
+@settings(max_examples=examples(4))
 @given(SEEDS)
 def test_every_format_gives_the_contours_back_once_each(seed: int) -> None:
     made = plan(*random_job(random.Random(seed)))
@@ -51,7 +52,7 @@ def few_nodes(seed: int, most: int) -> tuple[object, object, Shop]:
     return job, designs, Shop(shop.materials, cutters, shop.pieces)
 
 
-@settings(max_examples=3)
+@settings(max_examples=examples(3))
 @given(SEEDS)
 def test_a_cutter_that_takes_few_nodes_gets_several_files_of_whole_parts(seed: int) -> None:
     job, designs, shop = few_nodes(seed, 300)

@@ -19,6 +19,7 @@ from gladstack.shop.plan.checks import measured
 from gladstack.shop.plan.plan import plan
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
+from tests.examples import examples
 from tests.shop.jobs import MEMO, no_picture
 
 RECIPE = Recipe.model_validate_json((EXAMPLES / "helper-names.json").read_text())
@@ -104,7 +105,7 @@ def test_fields_show_what_they_are_called_or_their_sample() -> None:
     assert shown("no braces }{ here") == "no braces }{ here"
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(
     st.text("abcdefgh XYZ", min_size=1, max_size=40).map(str.strip).filter(bool), st.sampled_from(["narrower", "smaller"])
 )

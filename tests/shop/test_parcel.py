@@ -24,6 +24,7 @@ from gladstack.store.jobs import JobBook
 from gladstack.store.listing import Listing
 from gladstack.store.parcels import ParcelBook
 from gladstack.store.shelf import Shelf
+from tests.examples import examples
 
 FILE = next(f for f in example_files() if f.stem == "colouring-page")
 
@@ -103,7 +104,7 @@ def test_an_entry_that_says_it_is_smaller_than_it_is() -> None:
         unpacked(changed_zip(**{LETTER: told, PICTURE: None, f"pictures/{digest}": data}))
 
 
-@settings(max_examples=150)
+@settings(max_examples=examples(150))
 @given(st.integers(0, len(WHOLE) - 1), st.integers(1, 255))
 def test_a_byte_changed_anywhere_is_refused_or_harmless(at: int, by: int) -> None:
     hurt = bytearray(WHOLE)

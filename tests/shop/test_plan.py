@@ -28,6 +28,7 @@ from gladstack.shop.plan.plan import plan
 from gladstack.shop.plan.planned import Plan, SheetPlan
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.shop.shelf.stock import Piece
+from tests.examples import examples
 from tests.shop.jobs import GOLD, NAVY, RED, built, random_job
 
 SEEDS = st.integers(0, 10**6)
@@ -57,7 +58,7 @@ def flattened(path: str) -> Polygon:
     return shape
 
 
-@settings(max_examples=14)
+@settings(max_examples=examples(14))
 @given(SEEDS)
 def test_what_must_hold_of_a_plan(seed: int) -> None:
     """Every part as often as wanted, apart, within the margins, in register, on stock that is there; tiles put together."""
@@ -81,7 +82,7 @@ def test_what_must_hold_of_a_plan(seed: int) -> None:
         assert all(shapely.box(*kept).intersection(taken).area < 1e-9 for kept in sheet.furniture.kept)
 
 
-@settings(max_examples=6)
+@settings(max_examples=examples(6))
 @given(SEEDS)
 def test_a_written_sheet_read_by_another_gives_the_cut_shapes_back(seed: int) -> None:
     job, designs, shop = random_job(random.Random(seed))
@@ -94,7 +95,7 @@ def test_a_written_sheet_read_by_another_gives_the_cut_shapes_back(seed: int) ->
             assert shapely.hausdorff_distance(back.boundary, part.bit.polygon.boundary) < 0.03
 
 
-@settings(max_examples=3)
+@settings(max_examples=examples(3))
 @given(SEEDS)
 def test_the_same_job_gives_the_same_plan(seed: int) -> None:
     job, designs, shop = random_job(random.Random(seed))

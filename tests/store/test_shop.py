@@ -17,6 +17,7 @@ from gladstack.store.database import Database
 from gladstack.store.designs import StaleRevisionError
 from gladstack.store.jobs import JobBook, UnknownJobError
 from gladstack.store.shelf import Shelf, StockError, UnknownFilmError
+from tests.examples import examples
 
 JOB = Job(name="Mugs", designs=(JobDesign(design="mug", name="Mug", copies=12),))
 ROLL = "night-navy-roll"
@@ -120,7 +121,7 @@ def test_an_offcut_used_since_keeps_its_job_cut(shelf: Shelf, jobs: JobBook) -> 
     assert jobs.unmark_cut(first.id, first.revision).cut is None
 
 
-@settings(max_examples=20)
+@settings(max_examples=examples(20))
 @given(steps=st.lists(st.tuples(st.booleans(), st.integers(0, 3), st.floats(1, 4000)), max_size=12))
 def test_stock_never_goes_below_nothing(
     tmp_path_factory: pytest.TempPathFactory, steps: list[tuple[bool, int, float]]
