@@ -33,7 +33,7 @@ class UnknownJobError(GladStackError):
 class KeptJob:
     """A job as it stands. `cut` is when it was cut, under the number `cut_id` (None: not, or that was undone).
 
-    A job at the cutter has a `cut_id` and is not yet `cut`.
+    A job at the cutter has a `cut_id` and is not yet `cut`. A design's own sheets are the job `own_of` that design.
     """
 
     id: str
@@ -43,6 +43,7 @@ class KeptJob:
     can_redo: bool
     cut: str | None
     cut_id: int | None
+    own_of: str | None
 
 
 @dataclass(frozen=True)
@@ -63,11 +64,13 @@ class JobBook:
     def __init__(self, database: Database) -> None:
         self._database = database
 
-    def create(self, job: Job, *, id_: str | None = None, label: str = "Began the job") -> KeptJob:
-        """A new job."""
+    def create(
+        self, job: Job, *, id_: str | None = None, own_of: str | None = None, label: str = "Began the job"
+    ) -> KeptJob:
+        """A new job; `own_of` is the design whose own sheets it is. Raises StoreError where that has some."""
         name = id_ or secrets.token_urlsafe(9)
         with self._database.write() as db:
-            db.execute("INSERT INTO jobs (id, created, head) VALUES (?, ?, NULL)", (name, now()))
+            db.execute("INSERT INTO jobs (id, created, head, own_of) VALUES (?, ?, NULL, ?)", (name, now(), own_of))
             append_job(db, name, None, job, label)
         return self.get(name)
 
@@ -75,6 +78,12 @@ class JobBook:
         """Whether a job with this id exists."""
         with self._database.read() as db:
             return db.execute("SELECT 1 FROM jobs WHERE id = ?", (job,)).fetchone() is not None
+
+    def own(self, design: str) -> KeptJob | None:
+        """The job of a design's own sheets, if it was begun."""
+        with self._database.read() as db:
+            found = db.execute("SELECT id FROM jobs WHERE own_of = ?", (design,)).fetchone()
+            return _kept(db, found[0]) if found else None
 
     def get(self, job: str) -> KeptJob:
         """A job as it stands. Raises UnknownJobError."""
@@ -89,7 +98,7 @@ class JobBook:
         with self._database.read() as db:
             named = db.execute(
                 "SELECT j.id, json_extract(r.body, '$.name') FROM jobs j JOIN job_revisions r ON r.id = j.head"
-                " WHERE j.id NOT LIKE 'of-%' ORDER BY (SELECT max(id) FROM job_revisions WHERE job = j.id) DESC"
+                " WHERE j.own_of IS NULL ORDER BY (SELECT max(id) FROM job_revisions WHERE job = j.id) DESC"
             ).fetchall()
             wanted = [id_ for id_, name in named if all(word.casefold() in str(name).casefold() for word in words)]
             shown = wanted[:most]
@@ -163,13 +172,15 @@ class JobBook:
 
 def _kept(db: sqlite3.Connection, job: str) -> KeptJob:
     row = db.execute(
-        "SELECT r.id, r.parent, r.redo, r.body FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id = ?", (job,)
+        "SELECT r.id, r.parent, r.redo, r.body, j.own_of FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id = ?",
+        (job,),
     ).fetchone()
     if row is None:
         raise UnknownJobError("There is no such job.", "Open one from the list of jobs.")
     cut = db.execute("SELECT finished, id FROM cuts WHERE job = ? AND undone IS NULL AND ended IS NULL", (job,)).fetchone()
     when, number = cut or (None, None)
-    return KeptJob(job, int(row[0]), Job.model_validate_json(row[3]), row[1] is not None, row[2] is not None, when, number)
+    body = Job.model_validate_json(row[3])
+    return KeptJob(job, int(row[0]), body, row[1] is not None, row[2] is not None, when, number, row[4])
 
 
 def _not_at_the_cutter(kept: KeptJob) -> None:

@@ -111,16 +111,22 @@ class Listing:
 
 
 def _in_a_job(db: sqlite3.Connection, design: str) -> bool:
-    # A design's own sheets go with it.
+    """Whether a job is made of it. Its own sheets go with it, unless they were cut: then film was used for them."""
     named = (
-        "SELECT 1 FROM job_revisions r, json_each(r.body, '$.designs') d WHERE r.job NOT LIKE 'of-%' AND"
-        " (json_extract(d.value, '$.design') = ? OR json_extract(d.value, '$.of') = ?) LIMIT 1"
+        "SELECT 1 FROM job_revisions r JOIN jobs j ON j.id = r.job, json_each(r.body, '$.designs') d"
+        " WHERE j.own_of IS NULL AND (json_extract(d.value, '$.design') = ? OR json_extract(d.value, '$.of') = ?) LIMIT 1"
     )
-    return db.execute(named, (design, design)).fetchone() is not None
+    cut = "SELECT 1 FROM cuts c JOIN jobs j ON j.id = c.job WHERE j.own_of = ? LIMIT 1"
+    return any(db.execute(*asked).fetchone() for asked in ((named, (design, design)), (cut, (design,))))
 
 
 def _delete(db: sqlite3.Connection, design: str) -> None:
     """Forgets a design whole; pictures and files that nothing uses any more are swept when the app starts."""
+    for (job,) in db.execute("SELECT id FROM jobs WHERE own_of = ?", (design,)).fetchall():
+        db.execute("UPDATE jobs SET head = NULL WHERE id = ?", (job,))
+        db.execute("UPDATE job_revisions SET parent = NULL, redo = NULL WHERE job = ?", (job,))
+        db.execute("DELETE FROM job_revisions WHERE job = ?", (job,))
+        db.execute("DELETE FROM jobs WHERE id = ?", (job,))
     db.execute("UPDATE designs SET head = NULL WHERE id = ?", (design,))
     own = "(SELECT id FROM revisions WHERE design = ?)"
     db.execute(f"DELETE FROM redo_links WHERE revision IN {own} OR child IN {own}", (design, design))

@@ -42,3 +42,8 @@ def client(tmp_path: Path, crew: Crew) -> Iterator[TestClient]:
 def another(tmp_path: Path, crew: Crew) -> Callable[..., TestClient]:
     """Makes further clients on the same folder."""
     return lambda **options: client_of(tmp_path, crew, **options)
+
+
+def own_job(client: TestClient, design: dict[str, Any]) -> str:
+    """The id of the job of a design's own sheets."""
+    return str(client.get(f"/api/designs/{design['id']}/job").json()["id"])

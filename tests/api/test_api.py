@@ -13,7 +13,7 @@ from PIL import Image
 
 from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
 from gladstack.recipe.model.fonts import shipped_font
-from tests.api.conftest import small_look
+from tests.api.conftest import own_job, small_look
 from tests.fonts import bars_font, crowded_font
 from tests.pictures import photo, picture_of
 from tests.recipe.test_vectors import FUSED, SVG
@@ -50,7 +50,7 @@ def test_from_upload_to_the_zip(client: TestClient, design: dict[str, Any]) -> N
     assert undone["redoes"]
     redone = client.post(f"/api/designs/{design['id']}/redo", json={"base": undone["revision"]}).json()
     assert redone["revision"] == edited["revision"]
-    files = client.get(f"/api/jobs/of-{design['id']}/sheets.zip")
+    files = client.get(f"/api/jobs/{own_job(client, design)}/sheets.zip")
     assert files.headers["content-disposition"] == 'attachment; filename="night-owl.zip"'
     with zipfile.ZipFile(io.BytesIO(files.content)) as archive:
         assert {"plan.json", "stack.svg", "assembly.txt"} < set(archive.namelist())

@@ -10,6 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from gladstack.recipe.model.fonts import SHIPPED
+from tests.api.conftest import own_job
 from tests.examples import examples
 from tests.hostile import edits, files
 from tests.pictures import picture_of
@@ -58,7 +59,7 @@ def test_hostile_edits(client: TestClient) -> None:
         now = client.get(f"/api/designs/{made['id']}")
         if now.json()["revision"] != made["revision"]:
             made = client.post(f"/api/designs/{made['id']}/undo", json={"base": now.json()["revision"]}).json()
-    zipped = client.get(f"/api/jobs/of-{made['id']}/sheets.zip")
+    zipped = client.get(f"/api/jobs/{own_job(client, made)}/sheets.zip")
     assert zipped.status_code == 200
 
 

@@ -117,7 +117,7 @@ def test_a_designs_own_sheets_point_both_ways(hand: ShopHand) -> None:
     hand.go_to("Sheets")
     hand.see_text("Night navy")
     hand.type_into("Copies", "3")
-    hand.until(lambda: hand.asked("/jobs/of-example-helper-mug")["job"]["designs"][0]["copies"] == 3, "still one copy")
+    hand.until(lambda: hand.asked("/designs/example-helper-mug/job")["job"]["designs"][0]["copies"] == 3, "still one copy")
     hand.click('//label[span[normalize-space()="Nested"]]')
     part = hand.see('//*[name()="path"][starts-with(@aria-label, "Part 1, copy 2")]')
     hand.browser.execute_script("arguments[0].focus()", part)

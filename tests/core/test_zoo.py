@@ -24,7 +24,6 @@ from gladstack.core.geometry.partition import borders, longest_border, nesting, 
 from gladstack.core.geometry.rings import as_multi as welded
 from gladstack.core.geometry.shapes import clean, cut_away, grow, meeting
 from gladstack.core.geometry.simplify import simplify
-from gladstack.core.proof.nothing_left import nothing_left
 from tests.core.shapes import ZOO, as_multi
 
 A, B = (2.0, 0.0), (9.0, 3.0)
@@ -114,4 +113,3 @@ def test_what_is_measured_on_an_awkward_shape_is_finite(animal: str) -> None:
     assert all(length >= 0 for length in borders(shape, [disc, ZOO["corner touch"]]))
     assert longest_border(shape, []) is None
     assert len(nesting(list(shape.geoms))[0]) == len(shape.geoms)
-    assert bool(list(nothing_left("a", "A", disc, shape))) is shape.is_empty

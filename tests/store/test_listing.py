@@ -10,9 +10,12 @@ import pytest
 
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.store import designs
-from gladstack.store.database import Database
+from gladstack.shop.jobs.edits import SetJob
+from gladstack.shop.jobs.job import Job
+from gladstack.store import database, designs
+from gladstack.store.database import Database, StoreError
 from gladstack.store.designs import DesignBook, UnknownDesignError
+from gladstack.store.jobs import JobBook
 from gladstack.store.listing import LOOKS_KEPT, Listing
 from tests.store.test_designs import EDIT
 
@@ -101,3 +104,48 @@ def test_a_clock_set_forward_once_empties_nothing_and_one_set_back_loses_no_orde
     changed = book.edit(first.id, first.revision.id, named("Other"))
     assert [line.id for line in listing.lines()] == [first.id, second.id]
     assert book.undo(first.id, changed.revision.id).revision == first.revision
+
+
+def job_of(design: str) -> Job:
+    return Job.model_validate({"name": "Own", "designs": [{"design": design, "name": "Own"}]})
+
+
+def test_a_designs_own_sheets_go_with_it_and_stand_in_no_list(book: DesignBook, listing: Listing, path: Path) -> None:
+    jobs = JobBook(Database(path))
+    design = book.create(RECIPE)
+    own = jobs.create(job_of(design.id), own_of=design.id)
+    assert jobs.own(design.id) == own
+    assert jobs.lines() == ([], 0)
+    with pytest.raises(StoreError):
+        jobs.create(job_of(design.id), own_of=design.id)
+    jobs.edit(own.id, own.revision, SetJob(name="Other"))
+    listing.bin(design.id)
+    later = datetime.now(UTC) + timedelta(days=31)
+    assert [listing.empty(later + timedelta(days=k)) for k in range(3)] == [0, 0, 1]
+    assert (rows(path, "jobs"), rows(path, "job_revisions")) == (0, 0)
+
+
+def test_a_design_whose_own_sheets_were_cut_stays(book: DesignBook, listing: Listing, path: Path) -> None:
+    jobs = JobBook(Database(path))
+    design = book.create(RECIPE)
+    own = jobs.create(job_of(design.id), own_of=design.id)
+    jobs.mark_cut(own.id, own.revision, [], [])
+    listing.bin(design.id)
+    later = datetime.now(UTC) + timedelta(days=31)
+    assert [listing.empty(later + timedelta(days=k)) for k in range(3)] == [0, 0, 0]
+
+
+def test_own_sheets_of_an_older_file_are_known_by_the_design_they_are_of(
+    path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    every = database.migrations()
+    monkeypatch.setattr(database, "migrations", lambda: every[:8])
+    store = Database(path)
+    with store.write() as db:
+        db.execute("INSERT INTO designs (id, created) VALUES ('dome', '2026')")
+        for job in ("of-dome", "of-gone", "other"):
+            db.execute("INSERT INTO jobs (id, created) VALUES (?, '2026')", (job,))
+    monkeypatch.setattr(database, "migrations", lambda: every)
+    with Database(path).read() as db:
+        told = dict(db.execute("SELECT id, own_of FROM jobs").fetchall())
+    assert told == {"of-dome": "dome", "other": None}

@@ -48,8 +48,6 @@ from gladstack.work.ticket import Ticket, current, held
 T = TypeVar("T")
 
 _SLICE_PATIENCE_S = 10.0
-OWN = "of-"
-"""What the id of a design's own job begins with."""
 _SHOWN = 120
 MANY = 20
 """A job of more designs than this is given more time."""
@@ -102,14 +100,15 @@ class JobDesk:
     def own_job(self, design: str) -> JobView:
         """A design's own sheets: a job of one, which follows the design as it changes."""
         held = self.designs.get(design)
-        id_ = f"{OWN}{design}"
-        if not self.jobs.has(id_):
+        if (kept := self.jobs.own(design)) is None:
             recipe = held.revision.recipe
             job = Job(name=recipe.name, designs=(JobDesign(design=design, name=recipe.name),))
             # Two windows may open it at once.
             with suppress(StoreError):
-                return self.view_of(self.jobs.create(job, id_=id_, label="Laid the films"))
-        return self.view_of(self.jobs.get(id_))
+                return self.view_of(self.jobs.create(job, own_of=design, label="Laid the films"))
+            kept = self.jobs.own(design)
+        assert kept is not None
+        return self.view_of(kept)
 
     def view_of(self, kept: KeptJob) -> JobView:
         """A job as it is sent."""
@@ -119,19 +118,13 @@ class JobDesk:
             d.design for d in kept.job.designs if d.revision is not None and heads.get(d.source, d.revision) != d.revision
         ]
         return JobView(
-            id=kept.id, revision=kept.revision, job=kept.job, can_undo=kept.can_undo, can_redo=kept.can_redo, cut=kept.cut,
-            at_cutter=kept.cut_id is not None and kept.cut is None, stale=stale,
+            id=kept.id, own_of=kept.own_of, revision=kept.revision, job=kept.job, can_undo=kept.can_undo,
+            can_redo=kept.can_redo, cut=kept.cut, at_cutter=kept.cut_id is not None and kept.cut is None, stale=stale,
         )  # fmt: skip
-
-    def kept(self, job: str) -> KeptJob:
-        """A job; a design's own is begun when it is first asked for."""
-        if job.startswith(OWN) and not self.jobs.has(job):
-            self.own_job(job.removeprefix(OWN))
-        return self.jobs.get(job)
 
     def open(self, job: str) -> JobView:
         """A job as it is sent."""
-        return self.view_of(self.kept(job))
+        return self.view_of(self.jobs.get(job))
 
     def step(self, move: Callable[[], KeptJob]) -> JobView:
         """An edit, undo or redo."""
@@ -157,7 +150,7 @@ class JobDesk:
 
     async def plan(self, job: str) -> bytes:
         """The plan of a job, drawn."""
-        work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
+        work = await run_in_threadpool(lambda: self.work_of(self.jobs.get(job)))
         return await self._light(job, job_tasks.view, work)
 
     async def closer(self, job: str, base: int, seconds: int) -> CloserAnswer:
@@ -193,18 +186,18 @@ class JobDesk:
 
     async def files(self, job: str, formats: Sequence[Format], paper: Paper, sheets: Sequence[int]) -> tuple[str, bytes]:
         """A job's name, and its sheets, or some of them, in some formats as a ZIP."""
-        kept = await run_in_threadpool(self.kept, job)
+        kept = await run_in_threadpool(self.jobs.get, job)
         work = await run_in_threadpool(self.work_of, kept)
         return kept.job.name, await self._light(job, job_tasks.files, work, tuple(formats), paper, tuple(sheets))
 
     async def job_sheet(self, job: str, paper: PageSize) -> list[str]:
         """The pages of a job's sheet as SVG."""
-        work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
+        work = await run_in_threadpool(lambda: self.work_of(self.jobs.get(job)))
         return await self._light(job, job_tasks.job_sheet_pages, work, paper)
 
     async def job_sheet_pdf(self, job: str, paper: PageSize) -> bytes:
         """A job's sheet as PDF."""
-        work = await run_in_threadpool(lambda: self.work_of(self.kept(job)))
+        work = await run_in_threadpool(lambda: self.work_of(self.jobs.get(job)))
         return await self._light(job, job_tasks.job_sheet_pdf, work, paper)
 
     async def cut_sheets(self, job: str, base: int) -> tuple[CutRun, list[SheetCut]]:

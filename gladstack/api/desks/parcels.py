@@ -39,7 +39,7 @@ class ParcelDesk:
 
     async def job(self, job: str) -> tuple[str, bytes]:
         """A job's name, and its file."""
-        kept = await run_in_threadpool(self.desk.kept, job)
+        kept = await run_in_threadpool(self.desk.jobs.get, job)
         parcel = await run_in_threadpool(self.book.job, kept)
         preview = await self.builder.preview(kept.job.designs[0].source)
         return kept.job.name, await run_in_threadpool(packed, parcel, preview)

@@ -74,9 +74,12 @@ class JobListView(BaseModel):
 
 
 class JobView(BaseModel):
-    """A job as it stands; `stale` are the designs changed since they were taken into it."""
+    """A job as it stands; `own_of` is the design whose own sheets it is, `stale` are designs changed since they were taken
+    into it.
+    """
 
     id: str
+    own_of: str | None
     revision: int
     job: Job
     can_undo: bool

@@ -1,14 +1,14 @@
 import { Findings } from "@/parts/Findings";
 import { CutPanel } from "@/places/cut/CutPanel";
 import { useOpenDesign } from "@/state/design";
-import { useJob, usePlan } from "@/state/job";
+import { useOwnJob, usePlan } from "@/state/job";
 import { useView } from "@/state/view";
 
 /** A design's own films at the cutter. */
 export function Cut() {
   const { id, revision, built } = useOpenDesign();
   const { shown, show } = useView();
-  const job = useJob(`of-${id}`);
+  const job = useOwnJob(id);
   const plan = usePlan(job.data, revision);
   if (!built.layers.some((layer) => layer.nodes > 0))
     return <p className="text-soft">Nothing is left to cut: every colour is dropped. Bring one back under Colours.</p>;

@@ -1,15 +1,15 @@
 import { Findings } from "@/parts/Findings";
 import { JobPanel } from "@/places/bench/JobPanel";
 import { useOpenDesign } from "@/state/design";
-import { useJob, useJobChange, usePlan } from "@/state/job";
+import { useJobChange, useOwnJob, usePlan } from "@/state/job";
 import { goTo } from "@/state/route";
 
 /** A design's own sheets: a job of one, laid on the shop's film. */
 export function Sheets() {
   const { id, revision, recipe, built } = useOpenDesign();
-  const job = useJob(`of-${id}`);
+  const job = useOwnJob(id);
   const plan = usePlan(job.data, revision);
-  const change = useJobChange(`of-${id}`);
+  const change = useJobChange(job.data?.id ?? "");
   return (
     <div className="flex flex-col gap-4">
       <Findings findings={built.findings.filter((finding) => finding.beside === "sheets")} />

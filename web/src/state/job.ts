@@ -93,16 +93,31 @@ export function useJobs(search: string, most: number) {
   });
 }
 
-/** A job as it stands; its own job where a design's id is given. */
-export function useJob(id: string) {
+/** A job as it stands; none as long as no id is known. */
+export function useJob(id: string | undefined) {
   return useQuery({
-    queryKey: jobKey(id),
-    queryFn: () =>
-      id.startsWith("of-")
-        ? expectData(api.GET("/api/designs/{design}/job", { params: { path: { design: id.slice(3) } } }))
-        : expectData(api.GET("/api/jobs/{job}", { params: { path: { job: id } } })),
+    queryKey: jobKey(id ?? ""),
+    queryFn: () => expectData(api.GET("/api/jobs/{job}", { params: { path: { job: id ?? "" } } })),
+    enabled: id !== undefined,
     retry: false,
   });
+}
+
+/** The job of a design's own sheets, begun when it is first asked for. */
+export function useOwnJob(design: string) {
+  const client = useQueryClient();
+  const own = useQuery({
+    queryKey: ["own-job", design],
+    queryFn: async () => {
+      const job = await expectData(api.GET("/api/designs/{design}/job", { params: { path: { design } } }));
+      client.setQueryData(jobKey(job.id), job);
+      return job.id;
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  const job = useJob(own.data);
+  return own.isError ? { ...job, isError: true, error: own.error } : job;
 }
 
 /** The plan of a job at a revision of it, and of the design whose own job it is. */

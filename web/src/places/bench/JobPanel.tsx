@@ -73,7 +73,7 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
 
 function Designs({ job, change }: Omit<JobPanelProps, "plan">) {
   const designs = useDesigns();
-  const own = job.id.startsWith("of-");
+  const own = job.own_of !== null;
   const many = job.job.designs.length > 5;
   const held = new Set(job.job.designs.map((one) => one.design));
   const others = designs.data?.filter((line) => !held.has(line.id)) ?? [];
