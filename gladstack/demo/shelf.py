@@ -29,29 +29,29 @@ def _pressed(id_: str, name: str, kind: Kind, colour: str, cost: float, **more: 
 
 
 MATERIALS = (
-    _film("night-navy", "Night navy", "adhesive", "#1d2b53", 9.5, finish=Finish(kind="gloss")),
-    _film("moon-cream", "Moon cream", "adhesive", "#fff4d6", 9.5, finish=Finish(kind="gloss")),
-    _film("lamp-gold", "Lamp gold", "adhesive", "#f2b632", 11.0, finish=Finish(kind="metallic"), grain="half"),
-    _film("barn-red", "Barn red", "adhesive", "#c0392b", 9.5, finish=Finish(kind="matte")),
-    _film("pond-teal", "Pond teal", "adhesive", "#2f8f8b", 9.5, finish=Finish(kind="matte")),
-    _film("slate", "Slate", "removable", "#4a5568", 7.0, finish=Finish(kind="matte"), least_part_mm=1.2),
-    _film("chalk", "Chalk white", "removable", "#fbfaf7", 7.0, finish=Finish(kind="matte"), least_part_mm=1.2),
-    _pressed("shirt-navy", "Shirt navy", "smooth", "#1d2b53", 16.0, shrink_along=0.002, shrink_across=0.002),
-    _pressed("shirt-cream", "Shirt cream", "smooth", "#fff4d6", 16.0, shrink_along=0.002, shrink_across=0.002),
-    _pressed("shirt-bark", "Shirt bark", "smooth", "#6f4a2f", 16.0),
-    _pressed("shirt-sand", "Shirt sand", "smooth", "#c08a53", 16.0),
-    _pressed("shirt-teal", "Shirt teal", "smooth", "#2f8f8b", 16.0),
-    _pressed("shirt-gold", "Shirt gold", "smooth", "#f2b632", 16.0),
+    _film("night-navy", "Night navy", Kind.ADHESIVE, "#1d2b53", 9.5, finish=Finish(kind="gloss")),
+    _film("moon-cream", "Moon cream", Kind.ADHESIVE, "#fff4d6", 9.5, finish=Finish(kind="gloss")),
+    _film("lamp-gold", "Lamp gold", Kind.ADHESIVE, "#f2b632", 11.0, finish=Finish(kind="metallic"), grain="half"),
+    _film("barn-red", "Barn red", Kind.ADHESIVE, "#c0392b", 9.5, finish=Finish(kind="matte")),
+    _film("pond-teal", "Pond teal", Kind.ADHESIVE, "#2f8f8b", 9.5, finish=Finish(kind="matte")),
+    _film("slate", "Slate", Kind.REMOVABLE, "#4a5568", 7.0, finish=Finish(kind="matte"), least_part_mm=1.2),
+    _film("chalk", "Chalk white", Kind.REMOVABLE, "#fbfaf7", 7.0, finish=Finish(kind="matte"), least_part_mm=1.2),
+    _pressed("shirt-navy", "Shirt navy", Kind.SMOOTH, "#1d2b53", 16.0, shrink_along=0.002, shrink_across=0.002),
+    _pressed("shirt-cream", "Shirt cream", Kind.SMOOTH, "#fff4d6", 16.0, shrink_along=0.002, shrink_across=0.002),
+    _pressed("shirt-bark", "Shirt bark", Kind.SMOOTH, "#6f4a2f", 16.0),
+    _pressed("shirt-sand", "Shirt sand", Kind.SMOOTH, "#c08a53", 16.0),
+    _pressed("shirt-teal", "Shirt teal", Kind.SMOOTH, "#2f8f8b", 16.0),
+    _pressed("shirt-gold", "Shirt gold", Kind.SMOOTH, "#f2b632", 16.0),
     _pressed(
-        "star-glitter", "Star glitter", "glitter", "#e8d27a", 28.0, finish=Finish(kind="glitter"), spacing_mm=3.0,
+        "star-glitter", "Star glitter", Kind.GLITTER, "#e8d27a", 28.0, finish=Finish(kind="glitter"), spacing_mm=3.0,
         least_part_mm=1.5, blade=BladeSetting(force_g=180, speed_mm_s=60.0, angle_deg=60),
     ),
     _pressed(
-        "owl-flock", "Owl flock", "flock", "#8b6b4a", 24.0, finish=Finish(kind="flock"), grain="none", spacing_mm=3.0,
+        "owl-flock", "Owl flock", Kind.FLOCK, "#8b6b4a", 24.0, finish=Finish(kind="flock"), grain="none", spacing_mm=3.0,
         least_part_mm=1.5, press=Press(celsius=160, tack_s=4, full_s=17, peel="cold", behind_s=8),
     ),
-    _pressed("comet-foil", "Comet foil", "foil", "#b9c4d0", 31.0, finish=Finish(kind="foil"), grain="half"),
-    _film("stencil", "Stencil film", "stencil", "#9fb8c9", 6.0, least_part_mm=2.0, spacing_mm=4.0),
+    _pressed("comet-foil", "Comet foil", Kind.FOIL, "#b9c4d0", 31.0, finish=Finish(kind="foil"), grain="half"),
+    _film("stencil", "Stencil film", Kind.STENCIL, "#9fb8c9", 6.0, least_part_mm=2.0, spacing_mm=4.0),
 )  # fmt: skip
 
 

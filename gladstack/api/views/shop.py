@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
 from gladstack.api.views.designs import BoxView, PlanFindingView
+from gladstack.recipe.model.values import Method
 from gladstack.shop.files.formats import Format
 from gladstack.shop.jobs.job import Job, Layout
 from gladstack.shop.shelf.cutters import Cutter
-from gladstack.shop.shelf.materials import Material
+from gladstack.shop.shelf.materials import Kind, Material
 from gladstack.shop.shelf.stock import Piece, PieceKind
 
 
@@ -21,12 +22,22 @@ class ShelfFilmView(BaseModel):
     pieces: list[Piece]
 
 
+class FilmKindView(BaseModel):
+    """A kind of film: what it is called, how it goes onto the ground, and the face it is cut from."""
+
+    kind: Kind
+    says: str
+    method: Method
+    face: Literal["front", "back"]
+
+
 class ShelfView(BaseModel):
-    """Materials that match what is searched for, with their pieces; how many match; and all cutters."""
+    """Materials that match what is searched for, with their pieces; how many match; and all cutters and kinds of film."""
 
     films: list[ShelfFilmView]
     total: int
     cutters: list[Cutter]
+    kinds: list[FilmKindView]
 
 
 class NearView(BaseModel):

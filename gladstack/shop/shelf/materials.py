@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -9,11 +12,46 @@ from pydantic import Field
 from gladstack.recipe.model.recipe import Finish
 from gladstack.recipe.model.values import Colour, Frozen, Id, MarginMm, Method, Name
 
-Kind = Literal[
-    "adhesive", "removable", "smooth", "glitter", "flock", "foil", "metallic", "stencil", "card",
-]  # fmt: skip
-"""Adhesive for good and removable; heat-transfer smooth, glitter, flock, foil and metallic; stencil film and card."""
-PRESSED: frozenset[str] = frozenset({"smooth", "glitter", "flock", "foil", "metallic"})
+
+class Kind(StrEnum):
+    """The kinds of film there are."""
+
+    ADHESIVE = "adhesive"
+    REMOVABLE = "removable"
+    SMOOTH = "smooth"
+    GLITTER = "glitter"
+    FLOCK = "flock"
+    FOIL = "foil"
+    METALLIC = "metallic"
+    STENCIL = "stencil"
+    CARD = "card"
+
+
+@dataclass(frozen=True)
+class KindOfFilm:
+    """What is the same for all films of a kind: what it is called, how it goes onto the ground, the face it is cut from."""
+
+    says: str
+    method: Method = "adhesive"
+
+    @property
+    def face(self) -> Literal["front", "back"]:
+        """What is pressed is cut from the back."""
+        return "back" if self.method == "heat-transfer" else "front"
+
+
+KINDS: Mapping[Kind, KindOfFilm] = {
+    Kind.ADHESIVE: KindOfFilm("Adhesive, permanent"),
+    Kind.REMOVABLE: KindOfFilm("Adhesive, removable"),
+    Kind.SMOOTH: KindOfFilm("Heat-transfer, smooth", "heat-transfer"),
+    Kind.GLITTER: KindOfFilm("Heat-transfer, glitter", "heat-transfer"),
+    Kind.FLOCK: KindOfFilm("Heat-transfer, flock", "heat-transfer"),
+    Kind.FOIL: KindOfFilm("Heat-transfer, foil", "heat-transfer"),
+    Kind.METALLIC: KindOfFilm("Heat-transfer, metallic", "heat-transfer"),
+    Kind.STENCIL: KindOfFilm("Stencil film"),
+    Kind.CARD: KindOfFilm("Card"),
+}
+"""Every kind: a new one is added above and here; the shelf, the screen and the API follow."""
 ANY = "any"
 """The choice of no material: any film of the film's colour."""
 
@@ -67,7 +105,7 @@ class Material(Frozen):
 
     id: Id
     name: Name
-    kind: Kind = "adhesive"
+    kind: Kind = Kind.ADHESIVE
     colour: Colour
     finish: Finish = Finish()
     face: Literal["front", "back"] = "front"
@@ -92,18 +130,19 @@ class Material(Frozen):
     @property
     def method(self) -> Method:
         """How it goes onto the ground."""
-        return "heat-transfer" if self.kind in PRESSED else "adhesive"
+        return KINDS[self.kind].method
 
 
 def any_film(colour: str, method: Method, margin_mm: float = 6.0) -> Material:
     """What stands for a film that no material was chosen for."""
     pressed = method == "heat-transfer"
+    kind = Kind.SMOOTH if pressed else Kind.ADHESIVE
     return Material(
         id=f"any-{colour[1:]}" + ("-pressed" if pressed else ""),
         name=f"Any film of {colour}",
-        kind="smooth" if pressed else "adhesive",
+        kind=kind,
         colour=colour,
-        face="back" if pressed else "front",
+        face=KINDS[kind].face,
         margin_mm=margin_mm,
         press=Press() if pressed else None,
     )

@@ -7,15 +7,14 @@ interface ShelfColoursProps {
   onFilm(material: Material): unknown;
 }
 
-const PRESSED = ["smooth", "glitter", "flock", "foil", "metallic"];
-
 /** The films of the shelf that are still had, those of one method where one is given. */
 export function useFilmsIHave(method?: "adhesive" | "heat-transfer"): Material[] {
   const shelf = useShelf();
+  const methods = new Map(shelf.data?.kinds.map((one) => [one.kind, one.method]));
   return (shelf.data?.films ?? [])
     .map((one) => one.material)
     .filter((film) => !film.retired)
-    .filter((film) => !method || PRESSED.includes(film.kind) === (method === "heat-transfer"));
+    .filter((film) => !method || methods.get(film.kind) === method);
 }
 
 /** The colours one has: the films of the shelf, to choose from. */

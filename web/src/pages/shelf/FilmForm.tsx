@@ -4,19 +4,8 @@ import { api, expectData } from "@/api/client";
 import { Amount, Field, INPUT } from "@/pages/shelf/Fields";
 import { Pieces } from "@/pages/shelf/Pieces";
 import { tell } from "@/state/design";
-import type { Material, Stock } from "@/state/job";
+import { type Material, type Stock, useShelf } from "@/state/job";
 
-export const KINDS: Record<Material["kind"], string> = {
-  adhesive: "Adhesive, permanent",
-  removable: "Adhesive, removable",
-  smooth: "Heat-transfer, smooth",
-  glitter: "Heat-transfer, glitter",
-  flock: "Heat-transfer, flock",
-  foil: "Heat-transfer, foil",
-  metallic: "Heat-transfer, metallic",
-  stencil: "Stencil film",
-  card: "Card",
-};
 const PRESS = {
   celsius: 150,
   bears_celsius: null,
@@ -26,7 +15,6 @@ const PRESS = {
   peel: "warm" as const,
   behind_s: 0,
 };
-const PRESSED = ["smooth", "glitter", "flock", "foil", "metallic"];
 const FINISHES = ["matte", "gloss", "metallic", "glitter", "foil", "flock", "patterned"] as const;
 
 const FRESH: Material = {
@@ -89,7 +77,8 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
     },
     onError: tell,
   });
-  const pressed = PRESSED.includes(draft.kind);
+  const kinds = useShelf().data?.kinds ?? [];
+  const pressed = kinds.some((one) => one.kind === draft.kind && one.method === "heat-transfer");
   const press = draft.press ?? PRESS;
   return (
     <form
@@ -116,12 +105,12 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
             value={draft.kind}
             onChange={(e) => {
               const kind = e.target.value as Material["kind"];
-              set({ kind, face: PRESSED.includes(kind) ? "back" : "front" });
+              set({ kind, face: kinds.find((one) => one.kind === kind)?.face ?? "front" });
             }}
           >
-            {Object.entries(KINDS).map(([kind, text]) => (
+            {kinds.map(({ kind, says }) => (
               <option key={kind} value={kind}>
-                {text}
+                {says}
               </option>
             ))}
           </select>
@@ -273,21 +262,21 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
         <fieldset className="mt-3">
           <legend className="heading">May lie over (none ticked: over anything)</legend>
           <div className="flex flex-wrap gap-x-4 gap-y-1">
-            {Object.entries(KINDS).map(([kind, text]) => (
+            {kinds.map(({ kind, says }) => (
               <label key={kind} className="flex items-center gap-1.5 text-sm">
                 <input
                   type="checkbox"
                   className="accent-chosen"
-                  checked={draft.lies_over.includes(kind as Material["kind"])}
+                  checked={draft.lies_over.includes(kind)}
                   onChange={(event) =>
                     set({
                       lies_over: event.target.checked
-                        ? [...draft.lies_over, kind as Material["kind"]]
+                        ? [...draft.lies_over, kind]
                         : draft.lies_over.filter((one) => one !== kind),
                     })
                   }
                 />
-                {text}
+                {says}
               </label>
             ))}
           </div>

@@ -3,7 +3,7 @@ import { useDeferredValue, useState } from "react";
 import { toast } from "sonner";
 import { api, expectData, formOf, sent } from "@/api/client";
 import { showLength } from "@/geometry/lengths";
-import { FilmForm, KINDS } from "@/pages/shelf/FilmForm";
+import { FilmForm } from "@/pages/shelf/FilmForm";
 import { BackToDesign } from "@/parts/BackToDesign";
 import { FilePicker } from "@/parts/FilePicker";
 import { Home } from "@/parts/TopBar";
@@ -126,6 +126,7 @@ interface FilmLineProps {
 
 function FilmLine({ film, open, onOpen, onSaved }: FilmLineProps) {
   const { material, pieces } = film;
+  const kinds = useShelf().data?.kinds ?? [];
   return (
     <li className={open ? "col-span-full" : ""}>
       <button
@@ -141,7 +142,7 @@ function FilmLine({ film, open, onOpen, onSaved }: FilmLineProps) {
             {material.retired && <span className="font-normal text-soft"> (retired)</span>}
           </span>
           <span className="block text-sm text-soft">
-            {KINDS[material.kind]}
+            {kinds.find((one) => one.kind === material.kind)?.says}
             {material.face === "back" && ", cut mirrored"}
           </span>
           <Stocks pieces={pieces} />
