@@ -7,8 +7,8 @@ import { useView } from "@/state/view";
 const SIGNS = { stop: CircleAlert, mind: TriangleAlert, note: Info } as const;
 const GRAVE = { stop: "Before you cut", mind: "Worth a look", note: "Good to know" } as const;
 const LOOKS = {
-  stop: "bg-failtint text-[#6e1f0e]",
-  mind: "bg-failtint/60 text-[#6e1f0e]",
+  stop: "bg-failtint text-failink",
+  mind: "bg-failtint/60 text-failink",
   note: "bg-bench text-ink",
 } as const;
 

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import { Input } from "@/parts/Entry";
 import { useDraft } from "@/parts/useDraft";
 
 const NUDGE_REST_MS = 250;
@@ -30,11 +31,11 @@ export function NumberField({ label, value, onCommit, suffix = "", step = 1, pla
   return (
     <label className="inline-flex flex-col">
       <span className="heading">{label}</span>
-      <input
+      <Input
         type="text"
         inputMode="decimal"
         value={draft}
-        className="measure w-18 border-b-2 border-firm bg-transparent py-0.5 focus:border-chosen"
+        className="measure w-18 border-b-2 bg-transparent py-0.5 focus:border-chosen"
         onChange={(event) => type(event.target.value)}
         onBlur={() => settle(draft)}
         onKeyDown={(event) => {

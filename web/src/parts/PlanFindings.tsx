@@ -18,7 +18,7 @@ export function PlanFindings({ plan, notes = false, onFix }: PlanFindingsProps) 
   return (
     <section
       aria-label="Findings"
-      className={`rounded px-3 py-1.5 ${grave.length > 0 ? "bg-failtint text-[#6e1f0e]" : "bg-bench"}`}
+      className={`rounded px-3 py-1.5 ${grave.length > 0 ? "bg-failtint text-failink" : "bg-bench"}`}
     >
       <Told found={first} onFix={onFix} />
       {rest.length > 0 && (

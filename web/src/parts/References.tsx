@@ -1,3 +1,4 @@
+import { Check } from "@/parts/Entry";
 import { Panel } from "@/parts/Panel";
 
 interface ReferencesProps {
@@ -22,9 +23,7 @@ export function References({ label, none, refs, options, onRefs }: ReferencesPro
       <p className="mb-1 font-semibold">{label}</p>
       {options.map((option) => (
         <label key={option.key} className="flex cursor-pointer items-center gap-2 rounded px-1 py-1 hover:bg-bench">
-          <input
-            type="checkbox"
-            className="accent-chosen"
+          <Check
             checked={refs.includes(option.key)}
             onChange={(event) =>
               onRefs(event.target.checked ? [...refs, option.key] : refs.filter((ref) => ref !== option.key))

@@ -1,4 +1,5 @@
 import { hasRegions, isHole, isRaster } from "@/api/client";
+import { Select } from "@/parts/Entry";
 import { Findings } from "@/parts/Findings";
 import { ClaimFields } from "@/places/colours/ClaimFields";
 import { MendFields } from "@/places/colours/MendFields";
@@ -29,9 +30,9 @@ export function Colours() {
     <div className="flex flex-col gap-4">
       <Found />
       {recipe.arts.length > 1 && (
-        <select
+        <Select
           aria-label="Art whose colours are shown"
-          className="w-full rounded border border-firm bg-table px-2 py-1 font-semibold"
+          className="w-full font-semibold"
           value={art.id}
           onChange={(event) => chooseArts([event.target.value])}
         >
@@ -40,7 +41,7 @@ export function Colours() {
               {built.arts.find((other) => other.id === one.id)?.name ?? one.id}
             </option>
           ))}
-        </select>
+        </Select>
       )}
       {isRaster(art) && (
         <p className="flex flex-wrap gap-2">

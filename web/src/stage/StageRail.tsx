@@ -1,6 +1,7 @@
 import { Slider } from "radix-ui";
 import { useMemo } from "react";
 import { showLength, showTime } from "@/geometry/lengths";
+import { Select } from "@/parts/Entry";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { LENSES, REFERENCES, useView } from "@/state/view";
 import { figuresOf } from "./look";
@@ -49,9 +50,9 @@ function Original({ still }: { still: boolean }) {
   return (
     <div className="flex flex-col gap-1.5 px-1 text-soft">
       <span id="fade">Original</span>
-      <select
+      <Select
         aria-label="Where the original is shown"
-        className="rounded border border-firm bg-table px-1 py-0.5 disabled:opacity-40"
+        className="py-0.5 disabled:opacity-40"
         value={reference}
         disabled={still}
         onChange={(event) => {
@@ -62,7 +63,7 @@ function Original({ still }: { still: boolean }) {
         {REFERENCES.map((where) => (
           <option key={where}>{where}</option>
         ))}
-      </select>
+      </Select>
       <Slider.Root
         aria-labelledby="fade"
         className="relative flex h-6 touch-none items-center data-[disabled]:opacity-40"

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import Markdown from "react-markdown";
 import { BackToDesign } from "@/parts/BackToDesign";
+import { Input } from "@/parts/Entry";
 import { Home } from "@/parts/TopBar";
 import text from "../../../../docs/guide.md?raw";
 import { matching, sectionsOf } from "./sections";
@@ -26,12 +27,12 @@ export function Help() {
       </header>
       <div className="grid min-h-0 grid-cols-[280px_1fr]">
         <nav aria-label="Parts of the guide" className="overflow-y-auto border-r border-line bg-paper px-4 py-4">
-          <input
+          <Input
             type="search"
             aria-label="Search the guide"
             placeholder="Search the guide"
             value={words}
-            className="w-full border-b-2 border-firm bg-transparent py-1 focus:border-chosen"
+            className="w-full border-b-2 bg-transparent focus:border-chosen"
             onChange={(event) => setWords(event.target.value)}
           />
           <ul className="mt-3">

@@ -4,6 +4,7 @@ import { api, expectData, formOf, sent } from "@/api/client";
 import type { components } from "@/api/schema";
 import { showLength } from "@/geometry/lengths";
 import { Readings } from "@/pages/names/Readings";
+import { Check, Input, Select } from "@/parts/Entry";
 import { FilePicker } from "@/parts/FilePicker";
 import { SelectField } from "@/parts/SelectField";
 import { Home, UnitSwitch } from "@/parts/TopBar";
@@ -103,7 +104,7 @@ export function NamesPage({ id }: { id: string }) {
           <Readings readings={readings} text={text} onChoose={setText} />
         )}
         <SelectField label="Long names" value={fit} options={FITS} onChange={(next) => setFit(next)} />
-        {list.error && <p className="rounded bg-failtint px-3 py-1.5 text-[#6e1f0e]">{list.error.message}</p>}
+        {list.error && <p className="rounded bg-failtint px-3 py-1.5 text-failink">{list.error.message}</p>}
         {rows.length > 0 && (
           <p aria-live="polite">
             <strong className="font-semibold">{good.length}</strong> of {rows.length} names can be cut
@@ -184,10 +185,10 @@ function Card({ row, look, unit, onMend }: CardProps) {
         )}
       </div>
       {Object.entries(row.values).map(([field, value]) => (
-        <input
+        <Input
           key={field}
           aria-label={`${field} in row ${row.number + 1}`}
-          className="mt-1 w-full rounded border border-firm bg-paper px-1.5 py-0.5"
+          className="mt-1 w-full bg-paper py-0.5"
           defaultValue={value}
           onBlur={(event) => {
             const typed = event.target.value.trim();
@@ -196,15 +197,15 @@ function Card({ row, look, unit, onMend }: CardProps) {
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         />
       ))}
-      {wrong && <p className="mt-1 text-sm text-[#6e1f0e]">{row.told}</p>}
+      {wrong && <p className="mt-1 text-sm text-failink">{row.told}</p>}
       <p className="measure mt-1 flex items-center justify-between gap-2 text-sm text-soft">
         <span className="whitespace-nowrap">
           {row.number + 1}
           {row.copies > 1 && ` · ${row.copies} ×`} · {showLength(row.width_mm, unit)}
         </span>
-        <select
+        <Select
           aria-label={`If row ${row.number + 1} is too long`}
-          className="w-24 rounded border border-firm bg-table px-1"
+          className="w-24"
           value={row.fit}
           onChange={(event) => onMend({ fit: event.target.value as Fit })}
         >
@@ -213,15 +214,10 @@ function Card({ row, look, unit, onMend }: CardProps) {
               {one.text}
             </option>
           ))}
-        </select>
+        </Select>
       </p>
       <label className="mt-1 flex items-center gap-1.5 text-sm">
-        <input
-          type="checkbox"
-          className="accent-chosen"
-          checked={row.left_out}
-          onChange={(event) => onMend({ left_out: event.target.checked })}
-        />
+        <Check checked={row.left_out} onChange={(event) => onMend({ left_out: event.target.checked })} />
         Leave out
       </label>
     </li>

@@ -1,6 +1,5 @@
 import type { ReactNode } from "react";
-
-export const INPUT = "w-full min-w-0 rounded border border-firm bg-table px-2 py-1";
+import { Input } from "@/parts/Entry";
 
 export function Field({ label, wide, children }: { label: string; wide?: boolean; children: ReactNode }) {
   return (
@@ -15,11 +14,11 @@ export function Field({ label, wide, children }: { label: string; wide?: boolean
 export function Amount({ label, value, onChange }: { label: string; value: number; onChange(value: number): void }) {
   return (
     <Field label={label}>
-      <input
+      <Input
         type="number"
         step="any"
         min="0"
-        className={`measure ${INPUT}`}
+        className="measure w-full"
         value={Number(value.toFixed(4))}
         onChange={(event) => onChange(Number(event.target.value))}
       />

@@ -1,8 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
-import { Amount, Field, INPUT } from "@/pages/shelf/Fields";
+import { Amount, Field } from "@/pages/shelf/Fields";
 import { Pieces } from "@/pages/shelf/Pieces";
+import { Check, Input, Select } from "@/parts/Entry";
 import { tell } from "@/state/design";
 import { type Material, type Stock, useShelf } from "@/state/job";
 
@@ -91,17 +92,17 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
     >
       <div className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-5 gap-y-3">
         <Field label="Name" wide>
-          <input
+          <Input
             required
             maxLength={120}
-            className={INPUT}
+            className="w-full"
             value={draft.name}
             onChange={(e) => set({ name: e.target.value })}
           />
         </Field>
         <Field label="Kind">
-          <select
-            className={INPUT}
+          <Select
+            className="w-full"
             value={draft.kind}
             onChange={(e) => {
               const kind = e.target.value as Material["kind"];
@@ -113,7 +114,7 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
                 {says}
               </option>
             ))}
-          </select>
+          </Select>
         </Field>
         <Field label="Colour">
           <input
@@ -124,40 +125,40 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
           />
         </Field>
         <Field label="Finish">
-          <select
-            className={INPUT}
+          <Select
+            className="w-full"
             value={draft.finish.kind}
             onChange={(e) => set({ finish: { ...draft.finish, kind: e.target.value as (typeof FINISHES)[number] } })}
           >
             {FINISHES.map((kind) => (
               <option key={kind}>{kind}</option>
             ))}
-          </select>
+          </Select>
         </Field>
       </div>
       <details open={film !== null} className="mt-3">
         <summary className="heading cursor-pointer">How it is cut and laid</summary>
         <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-5 gap-y-3">
           <Field label="Cut from">
-            <select
-              className={INPUT}
+            <Select
+              className="w-full"
               value={draft.face}
               onChange={(e) => set({ face: e.target.value as Material["face"] })}
             >
               <option value="front">the front, as seen</option>
               <option value="back">the back, mirrored</option>
-            </select>
+            </Select>
           </Field>
           <Field label="Turning">
-            <select
-              className={INPUT}
+            <Select
+              className="w-full"
               value={draft.grain}
               onChange={(e) => set({ grain: e.target.value as Material["grain"] })}
             >
               <option value="free">any way round</option>
               <option value="half">half turns only</option>
               <option value="none">not at all</option>
-            </select>
+            </Select>
           </Field>
           <Amount label="Cost per m²" value={draft.cost_m2} onChange={(cost_m2) => set({ cost_m2 })} />
           <Amount label="Spacing, mm" value={Number(draft.spacing_mm)} onChange={(spacing_mm) => set({ spacing_mm })} />
@@ -188,15 +189,15 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
             onChange={(passes) => set({ blade: { ...draft.blade, passes: Math.max(1, Math.round(passes)) } })}
           />
           <Field label="Blade">
-            <select
-              className={INPUT}
+            <Select
+              className="w-full"
               value={draft.blade.angle_deg}
               onChange={(e) => set({ blade: { ...draft.blade, angle_deg: Number(e.target.value) as 30 | 45 | 60 } })}
             >
               <option value={30}>30°</option>
               <option value={45}>45°</option>
               <option value={60}>60°</option>
-            </select>
+            </Select>
           </Field>
           <Amount
             label="Tip trails by, mm"
@@ -236,15 +237,15 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
                 onChange={(behind_s) => set({ press: { ...press, behind_s } })}
               />
               <Field label="Peel">
-                <select
-                  className={INPUT}
+                <Select
+                  className="w-full"
                   value={press.peel}
                   onChange={(e) => set({ press: { ...press, peel: e.target.value as "hot" | "warm" | "cold" } })}
                 >
                   <option>hot</option>
                   <option>warm</option>
                   <option>cold</option>
-                </select>
+                </Select>
               </Field>
               <Amount
                 label="Shrink along, %"
@@ -264,9 +265,7 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
           <div className="flex flex-wrap gap-x-4 gap-y-1">
             {kinds.map(({ kind, says }) => (
               <label key={kind} className="flex items-center gap-1.5 text-sm">
-                <input
-                  type="checkbox"
-                  className="accent-chosen"
+                <Check
                   checked={draft.lies_over.includes(kind)}
                   onChange={(event) =>
                     set({

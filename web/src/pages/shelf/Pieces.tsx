@@ -2,7 +2,8 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
 import { readLength } from "@/geometry/lengths";
-import { Field, INPUT } from "@/pages/shelf/Fields";
+import { Field } from "@/pages/shelf/Fields";
+import { Input, Select } from "@/parts/Entry";
 import { tell } from "@/state/design";
 import type { Material, Stock } from "@/state/job";
 
@@ -42,9 +43,9 @@ export function Pieces({ film, pieces, onSaved }: { film: Material; pieces: Stoc
             </span>
             <label className="flex items-center gap-2">
               <span className="heading">Left</span>
-              <input
+              <Input
                 key={piece.left}
-                className="measure w-24 border-b-2 border-firm bg-transparent"
+                className="measure w-24 border-b-2 bg-transparent"
                 defaultValue={piece.left}
                 aria-label={`Left of ${piece.id}`}
                 onBlur={(event) => {
@@ -59,21 +60,29 @@ export function Pieces({ film, pieces, onSaved }: { film: Material; pieces: Stoc
       </ul>
       <div className="mt-3 flex items-end gap-3">
         <Field label="Comes in as">
-          <select className={INPUT} value={kind} onChange={(e) => setKind(e.target.value as Stock["kind"])}>
+          <Select className="w-full" value={kind} onChange={(e) => setKind(e.target.value as Stock["kind"])}>
             <option value="roll">a roll</option>
             <option value="sheet">sheets</option>
             <option value="offcut">an offcut</option>
-          </select>
+          </Select>
         </Field>
         <Field label="Width, mm">
-          <input className={INPUT} value={size.width} onChange={(e) => setSize({ ...size, width: e.target.value })} />
+          <Input className="w-full" value={size.width} onChange={(e) => setSize({ ...size, width: e.target.value })} />
         </Field>
         <Field label="Length, mm">
-          <input className={INPUT} value={size.length} onChange={(e) => setSize({ ...size, length: e.target.value })} />
+          <Input
+            className="w-full"
+            value={size.length}
+            onChange={(e) => setSize({ ...size, length: e.target.value })}
+          />
         </Field>
         {kind !== "roll" && (
           <Field label="How many">
-            <input className={INPUT} value={size.count} onChange={(e) => setSize({ ...size, count: e.target.value })} />
+            <Input
+              className="w-full"
+              value={size.count}
+              onChange={(e) => setSize({ ...size, count: e.target.value })}
+            />
           </Field>
         )}
         <button type="button" className="act" disabled={bring.isPending} onClick={() => bring.mutate()}>

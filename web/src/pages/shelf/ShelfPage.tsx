@@ -5,6 +5,7 @@ import { api, expectData, formOf, sent } from "@/api/client";
 import { showLength } from "@/geometry/lengths";
 import { FilmForm } from "@/pages/shelf/FilmForm";
 import { BackToDesign } from "@/parts/BackToDesign";
+import { Check, Input } from "@/parts/Entry";
 import { FilePicker } from "@/parts/FilePicker";
 import { Home } from "@/parts/TopBar";
 import { tell, useUnit } from "@/state/design";
@@ -37,11 +38,11 @@ export function ShelfPage() {
         <Home />
         <h1 className="text-[17px] font-semibold">Shelf of films</h1>
         <BackToDesign />
-        <input
+        <Input
           type="search"
           aria-label="Search the shelf"
           placeholder="Search by name, kind or colour"
-          className="w-72 min-w-24 shrink rounded border border-firm bg-table px-2 py-1"
+          className="w-72 min-w-24 shrink"
           value={search}
           onChange={(event) => setSearch(event.target.value)}
         />
@@ -49,12 +50,7 @@ export function ShelfPage() {
           {shelf.data && films.length === 1 ? "1 film" : `${films.length} films`}
         </span>
         <label className="ml-auto flex items-center gap-1.5 text-sm">
-          <input
-            type="checkbox"
-            className="h-4 w-4 accent-chosen"
-            checked={retired}
-            onChange={(event) => setRetired(event.target.checked)}
-          />
+          <Check className="h-4 w-4" checked={retired} onChange={(event) => setRetired(event.target.checked)} />
           Show retired
         </label>
         <a className="act" href="/api/shelf.csv" download>

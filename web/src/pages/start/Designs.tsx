@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, expectData } from "@/api/client";
 import { CardGrid } from "@/pages/start/CardGrid";
 import { Picture } from "@/pages/start/DesignCard";
+import { Input, Select } from "@/parts/Entry";
 import { tell, useDesigns } from "@/state/design";
 import { sought, useBin, useListActs } from "@/state/list";
 import { goToDesign } from "@/state/route";
@@ -26,23 +27,23 @@ export function Designs() {
         </h2>
         {lines.length > 0 && (
           <>
-            <input
+            <Input
               type="search"
               aria-label="Search designs"
               placeholder="Search"
               value={words}
-              className="w-40 border-b-2 border-firm bg-transparent py-0.5 focus:border-chosen"
+              className="w-40 border-b-2 bg-transparent py-0.5 focus:border-chosen"
               onChange={(event) => setWords(event.target.value)}
             />
-            <select
+            <Select
               aria-label="Order"
               value={order}
-              className="rounded border border-firm bg-table px-2 py-0.5"
+              className="py-0.5"
               onChange={(event) => setOrder(event.target.value as typeof order)}
             >
               <option value="changed">last changed first</option>
               <option value="name">by name</option>
-            </select>
+            </Select>
           </>
         )}
         <button

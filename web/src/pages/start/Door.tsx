@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ProblemError } from "@/api/client";
 import { useServer } from "@/api/server";
+import { Input } from "@/parts/Entry";
 import { tell } from "@/state/design";
 
 /** Asks once for the token that the app was started with. */
@@ -27,10 +28,10 @@ export function Door() {
         <h1 className="text-xl font-semibold">Glad Stack</h1>
         <label className="mt-3 block">
           <span className="heading block">Token</span>
-          <input
+          <Input
             type="password"
             value={token}
-            className="mt-1 w-full border-b-2 border-firm bg-transparent py-1 focus:border-chosen"
+            className="mt-1 w-full border-b-2 bg-transparent focus:border-chosen"
             onChange={(event) => setToken(event.target.value)}
           />
         </label>

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
+import { Check, Input } from "@/parts/Entry";
 import { tell, useDesigns } from "@/state/design";
 import { useJobs } from "@/state/job";
 import { goTo } from "@/state/route";
@@ -22,13 +23,13 @@ export function Jobs() {
           Jobs
         </h2>
         {(total > 0 || words !== "") && (
-          <input
+          <Input
             type="search"
             aria-label="Search jobs"
             placeholder="Search"
             value={words}
             maxLength={200}
-            className="w-40 border-b-2 border-firm bg-transparent py-0.5 focus:border-chosen"
+            className="w-40 border-b-2 bg-transparent py-0.5 focus:border-chosen"
             onChange={(event) => {
               setWords(event.target.value);
               setMost(PAGE);
@@ -105,9 +106,8 @@ function NewJob({ onDone }: { onDone(): void }) {
         {designs.data?.map((line) => (
           <li key={line.id}>
             <label className="flex items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="h-4 w-4 accent-chosen"
+              <Check
+                className="h-4 w-4"
                 checked={chosen.includes(line.id)}
                 onChange={(event) =>
                   setChosen(event.target.checked ? [...chosen, line.id] : chosen.filter((id) => id !== line.id))

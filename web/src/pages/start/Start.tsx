@@ -1,6 +1,7 @@
 import type { Method } from "@/api/client";
 import { Designs } from "@/pages/start/Designs";
 import { Jobs } from "@/pages/start/Jobs";
+import { Input } from "@/parts/Entry";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Mark } from "@/parts/Mark";
 import { Standing } from "@/parts/Standing";
@@ -78,8 +79,8 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
       <div className="mt-4 flex flex-wrap items-start gap-x-6 gap-y-3">
         <label className="block">
           <span className="heading block">Finished width</span>
-          <input
-            className="measure mt-1 w-28 border-b-2 border-firm bg-transparent py-1 text-xl focus:border-chosen"
+          <Input
+            className="measure mt-1 w-28 border-b-2 bg-transparent text-xl focus:border-chosen"
             value={intake.width}
             onChange={(event) => onIntake({ ...intake, width: event.target.value })}
           />

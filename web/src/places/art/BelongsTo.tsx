@@ -1,4 +1,5 @@
 import type { Lettering, ShapeArt } from "@/api/client";
+import { Select } from "@/parts/Entry";
 import { FilmField } from "@/parts/FilmField";
 import { LengthField } from "@/parts/LengthField";
 import { References } from "@/parts/References";
@@ -24,9 +25,8 @@ export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
         {art.film === null && (
           <>
             <span className="heading">Cut out of</span>
-            <select
+            <Select
               aria-label="Cut out of"
-              className="rounded border border-firm bg-table px-2 py-1"
               value={art.opens?.[0] ?? ""}
               onChange={(event) => change({ opens: event.target.value ? [event.target.value] : [] })}
             >
@@ -36,7 +36,7 @@ export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
                   {layer.name}
                 </option>
               ))}
-            </select>
+            </Select>
             <span className="heading">Margin</span>
             <LengthField
               label="Margin"
@@ -58,9 +58,8 @@ export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
               options={others.map((other) => ({ key: other.id, text: other.name }))}
             />
             <span className="heading">Keep inside</span>
-            <select
+            <Select
               aria-label="Keep inside"
-              className="min-w-0 rounded border border-firm bg-table px-2 py-1"
               value={art.inside ?? ""}
               onChange={(event) => change({ inside: event.target.value || null })}
             >
@@ -72,7 +71,7 @@ export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
                     : other.name}
                 </option>
               ))}
-            </select>
+            </Select>
           </>
         )}
       </div>

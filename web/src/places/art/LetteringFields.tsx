@@ -1,5 +1,6 @@
 import type { Lettering } from "@/api/client";
 import { Choice } from "@/parts/Choice";
+import { Check } from "@/parts/Entry";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { useWords } from "@/state/words";
@@ -57,12 +58,7 @@ export function LetteringFields({ art }: { art: Lettering }) {
           onChange={(align) => change({ align })}
         />
         <label className="flex items-center gap-1.5 pb-1 text-sm">
-          <input
-            type="checkbox"
-            className="accent-chosen"
-            checked={art.weld}
-            onChange={(event) => change({ weld: event.target.checked })}
-          />
+          <Check checked={art.weld} onChange={(event) => change({ weld: event.target.checked })} />
           Weld
         </label>
       </div>

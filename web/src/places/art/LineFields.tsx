@@ -1,4 +1,5 @@
 import type { Lettering } from "@/api/client";
+import { Select } from "@/parts/Entry";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import type { Taken } from "@/state/moves";
@@ -68,8 +69,7 @@ function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: numb
       />
       <label className="flex flex-col">
         <span className="heading">Width</span>
-        <select
-          className="rounded border border-firm bg-table px-2 py-1"
+        <Select
           value={line.width_mm ? "exact" : line.like === null || line.like === undefined ? "" : String(line.like)}
           onChange={(event) => {
             const value = event.target.value;
@@ -87,7 +87,7 @@ function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: numb
                 as wide as line {k + 1}
               </option>
             ))}
-        </select>
+        </Select>
       </label>
       {line.width_mm && (
         <LengthField label="Exact width" mm={line.width_mm} onCommit={(text) => set({ width_mm: text })} />

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData, expectDone, type Font } from "@/api/client";
+import { Input } from "@/parts/Entry";
 import { tell } from "@/state/design";
 
 /** A font of the maker's own: its name and tags, and taking it off the shelf, once it is said which designs are set in it. */
@@ -40,21 +41,11 @@ export function OwnFont({ font }: { font: Font }) {
     <div className="mb-2 flex w-full flex-col gap-2 rounded bg-tint/50 p-2">
       <label className="flex flex-col">
         <span className="heading">Name of the font</span>
-        <input
-          className="rounded border border-firm bg-table px-2 py-1"
-          maxLength={120}
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
+        <Input maxLength={120} value={name} onChange={(event) => setName(event.target.value)} />
       </label>
       <label className="flex flex-col">
         <span className="heading">Tags, with commas between</span>
-        <input
-          className="rounded border border-firm bg-table px-2 py-1"
-          maxLength={400}
-          value={tags}
-          onChange={(event) => setTags(event.target.value)}
-        />
+        <Input maxLength={400} value={tags} onChange={(event) => setTags(event.target.value)} />
       </label>
       <p className="text-sm text-soft">
         {used === undefined

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Art, Box } from "@/api/client";
 import { readLength, showLength } from "@/geometry/lengths";
+import { Check } from "@/parts/Entry";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { useArtActs } from "@/state/artActs";
@@ -71,9 +72,7 @@ export function PlaceFields({ art, only }: { art: Art; only: boolean }) {
         <LengthField label="Width" mm={width} onCommit={resize("x")} />
         <LengthField label="Height" mm={height} onCommit={resize("y")} />
         <label className="flex items-center gap-1.5 pb-1 text-sm">
-          <input
-            type="checkbox"
-            className="accent-chosen"
+          <Check
             checked={locked || !upright}
             disabled={!upright}
             onChange={(event) => setLocked(event.target.checked)}

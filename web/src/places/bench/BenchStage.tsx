@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { showLength } from "@/geometry/lengths";
+import { Check } from "@/parts/Entry";
 import { Standing } from "@/parts/Standing";
 import { Strip, shownLength, TAIL_PX } from "@/places/bench/Strip";
 import { useUnit } from "@/state/design";
@@ -60,12 +61,7 @@ export function BenchStage({ job, laid, working, change }: BenchStageProps) {
           )}
         </span>
         <label className="ml-auto flex items-center gap-1.5 text-sm">
-          <input
-            type="checkbox"
-            className="h-4 w-4 accent-chosen"
-            checked={grid}
-            onChange={(event) => showGrid(event.target.checked)}
-          />
+          <Check className="h-4 w-4" checked={grid} onChange={(event) => showGrid(event.target.checked)} />
           Grid
         </label>
         <button type="button" className="act text-sm" aria-label="Smaller" onClick={() => scale(zoom / 1.4)}>

@@ -1,4 +1,5 @@
 import { showLength } from "@/geometry/lengths";
+import { Check, Select } from "@/parts/Entry";
 import { Panel } from "@/parts/Panel";
 import type { JobPanelProps } from "@/places/bench/JobPanel";
 import { useUnit } from "@/state/design";
@@ -60,9 +61,9 @@ function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
             {film.near !== null && (film.near < 1 ? ", the very colour" : `, ${film.near.toFixed(0)} off in colour`)}
           </span>
         </span>
-        <select
+        <Select
           aria-label={`Cut ${film.name}${of ? ` of ${of}` : ""} from`}
-          className="mt-0.5 w-full min-w-0 rounded border border-firm bg-table px-1.5 py-0.5"
+          className="mt-0.5 w-full py-0.5"
           value={chosen?.material ?? (film.material.startsWith("any-") ? "any" : film.material)}
           onChange={(event) => choose({ material: event.target.value })}
         >
@@ -77,13 +78,13 @@ function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
               {one.name}
             </option>
           ))}
-        </select>
+        </Select>
       </div>
       <div className="flex flex-col items-end gap-0.5">
         <More film={film} job={job} change={change} pieces={pieces} />
-        <select
+        <Select
           aria-label={`How ${film.name}${of ? ` of ${of}` : ""} lies`}
-          className="rounded border border-firm bg-table px-1 py-0.5 text-sm"
+          className="py-0.5 text-sm"
           value={chosen?.layout ?? ""}
           onChange={(event) => choose({ layout: (event.target.value || null) as PlannedFilm["layout"] | null })}
         >
@@ -91,7 +92,7 @@ function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
           <option value="register">register</option>
           <option value="whole">by itself</option>
           <option value="nested">nested</option>
-        </select>
+        </Select>
       </div>
     </div>
   );
@@ -118,8 +119,8 @@ function More({ film, job, change, pieces }: Omit<FilmRowProps, "of" | "all">) {
       <p className="mb-2 font-semibold">{film.name}</p>
       <label className="block">
         <span className="heading">Piece it is cut from</span>
-        <select
-          className="w-full rounded border border-firm bg-table px-1.5 py-1"
+        <Select
+          className="w-full"
           value={piece}
           onChange={(event) =>
             change({
@@ -135,24 +136,14 @@ function More({ film, job, change, pieces }: Omit<FilmRowProps, "of" | "all">) {
               {showLength(one.kind === "roll" ? one.left : one.length_mm, unit)}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <label className="mt-3 flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-chosen"
-          checked={own?.marks ?? true}
-          onChange={(event) => set({ marks: event.target.checked })}
-        />
+        <Check checked={own?.marks ?? true} onChange={(event) => set({ marks: event.target.checked })} />
         Registration marks on it
       </label>
       <label className="mt-1 flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-chosen"
-          checked={own?.reverse_weed ?? false}
-          onChange={(event) => set({ reverse_weed: event.target.checked })}
-        />
+        <Check checked={own?.reverse_weed ?? false} onChange={(event) => set({ reverse_weed: event.target.checked })} />
         The parts come off, the waste stays
       </label>
     </Panel>

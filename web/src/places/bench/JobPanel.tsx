@@ -1,4 +1,5 @@
 import { Choice } from "@/parts/Choice";
+import { Check, Select } from "@/parts/Entry";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
@@ -50,9 +51,8 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
       />
       {now.layout !== "nested" && (
         <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="h-4 w-4 accent-chosen"
+          <Check
+            className="h-4 w-4"
             checked={now.share}
             onChange={(event) => edit({ kind: "set-job", share: event.target.checked })}
           />
@@ -121,8 +121,8 @@ function Designs({ job, change }: Omit<JobPanelProps, "plan">) {
       {others.length > 0 && (
         <label className="mt-2 block">
           <span className="sr-only">Cut another design along</span>
-          <select
-            className="w-full rounded border border-firm bg-table px-2 py-1"
+          <Select
+            className="w-full"
             value=""
             onChange={(event) => {
               const line = others.find((found) => found.id === event.target.value);
@@ -137,7 +137,7 @@ function Designs({ job, change }: Omit<JobPanelProps, "plan">) {
                 {line.name}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
       )}
     </section>
@@ -207,12 +207,7 @@ function Weeding({ job, change }: Omit<JobPanelProps, "plan">) {
         />
       </div>
       <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="h-4 w-4 accent-chosen"
-          checked={weeding.lines}
-          onChange={(event) => set({ lines: event.target.checked })}
-        />
+        <Check className="h-4 w-4" checked={weeding.lines} onChange={(event) => set({ lines: event.target.checked })} />
         Weed lines that divide the waste
       </label>
     </Fold>
@@ -262,18 +257,16 @@ function Marking({ job, change }: Omit<JobPanelProps, "plan">) {
         </>
       )}
       <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="h-4 w-4 accent-chosen"
+        <Check
+          className="h-4 w-4"
           checked={slug}
           onChange={(event) => edit({ kind: "set-job", slug: event.target.checked })}
         />
         Number and name on every sheet
       </label>
       <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="h-4 w-4 accent-chosen"
+        <Check
+          className="h-4 w-4"
           checked={test_cut}
           onChange={(event) => edit({ kind: "set-job", test_cut: event.target.checked })}
         />

@@ -1,4 +1,5 @@
 import { readLength } from "@/geometry/lengths";
+import { Check } from "@/parts/Entry";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { SelectField } from "@/parts/SelectField";
@@ -30,9 +31,8 @@ export function Together({ job, plan, change }: JobPanelProps) {
             onChange={(way) => edit({ kind: "set-job", laying_down: way })}
           />
           <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="h-4 w-4 accent-chosen"
+            <Check
+              className="h-4 w-4"
               checked={hinge}
               onChange={(event) => edit({ kind: "set-job", hinge: event.target.checked })}
             />

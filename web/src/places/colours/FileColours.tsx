@@ -1,4 +1,5 @@
 import type { VectorArt } from "@/api/client";
+import { Select } from "@/parts/Entry";
 import { Findings } from "@/parts/Findings";
 import { Slide } from "@/parts/Slide";
 import { useArtChange } from "@/places/art/useArt";
@@ -94,9 +95,9 @@ function ColourOfFile({ art, colour, colours, isFilm, nameOf }: ColourProps) {
         className={`h-6 w-6 shrink-0 rounded-sm border border-firm ${dropped ? "opacity-40" : ""}`}
         style={{ background: colour }}
       />
-      <select
+      <Select
         aria-label={`What becomes of ${colour}`}
-        className="min-w-0 flex-1 rounded border border-firm bg-table px-2 py-0.5"
+        className="flex-1 py-0.5"
         value={dropped ? "drop" : (into ?? "own")}
         onChange={(event) => {
           const value = event.target.value;
@@ -120,7 +121,7 @@ function ColourOfFile({ art, colour, colours, isFilm, nameOf }: ColourProps) {
               one film with {nameOf(other)}
             </option>
           ))}
-      </select>
+      </Select>
     </li>
   );
 }

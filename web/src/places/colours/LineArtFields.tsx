@@ -1,5 +1,6 @@
 import type { LineArt } from "@/api/client";
 import { Choice } from "@/parts/Choice";
+import { Check } from "@/parts/Entry";
 import { FilmField } from "@/parts/FilmField";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
@@ -42,12 +43,7 @@ export function LineArtFields({ art }: { art: LineArt }) {
       </div>
       <p className="flex items-center justify-between text-sm">
         <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-chosen"
-            checked={edges}
-            onChange={(event) => showEdges(event.target.checked)}
-          />
+          <Check checked={edges} onChange={(event) => showEdges(event.target.checked)} />
           Traced edge on the picture
         </label>
         {art.threshold === null ? (

@@ -2,6 +2,7 @@ import { type Art, hasRegions, isHole, type Mend } from "@/api/client";
 import { never } from "@/geometry/kinds";
 import { readLength } from "@/geometry/lengths";
 import { Choice } from "@/parts/Choice";
+import { Check } from "@/parts/Entry";
 import { FilmField } from "@/parts/FilmField";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
@@ -187,10 +188,8 @@ function MendRow({ art, mend, at }: { art: Art; mend: Mend; at: number }) {
   const field = lengthOf(mend);
   return (
     <li className="grid grid-cols-[18px_14px_1fr_auto_auto] items-center gap-2 border-b border-line py-1 text-sm">
-      <input
-        type="checkbox"
+      <Check
         aria-label={`${NAMES[mend.kind]}, step ${at + 1}, switched on`}
-        className="accent-chosen"
         checked={mend.on}
         onChange={(event) => change({ on: event.target.checked })}
       />

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData, type RegionArt } from "@/api/client";
+import { Input } from "@/parts/Entry";
 import { FilmField } from "@/parts/FilmField";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { useDesign, useEdit, useOpenDesign } from "@/state/design";
@@ -39,9 +40,9 @@ export function ReplaceFilm({ art }: { art: RegionArt }) {
       >
         <label className="block min-w-0 flex-1">
           <span className="heading">Lettering in its place</span>
-          <input
+          <Input
             type="text"
-            className="w-full border-b-2 border-firm bg-transparent py-0.5 focus:border-chosen"
+            className="w-full border-b-2 bg-transparent py-0.5 focus:border-chosen"
             value={words}
             placeholder="The words it shows"
             onChange={(event) => setWords(event.target.value)}

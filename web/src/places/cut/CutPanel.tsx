@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { showLength, showTime, type Unit } from "@/geometry/lengths";
+import { Select } from "@/parts/Entry";
 import { Fold } from "@/parts/Fold";
 import { NumberField } from "@/parts/NumberField";
 import { PlanFindings } from "@/parts/PlanFindings";
@@ -255,7 +256,7 @@ function Trouble({ sheet, busy, move }: Omit<AtHandProps, "of">) {
   const cut = sheet.contours - sheet.to_cut;
   return (
     <>
-      <p role="alert" className="rounded bg-failtint px-3 py-2 text-[#6e1f0e]">
+      <p role="alert" className="rounded bg-failtint px-3 py-2 text-failink">
         <strong className="font-semibold">{sheet.trouble}</strong>{" "}
         {cut > 0 ? `${cut} of ${sheet.contours} contours are good.` : "Nothing is cut yet."}
       </p>
@@ -285,7 +286,7 @@ function Compared({ sheet }: { sheet: CutSheet }) {
   if (!found) return null;
   const fine = found.missing === 0 && found.twice === 0 && found.largest_mm <= 0.05;
   return (
-    <p className={`rounded px-3 py-2 ${fine ? "bg-bench" : "bg-failtint text-[#6e1f0e]"}`}>
+    <p className={`rounded px-3 py-2 ${fine ? "bg-bench" : "bg-failtint text-failink"}`}>
       {found.cut_once} of {found.contours} contours cut once
       {found.missing > 0 && `, ${found.missing} not whole`}
       {found.twice > 0 && `, ${found.twice} cut twice`}. Off the plan by at most{" "}
@@ -370,17 +371,13 @@ function Simulated({ cutting, sheet, move }: { cutting: Cutting; sheet: CutSheet
       </div>
       <label className="flex items-center gap-2">
         <span className="heading">Try a mishap</span>
-        <select
-          className="min-w-0 grow rounded border border-firm bg-table px-2 py-1"
-          value={fault}
-          onChange={(event) => setFault(event.target.value as typeof fault)}
-        >
+        <Select className="grow" value={fault} onChange={(event) => setFault(event.target.value as typeof fault)}>
           {MISHAPS.map((one) => (
             <option key={one.value} value={one.value}>
               {one.text}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <button
         type="button"

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Check } from "@/parts/Entry";
 import { Fold } from "@/parts/Fold";
 import { SelectField } from "@/parts/SelectField";
 import { type Format, type JobAnswer, type Plan, useFormats } from "@/state/job";
@@ -19,12 +20,7 @@ export function Downloads({ job, plan }: { job: JobAnswer; plan: Plan | undefine
         <legend className="heading">Formats</legend>
         {offered.map((one) => (
           <label key={one.format} className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="h-4 w-4 accent-chosen"
-              checked={formats.includes(one.format)}
-              onChange={() => flip(one.format)}
-            />
+            <Check className="h-4 w-4" checked={formats.includes(one.format)} onChange={() => flip(one.format)} />
             {one.says}
           </label>
         ))}

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Select } from "@/parts/Entry";
 import { useJobSheet } from "@/state/cutting";
 import type { JobAnswer } from "@/state/job";
 
@@ -20,14 +21,10 @@ export function JobSheetPages({ job, design }: { job: JobAnswer; design: number 
         </span>
         <label className="ml-auto flex items-center gap-2 text-sm">
           Paper
-          <select
-            className="rounded border border-firm bg-table px-1.5 py-0.5"
-            value={paper}
-            onChange={(event) => setPaper(event.target.value as typeof paper)}
-          >
+          <Select className="py-0.5" value={paper} onChange={(event) => setPaper(event.target.value as typeof paper)}>
             <option>A4</option>
             <option>Letter</option>
-          </select>
+          </Select>
         </label>
         <a
           className="act text-sm"

@@ -2,6 +2,7 @@ import { useRef } from "react";
 import { addPattern, type Finish, type Layer } from "@/api/client";
 import { readLength } from "@/geometry/lengths";
 import { ColourInput } from "@/parts/ColourInput";
+import { Select } from "@/parts/Entry";
 import { FilePicker, PICTURES } from "@/parts/FilePicker";
 import { LengthField } from "@/parts/LengthField";
 import { Panel, PanelItem } from "@/parts/Panel";
@@ -117,8 +118,7 @@ function Pattern({ film, finish, look }: PatternProps) {
       <div className="flex items-end justify-between">
         <label className="inline-flex flex-col">
           <span className="heading">Repeats</span>
-          <select
-            className="rounded border border-firm bg-table px-1.5 py-1"
+          <Select
             value={finish.pattern}
             onChange={(event) => {
               const pattern = event.target.value as Finish["pattern"];
@@ -130,7 +130,7 @@ function Pattern({ film, finish, look }: PatternProps) {
             <option value="dots">dots</option>
             <option value="checks">checks</option>
             <option value="picture">a picture…</option>
-          </select>
+          </Select>
         </label>
         <div className="inline-flex flex-col">
           <span className="heading">Second colour</span>

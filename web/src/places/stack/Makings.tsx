@@ -5,6 +5,7 @@ import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { References } from "@/parts/References";
+import { SelectField } from "@/parts/SelectField";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
 
@@ -115,10 +116,14 @@ function OneMaking({ making }: { making: Making }) {
             <LengthField label="Length" mm={making.length_mm} onCommit={(length_mm) => change({ length_mm })} />
             <LengthField label="Thicker by" signed mm={making.grow_mm} onCommit={(grow_mm) => change({ grow_mm })} />
           </div>
-          <Select
+          <SelectField
+            over
             label="Drawn as"
             value={making.style}
-            options={{ block: "a block, swept all the way", copy: "a copy at the end of the way" }}
+            options={[
+              { value: "block", text: "a block, swept all the way" },
+              { value: "copy", text: "a copy at the end of the way" },
+            ]}
             onChange={(style) => change({ style })}
           />
         </>
@@ -132,10 +137,14 @@ function OneMaking({ making }: { making: Making }) {
           </div>
           <div className="flex items-end justify-between">
             <LengthField label="Width" mm={making.width_mm} onCommit={(width_mm) => change({ width_mm })} />
-            <Select
+            <SelectField
+              over
               label="Ends"
               value={making.ends}
-              options={{ round: "round", square: "square" }}
+              options={[
+                { value: "round", text: "round" },
+                { value: "square", text: "square" },
+              ]}
               onChange={(ends) => change({ ends })}
             />
           </div>
@@ -161,6 +170,7 @@ function OneMaking({ making }: { making: Making }) {
 }
 
 type Outline = Extract<Making, { kind: "outline-shadow" }>;
+type Corners = Outline["corners"];
 
 function OutlineFields({ making, change }: { making: Outline; change(changes: object): Promise<unknown> }) {
   const unit = useUnit();
@@ -173,15 +183,16 @@ function OutlineFields({ making, change }: { making: Outline; change(changes: ob
         <CornersField value={making.corners} onChange={(corners) => change({ corners })} />
       </div>
       <div className="flex items-end justify-between">
-        <Select
+        <SelectField
+          over
           label="Holes"
           value={making.holes}
-          options={{
-            keep: "stay open",
-            fill: "filled",
-            "fill-small": "filled if small",
-            "fill-chosen": "filled where clicked",
-          }}
+          options={[
+            { value: "keep", text: "stay open" },
+            { value: "fill", text: "filled" },
+            { value: "fill-small", text: "filled if small" },
+            { value: "fill-chosen", text: "filled where clicked" },
+          ]}
           onChange={(holes) => change({ holes })}
         />
         {making.holes === "fill-small" && (
@@ -207,39 +218,18 @@ function OutlineFields({ making, change }: { making: Outline; change(changes: ob
   );
 }
 
-function CornersField({ value, onChange }: { value: string; onChange(value: string): unknown }) {
+function CornersField({ value, onChange }: { value: Corners; onChange(value: Corners): unknown }) {
   return (
-    <Select
+    <SelectField
+      over
       label="Corners"
       value={value}
-      options={{ round: "round", mitre: "mitred", bevel: "bevelled" }}
+      options={[
+        { value: "round", text: "round" },
+        { value: "mitre", text: "mitred" },
+        { value: "bevel", text: "bevelled" },
+      ]}
       onChange={onChange}
     />
-  );
-}
-
-interface SelectProps {
-  label: string;
-  value: string;
-  options: Record<string, string>;
-  onChange(value: string): unknown;
-}
-
-function Select({ label, value, options, onChange }: SelectProps) {
-  return (
-    <label className="inline-flex min-w-0 flex-col">
-      <span className="heading">{label}</span>
-      <select
-        className="rounded border border-firm bg-table px-1.5 py-1"
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      >
-        {Object.entries(options).map(([key, text]) => (
-          <option key={key} value={key}>
-            {text}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

@@ -1,4 +1,5 @@
 import type { Built } from "@/api/client";
+import { Select } from "@/parts/Entry";
 import { useEdit, useOpenDesign } from "@/state/design";
 
 /** A film that a pen draws on another: how, on which, and the way back to cutting it. */
@@ -10,19 +11,19 @@ export function PenRow({ pen }: { pen: Built["pens"][number] }) {
   return (
     <div className="flex items-center gap-2 border-b border-line py-1.5 text-sm">
       <span className="h-4 w-4 shrink-0 rounded-full border border-firm" style={{ background: pen.colour }} />
-      <select
+      <Select
         aria-label={`How ${pen.name} is drawn`}
-        className="rounded border border-firm bg-table px-1 py-0.5"
+        className="py-0.5"
         value={pen.how}
         onChange={(event) => set(event.target.value as "outlines" | "filled", pen.on)}
       >
         <option value="outlines">outlines</option>
         <option value="filled">filled in</option>
-      </select>
+      </Select>
       <span>on</span>
-      <select
+      <Select
         aria-label={`Film that ${pen.name} is drawn on`}
-        className="min-w-0 grow rounded border border-firm bg-table px-1 py-0.5"
+        className="grow py-0.5"
         value={pen.on}
         onChange={(event) => set(pen.how, event.target.value)}
       >
@@ -31,7 +32,7 @@ export function PenRow({ pen }: { pen: Built["pens"][number] }) {
             {layer.name}
           </option>
         ))}
-      </select>
+      </Select>
       <button type="button" className="quiet" onClick={() => set("no", pen.on)}>
         Cut it
       </button>

@@ -1,5 +1,6 @@
 import type { Layer } from "@/api/client";
 import { readLength, STEP, showLength, toMillimetres } from "@/geometry/lengths";
+import { Check } from "@/parts/Entry";
 import { LengthField } from "@/parts/LengthField";
 import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
 
@@ -51,13 +52,7 @@ export function ThickenField({ layer }: { layer: Layer }) {
         </button>
         {lettered && (
           <label className="flex items-center gap-1.5 pb-1 text-sm">
-            <input
-              type="checkbox"
-              className="accent-chosen"
-              checked={keeps}
-              disabled={mm === 0}
-              onChange={(event) => set(mm, event.target.checked)}
-            />
+            <Check checked={keeps} disabled={mm === 0} onChange={(event) => set(mm, event.target.checked)} />
             Keep its size
           </label>
         )}

@@ -1,0 +1,18 @@
+import type { ComponentProps } from "react";
+
+const LOOK = "min-w-0 rounded border border-firm bg-table px-1.5 py-1";
+
+/** The one way to choose from a list. */
+export function Select({ className = "", ...rest }: ComponentProps<"select">) {
+  return <select {...rest} className={`${LOOK} ${className}`} />;
+}
+
+/** The one way to type something. */
+export function Input({ className = "", ...rest }: ComponentProps<"input">) {
+  return <input {...rest} className={`${LOOK} ${className}`} />;
+}
+
+/** The one way to switch something on and off. */
+export function Check({ className = "", ...rest }: Omit<ComponentProps<"input">, "type">) {
+  return <input {...rest} type="checkbox" className={`accent-chosen ${className}`} />;
+}
