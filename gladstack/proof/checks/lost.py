@@ -51,11 +51,19 @@ def _lost(kind: Kind, films: Collection[str], art: PictureArt, mm_per_px: float)
         "mind" if mm2 >= _LEAST_MIND_MM2 else "note",
         place=laid(_place([(b[0], b[1], b[2], b[3]) for b in boxes]), art.place.matrix),
         measure=Measure(mm2, 0.0, "mm2"),
-        helps=_HELPS if kind.what == "thin" else "Make its colour a film, or ask for one colour more.",
+        helps=_helps(kind, mm2),
         fixes=()
         if known or mm2 < _LEAST_MIND_MM2
         else (Fix(f"Make {colour} a film", PickColour(art=art.id, colour=colour)),),
     )
+
+
+def _helps(kind: Kind, mm2: float) -> str:
+    if mm2 < _LEAST_MIND_MM2:
+        return "Bring in a larger copy of the picture" + (
+            ", or set the words anew as lettering." if kind.what == "thin" else "."
+        )
+    return _HELPS if kind.what == "thin" else "Make its colour a film, or ask for one colour more."
 
 
 def _place(boxes: list[Box]) -> Whereabouts:

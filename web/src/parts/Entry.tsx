@@ -1,6 +1,6 @@
 import type { ComponentProps } from "react";
 
-const LOOK = "min-w-0 rounded border border-firm bg-table px-1.5 py-1";
+const LOOK = "h-8.5 min-w-0 rounded border border-firm bg-table px-1.5 py-1";
 
 /** The one way to choose from a list. */
 export function Select({ className = "", ...rest }: ComponentProps<"select">) {
