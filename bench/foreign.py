@@ -26,7 +26,8 @@ from bench.pdf_pages import painted, pdf_of, share_off
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.geometry.strokes import Pen, stroked
 from gladstack.core.lettering.faces import open_face
-from gladstack.core.lettering.setting import Lettering, Line, lay_out, letter_curves, letter_shape
+from gladstack.core.lettering.lettering import Lettering, Line
+from gladstack.core.lettering.setting import lay_out, letter_curves, letter_shape
 from gladstack.recipe.art.vectors import read_and_seen
 
 _SIDE_PX, _LEVELS, _OFF = 600, 90, 0.001

@@ -58,7 +58,7 @@ def package_of(name: str) -> str:
 
 
 WEB = ROOT / "web" / "src"
-WEB_ROWS = (("geometry",), ("api",), ("state",), ("parts", "stage"), ("places",), ("pages",), ("",))
+WEB_ROWS = (("geometry",), ("api",), ("state",), ("entry",), ("parts", "stage"), ("places",), ("pages",), ("",))
 """The front end's rows, as above; the last is the app itself. Pages have nothing of each other."""
 WEB_ROW = {folder: k for k, row in enumerate(WEB_ROWS) for folder in row}
 WEB_FILES = sorted(p for p in WEB.rglob("*.ts*") if p.name != "schema.ts")
@@ -85,7 +85,7 @@ def test_imports_of_the_front_end_point_one_way(path: Path) -> None:
 
 @pytest.mark.parametrize("path", WEB_FILES, ids=lambda p: str(p.relative_to(WEB)))
 def test_files_of_the_front_end_stay_small(path: Path) -> None:
-    assert len(path.read_text().splitlines()) <= 400
+    assert len(path.read_text().splitlines()) <= 350
 
 
 def test_the_simulated_cutter_shares_no_code_with_what_writes_for_cutters() -> None:
@@ -108,7 +108,7 @@ def test_imports_point_one_way(path: Path) -> None:
 
 @pytest.mark.parametrize("path", FILES, ids=lambda p: str(p.relative_to(ROOT)))
 def test_files_stay_small(path: Path) -> None:
-    assert len(path.read_text().splitlines()) <= 400
+    assert len(path.read_text().splitlines()) <= 350
 
 
 def test_every_dependency_is_pinned_and_accounted_for() -> None:

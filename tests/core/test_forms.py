@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from gladstack.core.lettering.faces import Face, open_face
 from gladstack.core.lettering.forms import font_choices, shapes_of_form
-from gladstack.core.lettering.setting import Lettering, Line, Tweak, lay_out
+from gladstack.core.lettering.lettering import Lettering, Line, Tweak
+from gladstack.core.lettering.setting import lay_out
 from gladstack.recipe.model.fonts import FALLBACKS, shipped_font
 from tests.fonts import bars_font
 

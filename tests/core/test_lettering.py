@@ -16,19 +16,8 @@ from hypothesis import strategies as st
 from gladstack.core.base.errors import FontError
 from gladstack.core.geometry.curves import Chain, flatten_chain
 from gladstack.core.lettering.faces import Face, open_face, shape_run
-from gladstack.core.lettering.setting import (
-    Bend,
-    Lettering,
-    Line,
-    Tweak,
-    ink_box,
-    lay_out,
-    letter_curves,
-    letter_shape,
-    overlapping,
-    unwelded,
-    weld,
-)
+from gladstack.core.lettering.lettering import Bend, Lettering, Line, Tweak
+from gladstack.core.lettering.setting import ink_box, lay_out, letter_curves, letter_shape, overlapping, unwelded, weld
 from gladstack.recipe.model.fonts import SHIPPED, ShippedFont, shipped_font
 from tests.examples import examples
 

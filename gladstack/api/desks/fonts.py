@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field, StringConstraints
 from starlette.concurrency import run_in_threadpool
 
 from gladstack.api.tasks import designs as design_tasks
-from gladstack.api.views.designs import View
+from gladstack.api.views.findings import View
 from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.model.arts import Axis
 from gladstack.recipe.model.values import Name

@@ -4,24 +4,15 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, model_validator
+from pydantic import BaseModel, model_validator
 
 from gladstack.api.base.problems import Problem
-from gladstack.core.base.findings import Severity
+from gladstack.api.views.findings import BoxView, FindingView, View
 from gladstack.core.films.joints import JointKind
 from gladstack.core.films.regions import Becomes, Under
 from gladstack.core.picture.tidy import Kind
-from gladstack.proof.finding import Beside
-from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Art, Background, LetteringArt, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
-from gladstack.shop.jobs.edits import AnyJobEdit
-
-
-class View(BaseModel):
-    """Something sent; read from the attributes of what it shows."""
-
-    model_config = ConfigDict(from_attributes=True)
 
 
 class DesignLineView(View):
@@ -135,80 +126,6 @@ class JointView(BaseModel):
     kind: JointKind
     mm: float
     source: Literal["pair", "film", "design", "made"]
-
-
-class BoxView(BaseModel):
-    """An extent on the stack, mm."""
-
-    left: float
-    top: float
-    right: float
-    bottom: float
-
-
-class PointView(BaseModel):
-    """A point of the stack, mm."""
-
-    x_mm: float
-    y_mm: float
-
-
-class PlaceView(BaseModel):
-    """Where something is on the stack, mm: a point, a box, or outlines as path data."""
-
-    at: PointView | None
-    box: BoxView | None
-    outline: str
-
-
-class MeasureView(View):
-    """A figure and the limit it is held against, in one unit."""
-
-    figure: float
-    limit: float
-    unit: Literal["mm", "mm2", ""]
-    limit_from: str
-
-
-class FixView(BaseModel):
-    """An edit that mends it, and what to call it."""
-
-    label: str
-    edit: Edit
-
-
-class JobFixView(BaseModel):
-    """An edit of a job that mends it, and what to call it."""
-
-    label: str
-    edit: AnyJobEdit
-
-
-class ToldView(BaseModel):
-    """Something to know: how grave it is, the film or art it is about, what on the screen it stands beside, where it is and
-    what helps.
-    """
-
-    code: str
-    text: str
-    severity: Severity
-    about: str | None
-    place: PlaceView | None
-    beside: Beside
-    measure: MeasureView | None
-    helps: str
-
-
-class FindingView(ToldView):
-    """Something to know of a design, and what mends it."""
-
-    fixes: list[FixView]
-
-
-class PlanFindingView(ToldView):
-    """Something to know of a plan, and what mends it."""
-
-    fixes: list[JobFixView]
 
 
 class LetterView(BaseModel):

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from gladstack.api.views.designs import BoxView, PlanFindingView
+from gladstack.api.views.findings import BoxView, PlanFindingView
 from gladstack.recipe.model.values import Method
 from gladstack.shop.files.formats import Format
 from gladstack.shop.jobs.job import Job, Layout

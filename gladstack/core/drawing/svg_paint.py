@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from typing import cast
 from xml.etree.ElementTree import Element
 
@@ -14,19 +14,17 @@ from shapely import MultiPolygon
 from gladstack.core.base import tolerances
 from gladstack.core.base.errors import VectorError
 from gladstack.core.drawing.drawing import (
-    AS_TOLD,
     LIMITS,
     MAX_COORDINATE_MM,
     MM_PER_PX,
-    Budget,
-    OpenEnds,
     Painted,
     filled,
     require_near,
 )
 from gladstack.core.drawing.svg_paths import PathFaultError, Run, closed_chain, outline_data, runs, subpaths_in
-from gladstack.core.drawing.svg_style import ROOT, Sheets, Style, colour_of, style_of
-from gladstack.core.drawing.svg_values import IDENTITY, Faults, length_of, number_of
+from gladstack.core.drawing.svg_reader import SHAPES, DrawnOnce, Reader
+from gladstack.core.drawing.svg_style import ROOT, Style, colour_of, style_of
+from gladstack.core.drawing.svg_values import IDENTITY, length_of, number_of
 from gladstack.core.drawing.tints import LEAST_SEEN
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.crossings import count_crossings
@@ -46,7 +44,6 @@ from gladstack.core.geometry.rings import FillRule
 from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.strokes import Pen, dash_count, stroked
 
-SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
 _HREF = "{http://www.w3.org/1999/xlink}href"
 
 
@@ -57,63 +54,6 @@ _DRAWN_BY = (
 _OUTLINE = ("d", "points", "x", "y", "width", "height", "rx", "ry", "r", "cx", "cy", "x1", "y1", "x2", "y2")
 """The properties and attributes that the areas of a shape depend on."""
 NOTHING = MultiPolygon()
-
-
-@dataclass(frozen=True)
-class _Drawn:
-    """What a shape fills, with its curves, and what its stroke covers, at one place (mm); how many points and open paths."""
-
-    at: tuple[float, ...]
-    fill: MultiPolygon
-    curves: tuple[Curve, ...]
-    stroke: MultiPolygon
-    points: int
-    open_paths: int
-
-
-@dataclass
-class Reader:
-    """What is read so far, and what has been asked for. A `bare` one draws outlines for clips and boxes alone."""
-
-    ids: dict[str, Element]
-    sheets: Sheets
-    faults: Faults
-    view: tuple[float, float] = (100.0, 100.0)
-    items: list[Painted] = field(default_factory=list)
-    told: dict[str, str] = field(default_factory=dict)
-    shares: dict[str, float] = field(default_factory=dict)
-    """How many mm2 of see-through paint were left out ("veil") or taken for solid ("see-through")."""
-    pictures: list[bytes | None] = field(default_factory=list)
-    budget: Budget = field(default_factory=Budget)
-    boxes: dict[Element, tuple[float, float, float, float]] = field(default_factory=dict)
-    sizes: dict[Element, Element] = field(default_factory=dict)
-    drawn: dict[tuple[object, ...], _Drawn] = field(default_factory=dict)
-    steps: int = 0
-    copies: int = 0
-    ends: OpenEnds = AS_TOLD
-    open_paths: int = 0
-    bare: bool = False
-
-    def within(self, *, bare: bool) -> Reader:
-        """A reader for a part that is not painted itself; what it asks for counts here too."""
-        return Reader(
-            self.ids, self.sheets, self.faults, self.view, budget=self.budget, boxes=self.boxes, sizes=self.sizes,
-            steps=self.steps, copies=self.copies, bare=bare,
-        )  # fmt: skip
-
-    def take_over(self, inner: Reader) -> None:
-        """Counts what an inner reader walked through."""
-        self.steps, self.copies = inner.steps, inner.copies
-
-    def number(self, element: Element, name: str, default: float = 0.0, percent_of: float = 100.0) -> float:
-        """A length attribute; what cannot be read is noted, and counts as the default."""
-        told = element.get(name)
-        if told is None or told.strip() in ("", "auto"):
-            return default
-        found = length_of(told, percent_of)
-        if found is None:
-            self.faults.note(element, name, told)
-        return default if found is None else found
 
 
 def paint_shape(element: Element, tag: str, style: Style, matrix: Matrix, clip: MultiPolygon | None, reader: Reader) -> None:
@@ -155,7 +95,7 @@ def _drawn(
     stroke: str | None,
     clip: MultiPolygon | None,
     reader: Reader,
-) -> _Drawn:
+) -> DrawnOnce:
     """The areas that a shape fills and strokes."""
     courses = courses_of(element, tag, matrix, reader)
     left_open = [not closed and bool(np.any(chain.start != chain.end)) for chain, closed in courses]
@@ -172,10 +112,10 @@ def _drawn(
         filled_in = filled(curves, rule, reader.budget) if curves else NOTHING
     if stroke is not None and courses:
         drawn_over = _stroke_shape(element, courses, style, matrix, reader)
-    return _Drawn(matrix[4:], filled_in, curves, drawn_over, points, sum(left_open))
+    return DrawnOnce(matrix[4:], filled_in, curves, drawn_over, points, sum(left_open))
 
 
-def _again(drawn: _Drawn, matrix: Matrix, reader: Reader) -> _Drawn:
+def _again(drawn: DrawnOnce, matrix: Matrix, reader: Reader) -> DrawnOnce:
     """A shape that was drawn before, at another place: the same to the last figure but for a whole step of the grid."""
     dx, dy = (float(np.round((new - old) / GRID_MM) * GRID_MM) for new, old in zip(matrix[4:], drawn.at, strict=True))
     reader.budget.take("points", drawn.points)

@@ -33,7 +33,8 @@ from gladstack.core.drawing.drawing import (
     remarks_of,
 )
 from gladstack.core.drawing.svg_markers import MARKED, corners, marker_matrix, marker_window, markers_of
-from gladstack.core.drawing.svg_paint import SHAPES, Reader, courses_of, paint_shape
+from gladstack.core.drawing.svg_paint import courses_of, paint_shape
+from gladstack.core.drawing.svg_reader import SHAPES, Reader
 from gladstack.core.drawing.svg_style import ROOT, Style, is_meant, read_sheets, style_of
 from gladstack.core.drawing.svg_values import IDENTITY, Faults, box_of, length_of, number_of, transform_of
 from gladstack.core.drawing.tints import Tints, tinted

@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from gladstack.core.base.compiled import jit
-from gladstack.core.picture.pixels import smear_residual
+from gladstack.core.picture.mixes import smear_residual
 
 LabelArray = npt.NDArray[np.int16]
 RegionArray = npt.NDArray[np.int32]

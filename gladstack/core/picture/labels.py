@@ -14,9 +14,9 @@ import numpy.typing as npt
 
 from gladstack.core.base.colour import Rgb
 from gladstack.core.base.compiled import jit
-from gladstack.core.picture import pixels
+from gladstack.core.picture import mixes, pixels
 from gladstack.core.picture.areas import dissolve_fringes
-from gladstack.core.picture.pixels import _explained, _gather, _mix_residual
+from gladstack.core.picture.mixes import _explained, _gather, _mix_residual
 
 LabelArray = npt.NDArray[np.int16]
 
@@ -35,7 +35,7 @@ def label_pixels(rgb: npt.NDArray[np.uint8], colours: tuple[Rgb, ...], *, lossy:
     if not flat:
         return pixels.nearest_colour(rgb, table, 1e9)  # type: ignore[no-any-return]
     nearest = pixels.nearest_colour(rgb, table, _LOSSY_REACH if lossy else _CLEAN_REACH)
-    cores = pixels.strict_cores(nearest)
+    cores = mixes.strict_cores(nearest)
     residual = _LOSSY_RESIDUAL if lossy else _CLEAN_RESIDUAL
     labels = cores.copy()
     _thin_cores(rgb, table, nearest, cores, labels, residual)

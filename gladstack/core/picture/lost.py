@@ -16,8 +16,8 @@ import numpy.typing as npt
 from gladstack.core.base.colour import Rgb, delta_e
 from gladstack.core.base.compiled import jit
 from gladstack.core.picture.lossy_palette import Noise
+from gladstack.core.picture.mixes import blend_residual
 from gladstack.core.picture.pale import find_faint, find_pale
-from gladstack.core.picture.pixels import blend_residual
 from gladstack.core.picture.ridges import from_ycc, to_ycc, ycc_pixels
 from gladstack.core.picture.windows import one_label
 

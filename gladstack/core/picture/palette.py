@@ -16,7 +16,7 @@ import numpy.typing as npt
 
 from gladstack.core.base.colour import Rgb, delta_e, to_lab
 from gladstack.core.base.errors import RecipeError
-from gladstack.core.picture import pixels
+from gladstack.core.picture import mixes, pixels
 from gladstack.core.picture.background import border_background
 from gladstack.core.picture.echoes import without_echoes
 from gladstack.core.picture.lossy_palette import DOTS, Noise, lossy_colours, noise_of
@@ -181,8 +181,8 @@ def _thin_colours(rgb: ByteArray, palette: list[Rgb]) -> list[Rgb]:
         if not 0 < len(palette) + len(found) <= MAX_COLOURS:
             break
         table = np.array(palette + found, np.float32)
-        cores = pixels.strict_cores(pixels.nearest_colour(rgb, table, 2.5))
-        codes = pixels.unexplained_colours(rgb, table, cores, 10.0)
+        cores = mixes.strict_cores(pixels.nearest_colour(rgb, table, 2.5))
+        codes = mixes.unexplained_colours(rgb, table, cores, 10.0)
         if len(codes) < 8:
             break
         colours = np.stack([codes >> 16, (codes >> 8) & 255, codes & 255], axis=1)

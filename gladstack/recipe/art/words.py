@@ -12,20 +12,8 @@ from shapely import MultiPolygon
 from gladstack.core.base.plane import Box, box_around
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.lettering.faces import Face, open_face
-from gladstack.core.lettering.setting import (
-    Bend,
-    Layout,
-    Lettering,
-    Line,
-    Tweak,
-    ink_box,
-    lay_out,
-    letter_curves,
-    letter_shape,
-    overlapping,
-    unwelded,
-    weld,
-)
+from gladstack.core.lettering.lettering import Bend, Layout, Lettering, Line, Tweak
+from gladstack.core.lettering.setting import ink_box, lay_out, letter_curves, letter_shape, overlapping, unwelded, weld
 from gladstack.recipe.art.given import ArtPiece, ArtPieces, Assets, Crossing, LetterFacts, Word, Zones
 from gladstack.recipe.art.mended import OPENING, Idle, Mended, mended_in_place
 from gladstack.recipe.model.arts import LetterForm, LetteringArt, LineStyle, OneFilmArt

@@ -13,8 +13,9 @@ from gladstack.core.base import tolerances
 from gladstack.core.base.plane import Box, Point
 from gladstack.core.geometry.curves import Chain, Matrix, flatten_chain, line_chain, transform_chain
 from gladstack.core.lettering.faces import open_face
-from gladstack.core.lettering.setting import Lettering, lay_out, letter_curves
-from gladstack.core.lettering.setting import Line as TextLine
+from gladstack.core.lettering.lettering import Lettering
+from gladstack.core.lettering.lettering import Line as TextLine
+from gladstack.core.lettering.setting import lay_out, letter_curves
 from gladstack.core.plan.laying import UNTURNED, Item, Room, Spot, moved
 from gladstack.core.plan.marks import mark, mark_places, trial_cut
 from gladstack.core.plan.pack import free_spot

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { Input } from "@/parts/Entry";
+import { Input } from "@/entry/Entry";
 import { useDraft } from "@/parts/useDraft";
 
 const NUDGE_REST_MS = 250;

@@ -1,4 +1,4 @@
-import { Check } from "@/parts/Entry";
+import { Check } from "@/entry/Entry";
 import { Panel } from "@/parts/Panel";
 
 interface ReferencesProps {

@@ -1,4 +1,4 @@
-import { Select } from "@/parts/Entry";
+import { Select } from "@/entry/Entry";
 
 interface SelectFieldProps<T extends string> {
   label: string;

@@ -1,5 +1,5 @@
 import { hasRegions, isHole, isRaster } from "@/api/client";
-import { Select } from "@/parts/Entry";
+import { Select } from "@/entry/Entry";
 import { Findings } from "@/parts/Findings";
 import { ClaimFields } from "@/places/colours/ClaimFields";
 import { MendFields } from "@/places/colours/MendFields";

@@ -1,7 +1,7 @@
 import { Slider } from "radix-ui";
 import { useMemo } from "react";
+import { Select } from "@/entry/Entry";
 import { showLength, showTime } from "@/geometry/lengths";
-import { Select } from "@/parts/Entry";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { LENSES, REFERENCES, useView } from "@/state/view";
 import { figuresOf } from "./look";

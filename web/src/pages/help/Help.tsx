@@ -1,7 +1,7 @@
 import { useState } from "react";
 import Markdown from "react-markdown";
+import { Input } from "@/entry/Entry";
 import { BackToDesign } from "@/parts/BackToDesign";
-import { Input } from "@/parts/Entry";
 import { Home } from "@/parts/TopBar";
 import text from "../../../../docs/guide.md?raw";
 import { matching, sectionsOf } from "./sections";

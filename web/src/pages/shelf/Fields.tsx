@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { Input } from "@/parts/Entry";
+import { Input } from "@/entry/Entry";
 
 export function Field({ label, wide, children }: { label: string; wide?: boolean; children: ReactNode }) {
   return (

@@ -1,9 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
+import { Check, Input, Select } from "@/entry/Entry";
 import { Amount, Field } from "@/pages/shelf/Fields";
 import { Pieces } from "@/pages/shelf/Pieces";
-import { Check, Input, Select } from "@/parts/Entry";
 import { tell } from "@/state/design";
 import { type Material, type Stock, useShelf } from "@/state/job";
 

@@ -1,9 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
+import { Input, Select } from "@/entry/Entry";
 import { readLength } from "@/geometry/lengths";
 import { Field } from "@/pages/shelf/Fields";
-import { Input, Select } from "@/parts/Entry";
 import { tell } from "@/state/design";
 import type { Material, Stock } from "@/state/job";
 

@@ -1,9 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
+import { Input, Select } from "@/entry/Entry";
 import { CardGrid } from "@/pages/start/CardGrid";
 import { Picture } from "@/pages/start/DesignCard";
-import { Input, Select } from "@/parts/Entry";
 import { tell, useDesigns } from "@/state/design";
 import { sought, useBin, useListActs } from "@/state/list";
 import { goToDesign } from "@/state/route";

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ProblemError } from "@/api/client";
 import { useServer } from "@/api/server";
-import { Input } from "@/parts/Entry";
+import { Input } from "@/entry/Entry";
 import { tell } from "@/state/design";
 
 /** Asks once for the token that the app was started with. */

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
-import { Check, Input } from "@/parts/Entry";
+import { Check, Input } from "@/entry/Entry";
 import { tell, useDesigns } from "@/state/design";
 import { useJobs } from "@/state/job";
 import { goTo } from "@/state/route";

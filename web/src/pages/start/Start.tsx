@@ -1,7 +1,7 @@
 import type { Method } from "@/api/client";
+import { Input } from "@/entry/Entry";
 import { Designs } from "@/pages/start/Designs";
 import { Jobs } from "@/pages/start/Jobs";
-import { Input } from "@/parts/Entry";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Mark } from "@/parts/Mark";
 import { Standing } from "@/parts/Standing";

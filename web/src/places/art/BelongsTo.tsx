@@ -1,5 +1,5 @@
 import type { Lettering, ShapeArt } from "@/api/client";
-import { Select } from "@/parts/Entry";
+import { Select } from "@/entry/Entry";
 import { FilmField } from "@/parts/FilmField";
 import { LengthField } from "@/parts/LengthField";
 import { References } from "@/parts/References";

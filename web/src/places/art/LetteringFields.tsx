@@ -1,6 +1,6 @@
 import type { Lettering } from "@/api/client";
+import { Check } from "@/entry/Entry";
 import { Choice } from "@/parts/Choice";
-import { Check } from "@/parts/Entry";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { useWords } from "@/state/words";

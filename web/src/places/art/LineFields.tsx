@@ -1,5 +1,5 @@
 import type { Lettering } from "@/api/client";
-import { Select } from "@/parts/Entry";
+import { Select } from "@/entry/Entry";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import type { Taken } from "@/state/moves";

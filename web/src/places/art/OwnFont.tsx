@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData, expectDone, type Font } from "@/api/client";
-import { Input } from "@/parts/Entry";
+import { Input } from "@/entry/Entry";
 import { tell } from "@/state/design";
 
 /** A font of the maker's own: its name and tags, and taking it off the shelf, once it is said which designs are set in it. */

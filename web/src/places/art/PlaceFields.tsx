@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Art, Box } from "@/api/client";
+import { Check } from "@/entry/Entry";
 import { readLength, showLength } from "@/geometry/lengths";
-import { Check } from "@/parts/Entry";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { useArtActs } from "@/state/artActs";

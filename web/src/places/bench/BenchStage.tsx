@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
+import { Check } from "@/entry/Entry";
 import { showLength } from "@/geometry/lengths";
-import { Check } from "@/parts/Entry";
 import { Standing } from "@/parts/Standing";
 import { Strip, shownLength, TAIL_PX } from "@/places/bench/Strip";
 import { useUnit } from "@/state/design";

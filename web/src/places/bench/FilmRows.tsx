@@ -1,5 +1,5 @@
+import { Check, Select } from "@/entry/Entry";
 import { showLength } from "@/geometry/lengths";
-import { Check, Select } from "@/parts/Entry";
 import { Panel } from "@/parts/Panel";
 import type { JobPanelProps } from "@/places/bench/JobPanel";
 import { useUnit } from "@/state/design";

@@ -1,5 +1,5 @@
+import { Check, Select } from "@/entry/Entry";
 import { Choice } from "@/parts/Choice";
-import { Check, Select } from "@/parts/Entry";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";

@@ -1,10 +1,10 @@
-import { memo, type PointerEvent, useState } from "react";
-import { toast } from "sonner";
+import { memo } from "react";
 import { lengthDigits, showLength } from "@/geometry/lengths";
-import { useUnit } from "@/state/design";
-import { type JobChange, type Sheet, type SheetPart, useBench } from "@/state/job";
-
 /** How much of the screen the film that stays on its roll takes. */
+import { Parts, type StripProps } from "@/places/bench/Parts";
+import { useUnit } from "@/state/design";
+import { type Sheet, useBench } from "@/state/job";
+
 export const TAIL_PX = 58;
 const RULE_PX = 16;
 const EDGE_PX = 34;
@@ -12,13 +12,6 @@ const EDGE_PX = 34;
 /** How long a strip is, in mm: a whole sheet or offcut, or what comes off the roll. */
 export function shownLength(sheet: Sheet): number {
   return sheet.piece.kind === "roll" ? sheet.length_used_mm : sheet.length_mm;
-}
-
-interface StripProps {
-  sheet: Sheet;
-  pxPerMm: number;
-  change(change: JobChange): Promise<unknown>;
-  locked: boolean;
 }
 
 /** One film drawn off its roll, or as its sheet or offcut, true to scale, with all that is cut from it. */
@@ -216,146 +209,6 @@ const Furniture = memo(function Furniture({ sheet, hair }: { sheet: Sheet; hair:
   );
 });
 
-interface Drag {
-  part: SheetPart;
-  x: number;
-  y: number;
-  dx: number;
-  dy: number;
-}
-
-function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
-  const point = useBench((bench) => bench.point);
-  const pointed = useBench((bench) => bench.pointed);
-  const chosen = useBench((bench) => bench.chosen);
-  const choose = useBench((bench) => bench.choose);
-  const [drag, setDrag] = useState<Drag | null>(null);
-  const movable = sheet.layout === "nested" && !locked;
-  const put = (part: SheetPart, dx: number, dy: number, turn = 0) => {
-    if (!part.spot) return;
-    // It turns about its own middle, not about the corner of the film.
-    const { left, top, right, bottom } = part.box;
-    const middle = { x: (left + right) / 2 - sheet.origin_mm, y: (top + bottom) / 2 - sheet.origin_mm };
-    const out = { x: middle.x - part.spot.x_mm, y: middle.y - part.spot.y_mm };
-    const [c, n] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)];
-    const spot = {
-      turn_deg: (part.spot.turn_deg + turn) % 360,
-      x_mm: middle.x - (out.x * c - out.y * n) + dx,
-      y_mm: middle.y - (out.x * n + out.y * c) + dy,
-    };
-    const { design, film, part: number, copy_of, tile } = part;
-    const wanted = { design, film, part: number, copy_of, tile, spot };
-    void change({
-      do: "put",
-      put: wanted,
-      refused: (why, fits) =>
-        toast.error(why, {
-          description: fits ? "There is room for it close by." : "There is no room for it on this piece.",
-          action: fits
-            ? {
-                label: "Put it there",
-                onClick: () =>
-                  void change({
-                    do: "put",
-                    put: { ...wanted, spot: { turn_deg: spot.turn_deg, x_mm: fits.x_mm, y_mm: fits.y_mm } },
-                    refused: (still) => toast.error(still),
-                  }),
-              }
-            : undefined,
-        }),
-    });
-  };
-  const pin = (part: SheetPart) => {
-    const { design, film, part: number, copy_of, tile } = part;
-    const wanted = { design, film, part: number, copy_of, tile, pinned: !part.pinned };
-    void change({ do: "put", put: wanted, refused: (why) => toast.error(why) });
-  };
-  const onMove = (event: PointerEvent<SVGPathElement>) => {
-    if (drag) setDrag({ ...drag, dx: (event.clientX - drag.x) / pxPerMm, dy: (event.clientY - drag.y) / pxPerMm });
-  };
-  const onUp = (event: PointerEvent<SVGPathElement>) => {
-    if (drag && event.shiftKey && Math.hypot(drag.dx, drag.dy) * pxPerMm <= 3) choose(drag.part);
-    if (drag && Math.hypot(drag.dx, drag.dy) * pxPerMm > 3) put(drag.part, drag.dx, drag.dy);
-    setDrag(null);
-  };
-  return (
-    <g>
-      {sheet.parts.map((part, k) => {
-        const held = drag && (drag.part === part || (part.cluster && part.cluster === drag.part.cluster));
-        const picked = chosen.some(
-          (one) => one.design === part.design && one.film === part.film && one.part === part.part,
-        );
-        const lit =
-          pointed && pointed.design === part.design && pointed.film === part.film && pointed.part === part.part;
-        return (
-          <g key={`${part.design} ${part.film} ${part.part} ${part.copy_of} ${part.tile ?? k}`}>
-            {/* biome-ignore lint/a11y/noStaticElementInteractions: it is focusable and told where it can be moved */}
-            <path
-              d={part.path}
-              fill={sheet.material.colour}
-              fillRule="evenodd"
-              stroke={lit || picked ? "#6d3468" : "#25231e"}
-              strokeDasharray={picked ? `${4 / pxPerMm} ${3 / pxPerMm}` : undefined}
-              strokeOpacity={lit || picked ? 1 : 0.45}
-              strokeWidth={(lit || picked ? 3 : 0.7) / pxPerMm}
-              transform={held ? `translate(${drag.dx} ${drag.dy})` : undefined}
-              tabIndex={movable ? 0 : undefined}
-              role={movable ? "button" : undefined}
-              aria-label={
-                movable ? `Part ${part.part + 1}, copy ${part.copy_of + 1}${part.pinned ? ", pinned" : ""}` : undefined
-              }
-              className={movable ? "cursor-grab active:cursor-grabbing" : undefined}
-              onPointerEnter={() => point({ design: part.design, film: part.film, part: part.part })}
-              onPointerLeave={() => point(null)}
-              onFocus={() => point({ design: part.design, film: part.film, part: part.part })}
-              onBlur={() => point(null)}
-              onPointerDown={(event) => {
-                if (!movable || event.button !== 0) return;
-                event.currentTarget.setPointerCapture(event.pointerId);
-                setDrag({ part, x: event.clientX, y: event.clientY, dx: 0, dy: 0 });
-              }}
-              onPointerMove={onMove}
-              onPointerUp={onUp}
-              onPointerCancel={() => setDrag(null)}
-              onDoubleClick={() => movable && pin(part)}
-              onKeyDown={(event) => {
-                if (!movable) return;
-                const step = event.shiftKey ? 10 : 1;
-                const moves: Record<string, [number, number, number]> = {
-                  ArrowLeft: [-step, 0, 0],
-                  ArrowRight: [step, 0, 0],
-                  ArrowUp: [0, -step, 0],
-                  ArrowDown: [0, step, 0],
-                  r: [0, 0, 15],
-                  R: [0, 0, 90],
-                };
-                const move = moves[event.key];
-                if (move) put(part, ...move);
-                else if (event.key === "p") pin(part);
-                else if (event.key === " ") choose(part);
-                else return;
-                event.preventDefault();
-              }}
-            />
-            {part.pinned && (
-              <circle
-                cx={(part.box.left + part.box.right) / 2}
-                cy={(part.box.top + part.box.bottom) / 2}
-                r={4 / pxPerMm}
-                fill="#6d3468"
-                stroke="#fff"
-                strokeWidth={1.5 / pxPerMm}
-                pointerEvents="none"
-              />
-            )}
-          </g>
-        );
-      })}
-    </g>
-  );
-}
-
-/** A rule along the film's edge, in the maker's unit. */
 function Rule({ mm, at, pxPerMm }: { mm: number; at: number; pxPerMm: number }) {
   const unit = useUnit();
   const one = unit === "mm" ? 10 : 25.4 / 4;

@@ -1,5 +1,5 @@
+import { Check } from "@/entry/Entry";
 import { readLength } from "@/geometry/lengths";
-import { Check } from "@/parts/Entry";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { SelectField } from "@/parts/SelectField";

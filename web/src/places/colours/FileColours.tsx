@@ -1,5 +1,5 @@
 import type { VectorArt } from "@/api/client";
-import { Select } from "@/parts/Entry";
+import { Select } from "@/entry/Entry";
 import { Findings } from "@/parts/Findings";
 import { Slide } from "@/parts/Slide";
 import { useArtChange } from "@/places/art/useArt";

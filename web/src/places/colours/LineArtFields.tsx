@@ -1,6 +1,6 @@
 import type { LineArt } from "@/api/client";
+import { Check } from "@/entry/Entry";
 import { Choice } from "@/parts/Choice";
-import { Check } from "@/parts/Entry";
 import { FilmField } from "@/parts/FilmField";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";

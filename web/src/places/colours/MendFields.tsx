@@ -1,8 +1,8 @@
 import { type Art, hasRegions, isHole, type Mend } from "@/api/client";
+import { Check } from "@/entry/Entry";
 import { never } from "@/geometry/kinds";
 import { readLength } from "@/geometry/lengths";
 import { Choice } from "@/parts/Choice";
-import { Check } from "@/parts/Entry";
 import { FilmField } from "@/parts/FilmField";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";

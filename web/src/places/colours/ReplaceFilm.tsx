@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData, type RegionArt } from "@/api/client";
-import { Input } from "@/parts/Entry";
+import { Input } from "@/entry/Entry";
 import { FilmField } from "@/parts/FilmField";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { useDesign, useEdit, useOpenDesign } from "@/state/design";

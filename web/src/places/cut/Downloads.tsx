@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Check } from "@/parts/Entry";
+import { Check } from "@/entry/Entry";
 import { Fold } from "@/parts/Fold";
 import { SelectField } from "@/parts/SelectField";
 import { type Format, type JobAnswer, type Plan, useFormats } from "@/state/job";

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Select } from "@/parts/Entry";
+import { Select } from "@/entry/Entry";
 import { useJobSheet } from "@/state/cutting";
 import type { JobAnswer } from "@/state/job";
 

@@ -1,8 +1,8 @@
 import { useRef } from "react";
 import { addPattern, type Finish, type Layer } from "@/api/client";
+import { Select } from "@/entry/Entry";
 import { readLength } from "@/geometry/lengths";
 import { ColourInput } from "@/parts/ColourInput";
-import { Select } from "@/parts/Entry";
 import { FilePicker, PICTURES } from "@/parts/FilePicker";
 import { LengthField } from "@/parts/LengthField";
 import { Panel, PanelItem } from "@/parts/Panel";

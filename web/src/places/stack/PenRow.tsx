@@ -1,5 +1,5 @@
 import type { Built } from "@/api/client";
-import { Select } from "@/parts/Entry";
+import { Select } from "@/entry/Entry";
 import { useEdit, useOpenDesign } from "@/state/design";
 
 /** A film that a pen draws on another: how, on which, and the way back to cutting it. */

@@ -1,6 +1,6 @@
 import type { Layer } from "@/api/client";
+import { Check } from "@/entry/Entry";
 import { readLength, STEP, showLength, toMillimetres } from "@/geometry/lengths";
-import { Check } from "@/parts/Entry";
 import { LengthField } from "@/parts/LengthField";
 import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
 
