@@ -15,7 +15,7 @@ from pathlib import Path
 import numpy as np
 
 from tests.pictures import picture_of
-from tests.test_serve import Serving
+from tests.serving import Serving
 
 CLIENTS, SECONDS = 20, 60.0
 _PAUSE_S = (0.3, 1.2)

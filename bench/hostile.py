@@ -36,7 +36,7 @@ from bench.measure import encode
 from gladstack.cli import main as command
 from tests.hostile import edits, files
 from tests.pictures import picture_of
-from tests.test_serve import Serving
+from tests.serving import Serving
 
 INPUTS = 3_000
 _LATE_S = 35.0

@@ -25,7 +25,7 @@ from typing import Any
 
 import numpy as np
 
-from tests.test_serve import Serving
+from tests.serving import Serving
 
 KILLS = 200
 _LOST = (OSError, ValueError, http.client.HTTPException)

@@ -28,12 +28,13 @@ _RECIPE = (
 )
 PARTS: dict[str, tuple[str, ...]] = {
     "gladstack/core/films": (
-        "tests/core/test_joints.py", "tests/core/test_shadows.py", "tests/core/test_mending.py",
-        "tests/core/test_needles.py", *_RECIPE, "tests/recipe/test_stack.py", "tests/recipe/test_build.py",
+        "tests/core/films/test_joints.py", "tests/core/films/test_shadows.py", "tests/core/geometry/test_mending.py",
+        "tests/core/films/test_needles.py", *_RECIPE, "tests/recipe/test_stack.py", "tests/recipe/test_build.py",
     ),
     "gladstack/core/plan": (
-        "tests/core/test_laying.py", "tests/core/test_path.py", "tests/core/test_strokes.py", "tests/core/test_packed.py",
-        "tests/core/test_compared.py", "tests/core/test_small_parts.py", "tests/shop",
+        "tests/core/plan/test_laying.py", "tests/core/plan/test_path.py", "tests/core/plan/test_strokes.py",
+        "tests/core/drawing/test_packed.py",
+        "tests/core/plan/test_compared.py", "tests/core/films/test_small_parts.py", "tests/shop",
     ),
     "gladstack/shop": ("tests/shop", "tests/store/test_shop.py", "tests/api/test_shop.py", "tests/machine"),
     "gladstack/store": ("tests/store", "tests/machine", "tests/api/test_list.py"),

@@ -19,7 +19,7 @@ from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.simplify import simplify
 from tests.browser.chrome import chromium
 from tests.browser.conftest import Served
-from tests.core.test_simplify import jagged
+from tests.core.jagged import jagged
 
 ROWS, COLUMNS = 20, 25
 FILMS = ("#c0392b", "#1d2b53", "#f2b632", "#2f8f8b", "#1f5d4a")

@@ -16,7 +16,7 @@ from gladstack.recipe.model.fonts import shipped_font
 from tests.api.conftest import own_job, small_look
 from tests.fonts import bars_font, crowded_font
 from tests.pictures import photo, picture_of
-from tests.recipe.test_vectors import FUSED, SVG
+from tests.recipe.vector_files import FUSED, SVG
 
 
 def bring(client: TestClient, data: bytes, name: str = "night_owl.png", **fields: str) -> Any:

@@ -16,7 +16,7 @@ from gladstack.work.crew import Crew
 from tests.api.conftest import client_of
 from tests.examples import examples
 from tests.pictures import picture_of
-from tests.recipe.test_vectors import FUSED
+from tests.recipe.vector_files import FUSED
 
 REQUESTS = 40
 DOCUMENT = json.loads((Path(__file__).parents[2] / "docs" / "openapi.json").read_text())

@@ -7,7 +7,7 @@ import shutil
 import socket
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -21,6 +21,7 @@ from gladstack.demo.designs import add_demo_designs
 from gladstack.demo.shelf import add_demo_shelf
 from gladstack.work.crew import Crew
 from tests.browser.chrome import chromium
+from tests.browser.counted import Counted
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
@@ -79,3 +80,27 @@ def served(tmp_path_factory: pytest.TempPathFactory, crew: Crew) -> Iterator[Ser
     app = Served(tmp_path_factory.mktemp("designs"), crew)
     yield app
     app.stop()
+
+
+@pytest.fixture
+def maker(browser: webdriver.Chrome, served: Served) -> Counted:
+    maker = Counted(browser, served.address)
+    maker.open("/")
+    maker.browser.execute_script("localStorage.clear()")
+    maker.browser.get_log("browser")
+    maker.actions = 0
+    return maker
+
+
+@pytest.fixture
+def within(maker: Counted, request: pytest.FixtureRequest) -> Callable[[int], None]:
+    """Says that a job has to be done within so many actions; how many it took is printed."""
+
+    def check(most: int) -> None:
+        name = request.node.name.removeprefix("test_").replace("_", " ")
+        print(f"\n{name}: {maker.actions} actions (at most {most})")
+        assert maker.actions <= most
+        # A try that a newer one has overtaken is refused, as it should be.
+        assert [said for said in maker.complaints() if "/tries" not in said] == []
+
+    return check

@@ -13,7 +13,7 @@ from selenium.webdriver.common.keys import Keys
 from gladstack.work.crew import Crew
 from tests.browser.conftest import Served
 from tests.browser.hands import Hands
-from tests.browser.test_shop import ShopHand
+from tests.browser.shop_hand import ShopHand
 
 
 @pytest.fixture

@@ -10,8 +10,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
+from tests.browser.counted import Counted
 from tests.browser.hands import Hands
-from tests.browser.test_jobs import Counted, maker, within  # noqa: F401
 from tests.fonts import bars_font
 
 
@@ -22,8 +22,8 @@ def is_as_heavy(design: Any, weight: float) -> bool:
 
 
 def test_a_variable_font_of_the_makers_own_at_a_chosen_weight(
-    maker: Counted,  # noqa: F811
-    within: Callable[[int], None],  # noqa: F811
+    maker: Counted,
+    within: Callable[[int], None],
     tmp_path: Path,
 ) -> None:
     path = tmp_path / "bars.ttf"
@@ -49,7 +49,7 @@ def test_a_variable_font_of_the_makers_own_at_a_chosen_weight(
     within(8)
 
 
-def test_another_form_of_one_letter(maker: Counted, within: Callable[[int], None]) -> None:  # noqa: F811
+def test_another_form_of_one_letter(maker: Counted, within: Callable[[int], None]) -> None:
     maker.press("Begin with lettering")
     maker.words("OBOB")
     maker.font("Lobster Two Bold")
@@ -64,7 +64,7 @@ def test_another_form_of_one_letter(maker: Counted, within: Callable[[int], None
     within(9)
 
 
-def test_a_line_to_the_left_with_a_phone_number(maker: Counted, within: Callable[[int], None]) -> None:  # noqa: F811
+def test_a_line_to_the_left_with_a_phone_number(maker: Counted, within: Callable[[int], None]) -> None:
     maker.press("Begin with lettering")
     made = maker.words("טלפון 050-123 Ada")
     letters = sorted(made["built"]["arts"][0]["letters"], key=lambda letter: letter["box"]["left"])
@@ -79,7 +79,7 @@ def test_a_line_to_the_left_with_a_phone_number(maker: Counted, within: Callable
     within(6)
 
 
-def test_a_font_is_named_anew_and_taken_off_the_shelf(maker: Counted, tmp_path: Path) -> None:  # noqa: F811
+def test_a_font_is_named_anew_and_taken_off_the_shelf(maker: Counted, tmp_path: Path) -> None:
     path = tmp_path / "bars.ttf"
     path.write_bytes(bars_font())
     maker.press("Begin with lettering")

@@ -12,11 +12,9 @@ from selenium.webdriver.common.keys import Keys
 
 from bench.clip_art import clip_art
 from bench.found import CASES
-from tests.browser.test_jobs import Counted
-from tests.browser.test_jobs import maker as maker
-from tests.browser.test_jobs import within as within
+from tests.browser.counted import Counted
 from tests.pictures import encode, render
-from tests.recipe.test_vectors import rainbow
+from tests.recipe.vector_files import rainbow
 
 BY_NAME = {d.name: d for d in clip_art()}
 

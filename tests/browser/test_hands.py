@@ -11,8 +11,7 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.test_jobs import Counted
-from tests.browser.test_jobs import maker as maker
+from tests.browser.counted import Counted
 
 
 @pytest.fixture

@@ -12,9 +12,7 @@ from PIL import Image
 from bench.kinds import marker
 from bench.outlined import saved
 from bench.scenes import Stroke, cartoon, text_paths
-from tests.browser.test_jobs import Counted
-from tests.browser.test_jobs import maker as maker
-from tests.browser.test_jobs import within as within
+from tests.browser.counted import Counted
 
 BLUE = "#0077cc"
 

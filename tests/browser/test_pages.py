@@ -9,12 +9,12 @@ import pytest
 from reportlab.pdfgen import canvas
 from selenium.webdriver.support.ui import Select
 
-from tests.browser.test_jobs import Counted, maker, within  # noqa: F401
+from tests.browser.counted import Counted
 
 MM = 72 / 25.4
 
 
-def test_the_second_page_of_a_pdf(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:  # noqa: F811
+def test_the_second_page_of_a_pdf(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:
     path = tmp_path / "signs.pdf"
     pen = canvas.Canvas(str(path), pagesize=(100 * MM, 80 * MM))
     pen.setFillColorRGB(0.8, 0.1, 0.1)
@@ -41,7 +41,7 @@ def test_the_second_page_of_a_pdf(maker: Counted, within: Callable[[int], None],
     within(6)
 
 
-def test_a_drawing_that_was_copied_as_text(maker: Counted) -> None:  # noqa: F811
+def test_a_drawing_that_was_copied_as_text(maker: Counted) -> None:
     svg = (
         '<svg xmlns="http://www.w3.org/2000/svg" width="50mm" height="20mm" viewBox="0 0 50 20">'
         '<rect width="50" height="20" fill="#1f7a7a"/></svg>'

@@ -10,7 +10,7 @@ from selenium import webdriver
 
 from gladstack.work.crew import Crew
 from tests.browser.conftest import Served
-from tests.browser.test_by_hand import Maker
+from tests.browser.maker import Maker
 from tests.pictures import picture_of
 from tests.work import jobs
 

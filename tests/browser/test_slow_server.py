@@ -12,7 +12,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import Served
-from tests.browser.test_by_hand import Maker
+from tests.browser.maker import Maker
 from tests.pictures import picture_of
 
 

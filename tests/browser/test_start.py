@@ -11,8 +11,7 @@ from selenium.webdriver.common.keys import Keys
 
 from gladstack.work.crew import Crew
 from tests.browser.conftest import Served
-from tests.browser.test_jobs import Counted
-from tests.browser.test_jobs import maker as maker
+from tests.browser.counted import Counted
 from tests.pictures import picture_of
 
 CARDS = '//section[@aria-labelledby="designs"]/ul/li'

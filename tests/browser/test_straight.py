@@ -13,10 +13,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
 from bench.slanted import SIDE_PX, slanted
+from tests.browser.counted import Counted
 from tests.browser.hands import WAIT_S
-from tests.browser.test_jobs import Counted
-from tests.browser.test_jobs import maker as maker
-from tests.browser.test_jobs import within as within
 
 
 def test_a_slanted_print_is_set_straight(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:

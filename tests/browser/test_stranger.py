@@ -9,7 +9,7 @@ from selenium import webdriver
 
 from gladstack.work.crew import Crew
 from tests.browser.conftest import Served
-from tests.browser.test_jobs import Counted
+from tests.browser.counted import Counted
 
 MOST_ACTIONS = 25
 

@@ -24,7 +24,7 @@ from gladstack.stages.memo import Memo
 from gladstack.store.database import DESIGNS, Database
 from gladstack.store.designs import DesignBook
 from tests.examples import examples
-from tests.recipe.test_stack import stacks
+from tests.recipe.stacks import stacks
 from tests.shop.jobs import no_picture, random_job
 
 

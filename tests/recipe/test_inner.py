@@ -16,8 +16,8 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
 from tests.examples import examples
-from tests.recipe.test_stack import MEMO, RED, form, layer, no_picture, words
-from tests.recipe.test_stack import built as built_of
+from tests.recipe.stacks import MEMO, RED, form, layer, no_picture, words
+from tests.recipe.stacks import built as built_of
 
 PLATE = {"width_mm": 400, "height_mm": 90}
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)

@@ -29,9 +29,9 @@ from gladstack.stages.memo import Memo
 from tests.examples import examples
 from tests.pictures import picture_of
 from tests.readers import svg_lines
-from tests.recipe.test_mends import FILMS, SPOT, steps
-from tests.recipe.test_mends import built as mended_picture
-from tests.recipe.test_stack import GOLD, NAVY, RED, built, check_invariants, form, stacks, words
+from tests.recipe.mendings import FILMS, SPOT, steps
+from tests.recipe.mendings import built as mended_picture
+from tests.recipe.stacks import GOLD, NAVY, RED, built, check_invariants, form, stacks, words
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 MEMO = Memo()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import Any
 
 import pytest
@@ -12,10 +11,7 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 from shapely import MultiPolygon, box
 
-from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.mended import mended
-from gladstack.recipe.build.build import build
-from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import apply_edit
 from gladstack.recipe.edit.pictures import Resize
 from gladstack.recipe.edit.regions import AddMend, ChangeMend, OrderMends
@@ -23,34 +19,15 @@ from gladstack.recipe.edit.scale import scaled
 from gladstack.recipe.model.arts import LineArt, PictureArt
 from gladstack.recipe.model.mends import Mend
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.stages.memo import Memo
 from tests.examples import examples
-from tests.pictures import picture_of
-from tests.recipe.test_regions import HALVES, INK, NAVY, RED, TEAL
-from tests.recipe.test_stack import check_invariants
+from tests.recipe.inked import HALVES, INK, TEAL
+from tests.recipe.mendings import FILMS, SPOT, WIDTH, built, steps
+from tests.recipe.stacks import check_invariants
+from tests.recipe.test_regions import NAVY, RED
 
 MEND: TypeAdapter[Mend] = TypeAdapter(Mend)
-MEMO = Memo()
-WIDTH = 60.0
-SPOT = st.builds(lambda x, y: {"x": x, "y": y}, st.floats(0.02, 0.98), st.floats(0.02, 0.58))
 AREA = st.lists(SPOT, min_size=3, max_size=5)
 FILM = st.sampled_from([RED, INK, NAVY])
-
-
-def steps(film: Any, spot: Any, area: Any) -> Any:
-    """Any step of mending but a bridge."""
-    ends = {"start": spot, "end": spot}
-    kinds = [
-        {"kind": st.just("cut-away"), "film": st.one_of(st.none(), film), "around": area},
-        {"kind": st.just("brush"), "film": film, "path": st.lists(spot, min_size=1, max_size=4),
-         "width_mm": st.floats(0.2, 8), "mode": st.sampled_from(["add", "take"])},
-        {"kind": st.just("smooth"), "film": film, **ends, "reach_mm": st.floats(0.3, 4)},
-        {"kind": st.just("straighten"), "film": film, **ends},
-        {"kind": st.just("take-over"), "film": st.one_of(st.none(), film), "into": st.one_of(st.none(), film),
-         "around": area, "thinner_mm": st.one_of(st.none(), st.floats(0.3, 4))},
-        {"kind": st.just("let-go"), "film": film, "close": st.booleans()},
-    ]  # fmt: skip
-    return st.one_of([st.fixed_dictionaries(kind) for kind in kinds])
 
 
 @settings(max_examples=examples(80))
@@ -77,18 +54,6 @@ def test_what_no_neighbour_can_take_over_stays_and_is_told() -> None:
     assert "No other film" in nobody.idle[0].why
 
 
-@lru_cache(maxsize=1)
-def picture() -> bytes:
-    return picture_of("targets", 200)
-
-
-def built(joint: str = "butt", **more: Any) -> Built:
-    art = {"kind": "picture", "id": "picture", "picture": "a" * 64, "width_mm": WIDTH, **more}
-    recipe = Recipe.model_validate({"name": "Picture", "arts": [art], "joint": {"kind": joint, "mm": 0.4}})
-    return build(recipe, Assets(picture=lambda digest: picture()), MEMO)
-
-
-FILMS = tuple(layer.film for layer in built().layers)
 WITHOUT = st.sampled_from(["open", "hole", "dropped", "merged", "outer", "own"])
 PINS = st.one_of(
     st.builds(lambda s, f: {**s, "film": f}, SPOT, st.sampled_from([*FILMS, TEAL])),

@@ -25,12 +25,13 @@ from gladstack.recipe.model.mends import LetGo, Mend, TakeOver
 from gladstack.recipe.model.pins import ArtPoint, Pin
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
-from tests.core.test_simplify import jagged
+from tests.core.jagged import jagged
 from tests.examples import examples
-from tests.recipe.test_stack import check_invariants, no_picture
-from tests.recipe.test_vectors import FUSED, NAVY, RED, SVG, area, built
+from tests.recipe.inked import HALVES, INK, TEAL
+from tests.recipe.stacks import check_invariants, no_picture
+from tests.recipe.test_vectors import NAVY, RED
+from tests.recipe.vector_files import FUSED, SVG, area, built
 
-INK, TEAL = "#14100c", "#2f8f8b"
 LEFT, RIGHT, ISLE = (10 / 60, 20 / 60), (34 / 60, 20 / 60), (45 / 60, 20 / 60)
 
 
@@ -175,13 +176,6 @@ def step(kind: str, **more: Any) -> Any:
     points = {k: tuple({"x": x / 100, "y": y / 100} for x, y in more.pop(k)) for k in ("around", "path") if k in more}
     ends = {k: {"x": more[k][0] / 100, "y": more.pop(k)[1] / 100} for k in ("start", "end") if k in more}
     return TypeAdapter(Mend).validate_python({"kind": kind, "id": "step", **more, **points, **ends})
-
-
-HALVES = {
-    RED: MultiPolygon([box(0, 0, 50, 60)]),
-    INK: MultiPolygon([box(50, 0, 51, 60)]),
-    NAVY: MultiPolygon([box(51, 0, 100, 60)]),
-}
 
 
 @pytest.mark.parametrize(

@@ -23,7 +23,7 @@ from gladstack.core.picture.tidy import tidied
 from tests.examples import examples
 
 CLIP = {d.name: d for d in clip_art()}
-LETTERS = Path(__file__).parents[2] / "gladstack" / "fonts" / "averia-serif-bold.ttf"
+LETTERS = Path(__file__).parents[3] / "gladstack" / "fonts" / "averia-serif-bold.ttf"
 WHITE, RED, INK = (255, 255, 255), (200, 60, 40), (20, 24, 40)
 
 

@@ -11,7 +11,7 @@ from gladstack.core.base.errors import LengthError
 from gladstack.core.base.text import readable, readable_line
 from gladstack.core.base.units import parse_length
 
-TABLE = json.loads((Path(__file__).parents[1] / "cases" / "lengths.json").read_text())
+TABLE = json.loads((Path(__file__).parents[2] / "cases" / "lengths.json").read_text())
 
 
 @pytest.mark.parametrize(("text", "unit", "mm"), TABLE)
