@@ -7,6 +7,7 @@ import { artEdit } from "@/state/moves";
 import { useTry } from "@/state/useTry";
 
 const REST_MS = 900;
+const DRAWN_MS = 60;
 
 interface Draft {
   readonly text: string;
@@ -56,8 +57,9 @@ export function useWords(art: Lettering) {
     void edit(change(text)).then((kept) => {
       // Typed on meanwhile, it is not yet kept.
       if (useDrafts.getState().drafts[key]?.text !== text) return;
-      if (kept) drop(key);
-      else put(key, { text, sent: false });
+      if (!kept) return put(key, { text, sent: false });
+      // The design is drawn anew a moment after it has come: until then the field must not show the words before.
+      window.setTimeout(() => useDrafts.getState().drafts[key]?.text === text && drop(key), DRAWN_MS);
     });
   };
   // Words that are still being typed are kept when their place is left.
