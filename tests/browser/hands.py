@@ -113,6 +113,6 @@ class Hands:
         return value[0], value[1], value[2]
 
     def complaints(self) -> list[str]:
-        """What the browser's console holds against the page; a try that a newer one has overtaken is refused, as it should be."""
+        """What the browser's console holds against the page, but for tries that newer ones have overtaken."""
         said = [e["message"] for e in self.browser.get_log("browser")]
         return [one for one in said if "favicon" not in one and not ("/tries" in one and "409" in one)]
