@@ -12,6 +12,7 @@ import {
   ProblemError,
 } from "@/api/client";
 import type { Unit } from "@/geometry/lengths";
+import { askedFor, keepAnswer } from "@/state/answers";
 import { useTries } from "@/state/tries";
 import { useBenchUnit } from "@/state/units";
 import { stoppable, wasStopped } from "@/state/work";
@@ -27,10 +28,10 @@ export function useDesign(id: string) {
   const client = useQueryClient();
   return useQuery({
     queryKey: designKey(id),
-    queryFn: async () => {
-      const answer = await expectDesign(api.GET("/api/designs/{design}", { params: { path: { design: id } } }));
-      return newest(client, answer);
-    },
+    queryFn: () =>
+      askedFor(client, designKey(id), async () =>
+        newest(client, await expectDesign(api.GET("/api/designs/{design}", { params: { path: { design: id } } }))),
+      ),
     retry: false,
   });
 }
@@ -144,7 +145,7 @@ function newest(client: QueryClient, answer: Answer): Answer {
 /** Keeps an answer, and asks for what is built where the answer did not wait for that. */
 export function keep(client: QueryClient, answer: Answer): void {
   const key = designKey(answer.id);
-  client.setQueryData(key, newest(client, answer));
+  keepAnswer(client, key, newest(client, answer));
   if (answer.built || answer.trouble) return;
   const path = { design: answer.id, revision: answer.revision };
   expectBuilt(api.GET("/api/designs/{design}/revisions/{revision}/built", { params: { path } }))

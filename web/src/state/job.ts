@@ -3,6 +3,7 @@ import { create } from "zustand";
 import { persist } from "zustand/middleware";
 import { api, expectData, ProblemError } from "@/api/client";
 import type { components } from "@/api/schema";
+import { askedFor, keepAnswer } from "@/state/answers";
 import { tell } from "@/state/design";
 
 type Schemas = components["schemas"];
@@ -95,9 +96,13 @@ export function useJobs(search: string, most: number) {
 
 /** A job as it stands; none as long as no id is known. */
 export function useJob(id: string | undefined) {
+  const client = useQueryClient();
   return useQuery({
     queryKey: jobKey(id ?? ""),
-    queryFn: () => expectData(api.GET("/api/jobs/{job}", { params: { path: { job: id ?? "" } } })),
+    queryFn: () =>
+      askedFor(client, jobKey(id ?? ""), () =>
+        expectData(api.GET("/api/jobs/{job}", { params: { path: { job: id ?? "" } } })),
+      ),
     enabled: id !== undefined,
     retry: false,
   });
@@ -154,7 +159,7 @@ export function useJobChange(id: string): (change: JobChange) => Promise<JobAnsw
     },
     onSuccess: (answer, change) => {
       if (!answer) return;
-      client.setQueryData(jobKey(id), answer);
+      keepAnswer(client, jobKey(id), answer);
       if (change.do === "cut" || change.do === "uncut") {
         void client.invalidateQueries({ queryKey: ["shelf"] });
         void client.invalidateQueries({ queryKey: ["plan"] });
