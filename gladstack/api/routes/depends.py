@@ -26,7 +26,8 @@ Revision = Annotated[int, Field(ge=0, le=2**53)]
 
 
 def _desk(pick: Callable[[Desks], Any]) -> Any:
-    def desk(request: Request) -> Any:
+    # Not in a thread of its own, as what is no coroutine would be.
+    async def desk(request: Request) -> Any:
         return pick(request.app.state.desks)
 
     return Depends(desk)
@@ -43,7 +44,7 @@ Parcels = Annotated[ParcelDesk, _desk(lambda desks: desks.parcels)]
 Workers = Annotated[Crew, _desk(lambda desks: desks.builder.crew)]
 
 
-def _held(held: Annotated[str, Header(max_length=_MOST_HELD)] = "") -> Held:
+async def _held(held: Annotated[str, Header(max_length=_MOST_HELD)] = "") -> Held:
     """Keys of contents that the asker has already, from the header `Held`."""
     return frozenset(held.split(",")) if held else frozenset()
 
