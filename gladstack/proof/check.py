@@ -30,7 +30,7 @@ class Check(Generic[R, E]):
 
 @dataclass(frozen=True)
 class ArtRead:
-    """An art as the recipe has it and as it was built; places are told in the art's own mm where `own_mm` says so."""
+    """An art as the recipe has it and as it was built."""
 
     art: AnyArt
     pieces: ArtPieces
@@ -40,7 +40,7 @@ class ArtRead:
     def picture(self) -> tuple[PictureArt, PictureFacts, PictureSeen] | None:
         """The art as a picture, with what was seen in it."""
         facts = self.pieces.facts
-        if not isinstance(self.art, PictureArt) or not isinstance(facts, PictureFacts) or facts.seen is None:
+        if not isinstance(self.art, PictureArt) or not isinstance(facts, PictureFacts):
             return None
         return self.art, facts, facts.seen
 

@@ -281,7 +281,7 @@ def _art_view(built: Built, pieces: ArtPieces, held: Held) -> ArtView:
         waiting=[UnclaimedView.model_validate(w) for w in regions.waiting] if regions else [],
         least=facts.least if isinstance(facts, PictureFacts) else None,
         behind=facts.behind if isinstance(facts, PictureFacts) else None,
-        background=facts.seen.background if isinstance(facts, PictureFacts) and facts.seen and facts.behind else None,
+        background=facts.seen.background if isinstance(facts, PictureFacts) and facts.behind else None,
         own_width_mm=regions.width_mm if regions else pieces.own_width_mm,
         films=list(built.art_films[pieces.id]),
         done=[DoneView(kind=d.kind, count=d.count) for d in facts.done] if isinstance(facts, PictureFacts) else [],

@@ -103,12 +103,12 @@ class PictureFacts:
     colours: tuple[ColourInfo, ...]
     flat: bool
     lossy: bool
+    seen: PictureSeen
     least: str | None = None
     done: tuple[Done, ...] = ()
     lost_mm2: float = 0.0
     lost_share: float = 0.0
     behind: str | None = None
-    seen: PictureSeen | None = None
 
 
 @dataclass(frozen=True)

@@ -127,8 +127,8 @@ def picture_facts(
     )  # fmt: skip
     least = source.palette.least
     return PictureFacts(
-        infos, source.palette.flat, source.palette.lossy, to_hex(least) if least else None, source.done,
-        source.lost.pixels * mm_per_px**2, source.lost.share, _ground_colour(source), seen,
+        infos, source.palette.flat, source.palette.lossy, seen, to_hex(least) if least else None, source.done,
+        source.lost.pixels * mm_per_px**2, source.lost.share, _ground_colour(source),
     )  # fmt: skip
 
 

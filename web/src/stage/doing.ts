@@ -24,7 +24,7 @@ export function doingOf(
   world: World,
   hovered: Area | null,
   pending: { readonly art: string; readonly regions: readonly number[]; readonly target: Claiming["target"] } | null,
-  layers: Built["layers"],
+  films: Built["layers"],
 ): Doing | null {
   if (mode.kind !== "claiming" && mode.kind !== "mending") return null;
   const art = world.recipe.arts.find((one) => one.id === mode.art);
@@ -32,8 +32,9 @@ export function doingOf(
   const trail = grip.holds === "trail" ? grip.trail : null;
   const coming = pending?.art === art.id ? pending : null;
   const target = coming?.target ?? (mode.kind === "claiming" ? mode.target : null);
-  const film = target?.film ?? null;
-  const colour = layers.find((layer) => layer.film === film)?.colour ?? (film?.[0] === "#" ? film : null);
+  const key = target?.film ?? null;
+  // A film that is still to come is named by its colour.
+  const colour = films.find(({ film }) => film === key)?.colour ?? (key?.startsWith("#") ? key : null);
   const reached = mode.kind === "claiming" ? reachedBy(mode, trail, hovered, world) : [];
   return { art, areas: world.areas, mode, trail, hovered: reached, pending: coming?.regions ?? [], colour };
 }
