@@ -14,7 +14,9 @@ from pydantic import TypeAdapter
 from gladstack.core.base.errors import GladStackError, RecipeError
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.store import line
 from gladstack.store.database import Database, now
+from gladstack.store.line import Whose
 
 _EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 
@@ -70,9 +72,14 @@ class Revision:
 
 @dataclass(frozen=True)
 class HistoryEntry:
-    """A line of the history; `current` is where the design stands, later ones can be redone."""
+    """A line of the history: a state of the design, or of its own sheets.
 
+    `current` is where both stand, later ones can be redone; `design` is the revision that the design had then.
+    """
+
+    whose: Whose
     revision: int
+    design: int
     label: str
     created: str
     current: bool
@@ -80,7 +87,9 @@ class HistoryEntry:
 
 @dataclass(frozen=True)
 class Design:
-    """A design as it stands; `undoes` and `redoes` say what undo and redo would take back and make again, if anything."""
+    """A design as it stands; `undoes` and `redoes` say what undo and redo would take back and make again, if anything,
+    in the design or its own sheets.
+    """
 
     id: str
     revision: Revision
@@ -160,9 +169,8 @@ class DesignBook:
         """The design as it stands. Raises UnknownDesignError."""
         with self._database.read() as db:
             revision = self._head(db, design)
-            child = _redo_child(db, revision.id)
-            redoes = None if child is None else _revision(db, design, child).label
-            return Design(design, revision, None if revision.parent is None else revision.label, redoes)
+            undoes, redoes = line.last_done(db, design), line.first_left(db, design)
+            return Design(design, revision, line.label_of(undoes), line.label_of(redoes))
 
     def revision(self, design: str, revision: int) -> Revision:
         """One revision of a design. Raises UnknownDesignError."""
@@ -188,61 +196,57 @@ class DesignBook:
                 append_revision(db, design, head.id, recipe, text, edit.describe(head.recipe), brought)
         return self.get(design)
 
-    def undo(self, design: str, base: int) -> Design:
-        """Goes back one revision; does nothing at the first. Raises StaleRevisionError."""
+    def undo(self, design: str, base: int, sheets: int | None = None) -> Design:
+        """Takes back what was done last in the design or its own sheets; does nothing at the first state of both.
+
+        `sheets` is the revision of the sheets that was seen, if any. Raises StaleRevisionError, AtCutterError.
+        """
         with self._database.write() as db:
-            head = self._expect(db, design, base)
-            if head.parent is not None:
-                _link_redo(db, head.parent, head.id)
-                db.execute("UPDATE designs SET head = ? WHERE id = ?", (head.parent, design))
+            self._expect_both(db, design, base, sheets)
+            if step := line.last_done(db, design):
+                line.take_back(db, design, step)
         return self.get(design)
 
-    def redo(self, design: str, base: int) -> Design:
-        """Goes forward to the revision that was last left; does nothing if there is none. Raises StaleRevisionError."""
+    def redo(self, design: str, base: int, sheets: int | None = None) -> Design:
+        """Makes again what was taken back last; does nothing if there is nothing. Raises as `undo` does."""
         with self._database.write() as db:
-            head = self._expect(db, design, base)
-            child = _redo_child(db, head.id)
-            if child is not None:
-                db.execute("UPDATE designs SET head = ? WHERE id = ?", (child, design))
+            self._expect_both(db, design, base, sheets)
+            if step := line.first_left(db, design):
+                line.make_again(db, design, step)
         return self.get(design)
 
-    def go_to(self, design: str, base: int, revision: int) -> Design:
-        """Goes to any revision of the history, so that every step between can be redone. Raises StaleRevisionError."""
+    def go_to(self, design: str, base: int, revision: int, whose: Whose = "design", sheets: int | None = None) -> Design:
+        """Goes to any state of the history, so that every step between can be undone or redone. Raises as `undo` does.
+
+        A state that no longer is on the line is made the design's again by itself.
+        """
         with self._database.write() as db:
-            head = self._expect(db, design, base)
-            target = _revision(db, design, revision).id
-            line = db.execute(
-                "WITH RECURSIVE line (id, parent) AS (SELECT id, parent FROM revisions WHERE id = ?"
-                " UNION ALL SELECT r.id, r.parent FROM revisions r JOIN line l ON r.id = l.parent)"
-                " SELECT id, parent FROM line",
-                (head.id,),
-            ).fetchall()
-            if target in {row[0] for row in line}:
-                for child, parent in line:
-                    if child == target:
-                        break
-                    _link_redo(db, parent, child)
-            db.execute("UPDATE designs SET head = ? WHERE id = ?", (target, design))
+            head = self._expect_both(db, design, base, sheets)
+            back, ahead = line.done(db, design), line.left(db, design)
+            states = [(step.whose, step.revision) for step in (*back, *ahead)]
+            first = next((step.before for step in (*back, *ahead) if step.whose == "design"), head.id)
+            if (whose, revision) in states or (whose, revision) == ("design", first):
+                wanted = states.index((whose, revision)) + 1 if (whose, revision) in states else 0
+                for step in reversed(back[wanted:]):
+                    line.take_back(db, design, step)
+                for step in ahead[: max(0, wanted - len(back))]:
+                    line.make_again(db, design, step)
+            else:
+                db.execute("UPDATE designs SET head = ? WHERE id = ?", (_revision(db, design, revision).id, design))
         return self.get(design)
 
     def history(self, design: str) -> list[HistoryEntry]:
-        """The line of revisions through the current one, oldest first: what can be undone, then what can be redone."""
+        """All states from the first to the last that can be redone, the oldest first."""
         with self._database.read() as db:
             head = self._head(db, design)
-            back = db.execute(
-                "WITH RECURSIVE line (id, parent, label, created) AS ("
-                " SELECT id, parent, label, created FROM revisions WHERE id = ?"
-                " UNION ALL SELECT r.id, r.parent, r.label, r.created FROM revisions r JOIN line l ON r.id = l.parent)"
-                " SELECT id, label, created FROM line ORDER BY id",
-                (head.id,),
-            ).fetchall()
-            ahead = db.execute(
-                "WITH RECURSIVE line (id) AS (SELECT child FROM redo_links WHERE revision = ?"
-                " UNION ALL SELECT k.child FROM redo_links k JOIN line l ON k.revision = l.id)"
-                " SELECT r.id, r.label, r.created FROM line JOIN revisions r ON r.id = line.id ORDER BY r.id",
-                (head.id,),
-            ).fetchall()
-        return [HistoryEntry(i, text, at, i == head.id) for i, text, at in [*back, *ahead]]
+            back, ahead = line.done(db, design), line.left(db, design)
+            first = next((step.before for step in (*back, *ahead) if step.whose == "design"), head.id)
+            began = _revision(db, design, first)
+        out = [HistoryEntry("design", first, first, began.label, began.created, not back)]
+        for n, step in enumerate((*back, *ahead), 1):
+            of_design = step.revision if step.whose == "design" else out[-1].design
+            out.append(HistoryEntry(step.whose, step.revision, of_design, step.label, step.created, n == len(back)))
+        return out
 
     def _head(self, db: sqlite3.Connection, design: str) -> Revision:
         row = db.execute("SELECT head FROM designs WHERE id = ?", (design,)).fetchone()
@@ -256,6 +260,16 @@ class DesignBook:
             raise StaleRevisionError(
                 "This design was changed in another window since you last saw it.",
                 "It has been brought up to date here; make your change again.",
+            )
+        return head
+
+    def _expect_both(self, db: sqlite3.Connection, design: str, base: int, sheets: int | None) -> Revision:
+        head = self._expect(db, design, base)
+        row = db.execute("SELECT head FROM jobs WHERE own_of = ?", (design,)).fetchone()
+        if sheets is not None and row and row[0] != sheets:
+            raise StaleRevisionError(
+                "The sheets of this design were changed in another window since you last saw them.",
+                "They have been brought up to date here; make your change again.",
             )
         return head
 
@@ -288,7 +302,7 @@ def append_revision(
                 raise RecipeError(f"It names a {column} that is not here.", f"Bring the {column} in again.")
             db.execute(f"INSERT INTO {table} (revision, {column}) VALUES (?, ?)", (row.lastrowid, digest))
     if parent is not None:
-        db.execute("DELETE FROM redo_links WHERE revision = ?", (parent,))
+        line.forget_left(db, design)
     db.execute("UPDATE designs SET head = ? WHERE id = ?", (row.lastrowid, design))
     return int(row.lastrowid or 0)
 
@@ -302,18 +316,6 @@ def _keep(db: sqlite3.Connection, item: Brought) -> None:
             "INSERT OR IGNORE INTO pictures (hash, format, width_px, height_px, data) VALUES (?, ?, ?, ?, ?)",
             (item.digest, item.format, item.width_px, item.height_px, item.data),
         )
-
-
-def _link_redo(db: sqlite3.Connection, revision: int, child: int) -> None:
-    db.execute(
-        "INSERT INTO redo_links (revision, child) VALUES (?, ?) ON CONFLICT (revision) DO UPDATE SET child = excluded.child",
-        (revision, child),
-    )
-
-
-def _redo_child(db: sqlite3.Connection, revision: int) -> int | None:
-    row = db.execute("SELECT child FROM redo_links WHERE revision = ?", (revision,)).fetchone()
-    return int(row[0]) if row else None
 
 
 def _revision(db: sqlite3.Connection, design: str, revision: int) -> Revision:

@@ -12,15 +12,10 @@ from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.shop.jobs.edits import JobEdit
 from gladstack.shop.jobs.job import Job
 from gladstack.shop.shelf.stock import Gain, Use
+from gladstack.store import line
 from gladstack.store.database import Database, now
 from gladstack.store.designs import StaleRevisionError
 from gladstack.store.shelf import put_back, take
-
-
-class AtCutterError(GladStackError):
-    """A job that is being cut cannot be changed."""
-
-    code = "at-the-cutter"
 
 
 class UnknownJobError(GladStackError):
@@ -33,14 +28,15 @@ class UnknownJobError(GladStackError):
 class KeptJob:
     """A job as it stands. `cut` is when it was cut, under the number `cut_id` (None: not, or that was undone).
 
-    A job at the cutter has a `cut_id` and is not yet `cut`. A design's own sheets are the job `own_of` that design.
+    A job at the cutter has a `cut_id` and is not yet `cut`. A design's own sheets are the job `own_of` that design; what
+    `undoes` and `redoes` say of them may be a step of the design.
     """
 
     id: str
     revision: int
     job: Job
-    can_undo: bool
-    can_redo: bool
+    undoes: str | None
+    redoes: str | None
     cut: str | None
     cut_id: int | None
     own_of: str | None
@@ -127,23 +123,36 @@ class JobBook:
         return self.get(job)
 
     def undo(self, job: str, base: int) -> KeptJob:
-        """One step back; does nothing at the first. Raises StaleRevisionError."""
+        """One step back, of a design's own sheets or the design itself; does nothing at the first.
+
+        Raises StaleRevisionError, AtCutterError.
+        """
         with self._database.write() as db:
-            _not_at_the_cutter(_expect(db, job, base))
+            kept = _expect(db, job, base)
+            _not_at_the_cutter(kept)
+            if kept.own_of is not None:
+                if step := line.last_done(db, kept.own_of):
+                    line.take_back(db, kept.own_of, step)
+                return _kept(db, job)
             (parent,) = db.execute("SELECT parent FROM job_revisions WHERE id = ?", (base,)).fetchone()
             if parent is not None:
                 db.execute("UPDATE job_revisions SET redo = ? WHERE id = ?", (base, parent))
                 db.execute("UPDATE jobs SET head = ? WHERE id = ?", (parent, job))
-        return self.get(job)
+            return _kept(db, job)
 
     def redo(self, job: str, base: int) -> KeptJob:
-        """One step forward, to what was last left; does nothing if there is none. Raises StaleRevisionError."""
+        """One step forward, to what was last left; does nothing if there is none. Raises as `undo` does."""
         with self._database.write() as db:
-            _not_at_the_cutter(_expect(db, job, base))
+            kept = _expect(db, job, base)
+            _not_at_the_cutter(kept)
+            if kept.own_of is not None:
+                if step := line.first_left(db, kept.own_of):
+                    line.make_again(db, kept.own_of, step)
+                return _kept(db, job)
             (child,) = db.execute("SELECT redo FROM job_revisions WHERE id = ?", (base,)).fetchone()
             if child is not None:
                 db.execute("UPDATE jobs SET head = ? WHERE id = ?", (child, job))
-        return self.get(job)
+            return _kept(db, job)
 
     def mark_cut(self, job: str, base: int, uses: Sequence[Use], gains: Sequence[Gain]) -> KeptJob:
         """Says that a job was cut: the shelf is counted down, offcuts come in. Raises StaleRevisionError, StockError."""
@@ -172,22 +181,24 @@ class JobBook:
 
 def _kept(db: sqlite3.Connection, job: str) -> KeptJob:
     row = db.execute(
-        "SELECT r.id, r.parent, r.redo, r.body, j.own_of FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id = ?",
+        "SELECT r.id, r.body, j.own_of, CASE WHEN r.parent IS NOT NULL THEN r.label END,"
+        " (SELECT label FROM job_revisions WHERE id = r.redo)"
+        " FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id = ?",
         (job,),
     ).fetchone()
     if row is None:
         raise UnknownJobError("There is no such job.", "Open one from the list of jobs.")
     cut = db.execute("SELECT finished, id FROM cuts WHERE job = ? AND undone IS NULL AND ended IS NULL", (job,)).fetchone()
     when, number = cut or (None, None)
-    body = Job.model_validate_json(row[3])
-    return KeptJob(job, int(row[0]), body, row[1] is not None, row[2] is not None, when, number, row[4])
+    revision, body, own_of, undoes, redoes = row
+    if own_of is not None:
+        back, ahead = line.last_done(db, own_of), line.first_left(db, own_of)
+        undoes, redoes = line.label_of(back), line.label_of(ahead)
+    return KeptJob(job, int(revision), Job.model_validate_json(body), undoes, redoes, when, number, own_of)
 
 
 def _not_at_the_cutter(kept: KeptJob) -> None:
-    if kept.cut_id is not None and kept.cut is None:
-        raise AtCutterError(
-            "This job is at the cutter, and stays as it is until then.", "Finish cutting it, or end that first."
-        )
+    line.refuse_at_cutter(kept.cut_id, kept.cut)
 
 
 def _expect(db: sqlite3.Connection, job: str, base: int) -> KeptJob:
@@ -208,4 +219,7 @@ def append_job(db: sqlite3.Connection, name: str, parent: int | None, job: Job, 
     )
     if parent is not None:
         db.execute("UPDATE job_revisions SET redo = NULL WHERE id = ?", (parent,))
+        own = db.execute("SELECT own_of FROM jobs WHERE id = ?", (name,)).fetchone()[0]
+        if own is not None:
+            line.forget_left(db, own)
     db.execute("UPDATE jobs SET head = ? WHERE id = ?", (row.lastrowid, name))

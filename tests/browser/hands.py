@@ -62,6 +62,12 @@ class Hands:
         """Presses a button or link by its name."""
         self.click(f'//*[self::button or self::a or @role="menuitem"][normalize-space()="{name}" or @aria-label="{name}"]')
 
+    def undo(self) -> None:
+        self.click('//button[starts-with(@aria-label, "Undo: ")]')
+
+    def redo(self) -> None:
+        self.click('//button[starts-with(@aria-label, "Redo: ")]')
+
     def go_to(self, place: str) -> None:
         self.click(f'//button[@role="tab"][normalize-space()="{place}"]')
 

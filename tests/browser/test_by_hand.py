@@ -114,7 +114,7 @@ def test_lettering_is_set_flush_into_a_shape_and_a_hole_goes_through_all(maker: 
     maker.press("A hole")
     made = maker.built_when(lambda d: d["recipe"]["arts"][-1]["film"] is None, "no opening")
     assert sum(layer["area_mm2"] for layer in made["built"]["layers"]) < whole
-    maker.press("Undo")
+    maker.undo()
     made = maker.built_when(lambda d: d["recipe"]["arts"][-1]["film"] is not None, "not undone")
 
 
@@ -301,7 +301,7 @@ def test_broken_lines_are_bridged_and_filled_by_hand(maker: Maker) -> None:
     assert [m["kind"] for m in made["mends"]] == ["bridge", "brush"]
     maker.press("Delete step 2")
     made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 1, "the step was not taken away")
-    maker.press("Undo")
+    maker.undo()
     maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 2, "the step did not come back")
 
 

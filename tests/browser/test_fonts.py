@@ -44,7 +44,7 @@ def test_a_variable_font_of_the_makers_own_at_a_chosen_weight(
     maker.built_when(lambda d: is_as_heavy(d, 650), "the weight was not taken")
     style = Select(maker.see('//label[span[normalize-space()="Style"]]//select'))
     maker.until(lambda: style.first_selected_option.text == "of its own", "the style still has a name")
-    maker.press("Undo")
+    maker.undo()
     maker.built_when(lambda d: is_as_heavy(d, 900), "undo does not give the weight back")
     within(8)
 

@@ -190,7 +190,7 @@ def test_a_film_dragged_onto_the_table_becomes_that_of_the_area_there(maker: Cou
     maker.built_when(
         lambda d: {layer["film"]: layer["area_mm2"] for layer in d["built"]["layers"]} != before, "no area changed its film"
     )
-    maker.press("Undo")
+    maker.undo()
 
 
 def test_a_square_decal_takes_half_of_the_screen(maker: Counted, tmp_path: Path) -> None:

@@ -45,7 +45,7 @@ def test_a_lost_word_is_told_shown_and_brought_back(maker: Counted, within: Call
     (word,) = [x for x in made["built"]["layers"] if x["film"] == told["fixes"][0]["edit"]["colour"]]
     assert word["area_mm2"] > 0.5
     maker.press("Finished")
-    maker.press("Undo")
+    maker.undo()
     made = maker.built_when(lambda d: len(d["built"]["layers"]) == films, "it was not undone")
     assert len(lost(made)) == 1
     within(7)

@@ -33,7 +33,7 @@ def test_the_second_page_of_a_pdf(maker: Counted, within: Callable[[int], None],
     (layer,) = made["built"]["layers"]
     assert layer["colour"] == "#1a3399"
     assert layer["pieces"] == 5
-    maker.press("Undo")
+    maker.undo()
     maker.built_when(lambda d: d["built"]["width_mm"] == pytest.approx(40, abs=0.01), "undo does not give the page back")
     maker.go_to("Art")
     page = Select(maker.see('//label[span[normalize-space()="Page"]]//select'))

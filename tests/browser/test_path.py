@@ -54,7 +54,7 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
     row = hands.see('//button[@draggable][starts-with(@aria-label, "Gold")]')
     row.send_keys(Keys.ALT, Keys.ARROW_DOWN)
     hands.until(lambda: hands.names("Stack") != order, "the stack was not reordered")
-    hands.press("Undo")
+    hands.undo()
     hands.until(lambda: hands.names("Stack") == order, "undo did not bring the order back")
 
     hands.see('//button[starts-with(@aria-label, "Joint of all films")]').click()
@@ -69,7 +69,7 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
     served.stop()
     served.start()
     hands.browser.refresh()
-    hands.press("Undo")
+    hands.undo()
     hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.4 mm")]')
 
     hands.go_to("Sheets")
@@ -111,7 +111,7 @@ def test_colours_can_be_merged_dropped_named_and_picked(hands: Hands, tmp_path: 
     hands.press("Change Evening star")
     hands.press("Drop this colour")
     hands.see_text("dropped")
-    hands.press("Undo")
+    hands.undo()
     hands.press("Change Evening star")
     hands.see('//p[normalize-space()="One film with"]/following-sibling::ul//button').click()
     hands.see_text("one film with")
@@ -163,8 +163,7 @@ def test_two_windows_on_one_design(hands: Hands, tmp_path: Path) -> None:
     hands.browser.switch_to.new_window("tab")
     hands.browser.get(address)
     hands.type_into("Name of the design", "Named in the second")
-    hands.see_text("Undo")
-    hands.until(lambda: hands.browser.find_element(By.XPATH, '//button[normalize-space()="Undo"]').is_enabled())
+    hands.see('//button[@aria-label="Undo: Named the design “Named in the second”"]')
     second = hands.browser.current_window_handle
     hands.browser.switch_to.window(first)
     # An edit made on what this window saw last, before it could look again.

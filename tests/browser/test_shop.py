@@ -50,7 +50,7 @@ def test_mugs_are_laid_pinned_cut_and_put_back(hand: ShopHand) -> None:
         Keys.SHIFT, Keys.ARROW_RIGHT
     )
     hand.see_text("lies")
-    hand.press("Undo")
+    hand.undo()
     hand.until(lambda: not any(p["pinned"] for p in hand.asked("/jobs/job-mugs")["job"]["laid"]), "undo left the pin")
 
     for part in ("Part 1, copy 1", "Part 2, copy 1"):

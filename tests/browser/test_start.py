@@ -56,7 +56,7 @@ def test_a_design_is_found_renamed_copied_tagged_and_comes_back_from_the_bin(fir
     maker.until(lambda: names(maker) == ["Lantern words"], "the search does not find it")
     more(maker, "Lantern words", "Delete")
     maker.see_text("No design has all of these words")
-    maker.press("Undo")
+    maker.undo()
     maker.until(lambda: names(maker) == ["Lantern words"], "undo does not bring it back")
     more(maker, "Lantern words", "Delete")
     maker.press("Bin")
@@ -116,7 +116,7 @@ def test_a_picture_dropped_on_an_open_design_asks_where_it_goes(maker: Counted, 
         return
     after = maker.built_when(lambda d: len(d["recipe"]["arts"]) == len(before["recipe"]["arts"]) + 1, "not added")
     assert after["id"] == before["id"]
-    maker.press("Undo")
+    maker.undo()
     maker.built_when(lambda d: len(d["recipe"]["arts"]) == len(before["recipe"]["arts"]), "not undone")
 
 

@@ -45,5 +45,5 @@ def test_a_slanted_print_is_set_straight(maker: Counted, within: Callable[[int],
     # The drawing is as high as wide, and so is what lies between the corners.
     assert (page["bottom"] - page["top"]) / (page["right"] - page["left"]) == pytest.approx(1, abs=0.03)
     within(9)
-    maker.press("Undo")
+    maker.undo()
     maker.built_when(lambda d: d["recipe"]["arts"][0]["corners"] is None, "it was not undone")

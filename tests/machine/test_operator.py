@@ -22,7 +22,8 @@ from gladstack.shop.plan.planned import Plan
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.store.cuts import CutBook, CuttingError
 from gladstack.store.database import Database
-from gladstack.store.jobs import AtCutterError, JobBook, KeptJob
+from gladstack.store.jobs import JobBook, KeptJob
+from gladstack.store.line import AtCutterError
 from gladstack.store.shelf import Shelf
 from tests.shop.jobs import random_job
 

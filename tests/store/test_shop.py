@@ -153,7 +153,7 @@ def test_jobs_are_edited_undone_and_redone(jobs: JobBook) -> None:
     with pytest.raises(StaleRevisionError):
         jobs.edit(job.id, job.revision, SetJob(name="Late"))
     back = jobs.undo(job.id, more.revision)
-    assert (back.job, back.can_redo) == (JOB, True)
+    assert (back.job, back.undoes, back.redoes) == (JOB, None, "24 of Mug")
     assert jobs.redo(job.id, back.revision).job == more.job
     with pytest.raises(UnknownJobError):
         jobs.get("no-such-job")

@@ -26,6 +26,7 @@ from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Finish, Ground, Recipe
 from gladstack.recipe.model.values import Method, changed
 from gladstack.store.designs import Brought, Design
+from gladstack.store.line import Whose
 from gladstack.work import costs
 
 
@@ -110,17 +111,17 @@ class DesignDesk:
         changed_design = await run_in_threadpool(self._store.edit, design, base, edit, brought)
         return await self._builder.answer(changed_design, held, built, build=needs_geometry(edit))
 
-    async def undo(self, design: str, base: int, held: Held) -> bytes:
-        """One step back."""
-        return await self._moved(design, lambda: self._store.undo(design, base), held)
+    async def undo(self, design: str, base: int, sheets: int | None, held: Held) -> bytes:
+        """One step back, of the design or its sheets."""
+        return await self._moved(design, lambda: self._store.undo(design, base, sheets), held)
 
-    async def redo(self, design: str, base: int, held: Held) -> bytes:
-        """One step forward."""
-        return await self._moved(design, lambda: self._store.redo(design, base), held)
+    async def redo(self, design: str, base: int, sheets: int | None, held: Held) -> bytes:
+        """One step forward, of the design or its sheets."""
+        return await self._moved(design, lambda: self._store.redo(design, base, sheets), held)
 
-    async def go_to(self, design: str, base: int, revision: int, held: Held) -> bytes:
+    async def go_to(self, design: str, base: int, revision: int, whose: Whose, sheets: int | None, held: Held) -> bytes:
         """To any state of the history."""
-        return await self._moved(design, lambda: self._store.go_to(design, base, revision), held)
+        return await self._moved(design, lambda: self._store.go_to(design, base, revision, whose, sheets), held)
 
     async def _moved(self, design: str, move: Callable[[], Design], held: Held) -> bytes:
         self._tries.end(design)

@@ -120,8 +120,8 @@ class JobDesk:
             d.design for d in kept.job.designs if d.revision is not None and heads.get(d.source, d.revision) != d.revision
         ]
         return JobView(
-            id=kept.id, own_of=kept.own_of, revision=kept.revision, job=kept.job, can_undo=kept.can_undo,
-            can_redo=kept.can_redo, cut=kept.cut, at_cutter=kept.cut_id is not None and kept.cut is None, stale=stale,
+            id=kept.id, own_of=kept.own_of, revision=kept.revision, job=kept.job, undoes=kept.undoes,
+            redoes=kept.redoes, cut=kept.cut, at_cutter=kept.cut_id is not None and kept.cut is None, stale=stale,
         )  # fmt: skip
 
     def open(self, job: str) -> JobView:

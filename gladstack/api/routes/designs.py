@@ -21,6 +21,7 @@ from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import LetteringArt, ShapeArt
 from gladstack.recipe.model.recipe import Ground, GroundKind
 from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, Colour, FilmKey, Method, Name
+from gladstack.store.line import Whose
 
 _TABLE = Ground().colour
 ROUTER = APIRouter()
@@ -54,15 +55,17 @@ class Start(BaseModel):
 
 
 class BaseRevision(BaseModel):
-    """The revision a step is taken from."""
+    """The revision a step is taken from, and that of the design's sheets, where they were seen."""
 
     base: Revision
+    sheets: Revision | None = None
 
 
 class Jump(BaseRevision):
-    """A step to any revision of the history."""
+    """A step to any state of the history."""
 
     revision: Revision
+    whose: Whose = "design"
 
 
 @ROUTER.post("/api/designs", operation_id="startDesign", status_code=201, response_model=DesignView)
@@ -150,20 +153,20 @@ async def add_picture(
 
 @ROUTER.post("/api/designs/{design}/undo", operation_id="undo", response_model=DesignView)
 async def undo(design: str, step: BaseRevision, desk: Designs, held: HeldKeys, request: Request) -> Response:
-    """Takes the last edit back."""
-    return _json(await while_there(request, desk.undo(design, step.base, held)))
+    """Takes back what was done last, in the design or its sheets."""
+    return _json(await while_there(request, desk.undo(design, step.base, step.sheets, held)))
 
 
 @ROUTER.post("/api/designs/{design}/redo", operation_id="redo", response_model=DesignView)
 async def redo(design: str, step: BaseRevision, desk: Designs, held: HeldKeys, request: Request) -> Response:
-    """Makes an edit again that was taken back."""
-    return _json(await while_there(request, desk.redo(design, step.base, held)))
+    """Makes again what was taken back."""
+    return _json(await while_there(request, desk.redo(design, step.base, step.sheets, held)))
 
 
 @ROUTER.post("/api/designs/{design}/go-to", operation_id="goTo", response_model=DesignView)
 async def go_to(design: str, jump: Jump, desk: Designs, held: HeldKeys, request: Request) -> Response:
     """Goes to any state of the history."""
-    return _json(await while_there(request, desk.go_to(design, jump.base, jump.revision, held)))
+    return _json(await while_there(request, desk.go_to(design, jump.base, jump.revision, jump.whose, jump.sheets, held)))
 
 
 @ROUTER.post("/api/designs/{design}/patterns", operation_id="addPattern", response_model=DesignView)

@@ -28,9 +28,11 @@ class DesignLineView(View):
 
 
 class HistoryView(View):
-    """A line of the history."""
+    """A line of the history: a state of the design or of its sheets, and the revision of the design then."""
 
+    whose: Literal["design", "sheets"]
     revision: int
+    design: int
     label: str
     created: str
     current: bool

@@ -86,15 +86,15 @@ class JobListView(BaseModel):
 
 class JobView(BaseModel):
     """A job as it stands; `own_of` is the design whose own sheets it is, `stale` are designs changed since they were taken
-    into it.
+    into it. `undoes` and `redoes` name what undo and redo would take back and make again, of sheets or design.
     """
 
     id: str
     own_of: str | None
     revision: int
     job: Job
-    can_undo: bool
-    can_redo: bool
+    undoes: str | None
+    redoes: str | None
     cut: str | None
     at_cutter: bool
     stale: list[str]

@@ -16,7 +16,7 @@ from gladstack.core.films.order import propose_order
 from gladstack.recipe.art.given import ArtPiece, ArtPieces, Zones, one_shape
 from gladstack.recipe.build.makings import holes_of, make_shape
 from gladstack.recipe.model.arts import OneFilmArt, RegionArt
-from gladstack.recipe.model.makings import Band, DropShadow, Making, OutlineShadow, StitchLine
+from gladstack.recipe.model.makings import DropShadow, Making, OutlineShadow
 from gladstack.recipe.model.recipe import FilmChoice, Recipe
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed
@@ -24,7 +24,6 @@ from gladstack.stages.memo import Keyed
 Shape = Keyed[MultiPolygon]
 _ONE_FILM = 3.0
 """Lettering given to a film joins the picture's film whose colour is within this delta-E of its key."""
-_MAKING_NAMES = {"outline-shadow": "Outline shadow", "drop-shadow": "Drop shadow", "stitch-line": "Stitches", "band": "Band"}
 
 
 @dataclass(frozen=True)
@@ -266,8 +265,8 @@ class Stack:
 
     def trims(self) -> set[str]:
         """Films that are nothing but stitches and bands, which lie on what is below them."""
-        trim = {self.canonical(m.film) for m in self._recipe.makings if isinstance(m, StitchLine | Band)}
-        shadows = {self.canonical(m.film) for m in self._recipe.makings if not isinstance(m, StitchLine | Band)}
+        trim = {self.canonical(m.film) for m in self._recipe.makings if not m.casts}
+        shadows = {self.canonical(m.film) for m in self._recipe.makings if m.casts}
         return trim - shadows - {p.film for _, p in self.pieces if p.film}
 
     def proposed(self, drafts: Sequence[Draft]) -> list[str]:
@@ -289,8 +288,7 @@ class Stack:
             if film in out or not any(d.film == film for d in drafts):
                 continue
             at = [out.index(f) for f in self.sources_of(making) if f in out] or [len(out)]
-            under = isinstance(making, (OutlineShadow, DropShadow))
-            out.insert(min(at) if under else max(at) + 1, film)
+            out.insert(min(at) if making.casts else max(at) + 1, film)
         return out
 
     def names(self) -> dict[str, str]:
@@ -299,7 +297,7 @@ class Stack:
         from_maps = {p.film for _, p in self.pieces if p.mapped}
         mapped = [film for film in held if film in from_maps]
         names = dict(zip(mapped, film_names([from_hex(self.colour(film)) for film in mapped]), strict=True))
-        made = {self.canonical(m.film): _MAKING_NAMES[m.kind] for m in reversed(self._recipe.makings)}
+        made = {self.canonical(m.film): m.called.capitalize() for m in reversed(self._recipe.makings)}
         for film in {p.film for _, p in self.pieces if p.film}:
             made.pop(film, None)
         rest = [film for film in held if film not in from_maps]

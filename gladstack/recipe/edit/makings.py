@@ -8,11 +8,10 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.arts import without_lost
 from gladstack.recipe.edit.base import AnEdit, free_id, ids_of, with_film
 from gladstack.recipe.model.arts import NEW
-from gladstack.recipe.model.makings import DropShadow, Making, OutlineShadow
+from gladstack.recipe.model.makings import Making
 from gladstack.recipe.model.recipe import JointRule, Recipe
 from gladstack.recipe.model.values import Colour, Id, changed
 
-_NAMES = {"outline-shadow": "outline shadow", "drop-shadow": "drop shadow", "stitch-line": "stitches", "band": "band"}
 _NEW_COLOUR = "#25231e"
 
 
@@ -32,14 +31,13 @@ class AddMaking(AnEdit):
         film = id_ if self.making.film == NEW else self.making.film
         if film == id_:
             # A shadow is solid under what casts it unless the maker wants otherwise.
-            shadow = isinstance(self.making, OutlineShadow | DropShadow)
-            rule = JointRule(kind="full", mm=0.0) if shadow else None
+            rule = JointRule(kind="full", mm=0.0) if self.making.casts else None
             recipe = with_film(recipe, film, colour=self.colour or _NEW_COLOUR, joint=rule)
         return changed(recipe, makings=(*recipe.makings, changed(self.making, id=id_, film=film)))
 
     def describe(self, recipe: Recipe) -> str:
         """Tells what."""
-        return f"Made {_NAMES[self.making.kind]}"
+        return f"Made {self.making.called}"
 
 
 class ChangeMaking(AnEdit):
@@ -56,7 +54,7 @@ class ChangeMaking(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells what."""
-        return f"Changed {_NAMES[self.making.kind]}"
+        return f"Changed {self.making.called}"
 
 
 class RemoveMaking(AnEdit):
@@ -75,4 +73,4 @@ class RemoveMaking(AnEdit):
     def describe(self, recipe: Recipe) -> str:
         """Tells what."""
         gone = next((m for m in recipe.makings if m.id == self.making), None)
-        return f"Took away {_NAMES[gone.kind] if gone else 'a making'}"
+        return f"Took away {gone.called if gone else 'a making'}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
@@ -13,8 +13,14 @@ Corners = Literal["round", "mitre", "bevel"]
 
 
 class MadeOf(Frozen):
-    """What every making has: the film it belongs to, and the films or arts it is made `of` (none: the whole decal)."""
+    """What every making has: the film it belongs to, and the films or arts it is made `of` (none: the whole decal).
 
+    Each kind says what it is `called`, and whether it `casts` a shadow: it then lies under what it is made of, and is
+    solid below it; what does not lies over it.
+    """
+
+    called: ClassVar[str]
+    casts: ClassVar[bool]
     id: Id = NEW
     film: FilmKey
     of: Annotated[tuple[FilmKey, ...], Field(max_length=64)] = ()
@@ -30,6 +36,8 @@ class HoleSpot(Frozen):
 class OutlineShadow(MadeOf):
     """Its sources grown by `mm`. Holes are kept, filled, filled below an area, or filled round chosen points."""
 
+    called: ClassVar[str] = "outline shadow"
+    casts: ClassVar[bool] = True
     kind: Literal["outline-shadow"] = "outline-shadow"
     mm: Annotated[OffsetMm, Field(gt=0)]
     corners: Corners = "round"
@@ -44,6 +52,8 @@ class DropShadow(MadeOf):
     The angle is clockwise from the right: 45 points down to the right.
     """
 
+    called: ClassVar[str] = "drop shadow"
+    casts: ClassVar[bool] = True
     kind: Literal["drop-shadow"] = "drop-shadow"
     angle_deg: Degrees = 45.0
     length_mm: Annotated[OffsetMm, Field(gt=0)]
@@ -54,6 +64,8 @@ class DropShadow(MadeOf):
 class StitchLine(MadeOf):
     """A dashed line at a distance from its sources' edge, positive outside; its dashes are cut shapes."""
 
+    called: ClassVar[str] = "stitches"
+    casts: ClassVar[bool] = False
     kind: Literal["stitch-line"] = "stitch-line"
     mm: OffsetMm = -2.0
     dash_mm: StitchMm = 3.0
@@ -65,6 +77,8 @@ class StitchLine(MadeOf):
 class Band(MadeOf):
     """The ring between two distances from its sources' edge, positive outside."""
 
+    called: ClassVar[str] = "band"
+    casts: ClassVar[bool] = False
     kind: Literal["band"] = "band"
     inner_mm: OffsetMm = 1.0
     outer_mm: OffsetMm = 2.5

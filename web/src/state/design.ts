@@ -13,11 +13,10 @@ import {
 } from "@/api/client";
 import type { Unit } from "@/geometry/lengths";
 import { askedFor, keepAnswer } from "@/state/answers";
+import { designKey, jobKey, ownJobKey } from "@/state/keys";
 import { useTries } from "@/state/tries";
 import { useBenchUnit } from "@/state/units";
 import { stoppable, wasStopped } from "@/state/work";
-
-export const designKey = (id: string) => ["design", id] as const;
 
 export function useDesigns() {
   return useQuery({ queryKey: ["designs"], queryFn: () => expectData(api.GET("/api/designs")) });
@@ -36,11 +35,11 @@ export function useDesign(id: string) {
   });
 }
 
-/** Every step of the open design, the oldest first. */
+/** Every step of the open design and its sheets, the oldest first. */
 export function useHistory(wanted: boolean) {
-  const { id, revision } = useOpenDesign();
+  const { id, revision, undoes, redoes } = useOpenDesign();
   return useQuery({
-    queryKey: [...designKey(id), "history", revision],
+    queryKey: [...designKey(id), "history", revision, undoes, redoes],
     queryFn: () => expectData(api.GET("/api/designs/{design}/history", { params: { path: { design: id } } })),
     enabled: wanted,
     placeholderData: (before) => before,
@@ -72,7 +71,7 @@ export type Change =
   | { do: "edit"; edit: MadeEdit }
   | { do: "undo" }
   | { do: "redo" }
-  | { do: "go-to"; revision: number }
+  | { do: "go-to"; whose: "design" | "sheets"; revision: number }
   | { do: "send"; send(base: number, signal: AbortSignal): Promise<Answer> };
 
 /**
@@ -88,11 +87,13 @@ export function useChange(id: string): (change: Change) => Promise<Answer | null
       // What was asked for before the change must not arrive after it.
       await client.cancelQueries({ queryKey: designKey(id) });
       useTries.getState().stop();
-      return stoppable((signal) => send(id, client.getQueryData<Answer>(designKey(id)), change, signal));
+      const sheets = sheetsOf(client, id)?.revision ?? null;
+      return stoppable((signal) => send(id, client.getQueryData<Answer>(designKey(id)), sheets, change, signal));
     },
-    onSuccess: (answer) => {
+    onSuccess: (answer, change) => {
       useTries.getState().clear();
       if (answer === null) return;
+      if (change.do !== "edit" && change.do !== "send") askForSheets(client, id);
       keep(client, answer);
       void client.invalidateQueries({ queryKey: ["designs"] });
     },
@@ -103,6 +104,7 @@ export function useChange(id: string): (change: Change) => Promise<Answer | null
       tell(fault);
       if (fault instanceof ProblemError && fault.code === "stale-revision") {
         void client.invalidateQueries({ queryKey: designKey(id) });
+        askForSheets(client, id);
       }
     },
   });
@@ -155,9 +157,21 @@ export function keep(client: QueryClient, answer: Answer): void {
     .catch(() => undefined);
 }
 
+/** The design's own sheets as they were last seen, if they were. */
+function sheetsOf(client: QueryClient, design: string): { revision: number } | undefined {
+  const own = client.getQueryData<string>(ownJobKey(design));
+  return own === undefined ? undefined : client.getQueryData(jobKey(own));
+}
+
+function askForSheets(client: QueryClient, design: string): void {
+  const own = client.getQueryData<string>(ownJobKey(design));
+  if (own !== undefined) void client.invalidateQueries({ queryKey: jobKey(own) });
+}
+
 async function send(
   design: string,
   now: Answer | undefined,
+  sheets: number | null,
   change: Change,
   signal: AbortSignal,
 ): Promise<Answer | null> {
@@ -170,12 +184,16 @@ async function send(
       return expectDesign(api.POST("/api/designs/{design}/edits", { params, body: { base, edit }, signal }));
     }
     case "undo":
-      return expectDesign(api.POST("/api/designs/{design}/undo", { params, body: { base }, signal }));
+      return expectDesign(api.POST("/api/designs/{design}/undo", { params, body: { base, sheets }, signal }));
     case "redo":
-      return expectDesign(api.POST("/api/designs/{design}/redo", { params, body: { base }, signal }));
+      return expectDesign(api.POST("/api/designs/{design}/redo", { params, body: { base, sheets }, signal }));
     case "go-to":
       return expectDesign(
-        api.POST("/api/designs/{design}/go-to", { params, body: { base, revision: change.revision }, signal }),
+        api.POST("/api/designs/{design}/go-to", {
+          params,
+          body: { base, sheets, whose: change.whose, revision: change.revision },
+          signal,
+        }),
       );
     case "send":
       return change.send(base, signal);

@@ -5,6 +5,7 @@ import { api, expectData, ProblemError } from "@/api/client";
 import type { components } from "@/api/schema";
 import { askedFor, keepAnswer } from "@/state/answers";
 import { tell } from "@/state/design";
+import { designKey, jobKey, ownJobKey } from "@/state/keys";
 
 type Schemas = components["schemas"];
 export type JobAnswer = Schemas["JobView"];
@@ -67,8 +68,6 @@ export const useBench = create<BenchState>()(
   ),
 );
 
-const jobKey = (id: string) => ["job", id] as const;
-
 export function useShelf(search = "") {
   return useQuery({
     queryKey: ["shelf", search],
@@ -112,7 +111,7 @@ export function useJob(id: string | undefined) {
 export function useOwnJob(design: string) {
   const client = useQueryClient();
   const own = useQuery({
-    queryKey: ["own-job", design],
+    queryKey: ownJobKey(design),
     queryFn: async () => {
       const job = await expectData(api.GET("/api/designs/{design}/job", { params: { path: { design } } }));
       client.setQueryData(jobKey(job.id), job);
@@ -147,12 +146,16 @@ export type JobChange =
   | { do: "closer"; seconds: number; signal?: AbortSignal }
   | { do: "put"; put: PutWanted; refused(why: string, fits: { x_mm: number; y_mm: number } | null): void };
 
-/** Changes a job; changes wait for each other, and each is made on the newest revision this window has seen. */
+/**
+ * Changes a job; changes wait for each other, and each is made on the newest revision this window has seen. A design's own
+ * sheets wait for changes of the design as well: both are undone in one line of time.
+ */
 export function useJobChange(id: string): (change: JobChange) => Promise<JobAnswer | null> {
   const client = useQueryClient();
+  const design = client.getQueryData<JobAnswer>(jobKey(id))?.own_of;
   const mutation = useMutation({
     mutationKey: ["job-change", id],
-    scope: { id: `job-${id}` },
+    scope: { id: design ? `change-${design}` : `job-${id}` },
     mutationFn: async (change: JobChange) => {
       const now = client.getQueryData<JobAnswer>(jobKey(id));
       return now ? send(now, change) : null;
@@ -160,6 +163,9 @@ export function useJobChange(id: string): (change: JobChange) => Promise<JobAnsw
     onSuccess: (answer, change) => {
       if (!answer) return;
       keepAnswer(client, jobKey(id), answer);
+      const { undoes, redoes } = answer;
+      if (answer.own_of)
+        client.setQueryData(designKey(answer.own_of), (now?: object) => now && { ...now, undoes, redoes });
       if (change.do === "cut" || change.do === "uncut") {
         void client.invalidateQueries({ queryKey: ["shelf"] });
         void client.invalidateQueries({ queryKey: ["plan"] });

@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { type Answer, api, expectBuilt } from "@/api/client";
-import { designKey, type MadeEdit, useOpenDesign } from "@/state/design";
+import { type MadeEdit, useOpenDesign } from "@/state/design";
+import { designKey } from "@/state/keys";
 import { useTries } from "@/state/tries";
 
 /**

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { Choice } from "@/parts/Choice";
 import { TextField } from "@/parts/TextField";
 import { Home, UnitSwitch, useUndoKeys } from "@/parts/TopBar";
+import { UndoRedo } from "@/parts/UndoRedo";
 import { BenchStage } from "@/places/bench/BenchStage";
 import { JobPanel } from "@/places/bench/JobPanel";
 import { CutPanel } from "@/places/cut/CutPanel";
@@ -49,12 +50,7 @@ export function JobPage({ id }: { id: string }) {
           className="min-w-0 flex-1 truncate text-[17px] font-semibold"
         />
         <UnitSwitch unit={unit} onUnit={measureIn} />
-        <button type="button" className="act" disabled={!now.can_undo} onClick={() => change({ do: "undo" })}>
-          Undo
-        </button>
-        <button type="button" className="act" disabled={!now.can_redo} onClick={() => change({ do: "redo" })}>
-          Redo
-        </button>
+        <UndoRedo undoes={now.undoes} redoes={now.redoes} onStep={(which) => change({ do: which })} />
         <button type="button" className="act" onClick={() => goTo("/shelf")}>
           Shelf
         </button>

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { SmallLook } from "@/parts/SmallLook";
 import { useChange, useHistory, useOpenDesign } from "@/state/design";
 
-/** Every step of the design, newest first; any of them can be gone to. */
+/** Every step of the design and its sheets, newest first; any of them can be gone to. */
 export function History() {
   const [open, setOpen] = useState(false);
   const { data: history = [] } = useHistory(open);
@@ -25,16 +25,16 @@ export function History() {
               .map((entry, position) => ({ entry, position }))
               .reverse()
               .map(({ entry, position }) => (
-                <li key={entry.revision}>
+                <li key={`${entry.whose}-${entry.revision}`}>
                   <button
                     type="button"
                     aria-current={entry.current ? "step" : undefined}
                     className={`flex w-full items-center gap-3 rounded px-2 py-1 text-left hover:bg-bench aria-[current]:bg-tint aria-[current]:font-semibold ${position > here ? "text-soft italic" : ""}`}
-                    onClick={() => change({ do: "go-to", revision: entry.revision })}
+                    onClick={() => change({ do: "go-to", whose: entry.whose, revision: entry.revision })}
                   >
                     <SmallLook
                       design={id}
-                      revision={entry.revision}
+                      revision={entry.design}
                       className="h-9 w-12 shrink-0 rounded-sm border border-line bg-table object-contain"
                     />
                     <span className="min-w-0 grow">{entry.label}</span>

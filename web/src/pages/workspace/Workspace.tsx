@@ -10,6 +10,7 @@ import { ComingFilms } from "@/parts/ComingFilms";
 import { More, MoreFile, MoreItem } from "@/parts/More";
 import { TextField } from "@/parts/TextField";
 import { Home, useUndoKeys } from "@/parts/TopBar";
+import { UndoRedo } from "@/parts/UndoRedo";
 import { Working } from "@/parts/Working";
 import { Art } from "@/places/Art";
 import { DesignBench } from "@/places/bench/DesignBench";
@@ -20,7 +21,8 @@ import { NextPlace } from "@/places/Found";
 import { Sheets } from "@/places/Sheets";
 import { Stack } from "@/places/Stack";
 import { Stage } from "@/stage/Stage";
-import { DesignContext, designKey, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
+import { DesignContext, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
+import { designKey } from "@/state/keys";
 import { PLACES, type Place } from "@/state/mode";
 import { goTo, goToDesign } from "@/state/route";
 import { useTries } from "@/state/tries";
@@ -172,24 +174,7 @@ function TopBar() {
       />
       <Thread />
       <Working working={working} text="Building…" />
-      <button
-        type="button"
-        className="act"
-        disabled={undoes === null}
-        title={undoes === null ? "There is nothing to undo" : `Undo: ${undoes}`}
-        onClick={() => change({ do: "undo" })}
-      >
-        Undo
-      </button>
-      <button
-        type="button"
-        className="act"
-        disabled={redoes === null}
-        title={redoes === null ? "There is nothing to redo" : `Redo: ${redoes}`}
-        onClick={() => change({ do: "redo" })}
-      >
-        Redo
-      </button>
+      <UndoRedo undoes={undoes} redoes={redoes} onStep={(which) => change({ do: which })} />
       <History />
       <More>
         <MoreFile href={`/api/designs/${id}/file`}>Download the design</MoreFile>
