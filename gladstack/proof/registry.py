@@ -26,6 +26,7 @@ from gladstack.proof.checks import (
     overhang,
     pages,
     put_right,
+    seam_held,
     short_of_film,
     size_guess,
     slivers,
@@ -52,6 +53,7 @@ FILM_CHECKS: tuple[FilmCheck, ...] = (nothing_left.CHECK, small_pieces.CHECK, to
 """What is told of each film."""
 
 PLAN_CHECKS: tuple[PlanCheck, ...] = (
-    short_of_film.CHECK, far_colour.CHECK, lies_over.CHECK, no_room.CHECK, many_nodes.CHECK, off_sheet.CHECK,
+    short_of_film.CHECK, far_colour.CHECK, lies_over.CHECK, no_room.CHECK, seam_held.CHECK, many_nodes.CHECK,
+    off_sheet.CHECK,
 )  # fmt: skip
 """What is told of the films of a job on their sheets."""

@@ -76,17 +76,17 @@ def test_a_banner_is_tiled_its_seam_moved_and_its_film_chosen(hand: ShopHand) ->
     hand.open("/job/job-banner")
     hand.see_text("tiles")
     first = hand.asked("/jobs/job-banner/plan")["seams"][0]
-    at = (first["y"] or first["x"])[0]
+    seam = (first["y"] or first["x"])[0]
     label = hand.see('//label[span[starts-with(normalize-space(), "Seam 1 from")]]/span').text
-    hand.type_into(label, f"{at - 2:.1f}mm")
+    hand.type_into(label, f"{seam['from_edge'] - 2:.1f}mm")
     hand.until(
         lambda: (
             [s["at_mm"] for s in hand.asked("/jobs/job-banner")["job"]["tiles"]["placed"]]
-            == [pytest.approx(at - 2, abs=0.06)]
+            == [pytest.approx(seam["at"] - 2, abs=0.06)]
         ),
         "the seam was not moved",
     )
-    hand.press("Find its place")
+    hand.press(f"{label}: find its place")
     hand.until(lambda: not hand.asked("/jobs/job-banner")["job"]["tiles"]["placed"], "the seam stayed")
     hand.choose("Cut Red from", "Any film of this colour")
     hand.see_text("film to get")
@@ -105,4 +105,36 @@ def test_a_designs_own_sheets_point_both_ways(hand: ShopHand) -> None:
     part = hand.see('//*[name()="path"][starts-with(@aria-label, "Part 1, copy 2")]')
     hand.browser.execute_script("arguments[0].focus()", part)
     hand.see('//*[@aria-label="Helper\'s mug, as it will look"]//*[name()="path"][@stroke="#6d3468"]')
+    assert hand.complaints() == []
+
+
+def test_undo_in_sheets_takes_a_seam_back_and_not_the_design(hand: ShopHand) -> None:
+    hand.open("/design/example-window-banner")
+    hand.type_into("Name of the design", "Banner over the gate")
+    hand.go_to("Sheets")
+    hand.see('//button[@aria-label="Undo: Named the design “Banner over the gate”"]')
+
+    def seams() -> list[tuple[float, float]]:
+        job = hand.asked("/designs/example-window-banner/job")["id"]
+        own = hand.asked(f"/jobs/{job}/plan")["seams"][0]
+        return [(s["from_edge"], s["overlap"]) for s in own["x"] + own["y"]]
+
+    label = hand.see('//label[span[starts-with(normalize-space(), "Seam 1 from")]]/span').text
+    before = seams()
+    hand.type_into(label, f"{before[0][0] - 6:.1f}mm")
+    hand.until(lambda: seams()[0][0] == pytest.approx(before[0][0] - 6, abs=0.06), "the seam was not moved")
+    # Farther than a tile can reach: the nearest place is taken, and it is said.
+    hand.type_into(label, "5mm")
+    hand.see_text("cannot lie at 5.0 mm")
+    assert len(seams()) == len(before)
+    hand.undo()
+    hand.until(lambda: seams()[0][0] == pytest.approx(before[0][0] - 6, abs=0.06), "the seam stayed at the edge")
+    hand.undo()
+    hand.until(lambda: seams() == before, "the seam did not come back")
+    assert hand.field("Name of the design").get_attribute("value") == "Banner over the gate"
+    hand.see('//button[@aria-label="Undo: Named the design “Banner over the gate”"]')
+    hand.redo()
+    hand.until(lambda: seams()[0][0] == pytest.approx(before[0][0] - 6, abs=0.06), "the move did not come again")
+    hand.press("Let all seams find their places")
+    hand.until(lambda: seams() == before, "the seams are still held")
     assert hand.complaints() == []

@@ -21,7 +21,8 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.values import changed
 from gladstack.shop.files.formats import sheet_files
 from gladstack.shop.files.job_files import assembly, plan_json
-from gladstack.shop.jobs.job import Job, LaidPart
+from gladstack.shop.jobs.edits import FreeSeams, PlaceSeam
+from gladstack.shop.jobs.job import Job, LaidPart, SeamCounts
 from gladstack.shop.plan import checks
 from gladstack.shop.plan.by_hand import pin_part, put_part
 from gladstack.shop.plan.plan import plan
@@ -220,6 +221,43 @@ def test_a_seam_put_by_hand_stays_there() -> None:
     moved = plan(changed(job, tiles=changed(job.tiles, placed=(placed,))), designs, demo_shop())
     for seams in (register.seams[film] for (_, film), register in moved.registers.items()):
         assert (seams.x if axis == "x" else seams.y)[0] == pytest.approx(at - 3)
+
+
+@settings(max_examples=examples(12), deadline=None)
+@given(at=st.floats(-600, 1500), each_film=st.booleans(), overlap=st.sampled_from([None, -3.0, 8.0]), seed=st.integers(0, 9))
+def test_a_seam_moved_anywhere_leaves_as_many_tiles_or_it_is_said(
+    at: float, each_film: bool, overlap: float | None, seed: int
+) -> None:
+    job, designs = banner(900, each_film=each_film)
+    before = plan(job, designs, demo_shop())
+    (_, film), register = list(before.registers.items())[seed % len(before.registers)]
+    own = register.seams[film]
+    axis = "x" if own.x and (seed % 2 or not own.y) else "y"
+    row = own.x if axis == "x" else own.y
+    seam = PlaceSeam(
+        design="b", film=film if each_film else None, axis=axis, index=seed % len(row), at_mm=at,
+        of=SeamCounts(x=len(own.x), y=len(own.y)), overlap_mm=overlap,
+    )  # fmt: skip
+    moved = plan(seam.apply(job), designs, demo_shop())
+    now = moved.registers["b", film].seams[film]
+    assert (len(now.x), len(now.y)) == (len(own.x), len(own.y))
+    lies = (now.x if axis == "x" else now.y)[seam.index]
+    told = [one for one in proof_of_plan(moved, designs) if one.code == "seam-held"]
+    assert bool(told) == (abs(lies - at) > 0.01)
+    assert checks.tiles_wrong(moved) <= 1e-6 * 900 * 500
+    for fix in (fix for one in told for fix in one.fixes):
+        mended = plan(fix.edit.apply(seam.apply(job)), designs, demo_shop())
+        assert not [one for one in proof_of_plan(mended, designs) if one.code == "seam-held"]
+    freed = plan(FreeSeams(design="b").apply(seam.apply(job)), designs, demo_shop())
+    assert freed.registers["b", film].seams[film] == own
+
+
+def test_seams_put_on_film_that_is_narrower_now_are_told() -> None:
+    job, designs = banner(900)
+    seam = PlaceSeam(design="b", axis="x", index=0, at_mm=300, of=SeamCounts(x=1))
+    made = plan(seam.apply(job), designs, demo_shop())
+    assert [one.code for one in proof_of_plan(made, designs) if one.code == "seam-held"]
+    assert all(register.held[0].at_mm is None for register in made.registers.values())
 
 
 def test_a_cutter_smaller_than_a_part_is_told_with_figures(badge: Built) -> None:

@@ -9,23 +9,10 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from gladstack.api.tasks import designs as design_tasks
-from gladstack.api.views.outlines import screen_path
-from gladstack.api.views.shop import (
-    DecalFilmView,
-    DecalView,
-    NearView,
-    PartView,
-    PlannedFilmView,
-    PlanView,
-    SeamsView,
-    SheetPlanView,
-    SpotView,
-)
-from gladstack.api.views.shown import box_view, plan_finding_view
+from gladstack.api.views.plans import plan_view
 from gladstack.core.plan.laying import Spot
-from gladstack.core.write.pages import Page, open_path_data, page_svg
+from gladstack.core.write.pages import Page, page_svg
 from gladstack.core.write.pdf import Paper, pdf
-from gladstack.core.write.svg import path_data
 from gladstack.proof.finding import Finding
 from gladstack.proof.prove import proof_of, proof_of_plan
 from gladstack.recipe.build.build import build
@@ -41,10 +28,9 @@ from gladstack.shop.jobs.names import filled_for
 from gladstack.shop.papers.job_pages import PageSize, job_pages
 from gladstack.shop.papers.job_sheet import job_sheet
 from gladstack.shop.plan.by_hand import Put, pin_part, put_part
-from gladstack.shop.plan.furnish import box_chain
 from gladstack.shop.plan.plan import plan
-from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan, weed_seconds
-from gladstack.shop.plan.wanted import WantedFilm, items_of, require_few
+from gladstack.shop.plan.planned import Plan
+from gladstack.shop.plan.wanted import items_of, require_few
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.stages.memo import key_of, worked_out
@@ -108,7 +94,7 @@ class PartTally:
 
 def view(work: JobWork) -> bytes:
     """The plan as the screen takes it."""
-    return plan_view(work, planned(work), told_of(work)).model_dump_json().encode()
+    return plan_view(work.id, work.revision, work.shop, planned(work), told_of(work)).model_dump_json().encode()
 
 
 def closer(work: JobWork, seconds: int) -> tuple[tuple[LaidPart, ...], float, float]:
@@ -215,116 +201,3 @@ def _built(work: JobWork, only: Sequence[str] | None = None) -> dict[str, Built]
         return memo.get(key_of("with its words", source, entry.words), filled, costly=True)
 
     return {design: one(design, recipe) for design, recipe in work.recipes if wanted is None or design in wanted}
-
-
-def plan_view(work: JobWork, made: Plan, told: Sequence[Finding[JobEdit]]) -> PlanView:
-    """A plan drawn."""
-    pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in work.job.laid if p.pinned}
-    length = sum(s.length_used_mm for s in made.sheets)
-    area = sum(s.length_used_mm * s.width_mm for s in made.sheets)
-    return PlanView(
-        job=work.id,
-        revision=work.revision,
-        sheets=[_sheet(s, pinned) for s in made.sheets],
-        films=[_film(f, work.shop) for f in made.films],
-        seams=[
-            SeamsView(design=of, film=film, x=list(own.x), y=list(own.y))
-            for (of, film), register in made.registers.items()
-            if (own := register.seams.get(film)) is not None
-        ],
-        decals=[
-            DecalView(
-                design=d.design,
-                name=d.name,
-                copies=d.copies,
-                frame=box_view(next(f.frame for f in made.films if f.design == d.design)),
-                films=[
-                    DecalFilmView(
-                        film=f.film,
-                        colour=f.material.colour,
-                        parts=[screen_path((p.shell, *p.holes)) for p in f.cutting.outline.parts],
-                    )
-                    for f in made.films
-                    if f.design == d.design
-                ],
-            )
-            for d in work.job.designs
-            if any(f.design == d.design for f in made.films)
-        ],
-        length_used_mm=length,
-        naive_length_mm=made.naive_length_mm,
-        film_used=sum(p.shape.area for s in made.sheets for p in s.parts) / max(area, 1e-9),
-        cost=sum(s.cost for s in made.sheets),
-        findings=[plan_finding_view(f) for f in told],
-    )
-
-
-def _film(film: WantedFilm, shop: Shop) -> PlannedFilmView:
-    near = shop.nearest(film.layer.colour, film.material.method, 4)
-    return PlannedFilmView(
-        design=film.design,
-        film=film.film,
-        name=film.layer.name,
-        colour=film.layer.colour,
-        material=film.material.id,
-        material_name=film.material.name,
-        near=film.near,
-        layout=film.layout,
-        mirrored=film.material.mirrored,
-        nearest=[
-            NearView(material=n.material.id, name=n.material.name, colour=n.material.colour, delta_e=n.delta_e) for n in near
-        ],
-    )
-
-
-def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]]) -> SheetPlanView:
-    furniture = sheet.furniture
-    return SheetPlanView(
-        number=sheet.number,
-        name=sheet.name,
-        material=sheet.material,
-        mirrored=sheet.mirrored,
-        layout=sheet.layout,
-        piece=sheet.piece,
-        bought=sheet.bought,
-        length_mm=sheet.length_mm,
-        width_mm=sheet.width_mm,
-        margin_mm=sheet.margin_mm,
-        origin_mm=sheet.origin_mm,
-        spacing_mm=sheet.spacing_mm,
-        length_used_mm=sheet.length_used_mm,
-        film_used=sheet.film_used,
-        cost=sheet.cost,
-        parts=[_part(p, pinned) for p in sheet.parts],
-        boxes=path_data([box_chain(b) for b in furniture.boxes]),
-        lines="".join(f"M{a:.3f} {b:.3f}L{c:.3f} {d:.3f}" for (a, b), (c, d) in furniture.lines),
-        marks=path_data(furniture.marks),
-        slug=path_data((*furniture.slug, *furniture.test)),
-        kept=[box_view(b) for b in furniture.kept],
-        weed_seconds=weed_seconds(sheet),
-        pen=open_path_data(sheet.pen),
-        lifts=sheet.path.lifts,
-        cut_mm=sheet.path.cut_mm,
-        travel_mm=sheet.path.travel_mm,
-        travel_before_mm=sheet.path.travel_before_mm,
-        seconds=sheet.times.whole_s,
-        seconds_before=sheet.times.before_s,
-        nodes=sum(len(c) for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
-    )
-
-
-def _part(part: PlacedPart, pinned: set[tuple[str, str, int, int, int | None]]) -> PartView:
-    bit, spot = part.bit, part.spot
-    return PartView(
-        design=bit.film.design,
-        film=bit.film.film,
-        part=bit.part,
-        copy_of=bit.copy,
-        tile=bit.tile,
-        cluster=part.cluster,
-        key=bit.film.layer.key[:16],
-        path=path_data((part.outline.shell, *part.outline.holes)),
-        box=box_view(part.shape.bounds),
-        spot=SpotView(turn_deg=spot.turn_deg, x_mm=spot.x_mm, y_mm=spot.y_mm) if spot else None,
-        pinned=(bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile) in pinned,
-    )

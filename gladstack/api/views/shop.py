@@ -174,13 +174,23 @@ class PlannedFilmView(BaseModel):
     mirrored: bool
 
 
+class SeamView(BaseModel):
+    """A seam: where in the design's mm, how far from the decal's left or top edge, and how far the tile before it reaches
+    under the next; below zero it leaves a gap.
+    """
+
+    at: float
+    from_edge: float
+    overlap: float
+
+
 class SeamsView(BaseModel):
-    """The seams of a film of a design, in the design's mm."""
+    """The seams of a film of a design."""
 
     design: str
     film: str
-    x: list[float]
-    y: list[float]
+    x: list[SeamView]
+    y: list[SeamView]
 
 
 class DecalFilmView(BaseModel):

@@ -40,10 +40,35 @@ class TileError(GladStackError):
 
 @dataclass(frozen=True)
 class Seams:
-    """Where seams run: lines x = c and lines y = c, in order, in the design's mm."""
+    """Where seams run: lines x = c and lines y = c, in order, in the design's mm.
+
+    `x_overlaps` and `y_overlaps` tell how far the tile before each seam reaches on under the one after it, where that is
+    not as for all: below zero it is a gap, half of it on either side. They are as long as `x` and `y`, or empty.
+    """
 
     x: tuple[float, ...] = ()
     y: tuple[float, ...] = ()
+    x_overlaps: tuple[float | None, ...] = ()
+    y_overlaps: tuple[float | None, ...] = ()
+
+    def along(self, axis: int) -> tuple[float, ...]:
+        """The seams of one axis."""
+        return self.y if axis else self.x
+
+    def overlaps(self, axis: int, usual_mm: float) -> tuple[float, ...]:
+        """The overlap at each seam of one axis."""
+        own = (self.y_overlaps if axis else self.x_overlaps) or (None,) * len(self.along(axis))
+        return tuple(usual_mm if o is None else o for o in own)
+
+
+@dataclass(frozen=True)
+class SeamWanted:
+    """A seam put by hand: the how-manieth along which axis (0: x), where, and with which overlap; None leaves it."""
+
+    axis: int
+    index: int
+    at_mm: float | None = None
+    overlap_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -58,23 +83,82 @@ class Tiling:
     least_mm: float = 3.0
 
 
-def find_seams(films: Sequence[MultiPolygon], frame: Box, tiling: Tiling, below: Sequence[Seams] = ()) -> Seams:
-    """The seams for some films at once, away from the seams of those `below`. Raises TileError."""
+def find_seams(
+    films: Sequence[MultiPolygon],
+    frame: Box,
+    tiling: Tiling,
+    below: Sequence[Seams] = (),
+    counts: tuple[int, int] | None = None,
+) -> Seams:
+    """The seams for some films at once, away from the seams of those `below`; so many along x and y, if told.
+
+    Raises TileError, also where so few seams would leave a tile too large.
+    """
     found = []
     for axis, most in ((0, tiling.most_x_mm), (1, tiling.most_y_mm)):
-        used = [c for seams in below for c in (seams.y if axis else seams.x)]
-        found.append(_along(films, axis, frame[axis], frame[axis + 2], most, tiling, used))
+        used = [c for seams in below for c in seams.along(axis)]
+        count = counts[axis] if counts else None
+        found.append(_along(films, axis, frame[axis], frame[axis + 2], most, tiling, used, count))
     return Seams(found[0], found[1])
 
 
-def _along(
-    films: Sequence[MultiPolygon], axis: int, low: float, high: float, most: float, tiling: Tiling, used: Sequence[float]
+def put_seams(seams: Seams, wanted: Sequence[SeamWanted], frame: Box, tiling: Tiling) -> Seams:
+    """Seams with some put by hand, each at the nearest place to the wanted one where every tile fits.
+
+    Those put before stay where they are, so one cannot be put beyond them; those that nobody put give way. Raises TileError
+    where the overlaps leave no room.
+    """
+    rows, laps = [], []
+    for axis, most in ((0, tiling.most_x_mm), (1, tiling.most_y_mm)):
+        found = seams.along(axis)
+        own = [w for w in wanted if w.axis == axis and w.index < len(found)]
+        over: list[float | None] = [None] * len(found)
+        for w in own:
+            over[w.index] = w.overlap_mm
+        reach = [max(0.0, tiling.overlap_mm if o is None else o) for o in over]
+        rooms = [most - lap for lap in reach] + [most - tiling.overlap_mm]
+        places = [(w.index, w.at_mm) for w in own if w.at_mm is not None]
+        rows.append(_settled(found, places, frame[axis], frame[axis + 2], rooms, _least_tile(tiling)))
+        laps.append(tuple(over) if any(o is not None for o in over) else ())
+    return Seams(rows[0], rows[1], laps[0], laps[1])
+
+
+def _settled(
+    found: Sequence[float],
+    places: Sequence[tuple[int, float]],
+    low: float,
+    high: float,
+    rooms: Sequence[float],
+    least: float,
 ) -> tuple[float, ...]:
+    """Seams of one axis with some at given places, as near as tiles of at most `rooms` and at least `least` allow."""
+    n = len(found)
+    if sum(rooms) < high - low - 1e-9 or min(rooms) < least:
+        raise TileError("The tiles would be larger than the film.", "Take smaller overlaps, or wider film.")
+    put: dict[int, float] = {-1: low, n: high}
+    for k, at in (*places, *enumerate(found)):
+        if k in put:
+            continue
+        first = max(v + least * (k - p) if p < k else v - sum(rooms[k + 1 : p + 1]) for p, v in put.items())
+        last = min(v + sum(rooms[p + 1 : k + 1]) if p < k else v - least * (p - k) for p, v in put.items())
+        put[k] = round(min(max(at, first), last), 4)
+    return tuple(put[k] for k in range(n))
+
+
+def _least_tile(tiling: Tiling) -> float:
+    """The narrowest tile."""
+    return max(2 * tiling.least_mm, 5.0)
+
+
+def _along(
+    films: Sequence[MultiPolygon], axis: int, low: float, high: float, most: float, tiling: Tiling, used: Sequence[float],
+    wanted: int | None,
+) -> tuple[float, ...]:  # fmt: skip
     whole = high - low
-    if whole <= most + 1e-9:
+    if whole <= most + 1e-9 and not wanted:
         return ()
     room = most - tiling.overlap_mm
-    if room <= max(2 * tiling.least_mm, 5.0):
+    if room <= _least_tile(tiling):
         raise TileError(
             "There is no room for tiles: the film or the cutter is too small.", "Take wider film, or a larger cutter."
         )
@@ -84,8 +168,10 @@ def _along(
     edges = [edges_of(f, axis) for f in films]
     boxes = np.array([p.bounds for f in films for p in f.geoms]).reshape(-1, 4)[:, [axis, axis + 2]]
     lines = _Lines(films, edges, boxes, axis, tiling, used)
+    if wanted is not None and wanted + 1 < least:
+        raise TileError("The tiles would be larger than the film.", "Let the seams find their places, or take wider film.")
     # One tile more than needed leaves seams room to run where they cross less.
-    rows = [_row(lines, low, high, count, room) for count in (least, least + 1)]
+    rows = [_row(lines, low, high, count, room) for count in ((least, least + 1) if wanted is None else (wanted + 1,))]
     return min(rows, key=lambda row: row[1] + _A_SEAM_MORE * len(row[0]))[0]
 
 
@@ -108,7 +194,7 @@ def _row(lines: _Lines, low: float, high: float, count: int, room: float) -> tup
     seams: list[float] = []
     total, before = 0.0, low
     for k in range(1, count):
-        first = max(low + k * even - reach, high - (count - k) * room, before + max(2 * tiling.least_mm, 5.0))
+        first = max(low + k * even - reach, high - (count - k) * room, before + _least_tile(tiling))
         last = min(low + k * even + reach, before + room)
         before, cost = _best(lines, first, max(first, last), low + k * even)
         seams.append(before)
@@ -123,7 +209,7 @@ def _best(lines: _Lines, first: float, last: float, even: float) -> tuple[float,
     places = np.round(np.linspace(first, last, steps), 2)
     costs = _costs(lines, places) + np.abs(places - even) / max(1.0, last - first)
     if len(lines.used):
-        apart = tiling.overlap_mm + max(5.0, 2 * tiling.least_mm)
+        apart = tiling.overlap_mm + _least_tile(tiling)
         nearest = np.abs(places[:, None] - np.array(lines.used)[None, :]).min(axis=1)
         costs += np.where(nearest < apart, 1e4 * (1 - nearest / apart), 0.0)
     order = np.argsort(costs, kind="stable")[:_LOOKED_AT]
@@ -164,19 +250,29 @@ def crumbs_at(films: Sequence[MultiPolygon], axis: int, c: float, least_mm: floa
 
 
 def tile_boxes(frame: Box, seams: Seams, overlap_mm: float) -> list[Box]:
-    """The boxes of the tiles, row by row; each reaches on over its seams by the overlap, except at the frame's edge."""
+    """The boxes of the tiles, row by row; each reaches on over its seams by their overlap, except at the frame's edge, and
+    keeps away from a seam that is a gap.
+    """
+    (xs, ys) = (_spans(frame[axis], frame[axis + 2], seams, axis, overlap_mm) for axis in (0, 1))
+    return [(left, top, right, bottom) for top, bottom in ys for left, right in xs]
+
+
+def _spans(low: float, high: float, seams: Seams, axis: int, overlap_mm: float) -> list[tuple[float, float]]:
+    laps = seams.overlaps(axis, overlap_mm)
+    starts = [c + max(0.0, -lap) / 2 for c, lap in zip(seams.along(axis), laps, strict=True)]
+    ends = [c + (lap if lap > 0 else lap / 2) for c, lap in zip(seams.along(axis), laps, strict=True)]
+    return list(zip([low, *starts], [*ends, high], strict=True))
+
+
+def gaps(frame: Box, seams: Seams, overlap_mm: float) -> list[Box]:
+    """The strips that no tile covers."""
     left, top, right, bottom = frame
-    xs, ys = (left, *seams.x, right), (top, *seams.y, bottom)
-    return [
-        (
-            xs[i],
-            ys[j],
-            xs[i + 1] + (overlap_mm if i < len(xs) - 2 else 0.0),
-            ys[j + 1] + (overlap_mm if j < len(ys) - 2 else 0.0),
-        )
-        for j in range(len(ys) - 1)
-        for i in range(len(xs) - 1)
-    ]
+    out: list[Box] = []
+    for axis in (0, 1):
+        for c, lap in zip(seams.along(axis), seams.overlaps(axis, overlap_mm), strict=True):
+            if lap < 0:
+                out.append((left, c + lap / 2, right, c - lap / 2) if axis else (c + lap / 2, top, c - lap / 2, bottom))
+    return out
 
 
 def tile_of(shape: MultiPolygon, tile: Box, frame: Box) -> MultiPolygon:

@@ -70,6 +70,7 @@ JointMm = Annotated[float, Field(ge=0.0, le=50.0, allow_inf_nan=False), _LENGTH,
 OffsetMm = Annotated[float, Field(ge=-200.0, le=200.0, allow_inf_nan=False), _LENGTH, ADDED]
 StitchMm = Annotated[float, Field(ge=0.1, le=200.0, allow_inf_nan=False), _LENGTH, ADDED]
 SheetMm = Annotated[float, Field(ge=10.0, le=50_000.0, allow_inf_nan=False), _LENGTH]
+SeamMm = Annotated[float, Field(ge=-50.0, le=200.0, allow_inf_nan=False), _LENGTH]
 MarginMm = Annotated[float, Field(ge=0.0, le=500.0, allow_inf_nan=False), _LENGTH]
 ClearanceMm = Annotated[float, Field(ge=0.2, le=100.0, allow_inf_nan=False), _LENGTH]
 AreaMm2 = Annotated[float, Field(ge=0.0, le=1e6, allow_inf_nan=False), ADDED_AREA]

@@ -38,7 +38,15 @@ def plan_json(plan: Plan, seconds: float, told: Sequence[Told] = ()) -> dict[str
         "length_used_mm": round(sum(s.length_used_mm for s in plan.sheets), 3),
         "naive_length_mm": plan.naive_length_mm,
         "seams": [
-            {"design": design, "film": film, "x": list(own.x), "y": list(own.y), "overlap_mm": register.overlap_mm}
+            {
+                "design": design,
+                "film": film,
+                "x": list(own.x),
+                "y": list(own.y),
+                "overlap_mm": register.overlap_mm,
+                "x_overlaps_mm": list(own.overlaps(0, register.overlap_mm)),
+                "y_overlaps_mm": list(own.overlaps(1, register.overlap_mm)),
+            }
             for (design, film), register in plan.registers.items()
             if (own := register.seams.get(film)) is not None
         ],

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from gladstack.core.base.errors import RecipeError
-from gladstack.recipe.model.values import FilmKey, Frozen, Id, MarginMm, Name, PlaceMm, SheetMm, changed
+from gladstack.recipe.model.values import FilmKey, Frozen, Id, MarginMm, Name, PlaceMm, SeamMm, SheetMm, changed
 from gladstack.shop.jobs.job import (
     Copies,
     DesignRef,
@@ -21,6 +21,8 @@ from gladstack.shop.jobs.job import (
     Marks,
     PieceChoice,
     PlacedSeam,
+    SeamCount,
+    SeamCounts,
     Tiles,
     Weeding,
 )
@@ -207,29 +209,55 @@ class ChoosePiece(AJobEdit):
 
 
 class PlaceSeam(AJobEdit):
-    """Put a seam by hand; None lets it find its place again."""
+    """Put a seam by hand, or give it an overlap or gap of its own; where neither is told it finds its place again.
+
+    `of` is how many seams there are.
+    """
 
     kind: Literal["place-seam"] = "place-seam"
     design: DesignRef
     film: FilmKey | None = None
     axis: Literal["x", "y"]
-    index: Annotated[int, Field(ge=0, le=400)]
-    at_mm: PlaceMm | None
+    index: SeamCount
+    at_mm: PlaceMm | None = None
+    of: SeamCounts | None = None
+    overlap_mm: SeamMm | None = None
 
     def apply(self, job: Job) -> Job:
         """Puts it."""
-        own = (self.design, self.film, self.axis, self.index)
-        rest = tuple(s for s in job.tiles.placed if (s.design, s.film, s.axis, s.index) != own)
-        if self.at_mm is not None:
-            rest = (
-                *rest,
-                PlacedSeam(design=self.design, film=self.film, axis=self.axis, index=self.index, at_mm=self.at_mm),
-            )
+        rest = tuple(s for s in job.tiles.placed if (s.design, s.film, s.axis, s.index) != self._own)
+        if self.at_mm is not None or self.overlap_mm is not None:
+            seam = PlacedSeam(**{k: getattr(self, k) for k in PlacedSeam.model_fields})
+            rest = (*rest, seam)
         return changed(job, tiles=changed(job.tiles, placed=rest))
 
     def describe(self, job: Job) -> str:
         """Tells that."""
-        return "Moved a seam" if self.at_mm is not None else "Let a seam find its place"
+        if self.at_mm is None and self.overlap_mm is None:
+            return "Let a seam find its place"
+        before = [s for s in job.tiles.placed if (s.design, s.film, s.axis, s.index) == self._own]
+        moved = self.at_mm is not None and (not before or before[0].at_mm != self.at_mm)
+        return "Moved a seam" if moved else "Changed a seam's overlap"
+
+    @property
+    def _own(self) -> tuple[str, str | None, str, int]:
+        return self.design, self.film, self.axis, self.index
+
+
+class FreeSeams(AJobEdit):
+    """Let all seams of a design find their places again."""
+
+    kind: Literal["free-seams"] = "free-seams"
+    design: DesignRef
+
+    def apply(self, job: Job) -> Job:
+        """Forgets where they were put."""
+        rest = tuple(s for s in job.tiles.placed if s.design != self.design)
+        return changed(job, tiles=changed(job.tiles, placed=rest))
+
+    def describe(self, job: Job) -> str:
+        """Tells that."""
+        return "Let all seams find their places"
 
 
 class TakeLaying(AJobEdit):
@@ -265,7 +293,7 @@ class LayRest(AJobEdit):
 
 
 JobEdit = (
-    SetJob | SetCopies | AddToJob | DropFromJob | RenewDesign | SetJobFilm | ChoosePiece | PlaceSeam | TakeLaying
+    SetJob | SetCopies | AddToJob | DropFromJob | RenewDesign | SetJobFilm | ChoosePiece | PlaceSeam | FreeSeams | TakeLaying
     | KeepTogether | LayRest
 )  # fmt: skip
 AnyJobEdit = Annotated[JobEdit, Field(discriminator="kind")]

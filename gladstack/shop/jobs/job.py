@@ -6,11 +6,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from gladstack.recipe.model.values import ClearanceMm, Degrees, FilmKey, Frozen, Id, MarginMm, Name, PlaceMm, SheetMm
+from gladstack.recipe.model.values import ClearanceMm, Degrees, FilmKey, Frozen, Id, MarginMm, Name, PlaceMm, SeamMm, SheetMm
 
 DesignRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}$")]
 Layout = Literal["register", "whole", "nested"]
 """All films of a design at the same places; each film whole, where it takes least; or part by part."""
+SeamCount = Annotated[int, Field(ge=0, le=400)]
 Copies = Annotated[int, Field(ge=1, le=500)]
 
 
@@ -71,14 +72,27 @@ class Marks(Frozen):
     inside: bool = False
 
 
+class SeamCounts(Frozen):
+    """How many seams there are along x and y."""
+
+    x: SeamCount = 0
+    y: SeamCount = 0
+
+
 class PlacedSeam(Frozen):
-    """A seam put by hand: of which film (None: of all), along x or y, the how-manieth, and where in the design's mm."""
+    """A seam put by hand: of which film (None: of all), along x or y, the how-manieth, and where in the design's mm.
+
+    `of` is how many seams there are then: as long as that many do, there are neither more nor fewer.
+    `overlap_mm` is how far the tile before it reaches under the next; below zero, how wide a gap it leaves.
+    """
 
     design: DesignRef
     film: FilmKey | None = None
     axis: Literal["x", "y"]
     index: Annotated[int, Field(ge=0, le=400)]
-    at_mm: PlaceMm
+    at_mm: PlaceMm | None = None
+    of: SeamCounts | None = None
+    overlap_mm: SeamMm | None = None
 
 
 class Tiles(Frozen):

@@ -12,10 +12,12 @@ from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.geometry.curves import Matrix
+from gladstack.core.geometry.shapes import clean
 from gladstack.core.plan.laying import moved
-from gladstack.core.plan.tiles import given_back
+from gladstack.core.plan.tiles import gaps, given_back
 from gladstack.shop.plan.furnish import polygon
 from gladstack.shop.plan.planned import Plan, SheetPlan
+from gladstack.shop.plan.wanted import WantedFilm
 from gladstack.shop.shelf.supply import TO_BUY
 
 
@@ -74,8 +76,19 @@ def tiles_wrong(plan: Plan) -> float:
             if own:
                 parts = {p.bit.part for s in plan.sheets for p in s.parts if p.bit.film is film and p.bit.tile is not None}
                 shape = MultiPolygon([g for k, g in enumerate(film.cutting.shape.geoms) if k in parts])
+                if gone := _left_open(plan, film):
+                    shape = clean(shape.difference(gone))
                 worst = max(worst, given_back(shape, [MultiPolygon([g]) for g in own]))  # type: ignore[list-item]
     return worst
+
+
+def _left_open(plan: Plan, film: WantedFilm) -> BaseGeometry | None:
+    """The gaps at the seams of a film in register."""
+    register = plan.registers.get((film.design, film.film))
+    if register is None or (seams := register.seams.get(film.film)) is None:
+        return None
+    strips = gaps(film.extent, seams, register.overlap_mm)
+    return shapely.union_all([shapely.box(*strip) for strip in strips]) if strips else None
 
 
 def least_distance(sheet: SheetPlan) -> float:

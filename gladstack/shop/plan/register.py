@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import shapely
@@ -12,11 +12,12 @@ from gladstack.core.base.plane import Box
 from gladstack.core.geometry.curves import Matrix, compose
 from gladstack.core.plan.laying import Room, moved, turn_of
 from gladstack.core.plan.marks import with_marks
-from gladstack.core.plan.tiles import Seams, TileError, Tiling, find_seams, tile_boxes, tile_of
-from gladstack.shop.jobs.job import Job
+from gladstack.core.plan.tiles import Seams, SeamWanted, TileError, Tiling, find_seams, put_seams, tile_boxes, tile_of
+from gladstack.shop.jobs.job import Job, PlacedSeam
 from gladstack.shop.plan.wanted import WantedFilm
 
 _SAME_MM = 0.5
+_ELSEWHERE_MM = 0.01
 
 
 @dataclass(frozen=True)
@@ -31,10 +32,19 @@ class Block:
 
 
 @dataclass(frozen=True)
+class SeamHeld:
+    """A seam put by hand that lies elsewhere, where every tile fits; `at_mm` is None where it could not be put at all."""
+
+    wanted: PlacedSeam
+    at_mm: float | None
+
+
+@dataclass(frozen=True)
 class Register:
     """How the films of one design lie: the turn of all blocks, their size on film, the blocks, and the seams of each film.
 
     `frames` are the boxes of the blocks in the design's mm by film and tile; without tiles the design's frame.
+    `held` are the seams that do not lie where they were put.
     """
 
     turn_deg: float
@@ -46,6 +56,7 @@ class Register:
     overlap_mm: float
     room: Room
     spacing_mm: float
+    held: tuple[SeamHeld, ...] = ()
 
     def blocks_of(self, film: WantedFilm, filled: Sequence[int]) -> Sequence[Block]:
         """The blocks of one film: of tiles only those it has something on, one after another."""
@@ -139,43 +150,43 @@ def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float,
     if overlap is None:
         overlap = 0.0 if films[0].material.method == "heat-transfer" else 4.0
     around = 2 * 9.0 if films[0].marks(job) and not job.marks.inside else 0.0
-    best: tuple[tuple[int, float], Register] | None = None
     turns = (0.0, 90.0) if turned else (0.0,)
-    for turn in turns:
-        along, across = room.length_mm / factor - around, room.width_mm / factor - around
-        most = (along, across) if turn == 0 else (across, along)
-        limit = job.tiles.most_mm or min(1e9, max(most))
-        tiling = Tiling(min(most[0], limit), min(most[1], limit), overlap, job.tiles.reach_mm, job.tiles.least_mm)
-        try:
-            register = _in_tiles(films, job, frame, tiling, turn, room, spacing_mm, factor, around / 2)
-        except TileError:
-            if turn == turns[-1] and best is None:
-                raise
-            continue
-        cost = (len(register.blocks), max(b.sheet for b in register.blocks) * 1e6 + max(b.x_mm for b in register.blocks))
-        if best is None or cost < best[0]:
-            best = cost, register
-    if best is None:
-        raise too_large(films[0], room)
-    return best[1]
+    placed = [p for p in job.tiles.placed if p.design == films[0].design]
+    for kept in (placed, []) if placed else ([],):
+        found: list[Register] = []
+        fault: TileError | None = None
+        for turn in turns:
+            along, across = room.length_mm / factor - around, room.width_mm / factor - around
+            most = (along, across) if turn == 0 else (across, along)
+            limit = job.tiles.most_mm or min(1e9, max(most))
+            tiling = Tiling(min(most[0], limit), min(most[1], limit), overlap, job.tiles.reach_mm, job.tiles.least_mm)
+            try:
+                found.append(_in_tiles(films, job, kept, frame, tiling, turn, room, spacing_mm, factor, around / 2))
+            except TileError as told:
+                fault = told
+        if found:
+            best = min(
+                found,
+                key=lambda r: (len(r.blocks), max(b.sheet for b in r.blocks) * 1e6 + max(b.x_mm for b in r.blocks)),
+            )
+            return best if kept else replace(best, held=tuple(SeamHeld(p, None) for p in placed))
+    raise fault or too_large(films[0], room)
 
 
 def _in_tiles(
-    films: Sequence[WantedFilm], job: Job, frame: Box, tiling: Tiling, turn: float, room: Room, spacing_mm: float,
-    factor: float, around: float,
+    films: Sequence[WantedFilm], job: Job, placed: Sequence[PlacedSeam], frame: Box, tiling: Tiling, turn: float, room: Room,
+    spacing_mm: float, factor: float, around: float,
 ) -> Register:  # fmt: skip
+    """A design in tiles, with its seams as many as there were when some were put by hand. Raises TileError."""
     shapes = [f.layer.cut for f in films]
     seams: dict[str, Seams] = {}
     if job.tiles.each_film:
         for film, shape in zip(films, shapes, strict=True):
-            seams[film.film] = find_seams([shape], frame, tiling, list(seams.values()))
+            own = [p for p in placed if p.film in (None, film.film)]
+            seams[film.film] = _seams([shape], frame, tiling, own, list(seams.values()))
     else:
-        same = find_seams(shapes, frame, tiling)
+        same = _seams(shapes, frame, tiling, [p for p in placed if p.film is None], [])
         seams = {f.film: same for f in films}
-    for placed in job.tiles.placed:
-        for key, own in list(seams.items()):
-            if placed.design == films[0].design and placed.film in (None, key):
-                seams[key] = _put(own, placed.axis, placed.index, placed.at_mm)
     frames: dict[str, tuple[Box, ...]] = {}
     for film in films:
         boxes = tile_boxes(frame, seams[film.film], tiling.overlap_mm)
@@ -187,18 +198,39 @@ def _in_tiles(
         sizes.append((w, h) if turn == 0 else (h, w))
     for along, across in sizes:
         if along > room.length_mm + _SAME_MM or across > room.width_mm + _SAME_MM:
-            raise TileError(
-                "A seam was put where a tile would be larger than the film.", "Move the seam back, or let it find its place."
-            )
+            raise TileError("A tile would be larger than the film.", "Let the seams find their places, or take wider film.")
     blocks = _blocks(films[0].copies, sizes, room, spacing_mm)
-    return Register(turn, tuple(blocks), max(sizes), frames, seams, films[0].marks(job), tiling.overlap_mm, room, spacing_mm)
+    return Register(
+        turn, tuple(blocks), max(sizes), frames, seams, films[0].marks(job), tiling.overlap_mm, room, spacing_mm,
+        tuple(_held(placed, seams)),
+    )  # fmt: skip
 
 
-def _put(seams: Seams, axis: str, index: int, at_mm: float) -> Seams:
-    own = list(seams.x if axis == "x" else seams.y)
-    if index < len(own):
-        own[index] = at_mm
-    return Seams(tuple(own), seams.y) if axis == "x" else Seams(seams.x, tuple(own))
+def _seams(
+    shapes: Sequence[MultiPolygon], frame: Box, tiling: Tiling, placed: Sequence[PlacedSeam], below: Sequence[Seams]
+) -> Seams:
+    """The seams of some films, those put by hand where they are wanted, or as near as tiles fit. Raises TileError.
+
+    There are as many as in the films below, for the tiles of all lie at the same places.
+    """
+    counts = next(((p.of.x, p.of.y) for p in reversed(placed) if p.of), None)
+    if below:
+        counts = len(below[0].x), len(below[0].y)
+    found = find_seams(shapes, frame, tiling, below, counts)
+    if not placed:
+        return found
+    wanted = [SeamWanted(int(p.axis == "y"), p.index, p.at_mm, p.overlap_mm) for p in placed]
+    return put_seams(found, wanted, frame, tiling)
+
+
+def _held(placed: Sequence[PlacedSeam], seams: Mapping[str, Seams]) -> Iterator[SeamHeld]:
+    for p in placed:
+        own = next((s for film, s in seams.items() if p.film in (None, film)), Seams())
+        row = own.y if p.axis == "y" else own.x
+        if p.index >= len(row):
+            yield SeamHeld(p, None)
+        elif p.at_mm is not None and abs(row[p.index] - p.at_mm) > _ELSEWHERE_MM:
+            yield SeamHeld(p, row[p.index])
 
 
 def too_large(film: WantedFilm, room: Room) -> TileError:

@@ -18,7 +18,19 @@ from gladstack.core.plan.nest import outer_edge, solver_turns
 from gladstack.core.plan.pack import fill, free_spot
 from gladstack.core.plan.rest import free_rectangles
 from gladstack.core.plan.sections import edges_of, narrowness, sections_at
-from gladstack.core.plan.tiles import Seams, Tiling, crumbs_at, find_seams, given_back, tile_boxes, tile_of
+from gladstack.core.plan.tiles import (
+    Seams,
+    SeamWanted,
+    TileError,
+    Tiling,
+    crumbs_at,
+    find_seams,
+    gaps,
+    given_back,
+    put_seams,
+    tile_boxes,
+    tile_of,
+)
 from gladstack.core.plan.weeding import weed_lines
 from tests.core.shapes import ZOO, as_multi, shapes
 
@@ -122,6 +134,43 @@ def test_a_seam_runs_between_parts_where_it_can() -> None:
     assert not len(sections_at(edges_of(bars, 1), seams.y[0]))
     assert crumbs_at([bars], 1, 1.0, 3.0) == 1
     assert crumbs_at([bars], 1, 12.0, 3.0) == 0
+
+
+@given(
+    st.lists(st.tuples(st.integers(0, 4), st.floats(-300, 900)), min_size=1, max_size=5),
+    st.floats(101, 180),
+    st.sampled_from([-6.0, 0.0, 4.0]),
+)
+def test_seams_put_by_hand_leave_as_many_tiles_that_all_fit(
+    puts: list[tuple[int, float]], most: float, overlap: float
+) -> None:
+    bar, frame = MultiPolygon([box(-200, 0, 300, 60)]), (-200.0, 0.0, 300.0, 60.0)
+    tiling = Tiling(most, 400.0, 2.0)
+    found = find_seams([bar], frame, tiling)
+    wanted = [SeamWanted(0, k, at, overlap) for k, at in puts]
+    put = put_seams(found, wanted, frame, tiling)
+    assert len(put.x) == len(found.x)
+    boxes = tile_boxes(frame, put, tiling.overlap_mm)
+    assert all(
+        right - left + max(0.0, -overlap) >= 5.0 - 1e-3 and right - left <= most + 1e-3 for left, _, right, _ in boxes
+    )
+    # The first to be put has its way wherever tiles fit, and lies as near as can be otherwise.
+    k, at = next(((k, at) for k, at in puts if k < len(found.x)), (0, found.x[0]))
+    room, n = most - max(2.0, overlap), len(found.x)
+    if max(-200 + 6 * (k + 1), 300 - (n - k) * room) <= at <= min(-200 + (k + 1) * room, 300 - 6 * (n - k)):
+        assert put.x[k] == pytest.approx(at, abs=1e-3)
+    covered = shapely.union_all([box(*b) for b in [*boxes, *gaps(frame, put, tiling.overlap_mm)]])
+    assert covered.area == pytest.approx(500 * 60, abs=1e-2)
+
+
+def test_more_seams_than_are_needed_or_fewer_than_fit() -> None:
+    bar, frame = MultiPolygon([box(0, 0, 500, 60)]), (0.0, 0.0, 500.0, 60.0)
+    assert len(find_seams([bar], frame, Tiling(200.0, 400.0), counts=(5, 1)).x) == 5
+    with pytest.raises(TileError, match="larger"):
+        find_seams([bar], frame, Tiling(200.0, 400.0), counts=(1, 0))
+    found = find_seams([bar], frame, Tiling(200.0, 400.0))
+    with pytest.raises(TileError, match="larger"):
+        put_seams(found, [SeamWanted(0, 0, None, 190.0)], frame, Tiling(200.0, 400.0))
 
 
 @pytest.mark.parametrize("name", [n for n in ZOO if n != "empty"])

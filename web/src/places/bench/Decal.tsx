@@ -3,13 +3,14 @@ import { type PartName, type Plan, useBench } from "@/state/job";
 
 type DecalOf = Plan["decals"][number];
 
-/** A seam put somewhere by hand: of which design and film, along which axis, the how-manieth, and where. */
+/** A seam dragged somewhere: of which design and film, along which axis, the how-manieth of how many, and where. */
 export interface SeamPut {
   design: string;
   film: string;
   axis: "x" | "y";
   index: number;
-  at: number;
+  at_mm: number;
+  of: { x: number; y: number };
 }
 
 /** The decals of a job, small and always in sight; pointing at a part lights it up on the strips, and the other way round. */
@@ -67,7 +68,7 @@ function Decal({ decal, seams, onSeam }: { decal: DecalOf; seams: Plan["seams"];
       ))}
       {seams.flatMap((own) =>
         (["x", "y"] as const).flatMap((axis) =>
-          own[axis].map((at, index) => (
+          own[axis].map(({ at }, index) => (
             <Seam
               // biome-ignore lint/suspicious/noArrayIndexKey: a seam has no other name than its number
               key={`${own.film} ${axis} ${index}`}
@@ -75,7 +76,18 @@ function Decal({ decal, seams, onSeam }: { decal: DecalOf; seams: Plan["seams"];
               at={at}
               ends={axis === "x" ? [top, bottom] : [left, right]}
               px={px}
-              onPut={onSeam && ((put) => onSeam({ design: decal.design, film: own.film, axis, index, at: put }))}
+              onPut={
+                onSeam &&
+                ((at_mm) =>
+                  onSeam({
+                    design: decal.design,
+                    film: own.film,
+                    axis,
+                    index,
+                    at_mm,
+                    of: { x: own.x.length, y: own.y.length },
+                  }))
+              }
             />
           )),
         ),

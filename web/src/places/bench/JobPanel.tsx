@@ -8,7 +8,7 @@ import { SelectField } from "@/parts/SelectField";
 import { Decals } from "@/places/bench/Decal";
 import { Films } from "@/places/bench/FilmRows";
 import { Nesting } from "@/places/bench/Nesting";
-import { TilesFields } from "@/places/bench/TilesFields";
+import { putSeam, TilesFields } from "@/places/bench/TilesFields";
 import { Together } from "@/places/bench/Together";
 import { useDesigns } from "@/state/design";
 import { type JobAnswer, type JobChange, type JobEdit, type Plan, useShelf } from "@/state/job";
@@ -31,8 +31,11 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
         <div className="sticky -top-3 z-10 -mx-4 border-b border-line bg-paper px-4 pt-3 pb-2">
           <Decals
             plan={plan}
-            onSeam={({ design, film, axis, index, at }) =>
-              edit({ kind: "place-seam", design, film: now.tiles.each_film ? film : null, axis, index, at_mm: at })
+            onSeam={({ film, ...seam }) =>
+              change({
+                do: "edit",
+                edit: (held) => putSeam(held, { ...seam, film: now.tiles.each_film ? film : null }),
+              })
             }
           />
         </div>

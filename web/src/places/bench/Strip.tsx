@@ -46,7 +46,7 @@ export function Strip({ sheet, pxPerMm, change, locked }: StripProps) {
         </span>
       </p>
       <svg
-        role="img"
+        role="group"
         aria-label={`${sheet.name} on its film`}
         width={long * pxPerMm + EDGE_PX}
         height={sheet.width_mm * pxPerMm + RULE_PX}

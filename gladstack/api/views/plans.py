@@ -1,0 +1,154 @@
+"""Plans as they are sent: sheets with their parts, films, seams and small decals, drawn."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from gladstack.api.views.outlines import screen_path
+from gladstack.api.views.shop import (
+    DecalFilmView,
+    DecalView,
+    NearView,
+    PartView,
+    PlannedFilmView,
+    PlanView,
+    SeamsView,
+    SeamView,
+    SheetPlanView,
+    SpotView,
+)
+from gladstack.api.views.shown import box_view, plan_finding_view
+from gladstack.core.write.pages import open_path_data
+from gladstack.core.write.svg import path_data
+from gladstack.proof.finding import Finding
+from gladstack.shop.jobs.edits import JobEdit
+from gladstack.shop.plan.furnish import box_chain
+from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan, weed_seconds
+from gladstack.shop.plan.register import Register
+from gladstack.shop.plan.wanted import WantedFilm
+from gladstack.shop.shelf.shelf import Shop
+
+
+def plan_view(job: str, revision: int, shop: Shop, made: Plan, told: Sequence[Finding[JobEdit]]) -> PlanView:
+    """A plan of a job, drawn."""
+    pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in made.job.laid if p.pinned}
+    length = sum(s.length_used_mm for s in made.sheets)
+    area = sum(s.length_used_mm * s.width_mm for s in made.sheets)
+    return PlanView(
+        job=job,
+        revision=revision,
+        sheets=[_sheet(s, pinned) for s in made.sheets],
+        films=[_film(f, shop) for f in made.films],
+        seams=[
+            _seams(next(f for f in made.films if (f.design, f.film) == (of, film)), register)
+            for (of, film), register in made.registers.items()
+            if film in register.seams
+        ],
+        decals=[
+            DecalView(
+                design=d.design,
+                name=d.name,
+                copies=d.copies,
+                frame=box_view(next(f.frame for f in made.films if f.design == d.design)),
+                films=[
+                    DecalFilmView(
+                        film=f.film,
+                        colour=f.material.colour,
+                        parts=[screen_path((p.shell, *p.holes)) for p in f.cutting.outline.parts],
+                    )
+                    for f in made.films
+                    if f.design == d.design
+                ],
+            )
+            for d in made.job.designs
+            if any(f.design == d.design for f in made.films)
+        ],
+        length_used_mm=length,
+        naive_length_mm=made.naive_length_mm,
+        film_used=sum(p.shape.area for s in made.sheets for p in s.parts) / max(area, 1e-9),
+        cost=sum(s.cost for s in made.sheets),
+        findings=[plan_finding_view(f) for f in told],
+    )
+
+
+def _film(film: WantedFilm, shop: Shop) -> PlannedFilmView:
+    near = shop.nearest(film.layer.colour, film.material.method, 4)
+    return PlannedFilmView(
+        design=film.design,
+        film=film.film,
+        name=film.layer.name,
+        colour=film.layer.colour,
+        material=film.material.id,
+        material_name=film.material.name,
+        near=film.near,
+        layout=film.layout,
+        mirrored=film.material.mirrored,
+        nearest=[
+            NearView(material=n.material.id, name=n.material.name, colour=n.material.colour, delta_e=n.delta_e) for n in near
+        ],
+    )
+
+
+def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]]) -> SheetPlanView:
+    furniture = sheet.furniture
+    return SheetPlanView(
+        number=sheet.number,
+        name=sheet.name,
+        material=sheet.material,
+        mirrored=sheet.mirrored,
+        layout=sheet.layout,
+        piece=sheet.piece,
+        bought=sheet.bought,
+        length_mm=sheet.length_mm,
+        width_mm=sheet.width_mm,
+        margin_mm=sheet.margin_mm,
+        origin_mm=sheet.origin_mm,
+        spacing_mm=sheet.spacing_mm,
+        length_used_mm=sheet.length_used_mm,
+        film_used=sheet.film_used,
+        cost=sheet.cost,
+        parts=[_part(p, pinned) for p in sheet.parts],
+        boxes=path_data([box_chain(b) for b in furniture.boxes]),
+        lines="".join(f"M{a:.3f} {b:.3f}L{c:.3f} {d:.3f}" for (a, b), (c, d) in furniture.lines),
+        marks=path_data(furniture.marks),
+        slug=path_data((*furniture.slug, *furniture.test)),
+        kept=[box_view(b) for b in furniture.kept],
+        weed_seconds=weed_seconds(sheet),
+        pen=open_path_data(sheet.pen),
+        lifts=sheet.path.lifts,
+        cut_mm=sheet.path.cut_mm,
+        travel_mm=sheet.path.travel_mm,
+        travel_before_mm=sheet.path.travel_before_mm,
+        seconds=sheet.times.whole_s,
+        seconds_before=sheet.times.before_s,
+        nodes=sum(len(c) for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
+    )
+
+
+def _part(part: PlacedPart, pinned: set[tuple[str, str, int, int, int | None]]) -> PartView:
+    bit, spot = part.bit, part.spot
+    return PartView(
+        design=bit.film.design,
+        film=bit.film.film,
+        part=bit.part,
+        copy_of=bit.copy,
+        tile=bit.tile,
+        cluster=part.cluster,
+        key=bit.film.layer.key[:16],
+        path=path_data((part.outline.shell, *part.outline.holes)),
+        box=box_view(part.shape.bounds),
+        spot=SpotView(turn_deg=spot.turn_deg, x_mm=spot.x_mm, y_mm=spot.y_mm) if spot else None,
+        pinned=(bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile) in pinned,
+    )
+
+
+def _seams(film: WantedFilm, register: Register) -> SeamsView:
+    own = register.seams[film.film]
+    x, y = (
+        [
+            SeamView(at=at, from_edge=at - film.frame[axis], overlap=lap)
+            for at, lap in zip(own.along(axis), own.overlaps(axis, register.overlap_mm), strict=True)
+        ]
+        for axis in (0, 1)
+    )
+    return SeamsView(design=film.design, film=film.film, x=x, y=y)
