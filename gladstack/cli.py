@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import NoReturn
 
 from gladstack import __version__
+from gladstack.recipe.model.uses import Use
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -47,6 +48,7 @@ def _parser() -> argparse.ArgumentParser:
     make.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
     make.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
     make.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")
+    make.add_argument("--use", choices=[use.value for use in Use], help="what it is for (default: as --method says)")
     make.add_argument("--sheet", default="305x305mm", help="sheet size (default: 305x305mm)")
     make.add_argument("--margin", default="6mm", help="margin kept on every sheet (default: 6mm)")
     make.add_argument("--marks", action="store_true", help="registration marks on every sheet")
@@ -138,6 +140,7 @@ def _add_source(lay: argparse.ArgumentParser) -> None:
     lay.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
     lay.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
     lay.add_argument("--method", choices=("adhesive", "heat-transfer"), default="adhesive")
+    lay.add_argument("--use", choices=[use.value for use in Use], help="what it is for (default: as --method says)")
     lay.set_defaults(
         background="auto", detail="0.02mm", smoothing="0mm", speck="0.4mm",
     )  # fmt: skip

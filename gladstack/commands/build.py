@@ -27,6 +27,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import LineArt, PictureArt, Separation, VectorArt
 from gladstack.recipe.model.recipe import JointRule, Recipe
+from gladstack.recipe.model.uses import Use, usual_use
 from gladstack.shop.files.design_files import design_files
 from gladstack.shop.files.formats import OUTPUTS
 from gladstack.shop.plan.given_sheets import GivenSheet, plan_on_sheets
@@ -141,7 +142,7 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
     recipe = Recipe(
         name=source.stem[:120].strip() or "Design",
         arts=(art,),
-        method=options.method,
+        use=Use(options.use) if options.use else usual_use(options.method),
         joint=parse_joint(options.joint),
     )
     return recipe, {digest: held or data}

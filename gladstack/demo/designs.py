@@ -9,7 +9,7 @@ from gladstack.core.picture.decode import picture_header
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.model.arts import PictureArt, Separation
 from gladstack.recipe.model.recipe import FilmChoice, JointRule, Recipe, SmallPieces
-from gladstack.recipe.model.values import Method
+from gladstack.recipe.model.uses import Use
 from gladstack.store.designs import Brought, DesignBook
 
 _FOLDER = resources.files("gladstack.demo")
@@ -18,11 +18,11 @@ EXAMPLES = Path(str(_FOLDER / "examples"))
 
 
 def _recipe(
-    name: str, filename: str, width_mm: float, method: Method, joint: JointRule, count: int | None = None, **more: object
+    name: str, filename: str, width_mm: float, use: Use, joint: JointRule, count: int | None = None, **more: object
 ) -> Recipe:
     separation = Separation(count=count)
     art = PictureArt(id="picture", picture="0" * 64, filename=filename, width_mm=width_mm, separation=separation)
-    return Recipe.model_validate({"name": name, "arts": (art,), "method": method, "joint": joint, **more})
+    return Recipe.model_validate({"name": name, "arts": (art,), "use": use, "joint": joint, **more})
 
 
 def demo_recipes() -> dict[str, Recipe]:
@@ -30,22 +30,22 @@ def demo_recipes() -> dict[str, Recipe]:
     return {
         "demo-mug": _recipe(
             "Mug for the helpers at the eyepiece: a parade of wandering planets over the ridge at dusk",
-            "wanderers.png", 190.0, "adhesive", JointRule(kind="lap", mm=0.3),
+            "wanderers.png", 190.0, Use.SURFACE, JointRule(kind="lap", mm=0.3),
         ),
         "demo-sticker": _recipe(
-            "Night owl sticker", "night-owl.jpg", 80.0, "adhesive", JointRule(kind="gap", mm=0.8),
+            "Night owl sticker", "night-owl.jpg", 80.0, Use.SURFACE, JointRule(kind="gap", mm=0.8),
             count=7,
         ),
         "demo-window": _recipe(
-            "Hill-top window", "hill-top.png", 240.0, "adhesive", JointRule(kind="lap", mm=0.5),
+            "Hill-top window", "hill-top.png", 240.0, Use.SURFACE, JointRule(kind="lap", mm=0.5),
             films=(FilmChoice(film="#cfd6dd", small=SmallPieces(below_mm2=0.5, how="merge")),),
         ),
         "demo-badge": _recipe(
-            "Badge of the open evening", "watch-badge.jpg", 90.0, "adhesive", JointRule(kind="lap", mm=0.4),
+            "Badge of the open evening", "watch-badge.jpg", 90.0, Use.SURFACE, JointRule(kind="lap", mm=0.4),
             films=(FilmChoice(film="#6c974f", small=SmallPieces(below_mm2=0.5, how="merge")),),
         ),
         "demo-shirt": _recipe(
-            "Open evening shirt", "night-owl.png", 230.0, "heat-transfer", JointRule(kind="full", mm=0.6),
+            "Open evening shirt", "night-owl.png", 230.0, Use.PRESSED, JointRule(kind="full", mm=0.6),
         ),
     }  # fmt: skip
 

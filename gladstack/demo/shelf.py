@@ -8,7 +8,8 @@ from gladstack.recipe.model.values import changed
 from gladstack.shop.jobs.job import Job
 from gladstack.shop.jobs.names import CheckedRow, names_job, read_rows
 from gladstack.shop.jobs.read_job import read_job
-from gladstack.shop.shelf.materials import BladeSetting, Kind, Material, Press
+from gladstack.shop.shelf.kinds import Kind, Press
+from gladstack.shop.shelf.materials import of_kind
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.shop.shelf.stock import Piece
 from gladstack.store.designs import DesignBook
@@ -16,43 +17,46 @@ from gladstack.store.jobs import JobBook
 from gladstack.store.shelf import Shelf
 
 _NAMED = "example-helper-names"
-_SMOOTH = Press(celsius=150, tack_s=3, full_s=12, peel="warm")
-
-
-def _film(id_: str, name: str, kind: Kind, colour: str, cost: float, **more: object) -> Material:
-    return Material.model_validate({"id": id_, "name": name, "kind": kind, "colour": colour, "cost_m2": cost, **more})
-
-
-def _pressed(id_: str, name: str, kind: Kind, colour: str, cost: float, **more: object) -> Material:
-    told = {"face": "back", "press": _SMOOTH, "blade": BladeSetting(force_g=110), "spacing_mm": 2.5, **more}
-    return _film(id_, name, kind, colour, cost, **told)
-
+_WARM = Press(celsius=150, tack_s=3, full_s=12, peel="warm")
+_GLOSS, _METAL = Finish(kind="gloss"), Finish(kind="metallic")
+_SHRINKS = {"shrink_along": 0.002, "shrink_across": 0.002}
 
 MATERIALS = (
-    _film("night-navy", "Night navy", Kind.ADHESIVE, "#1d2b53", 9.5, finish=Finish(kind="gloss")),
-    _film("moon-cream", "Moon cream", Kind.ADHESIVE, "#fff4d6", 9.5, finish=Finish(kind="gloss")),
-    _film("lamp-gold", "Lamp gold", Kind.ADHESIVE, "#f2b632", 11.0, finish=Finish(kind="metallic"), grain="half"),
-    _film("barn-red", "Barn red", Kind.ADHESIVE, "#c0392b", 9.5, finish=Finish(kind="matte")),
-    _film("pond-teal", "Pond teal", Kind.ADHESIVE, "#2f8f8b", 9.5, finish=Finish(kind="matte")),
-    _film("slate", "Slate", Kind.REMOVABLE, "#4a5568", 7.0, finish=Finish(kind="matte"), least_part_mm=1.2),
-    _film("chalk", "Chalk white", Kind.REMOVABLE, "#fbfaf7", 7.0, finish=Finish(kind="matte"), least_part_mm=1.2),
-    _pressed("shirt-navy", "Shirt navy", Kind.SMOOTH, "#1d2b53", 16.0, shrink_along=0.002, shrink_across=0.002),
-    _pressed("shirt-cream", "Shirt cream", Kind.SMOOTH, "#fff4d6", 16.0, shrink_along=0.002, shrink_across=0.002),
-    _pressed("shirt-bark", "Shirt bark", Kind.SMOOTH, "#6f4a2f", 16.0),
-    _pressed("shirt-sand", "Shirt sand", Kind.SMOOTH, "#c08a53", 16.0),
-    _pressed("shirt-teal", "Shirt teal", Kind.SMOOTH, "#2f8f8b", 16.0),
-    _pressed("shirt-gold", "Shirt gold", Kind.SMOOTH, "#f2b632", 16.0),
-    _pressed(
-        "star-glitter", "Star glitter", Kind.GLITTER, "#e8d27a", 28.0, finish=Finish(kind="glitter"), spacing_mm=3.0,
-        least_part_mm=1.5, blade=BladeSetting(force_g=180, speed_mm_s=60.0, angle_deg=60),
-    ),
-    _pressed(
-        "owl-flock", "Owl flock", Kind.FLOCK, "#8b6b4a", 24.0, finish=Finish(kind="flock"), grain="none", spacing_mm=3.0,
-        least_part_mm=1.5, press=Press(celsius=160, tack_s=4, full_s=17, peel="cold", behind_s=8),
-    ),
-    _pressed("comet-foil", "Comet foil", Kind.FOIL, "#b9c4d0", 31.0, finish=Finish(kind="foil"), grain="half"),
-    _film("stencil", "Stencil film", Kind.STENCIL, "#9fb8c9", 6.0, least_part_mm=2.0, spacing_mm=4.0),
-)  # fmt: skip
+    of_kind(Kind.ADHESIVE, "night-navy", "Night navy", "#1d2b53", cost_m2=9.5, finish=_GLOSS),
+    of_kind(Kind.ADHESIVE, "moon-cream", "Moon cream", "#fff4d6", cost_m2=9.5, finish=_GLOSS),
+    of_kind(Kind.ADHESIVE, "lamp-gold", "Lamp gold", "#f2b632", cost_m2=11.0, finish=_GLOSS, grain="half"),
+    of_kind(Kind.ADHESIVE, "barn-red", "Barn red", "#c0392b", cost_m2=9.5),
+    of_kind(Kind.ADHESIVE, "pond-teal", "Pond teal", "#2f8f8b", cost_m2=9.5),
+    of_kind(Kind.ADHESIVE, "bark", "Bark brown", "#6f4a2f", cost_m2=9.5),
+    of_kind(Kind.ADHESIVE, "sand", "Sand", "#c08a53", cost_m2=9.5),
+    of_kind(Kind.ADHESIVE, "coal", "Coal black", "#17171a", cost_m2=9.0),
+    of_kind(Kind.ADHESIVE, "snow", "Snow white", "#ffffff", cost_m2=9.0, finish=_GLOSS),
+    of_kind(Kind.ADHESIVE, "old-brass", "Old brass", "#b08d3c", cost_m2=15.0, finish=_METAL, grain="half"),
+    of_kind(Kind.PRINTABLE, "star-print", "Star print", "#27407a", finish=Finish(kind="patterned")),
+    of_kind(Kind.REMOVABLE, "slate", "Slate", "#4a5568", cost_m2=7.0),
+    of_kind(Kind.REMOVABLE, "chalk", "Chalk white", "#fbfaf7", cost_m2=7.0),
+    of_kind(Kind.SMOOTH, "shirt-navy", "Shirt navy", "#1d2b53", cost_m2=16.0, press=_WARM, **_SHRINKS),
+    of_kind(Kind.SMOOTH, "shirt-cream", "Shirt cream", "#fff4d6", cost_m2=16.0, press=_WARM, **_SHRINKS),
+    of_kind(Kind.SMOOTH, "shirt-bark", "Shirt bark", "#6f4a2f", cost_m2=16.0, press=_WARM),
+    of_kind(Kind.SMOOTH, "shirt-sand", "Shirt sand", "#c08a53", cost_m2=16.0, press=_WARM),
+    of_kind(Kind.SMOOTH, "shirt-teal", "Shirt teal", "#2f8f8b", cost_m2=16.0, press=_WARM),
+    of_kind(Kind.SMOOTH, "shirt-gold", "Shirt gold", "#f2b632", cost_m2=16.0, press=_WARM),
+    of_kind(Kind.SMOOTH, "shirt-black", "Shirt black", "#17171a", cost_m2=15.0, press=_WARM),
+    of_kind(Kind.SMOOTH, "shirt-white", "Shirt white", "#ffffff", cost_m2=15.0, press=_WARM),
+    of_kind(Kind.STRETCH, "stretch-red", "Stretch red", "#c0392b", cost_m2=20.0),
+    of_kind(Kind.METALLIC, "dome-silver", "Dome silver", "#aeb4bb"),
+    of_kind(Kind.REFLECTIVE, "torch-silver", "Torch silver", "#c9ced4"),
+    of_kind(Kind.GLOW, "moon-glow", "Moon glow", "#e3f0c4"),
+    of_kind(Kind.PUFF, "cloud-puff", "Cloud puff", "#f4f1ea"),
+    of_kind(Kind.GLITTER, "star-glitter", "Star glitter", "#e8d27a", press=_WARM),
+    of_kind(Kind.FLOCK, "owl-flock", "Owl flock", "#8b6b4a"),
+    of_kind(Kind.FOIL, "comet-foil", "Comet foil", "#b9c4d0", press=_WARM),
+    of_kind(Kind.STENCIL, "stencil", "Stencil film", "#9fb8c9"),
+    of_kind(Kind.CARD, "night-card", "Night card", "#1d2b53"),
+    of_kind(Kind.CARD, "cream-card", "Cream card", "#fff4d6"),
+    of_kind(Kind.CARD, "gold-card", "Gold card", "#f2b632"),
+    of_kind(Kind.PAPER, "kraft-paper", "Kraft paper", "#b58f62"),
+)
 
 
 def _roll(material: str, width: float, length: float, left: float | None = None) -> Piece:
@@ -72,6 +76,12 @@ PIECES = (
     _roll("lamp-gold", 310, 5_000, 3_150),
     _roll("barn-red", 310, 5_000, 4_800),
     _roll("pond-teal", 310, 5_000, 2_600),
+    _roll("bark", 310, 5_000, 3_400),
+    _roll("sand", 310, 5_000, 2_050),
+    _roll("coal", 310, 10_000, 6_300),
+    _roll("snow", 310, 10_000, 8_750),
+    _roll("old-brass", 310, 3_000, 1_900),
+    Piece(id="star-print-sheets", material="star-print", kind="sheet", width_mm=210, length_mm=297, left=5),
     _roll("slate", 610, 10_000),
     _roll("chalk", 610, 10_000, 8_040),
     _roll("shirt-navy", 300, 5_000, 4_300),
@@ -79,11 +89,22 @@ PIECES = (
     _roll("shirt-bark", 300, 5_000, 2_950),
     _roll("shirt-sand", 300, 5_000, 1_480),
     _roll("shirt-teal", 300, 5_000, 3_600),
+    _roll("shirt-black", 300, 5_000, 4_100),
+    _roll("shirt-white", 300, 5_000, 2_700),
+    _roll("stretch-red", 300, 5_000, 3_300),
+    Piece(id="dome-silver-sheets", material="dome-silver", kind="sheet", width_mm=300, length_mm=500, left=3),
+    Piece(id="torch-silver-sheets", material="torch-silver", kind="sheet", width_mm=210, length_mm=297, left=4),
+    Piece(id="moon-glow-sheets", material="moon-glow", kind="sheet", width_mm=210, length_mm=297, left=2),
+    Piece(id="cloud-puff-sheets", material="cloud-puff", kind="sheet", width_mm=210, length_mm=297, left=2),
     Piece(id="shirt-gold-sheets", material="shirt-gold", kind="sheet", width_mm=300, length_mm=500, left=4),
     Piece(id="star-glitter-sheets", material="star-glitter", kind="sheet", width_mm=210, length_mm=297, left=3),
     Piece(id="owl-flock-sheets", material="owl-flock", kind="sheet", width_mm=210, length_mm=297, left=2),
     _roll("comet-foil", 300, 1_000, 640),
     Piece(id="stencil-sheets", material="stencil", kind="sheet", width_mm=300, length_mm=300, left=10),
+    Piece(id="night-card-sheets", material="night-card", kind="sheet", width_mm=305, length_mm=305, left=20),
+    Piece(id="cream-card-sheets", material="cream-card", kind="sheet", width_mm=305, length_mm=305, left=20),
+    Piece(id="gold-card-sheets", material="gold-card", kind="sheet", width_mm=305, length_mm=305, left=12),
+    Piece(id="kraft-paper-sheets", material="kraft-paper", kind="sheet", width_mm=210, length_mm=297, left=40),
     _offcut(1, "night-navy", 120, 260),
     _offcut(2, "moon-cream", 96, 300),
     _offcut(3, "lamp-gold", 140, 210),

@@ -23,6 +23,7 @@ from gladstack.proof.checks import (
     not_flat,
     nothing_left,
     off_sheet,
+    one_film_twice,
     overhang,
     pages,
     put_right,
@@ -32,6 +33,7 @@ from gladstack.proof.checks import (
     slivers,
     small_pieces,
     thin_rims,
+    to_get,
     too_fine,
     unwelded,
     wrong_area,
@@ -53,7 +55,7 @@ FILM_CHECKS: tuple[FilmCheck, ...] = (nothing_left.CHECK, small_pieces.CHECK, to
 """What is told of each film."""
 
 PLAN_CHECKS: tuple[PlanCheck, ...] = (
-    short_of_film.CHECK, far_colour.CHECK, lies_over.CHECK, no_room.CHECK, seam_held.CHECK, many_nodes.CHECK,
-    off_sheet.CHECK,
+    short_of_film.CHECK, lies_over.CHECK, one_film_twice.CHECK, far_colour.CHECK, to_get.CHECK, no_room.CHECK,
+    seam_held.CHECK, many_nodes.CHECK, off_sheet.CHECK,
 )  # fmt: skip
 """What is told of the films of a job on their sheets."""

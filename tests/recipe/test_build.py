@@ -69,7 +69,7 @@ SPARING = [
     {"kind": "order-films", "order": [BROWN, GOLD]},
     {"kind": "rename-film", "film": GOLD, "name": "Moon"},
     {"kind": "rename-design", "name": "Night shirt"},
-    {"kind": "set-method", "method": "heat-transfer"},
+    {"kind": "set-use", "use": "heat-transfer"},
 ]
 
 

@@ -67,7 +67,7 @@ EDITS = [
     {"kind": "set-joint", "rule": {"kind": "lap", "mm": "1/32in"}},
     {"kind": "set-film-joint", "film": BLUE, "rule": {"kind": "full", "mm": 0.5}},
     {"kind": "set-pair-joint", "a": RED, "b": BLUE, "rule": {"kind": "gap", "mm": 1}},
-    {"kind": "set-method", "method": "heat-transfer"},
+    {"kind": "set-use", "use": "glass"},
     {"kind": "set-method", "method": "heat-transfer", "film": RED},
     {"kind": "take-material", "film": RED, "material": "barn-red", "name": "Barn red", "colour": "#c0392b"},
     {"kind": "add-art", "art": STAR},

@@ -18,6 +18,7 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.demo.shelf import demo_shop
 from gladstack.proof.prove import proof_of_plan
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.uses import Use
 from gladstack.recipe.model.values import changed
 from gladstack.shop.files.formats import sheet_files
 from gladstack.shop.files.job_files import assembly, plan_json
@@ -271,16 +272,16 @@ def test_a_cutter_smaller_than_a_part_is_told_with_figures(badge: Built) -> None
 def test_an_empty_shelf_lays_on_any_film_of_the_colour(badge: Built) -> None:
     made = laid(job_of(), badge, Shop())
     assert all(s.bought for s in made.sheets)
-    assert proof_of_plan(made, {"badge": badge}) == ()
+    assert {(f.code, f.severity) for f in proof_of_plan(made, {"badge": badge})} == {("to-get", "note")}
 
 
 def test_nearest_films_come_first_and_retired_ones_never() -> None:
     shop = demo_shop()
-    near = shop.nearest("#f0b52f", "adhesive")
+    near = shop.nearest("#f0b52f", Use.SURFACE)
     assert near[0].material.id == "lamp-gold"
     assert [n.delta_e for n in near] == sorted(n.delta_e for n in near)
     gone = Shop(tuple(changed(m, retired=m.id == "lamp-gold") for m in shop.materials))
-    assert all(n.material.id != "lamp-gold" for n in gone.nearest("#f0b52f", "adhesive"))
+    assert all(n.material.id != "lamp-gold" for n in gone.nearest("#f0b52f", Use.SURFACE))
 
 
 def test_copies_are_each_boxed_apart() -> None:
@@ -385,7 +386,7 @@ def test_a_film_that_is_not_meant_to_lie_over_another_is_told(badge: Built) -> N
         {"kind": "shape", "id": "b", "film": GOLD, "form": {"form": "star"}},
     ]
     job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
-    designs = {"d": built({"arts": arts})}
+    designs = {"d": built({"arts": arts, "joint": {"kind": "full", "mm": 0.4}})}
     made = plan(job, designs, Shop(fussy, shop.cutters, shop.pieces))
     assert "lies-over" in {f.code for f in proof_of_plan(made, designs)}
     assert "lies-over" not in {f.code for f in proof_of_plan(laid(job_of(), badge), {"badge": badge})}

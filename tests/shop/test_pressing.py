@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from gladstack.shop.papers.pressing import schedule
-from gladstack.shop.shelf.materials import Material, Press
+from gladstack.shop.shelf.kinds import Press
+from gladstack.shop.shelf.materials import Material
 
 
 def film(kind: str, press: Press | None = None, id_: str = "m") -> Material:

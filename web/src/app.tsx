@@ -12,7 +12,7 @@ import { type Intake, intakeFor, Start } from "@/pages/start/Start";
 import { Workspace } from "@/pages/workspace/Workspace";
 import { Standing } from "@/parts/Standing";
 import { keep, tell, useChange } from "@/state/design";
-import { USES } from "@/state/grounds";
+import { PURPOSES } from "@/state/grounds";
 import { goTo, goToDesign, useRoute } from "@/state/route";
 import { useView } from "@/state/view";
 import { stoppable, wasStopped } from "@/state/work";
@@ -25,11 +25,11 @@ export function App() {
   const id = route.at === "design" ? route.id : null;
   const locked = useServer((server) => server.locked);
   const client = useQueryClient();
-  const [intake, setIntake] = useState<Intake>(intakeFor(USES[0]));
+  const [intake, setIntake] = useState<Intake>(intakeFor(PURPOSES[0]));
   const [over, setOver] = useState(false);
   const bring = useMutation({
     mutationFn: (file: File) =>
-      stoppable((signal) => startDesign(file, intake.width, intake.method, intake.ground, signal)),
+      stoppable((signal) => startDesign(file, intake.width, intake.use, intake.ground, signal)),
     onSuccess: (design) => {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });
@@ -40,7 +40,7 @@ export function App() {
     onError: (fault) => !wasStopped(fault) && tell(fault),
   });
   const begin = useMutation({
-    mutationFn: () => startLettering(intake.width, intake.method, intake.ground),
+    mutationFn: () => startLettering(intake.width, intake.use, intake.ground),
     onSuccess: (design) => {
       keep(client, design);
       void client.invalidateQueries({ queryKey: ["designs"] });

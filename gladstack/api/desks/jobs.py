@@ -16,7 +16,6 @@ from gladstack.api.tasks import jobs as job_tasks
 from gladstack.api.tasks.jobs import JobWork
 from gladstack.api.views.shop import (
     CloserAnswer,
-    FilmKindView,
     JobLineView,
     JobListView,
     JobView,
@@ -26,6 +25,7 @@ from gladstack.api.views.shop import (
     ShelfFilmView,
     ShelfView,
     SpotView,
+    kind_view,
 )
 from gladstack.core.write.pdf import Paper
 from gladstack.recipe.model.faults import said_of_what_was_asked
@@ -37,7 +37,8 @@ from gladstack.shop.jobs.edits import JobEdit, TakeLaying
 from gladstack.shop.jobs.job import Job, JobDesign, LaidPart
 from gladstack.shop.papers.job_pages import PageSize
 from gladstack.shop.shelf.cutters import CUTTERS
-from gladstack.shop.shelf.materials import KINDS, Material
+from gladstack.shop.shelf.kinds import Kind
+from gladstack.shop.shelf.materials import Material
 from gladstack.store.database import StoreError
 from gladstack.store.designs import DesignBook, StaleRevisionError
 from gladstack.store.jobs import JobBook, KeptJob
@@ -73,7 +74,7 @@ class JobDesk:
         for piece in self.shelf.pieces(*pieces) if pieces else ():
             pieces[piece.material].append(piece)
         films = [ShelfFilmView.model_construct(material=m, pieces=pieces[m.id]) for m in shown]  # type: ignore[arg-type]
-        kinds = [FilmKindView(kind=kind, says=k.says, method=k.method, face=k.face) for kind, k in KINDS.items()]
+        kinds = [kind_view(kind) for kind in Kind]
         return ShelfView.model_construct(films=films, total=len(held), cutters=list(CUTTERS), kinds=kinds)
 
     def copy_film(self, id_: str) -> Material:

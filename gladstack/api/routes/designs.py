@@ -20,7 +20,8 @@ from gladstack.core.picture.decode import MAX_BYTES
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import LetteringArt, ShapeArt
 from gladstack.recipe.model.recipe import Ground, GroundKind
-from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, Colour, FilmKey, Method, Name
+from gladstack.recipe.model.uses import Use
+from gladstack.recipe.model.values import MAX_WIDTH_MM, MIN_WIDTH_MM, Colour, FilmKey, Name
 from gladstack.store.line import Whose
 
 _TABLE = Ground().colour
@@ -50,7 +51,7 @@ class Start(BaseModel):
 
     name: Name | None = None
     art: LetteringArt | ShapeArt = Field(discriminator="kind")
-    method: Method = "adhesive"
+    use: Use = Use.SURFACE
     ground: Ground = Ground()
 
 
@@ -75,7 +76,7 @@ async def start_design(
     request: Request,
     picture: Annotated[UploadFile, File()],
     width: Annotated[str, Form(max_length=40)] = "120mm",
-    method: Annotated[Method, Form()] = "adhesive",
+    use: Annotated[Use, Form()] = Use.SURFACE,
     ground: Annotated[GroundKind, Form()] = "table",
     ground_colour: Annotated[Colour, Form()] = _TABLE,
 ) -> Response:
@@ -85,7 +86,7 @@ async def start_design(
     wide = _width(width)
     data = await picture.read(MAX_BYTES + 1)
     on = Ground(kind=ground, colour=ground_colour)
-    return _json(await while_there(request, desk.start(data, filename, name, wide, method, on, held)), 201)
+    return _json(await while_there(request, desk.start(data, filename, name, wide, use, on, held)), 201)
 
 
 @ROUTER.post("/api/designs/plain", operation_id="startPlain", status_code=201, response_model=DesignView)
@@ -93,7 +94,7 @@ async def start_plain(desk: Designs, held: HeldKeys, request: Request, start: St
     """A new design from lettering or a plain shape."""
     return _json(
         await while_there(
-            request, desk.start_plain(start.name or _name_of(start.art), start.art, start.method, start.ground, held)
+            request, desk.start_plain(start.name or _name_of(start.art), start.art, start.use, start.ground, held)
         ),
         201,
     )

@@ -94,7 +94,7 @@ class PartTally:
 
 def view(work: JobWork) -> bytes:
     """The plan as the screen takes it."""
-    return plan_view(work.id, work.revision, work.shop, planned(work), told_of(work)).model_dump_json().encode()
+    return plan_view(work.id, work.revision, planned(work), told_of(work)).model_dump_json().encode()
 
 
 def closer(work: JobWork, seconds: int) -> tuple[tuple[LaidPart, ...], float, float]:

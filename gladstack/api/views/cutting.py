@@ -48,6 +48,7 @@ class CutSheetView(BaseModel):
     material: str
     colour: str
     mirrored: bool
+    face_down: bool
     kind: str
     bought: bool
     width_mm: float
@@ -125,6 +126,7 @@ def _sheet(stand: SheetStand, *, with_outline: bool) -> CutSheetView:
         material=cut.material_name,
         colour=cut.colour,
         mirrored=cut.mirrored,
+        face_down=cut.mirrored if cut.face_down is None else cut.face_down,
         kind=cut.kind,
         bought=cut.bought,
         width_mm=cut.width_mm,

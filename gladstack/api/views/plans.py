@@ -26,10 +26,12 @@ from gladstack.shop.plan.furnish import box_chain
 from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan, weed_seconds
 from gladstack.shop.plan.register import Register
 from gladstack.shop.plan.wanted import WantedFilm
-from gladstack.shop.shelf.shelf import Shop
+from gladstack.shop.shelf.shelf import Near
+
+_OFFERED = 4
 
 
-def plan_view(job: str, revision: int, shop: Shop, made: Plan, told: Sequence[Finding[JobEdit]]) -> PlanView:
+def plan_view(job: str, revision: int, made: Plan, told: Sequence[Finding[JobEdit]]) -> PlanView:
     """A plan of a job, drawn."""
     pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in made.job.laid if p.pinned}
     length = sum(s.length_used_mm for s in made.sheets)
@@ -38,7 +40,7 @@ def plan_view(job: str, revision: int, shop: Shop, made: Plan, told: Sequence[Fi
         job=job,
         revision=revision,
         sheets=[_sheet(s, pinned) for s in made.sheets],
-        films=[_film(f, shop) for f in made.films],
+        films=[_film(f) for f in made.films],
         seams=[
             _seams(next(f for f in made.films if (f.design, f.film) == (of, film)), register)
             for (of, film), register in made.registers.items()
@@ -71,8 +73,7 @@ def plan_view(job: str, revision: int, shop: Shop, made: Plan, told: Sequence[Fi
     )
 
 
-def _film(film: WantedFilm, shop: Shop) -> PlannedFilmView:
-    near = shop.nearest(film.layer.colour, film.material.method, 4)
+def _film(film: WantedFilm) -> PlannedFilmView:
     return PlannedFilmView(
         design=film.design,
         film=film.film,
@@ -80,12 +81,14 @@ def _film(film: WantedFilm, shop: Shop) -> PlannedFilmView:
         colour=film.layer.colour,
         material=film.material.id,
         material_name=film.material.name,
+        use=film.use,
         near=film.near,
+        chosen=film.chosen,
+        to_get=film.to_get,
+        said=film.said,
         layout=film.layout,
-        mirrored=film.material.mirrored,
-        nearest=[
-            NearView(material=n.material.id, name=n.material.name, colour=n.material.colour, delta_e=n.delta_e) for n in near
-        ],
+        mirrored=film.mirrored,
+        nearest=[_near(n) for n in film.nearest[:_OFFERED]],
     )
 
 
@@ -96,6 +99,7 @@ def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]])
         name=sheet.name,
         material=sheet.material,
         mirrored=sheet.mirrored,
+        face_down=sheet.face_down,
         layout=sheet.layout,
         piece=sheet.piece,
         bought=sheet.bought,
@@ -152,3 +156,8 @@ def _seams(film: WantedFilm, register: Register) -> SeamsView:
         for axis in (0, 1)
     )
     return SeamsView(design=film.design, film=film.film, x=x, y=y)
+
+
+def _near(near: Near) -> NearView:
+    held = near.material
+    return NearView(material=held.id, name=held.name, colour=held.colour, delta_e=near.delta_e)

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import BaseModel, Field
 
 from gladstack.api.views.findings import BoxView, PlanFindingView
+from gladstack.recipe.model.uses import Use
 from gladstack.recipe.model.values import Method
 from gladstack.shop.files.formats import Format
 from gladstack.shop.jobs.job import Job, Layout
 from gladstack.shop.shelf.cutters import Cutter
-from gladstack.shop.shelf.materials import Kind, Material
+from gladstack.shop.shelf.kinds import KINDS, Kind
+from gladstack.shop.shelf.materials import Material, of_kind
 from gladstack.shop.shelf.stock import Piece, PieceKind
 
 
@@ -23,12 +25,27 @@ class ShelfFilmView(BaseModel):
 
 
 class FilmKindView(BaseModel):
-    """A kind of film: what it is called, how it goes onto the ground, and the face it is cut from."""
+    """A kind of film: what it is called, how it goes onto the ground, for which uses it is offered, what it may lie over,
+    what may lie on it, how many films may lie on one another, and a film of it as it comes.
+    """
 
     kind: Kind
     says: str
     method: Method
-    face: Literal["front", "back"]
+    uses: list[Use]
+    over: list[Kind]
+    under: list[Kind]
+    most: int
+    usual: Material
+
+
+def kind_view(kind: Kind) -> FilmKindView:
+    """A kind of film as it is sent."""
+    k = KINDS[kind]
+    return FilmKindView(
+        kind=kind, says=k.says, method=k.method, uses=[use for use in Use if k.offered_for(use)], over=sorted(k.over),
+        under=sorted(k.under), most=k.most, usual=of_kind(kind, "new", "New film", "#1d2b53"),
+    )  # fmt: skip
 
 
 class ShelfView(BaseModel):
@@ -131,6 +148,7 @@ class SheetPlanView(BaseModel):
     name: str
     material: Material
     mirrored: bool
+    face_down: bool
     layout: Layout
     piece: Piece
     bought: bool
@@ -160,7 +178,9 @@ class SheetPlanView(BaseModel):
 
 
 class PlannedFilmView(BaseModel):
-    """A film of a design in a plan: its material, how near its colour is, and the nearest others."""
+    """A film of a design in a plan: its material, how near its colour is, and the nearest others; `said` is what it is
+    called where it lies on film.
+    """
 
     design: str
     film: str
@@ -168,7 +188,11 @@ class PlannedFilmView(BaseModel):
     colour: str
     material: str
     material_name: str
+    use: Use
     near: float | None
+    chosen: bool
+    to_get: bool
+    said: str
     nearest: list[NearView]
     layout: Layout
     mirrored: bool

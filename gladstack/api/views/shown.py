@@ -58,6 +58,7 @@ from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.recipe.model.uses import USES
 from gladstack.shop.jobs.edits import JobEdit
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, key_of
@@ -177,7 +178,7 @@ def _layer_view(recipe: Recipe, layer: BuiltLayer, held: Held, stages: Stages) -
         cut_length_mm=layer.outline.length_mm,
         nodes=layer.outline.nodes,
         seconds=stages.run("sheets", outline_seconds, Keyed.ready(layer.key, layer.outline)).value,
-        mirrored=(recipe.film(layer.film).method or recipe.method) == "heat-transfer",
+        mirrored=USES[recipe.use_of(layer.film)].mirrored,
     )
 
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.units import Unit
 from gladstack.recipe.edit.base import AnEdit, film_name, with_film
 from gladstack.recipe.edit.scale import scaled, turned
 from gladstack.recipe.model.recipe import Ground, Recipe
+from gladstack.recipe.model.uses import USES, Use
 from gladstack.recipe.model.values import Degrees, Factor, FilmKey, Method, Name, changed
 
 
@@ -44,26 +44,37 @@ class ShowUnit(AnEdit):
         return f"Showed lengths in {'inches' if self.unit == 'in' else 'millimetres'}"
 
 
+class SetUse(AnEdit):
+    """Choose what the decal is for; its films are mirrored, offered and put together by that."""
+
+    plain: ClassVar[bool] = True
+    kind: Literal["set-use"] = "set-use"
+    use: Use
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes the use."""
+        return changed(recipe, use=self.use)
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells the use."""
+        return f"Made for: {USES[self.use].says}"
+
+
 class SetMethod(AnEdit):
-    """Choose adhesive or heat-transfer film: for the design, or for one film (None: as the design)."""
+    """Choose how one film goes onto the ground where that is not as for the whole design (None: as the design)."""
 
     plain: ClassVar[bool] = True
     kind: Literal["set-method"] = "set-method"
+    film: FilmKey
     method: Method | None
-    film: FilmKey | None = None
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Takes the method."""
-        if self.film is not None:
-            return with_film(recipe, self.film, method=self.method)
-        if self.method is None:
-            raise RecipeError("The design needs a method.", "Choose adhesive or heat-transfer.")
-        return changed(recipe, method=self.method)
+        return with_film(recipe, self.film, method=self.method)
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the method."""
-        whose = film_name(recipe, self.film) if self.film else "Design"
-        return f"{whose}: {self.method or 'method as the design'} film"
+        return f"{film_name(recipe, self.film)}: {self.method or 'method as the design'}"
 
 
 class SetGround(AnEdit):

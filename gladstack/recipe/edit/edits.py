@@ -13,6 +13,7 @@ from gladstack.recipe.edit.designs import (
     ScaleDesign,
     SetGround,
     SetMethod,
+    SetUse,
     ShowUnit,
     TurnDesign,
 )
@@ -62,7 +63,7 @@ from gladstack.recipe.model.values import Name
 OneEdit = Annotated[
     RenameDesign | Resize | ShowUnit | CountColours | PickColour | PickOnly | UnpickColour | MergeColours
     | PartColours | DropColour | KeepColour | TreatBackground | SetDetail | RenameFilm | OrderFilms | SetJoint
-    | SetFilmJoint | SetPairJoint | SetMethod | AddArt | ChangeArts | CopyArt | RemoveArt
+    | SetFilmJoint | SetPairJoint | SetUse | SetMethod | AddArt | ChangeArts | CopyArt | RemoveArt
     | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
     | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
     | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall

@@ -14,6 +14,7 @@ from gladstack.core.base.units import Unit
 from gladstack.core.films.joints import FORMS, Joint, JointKind
 from gladstack.recipe.model.arts import AnyArt, Art, PictureArt
 from gladstack.recipe.model.makings import Making
+from gladstack.recipe.model.uses import USES, Use, usual_use
 from gladstack.recipe.model.values import (
     ADDED,
     LIMIT,
@@ -133,7 +134,7 @@ class Recipe(Frozen):
     arts: Annotated[tuple[Art, ...], Field(min_length=1, max_length=200)]
     makings: Annotated[tuple[Making, ...], Field(max_length=64)] = ()
     unit: Unit = "mm"
-    method: Method = "adhesive"
+    use: Use = Use.SURFACE
     order: Annotated[tuple[FilmKey, ...], Field(max_length=256)] = ()
     films: Annotated[tuple[FilmChoice, ...], Field(max_length=256)] = ()
     joint: JointRule = JointRule()
@@ -146,7 +147,7 @@ class Recipe(Frozen):
     def _from_older(cls, data: Any) -> Any:
         if not isinstance(data, dict):
             return data
-        return without_sheets(upgraded(data) if data.get("version") == 1 else data)
+        return with_use(without_sheets(upgraded(data) if data.get("version") == 1 else data))
 
     @field_validator("order")
     @classmethod
@@ -166,6 +167,16 @@ class Recipe(Frozen):
     def film(self, key: str) -> FilmChoice:
         """The choices for exactly this film, empty if none were made."""
         return next((f for f in self.films if f.film == key), FilmChoice(film=key))
+
+    @property
+    def method(self) -> Method:
+        """How its films go onto the ground, where they do not say otherwise."""
+        return USES[self.use].method
+
+    def use_of(self, key: str) -> Use:
+        """The use that a film is for: the design's, but where it goes onto the ground in another way."""
+        method = self.film(key).method
+        return self.use if method is None or method == self.method else usual_use(method)
 
     def art(self, id_: str) -> AnyArt | None:
         """The art with this id."""
@@ -211,3 +222,11 @@ def without_sheets(data: dict[str, Any]) -> dict[str, Any]:
         films = [{k: v for k, v in f.items() if k != "sheet"} if isinstance(f, dict) else f for f in films]
         data = {**data, "films": films}
     return {k: v for k, v in data.items() if k not in ("sheet", "marks")}
+
+
+def with_use(data: dict[str, Any]) -> dict[str, Any]:
+    """A stored recipe with a use, where it only said how film goes onto the ground."""
+    found = next((use for use in Use if USES[use].method == data.get("method")), None)
+    if found is None or "use" in data:
+        return data
+    return {**{k: v for k, v in data.items() if k != "method"}, "use": found}

@@ -34,6 +34,7 @@ class SheetCut(Frozen):
     """All of a sheet that cutting it needs, kept as it was planned: contours in the order of the blade, in the sheet's mm.
 
     `owners` tells for each contour the part it belongs to (-1: none). `reach_mm` is how long the film is that goes in.
+    `face_down` is None for what was cut before it was told apart from mirrored.
     """
 
     number: int
@@ -43,6 +44,7 @@ class SheetCut(Frozen):
     material_name: str
     colour: str
     mirrored: bool
+    face_down: bool | None = None
     piece: Id
     kind: PieceKind
     bought: bool
@@ -154,7 +156,8 @@ def _sheet_cut(sheet: SheetPlan, keep_mm: float) -> SheetCut:
     reach = sheet.length_mm if sheet.bought else min(sheet.piece.reach_mm, cutter.length_mm)
     return SheetCut(
         number=sheet.number, name=sheet.name, file=sheet.file, material=sheet.material.id,
-        material_name=sheet.material.name, colour=sheet.material.colour, mirrored=sheet.mirrored, piece=sheet.piece.id,
+        material_name=sheet.material.name, colour=sheet.material.colour, mirrored=sheet.mirrored,
+        face_down=sheet.face_down, piece=sheet.piece.id,
         kind=sheet.piece.kind, bought=sheet.bought, width_mm=sheet.width_mm, length_mm=sheet.length_mm,
         length_used_mm=sheet.length_used_mm, reach_mm=max(reach, sheet.length_mm), margin_mm=sheet.margin_mm,
         spacing_mm=sheet.spacing_mm, speed_mm_s=min(blade.speed_mm_s, cutter.speed_mm_s),

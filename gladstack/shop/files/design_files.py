@@ -8,6 +8,7 @@ from typing import Any
 
 from gladstack.core.base.findings import Told
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.uses import USES
 from gladstack.shop.files.formats import Format, sheet_files
 from gladstack.shop.files.job_files import assembly, stack_file, told_json
 from gladstack.shop.plan.planned import Plan
@@ -50,8 +51,8 @@ def stack_json(built: Built, plan: Plan, told: Sequence[Told]) -> dict[str, Any]
                 "cut_length_mm": round(layer.outline.length_mm, 3),
                 "nodes": layer.outline.nodes,
                 "sheet": sheet.file if (sheet := sheets.get(layer.film)) else None,
-                "mirrored": (method := recipe.film(layer.film).method or recipe.method) == "heat-transfer",
-                "method": method,
+                "mirrored": USES[use := recipe.use_of(layer.film)].mirrored,
+                "method": USES[use].method,
                 "fits": layer.film not in off,
             }
             for layer in built.layers

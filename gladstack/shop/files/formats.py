@@ -132,7 +132,7 @@ def _svg(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper, *, filled: bo
         ]
         if sheet.pen:
             groups.append(SvgGroup("pen", tuple(path_data((c,)).removesuffix("Z") for c in sheet.pen)))
-    notes = f"{sheet.material.name}" + (", cut from the back: mirrored" if sheet.mirrored else "")
+    notes = f"{sheet.material.name}" + (", mirrored" if sheet.mirrored else "")
     title = f"{plan.job.name}: {sheet.name}"
     return film_svg(title, notes, sheet.length_mm, sheet.width_mm, groups).encode()
 

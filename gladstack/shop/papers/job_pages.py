@@ -170,7 +170,7 @@ def _sheet(flow: _Flow, sheet: JobSheet, entry: SheetEntry) -> None:
     flow.text(f"{entry.number}. {entry.name}", 4.2, bold=True, x=x)
     flow.text(f"{entry.material}, {entry.piece}, {format_length(entry.width_mm, sheet.unit)} wide", x=x)
     if entry.mirrored:
-        flow.text("Mirrored: the carrier down, the film up", bold=True, x=x)
+        flow.text("Cut mirrored, face down on its carrier" if entry.face_down else "Cut mirrored", bold=True, x=x)
     used = format_length(entry.used_mm, sheet.unit)
     passes = f", {entry.passes} passes" if entry.passes > 1 else ""
     flow.text(f"Takes {used}. Force {entry.force_g} g, {entry.speed_mm_s:.0f} mm/s, {entry.angle_deg}° blade{passes}.", x=x)

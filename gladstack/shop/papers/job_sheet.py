@@ -45,6 +45,7 @@ class SheetEntry:
     material: str
     colour: str
     mirrored: bool
+    face_down: bool
     piece: str
     width_mm: float
     length_mm: float
@@ -146,8 +147,8 @@ def _entry(sheet: SheetPlan) -> SheetEntry:
     holes = sum(len(p.outline.holes) for p in sheet.parts)
     furniture = sheet.furniture
     return SheetEntry(
-        sheet.number, sheet.name, sheet.material.name, sheet.material.colour, sheet.mirrored, sheet.piece.kind,
-        sheet.width_mm, sheet.length_mm, sheet.length_used_mm,
+        sheet.number, sheet.name, sheet.material.name, sheet.material.colour, sheet.mirrored, sheet.face_down,
+        sheet.piece.kind, sheet.width_mm, sheet.length_mm, sheet.length_used_mm,
         min(max(blade.force_g, cutter.force_from_g), cutter.force_to_g), min(blade.speed_mm_s, cutter.speed_mm_s),
         blade.passes, blade.angle_deg, blade.offset_mm, len(sheet.parts),
         sum(p.shape.area < EASY_TO_LOSE_MM2 for p in sheet.parts), sheet.times.whole_s,

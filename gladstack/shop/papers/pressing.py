@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from gladstack.shop.shelf.materials import Material, Press
+from gladstack.shop.shelf.kinds import Press
+from gladstack.shop.shelf.materials import Material
 
 PREHEAT_S = 5.0
 """Drives the damp out of the cloth before the first film."""

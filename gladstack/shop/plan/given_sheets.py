@@ -9,6 +9,7 @@ from pydantic import model_validator
 from gladstack.core.base.plane import Box
 from gladstack.core.plan.marks import with_marks
 from gladstack.recipe.build.built import Built, BuiltLayer, require_layers
+from gladstack.recipe.model.uses import USES
 from gladstack.recipe.model.values import Frozen, MarginMm, SheetMm, changed
 from gladstack.shop.jobs.job import Job, JobDesign, JobFilm, Marks, Tiles, Weeding
 from gladstack.shop.plan.plan import plan
@@ -67,7 +68,7 @@ def plan_on_sheets(built: Built, sheet: GivenSheet, *, marks: bool = False) -> P
 
 
 def _material(built: Built, layer: BuiltLayer, sheet: GivenSheet, nth: int) -> Material:
-    method = built.recipe.film(layer.film).method or built.recipe.method
+    method = USES[built.recipe.use_of(layer.film)].method
     return changed(any_film(layer.colour, method, sheet.margin_mm), id=f"given-{nth}", grain="none")
 
 

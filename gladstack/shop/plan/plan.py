@@ -50,12 +50,13 @@ def plan(
         registers |= {(f.design, f.film): register for f in own}
         drafts += laid
     nested = [f for f in films if f.layout == "nested"]
-    materials = list(dict.fromkeys(f.material.id for f in nested))
-    areas = {m: sum(f.layer.cut.area * f.copies for f in nested if f.material.id == m) for m in materials}
-    for id_ in materials:
-        own = [f for f in nested if f.material.id == id_]
+    groups: dict[tuple[str, bool], list[WantedFilm]] = {}
+    for f in nested:
+        groups.setdefault((f.material.id, f.mirrored), []).append(f)
+    areas = {key: sum(f.layer.cut.area * f.copies for f in own) for key, own in groups.items()}
+    for key, own in groups.items():
         tell(own[0].material.name)
-        share = max(1, round(seconds * areas[id_] / max(1e-9, sum(areas.values())))) if seconds else 0
+        share = max(1, round(seconds * areas[key] / max(1e-9, sum(areas.values())))) if seconds else 0
         drafts += _nested(own, job, supply, share)
     sheets = tuple(_sheet(k, draft, job, len(drafts), supply.cutter) for k, draft in enumerate(drafts))
     return Plan(job, tuple(films), sheets, registers, naive_length(films, supply))
@@ -179,6 +180,11 @@ class _Lay:
     width_mm: float
     nth: int
 
+    def turned_alike(self, other: _Lay) -> bool:
+        """Whether both are cut from the same film, from the same side."""
+        mirrored = [lay.parts[0].bit.film.mirrored for lay in (self, other)]
+        return self.material.id == other.material.id and mirrored[0] == mirrored[1]
+
 
 def _add(lays: list[_Lay], lay: _Lay, supply: Supply, inner: float, spacing: float, *, share: bool) -> None:
     """Adds a film to the lays; where films share sheets, after one of the same material if there is film enough."""
@@ -186,7 +192,7 @@ def _add(lays: list[_Lay], lay: _Lay, supply: Supply, inner: float, spacing: flo
     for k, other in enumerate(lays) if share else ():
         dx = other.length_mm - 2 * inner + spacing
         length = lay.length_mm + dx
-        if other.material.id == lay.material.id and length <= longest:
+        if other.turned_alike(lay) and length <= longest:
             shift = (1.0, 0.0, 0.0, 1.0, dx, 0.0)
             parts = tuple(placed(p.bit, p.cluster, compose(shift, p.matrix)) for p in lay.parts)
             frames = tuple((frame, compose(shift, matrix)) for frame, matrix in lay.frames)
@@ -314,4 +320,4 @@ def _stem(draft: _Draft) -> str:
     tiles = {p.bit.tile for p in draft.parts}
     if draft.layout != "nested" and len(tiles) == 1 and (tile := tiles.pop()) is not None:
         words += ["tile", str(tile + 1)]
-    return "-".join([*words, "mirrored"] if draft.material.mirrored else words)
+    return "-".join([*words, "mirrored"] if draft.parts[0].bit.film.mirrored else words)

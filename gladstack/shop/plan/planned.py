@@ -92,7 +92,12 @@ class SheetPlan:
     @property
     def mirrored(self) -> bool:
         """Whether it is cut mirrored."""
-        return self.material.mirrored
+        return self.parts[0].bit.film.mirrored
+
+    @property
+    def face_down(self) -> bool:
+        """Whether the film lies face down in the cutter, on its carrier."""
+        return self.material.face == "back"
 
     @property
     def bought(self) -> bool:

@@ -79,7 +79,7 @@ class Register:
         frame = self.frames[film.film][block.tile or 0]
         c, s = turn_of(self.turn_deg)
         # Shrink is along and across the film, so it comes after the turn.
-        mirror = -1.0 if film.material.mirrored else 1.0
+        mirror = -1.0 if film.mirrored else 1.0
         turned = compose((c, s, -s, c, 0.0, 0.0), (mirror, 0.0, 0.0, 1.0, 0.0, 0.0))
         a, _, _, d, _, _ = film.onto_film
         still = compose((abs(a), 0.0, 0.0, d, 0.0, 0.0), turned)

@@ -11,14 +11,16 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base import tolerances
+from gladstack.core.base.colour import delta_e_2000, from_hex
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.plane import Box
 from gladstack.core.geometry.curves import Chain, Matrix, flatten_chain
 from gladstack.core.geometry.outlines import CurveIndex, Outline, Part, outline_of
 from gladstack.recipe.build.built import Built, BuiltLayer
+from gladstack.recipe.model.uses import USES, Use
 from gladstack.shop.jobs.job import Job, JobDesign, Layout
 from gladstack.shop.shelf.materials import ANY, Material, any_film
-from gladstack.shop.shelf.shelf import Shop
+from gladstack.shop.shelf.shelf import Near, Shop
 
 MOST_PARTS: dict[Layout, int] = {"nested": 5_000, "register": 50_000, "whole": 50_000}
 
@@ -35,8 +37,9 @@ class Cutting:
 class WantedFilm:
     """One film of one design: what to cut it from, how it is laid, and how often.
 
-    `near` is how far the material's colour is from the film's, in delta-E; None where the maker chose it. `presses` says
-    how often the film goes through the press. `frame` is the design's; `pen` what a pen draws on the film.
+    `near` is how far the material's colour is from the film's, in delta-E (None: any film of its colour); `chosen` tells
+    whether the maker chose it, `nearest` what the shelf offers else. `presses` says how often the film goes through the
+    press. `frame` is the design's; `pen` what a pen draws on the film.
     """
 
     design: str
@@ -45,6 +48,9 @@ class WantedFilm:
     layer: BuiltLayer
     material: Material
     near: float | None
+    chosen: bool
+    nearest: tuple[Near, ...]
+    use: Use
     layout: Layout
     marked: bool
     reverse_weed: bool
@@ -73,11 +79,28 @@ class WantedFilm:
         return job.marks.count if self.layout == "register" else 0
 
     @property
+    def to_get(self) -> bool:
+        """Whether it is to be got: the maker chose no material, and none of the shelf has its colour."""
+        return self.near is None and not self.chosen
+
+    @property
+    def said(self) -> str:
+        """What it is called where it lies on film: by its material, too, where that has another name."""
+        if self.near is None or self.material.name.casefold() == self.layer.name.casefold():
+            return self.layer.name
+        return f"{self.layer.name}, cut from {self.material.name}"
+
+    @property
+    def mirrored(self) -> bool:
+        """Whether it is cut mirrored: from its back, or because it is seen through what it sticks to."""
+        return self.material.mirrored != USES[self.use].seen_through
+
+    @property
     def onto_film(self) -> Matrix:
-        """From the design to film, unmoved: mirrored if it is cut from the back, and larger by what the press takes."""
+        """From the design to film, unmoved: mirrored as it is cut, and larger by what the press takes."""
         along = (1.0 - self.material.shrink_along) ** -self.presses
         across = (1.0 - self.material.shrink_across) ** -self.presses
-        return (-along if self.material.mirrored else along), 0.0, 0.0, across, 0.0, 0.0
+        return (-along if self.mirrored else along), 0.0, 0.0, across, 0.0, 0.0
 
     def divided(self, shape: MultiPolygon) -> Cutting:
         """Part of its cut shape with curves of its own."""
@@ -129,33 +152,73 @@ def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[Wanted
     index = CurveIndex([c for art in built.arts for c in art.curves.value])
     out: list[WantedFilm] = []
     pressed = 0
+    layers = [layer for layer in built.layers if not layer.cut.is_empty and layer.outline.parts]
+    picks = picked(built, layers, {x.film: job.film(one.design, x.film).material for x in layers}, shop)
     # From the top down: a film is pressed with each that lies over it.
-    for layer in reversed(built.layers):
-        if layer.cut.is_empty or not layer.outline.parts:
-            continue
-        chosen = job.film(one.design, layer.film)
-        material, near = material_of(built, layer, chosen.material, shop)
-        pressed += material.method == "heat-transfer"
+    for layer in reversed(layers):
+        own, pick = job.film(one.design, layer.film), picks[layer.film]
+        use = built.recipe.use_of(layer.film)
+        pressed += pick.material.method == "heat-transfer"
         out.append(
             WantedFilm(
-                one.design, one.name, one.copies, layer, material, near, job.layout_of(one.design, layer.film),
-                chosen.marks, chosen.reverse_weed, max(1, pressed), built.frame, index,
+                one.design, one.name, one.copies, layer, pick.material, pick.near, pick.chosen,
+                tuple(shop.nearest(layer.colour, use, _OFFERED)), use, job.layout_of(one.design, layer.film),
+                own.marks, own.reverse_weed or USES[use].parts_go, max(1, pressed), built.frame, index,
                 tuple(c for p in built.pens if p.on == layer.film for c in p.lines),
             )
         )  # fmt: skip
     return out[::-1]
 
 
-def material_of(built: Built, layer: BuiltLayer, chosen: str | None, shop: Shop) -> tuple[Material, float | None]:
-    """What a film is cut from: as chosen for the job or the design, else the nearest of the shelf, else any film."""
-    choice = built.recipe.film(layer.film)
-    method = choice.method or built.recipe.method
-    id_ = chosen or choice.material
-    if id_ is not None and id_ != ANY and (known := shop.material(id_)) is not None:
-        return known, None
-    if id_ is None and (near := shop.nearest(layer.colour, method, 1)):
-        return near[0].material, near[0].delta_e
-    return any_film(layer.colour, method), None
+MATCH = 6.0
+"""No material is taken for a film by itself whose colour is farther off than this, in delta-E (CIE 2000)."""
+OTHER_COLOUR = 1.0
+"""Films whose colours are farther apart than this are of two colours to the eye."""
+_OFFERED = 12
+
+
+@dataclass(frozen=True)
+class Pick:
+    """What a film is cut from: a material, how far off its colour is (None: any film of the colour), by whose choice."""
+
+    material: Material
+    near: float | None
+    chosen: bool
+
+
+def picked(built: Built, layers: Sequence[BuiltLayer], told: Mapping[str, str | None], shop: Shop) -> dict[str, Pick]:
+    """What films are cut from: as `told` for the job, else as the design has it, else the nearest of the shelf.
+
+    Nothing is taken by itself of another use, kind or finish, nor farther off than `MATCH`, nor for two colours.
+    """
+    out: dict[str, Pick] = {}
+    free: list[tuple[float, BuiltLayer, Material]] = []
+    for layer in layers:
+        choice, use = built.recipe.film(layer.film), built.recipe.use_of(layer.film)
+        id_ = told.get(layer.film) or choice.material
+        known = shop.material(id_) if id_ is not None and id_ != ANY else None
+        if known is not None:
+            out[layer.film] = Pick(known, apart(known.colour, layer.colour), True)
+        elif id_ is not None:
+            out[layer.film] = Pick(any_film(layer.colour, USES[use].method), None, True)
+        else:
+            near = shop.nearest(layer.colour, use, len(shop.materials))
+            held = (n for n in near if n.delta_e <= MATCH and n.material.taken_unasked)
+            free += [(n.delta_e, layer, n.material) for n in held if n.material.looks_like(choice.finish)]
+    for delta, layer, material in sorted(free, key=lambda one: one[0]):
+        others = [x for x in layers if x.film in out and out[x.film].material.id == material.id]
+        if layer.film not in out and all(apart(x.colour, layer.colour) <= OTHER_COLOUR for x in others):
+            out[layer.film] = Pick(material, delta, False)
+    for layer in layers:
+        if layer.film not in out:
+            method = USES[built.recipe.use_of(layer.film)].method
+            out[layer.film] = Pick(any_film(layer.colour, method), None, False)
+    return out
+
+
+def apart(a: str, b: str) -> float:
+    """How far two colours are apart, in delta-E (CIE 2000)."""
+    return round(float(delta_e_2000(from_hex(a), from_hex(b))), 2)
 
 
 @dataclass(frozen=True)

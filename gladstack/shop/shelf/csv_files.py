@@ -12,11 +12,13 @@ from pydantic import ValidationError
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.reading import reader
 from gladstack.recipe.model.recipe import Finish
-from gladstack.shop.shelf.materials import BladeSetting, Material, Press
+from gladstack.shop.shelf.kinds import BladeSetting, Kind, Press
+from gladstack.shop.shelf.materials import Material
 
 FIELDS = (
     "id", "name", "kind", "colour", "finish", "face", "cost_m2", "force_g", "speed_mm_s", "passes", "blade_deg",
-    "blade_offset_mm", "spacing_mm", "margin_mm", "least_part_mm", "least_waste_mm", "lies_over", "grain", "press_celsius",
+    "blade_offset_mm", "spacing_mm", "margin_mm", "least_part_mm", "least_waste_mm", "lies_over", "lies_under", "most_films",
+    "grain", "press_celsius",
     "press_bears_celsius", "press_tack_s", "press_full_s", "press_bears_s", "press_behind_s", "peel", "shrink_along",
     "shrink_across", "retired",
 )  # fmt: skip
@@ -43,7 +45,9 @@ def written(materials: Sequence[Material]) -> str:
                 "speed_mm_s": m.blade.speed_mm_s, "passes": m.blade.passes,
                 "blade_deg": m.blade.angle_deg, "blade_offset_mm": m.blade.offset_mm, "spacing_mm": m.spacing_mm,
                 "margin_mm": m.margin_mm, "least_part_mm": m.least_part_mm, "least_waste_mm": m.least_waste_mm,
-                "lies_over": " ".join(m.lies_over), "grain": m.grain, "press_celsius": press.celsius if press else "",
+                "lies_over": _kinds(m.lies_over), "lies_under": _kinds(m.lies_under),
+                "most_films": "" if m.most_films is None else m.most_films, "grain": m.grain,
+                "press_celsius": press.celsius if press else "",
                 "press_tack_s": press.tack_s if press else "", "press_full_s": press.full_s if press else "",
                 "press_bears_celsius": press.bears_celsius if press and press.bears_celsius is not None else "",
                 "press_bears_s": press.bears_s if press and press.bears_s is not None else "",
@@ -86,6 +90,18 @@ def read(text: str) -> list[Material]:
     return out
 
 
+_NOTHING = "nothing"
+
+
+def _kinds(kinds: Sequence[Kind] | None) -> str:
+    """Kinds of film in one cell; an empty one leaves it to the kind of the film itself."""
+    return "" if kinds is None else " ".join(kinds) or _NOTHING
+
+
+def _told_kinds(cell: str) -> tuple[str, ...] | None:
+    return () if cell == _NOTHING else tuple(cell.split()) or None
+
+
 def _material(row: dict[str, str]) -> Material:
     def told(*names: str, **renamed: str) -> dict[str, str]:
         found = {n: row[n] for n in names if row.get(n)}
@@ -97,7 +113,7 @@ def _material(row: dict[str, str]) -> Material:
     )  # fmt: skip
     plain = told(
         "id", "kind", "colour", "face", "cost_m2", "spacing_mm", "margin_mm", "least_part_mm", "least_waste_mm", "grain",
-        "shrink_along", "shrink_across",
+        "shrink_along", "shrink_across", "most_films",
     )  # fmt: skip
     blade = told("force_g", "speed_mm_s", "passes", offset_mm="blade_offset_mm")
     angle = {"angle_deg": int(row["blade_deg"])} if row.get("blade_deg", "").isdigit() else {}
@@ -108,7 +124,8 @@ def _material(row: dict[str, str]) -> Material:
             "finish": Finish.model_validate(told(kind="finish")),
             "blade": BladeSetting.model_validate({**blade, **angle}),
             "press": Press.model_validate(press) if press else None,
-            "lies_over": tuple(row.get("lies_over", "").split()),
+            "lies_over": _told_kinds(row.get("lies_over", "")),
+            "lies_under": _told_kinds(row.get("lies_under", "")),
             "retired": row.get("retired", "").lower() in ("yes", "true", "1"),
         }
     )

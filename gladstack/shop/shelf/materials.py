@@ -2,98 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-from enum import StrEnum
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from gladstack.recipe.model.recipe import Finish
+from gladstack.recipe.model.uses import Use
 from gladstack.recipe.model.values import Colour, Frozen, Id, MarginMm, Method, Name
+from gladstack.shop.shelf.kinds import KINDS, BladeSetting, Kind, Press
 
-
-class Kind(StrEnum):
-    """The kinds of film there are."""
-
-    ADHESIVE = "adhesive"
-    REMOVABLE = "removable"
-    SMOOTH = "smooth"
-    GLITTER = "glitter"
-    FLOCK = "flock"
-    FOIL = "foil"
-    METALLIC = "metallic"
-    STENCIL = "stencil"
-    CARD = "card"
-
-
-@dataclass(frozen=True)
-class KindOfFilm:
-    """What is the same for all films of a kind: what it is called, how it goes onto the ground, the face it is cut from."""
-
-    says: str
-    method: Method = "adhesive"
-
-    @property
-    def face(self) -> Literal["front", "back"]:
-        """What is pressed is cut from the back."""
-        return "back" if self.method == "heat-transfer" else "front"
-
-
-KINDS: Mapping[Kind, KindOfFilm] = {
-    Kind.ADHESIVE: KindOfFilm("Adhesive, permanent"),
-    Kind.REMOVABLE: KindOfFilm("Adhesive, removable"),
-    Kind.SMOOTH: KindOfFilm("Heat-transfer, smooth", "heat-transfer"),
-    Kind.GLITTER: KindOfFilm("Heat-transfer, glitter", "heat-transfer"),
-    Kind.FLOCK: KindOfFilm("Heat-transfer, flock", "heat-transfer"),
-    Kind.FOIL: KindOfFilm("Heat-transfer, foil", "heat-transfer"),
-    Kind.METALLIC: KindOfFilm("Heat-transfer, metallic", "heat-transfer"),
-    Kind.STENCIL: KindOfFilm("Stencil film"),
-    Kind.CARD: KindOfFilm("Card"),
-}
-"""Every kind: a new one is added above and here; the shelf, the screen and the API follow."""
 ANY = "any"
 """The choice of no material: any film of the film's colour."""
 
 Share = Annotated[float, Field(ge=0.0, le=0.1, allow_inf_nan=False)]
-Seconds = Annotated[float, Field(ge=0.0, le=600.0, allow_inf_nan=False)]
 WidthOfPart = Annotated[float, Field(ge=0.0, le=20.0, allow_inf_nan=False)]
-
-
-class BladeSetting(Frozen):
-    """How a film is cut: force in grams, speed in mm/s, passes, the blade's angle and how far its tip trails."""
-
-    force_g: Annotated[int, Field(ge=5, le=2000)] = 90
-    speed_mm_s: Annotated[float, Field(ge=5.0, le=1500.0)] = 120.0
-    passes: Annotated[int, Field(ge=1, le=6)] = 1
-    angle_deg: Literal[30, 45, 60] = 45
-    offset_mm: Annotated[float, Field(ge=0.0, le=2.0)] = 0.25
-
-
-class Press(Frozen):
-    """How a film is pressed: degrees Celsius, seconds to tack and in full, and how its carrier comes off.
-
-    `bears_celsius` and `bears_s` are the most it takes, in all its presses (None: 10 degrees more, twice its full time).
-    With `behind_s` it is pressed from behind at last.
-    """
-
-    celsius: Annotated[int, Field(ge=60, le=250)] = 150
-    bears_celsius: Annotated[int, Field(ge=60, le=260)] | None = None
-    tack_s: Seconds = 4.0
-    full_s: Seconds = 15.0
-    bears_s: Seconds | None = None
-    peel: Literal["hot", "warm", "cold"] = "warm"
-    behind_s: Seconds = 0.0
-
-    @property
-    def most_celsius(self) -> int:
-        """The hottest it bears."""
-        return self.celsius + 10 if self.bears_celsius is None else max(self.celsius, self.bears_celsius)
-
-    @property
-    def most_s(self) -> float:
-        """The longest it bears, in all."""
-        return 2 * self.full_s if self.bears_s is None else max(self.full_s, self.bears_s)
 
 
 class Material(Frozen):
@@ -101,6 +23,8 @@ class Material(Frozen):
 
     It is cut from its `face`: what is cut from the back is cut mirrored. `least_part_mm` and `least_waste_mm` are the
     narrowest part and the narrowest waste it bears; `shrink_along` and `shrink_across` the share it loses at each press.
+    What it may lie over, what may lie on it, and how many films may lie on one another where it is on top (`most_films`) is
+    as its kind has it, where the maker says nothing else.
     """
 
     id: Id
@@ -115,7 +39,9 @@ class Material(Frozen):
     margin_mm: MarginMm = 5.0
     least_part_mm: WidthOfPart = 0.8
     least_waste_mm: WidthOfPart = 0.8
-    lies_over: Annotated[tuple[Kind, ...], Field(max_length=9)] = ()
+    lies_over: Annotated[tuple[Kind, ...], Field(max_length=len(Kind))] | None = None
+    lies_under: Annotated[tuple[Kind, ...], Field(max_length=len(Kind))] | None = None
+    most_films: Annotated[int, Field(ge=1, le=20)] | None = None
     grain: Literal["free", "half", "none"] = "free"
     press: Press | None = None
     shrink_along: Share = 0.0
@@ -132,17 +58,61 @@ class Material(Frozen):
         """How it goes onto the ground."""
         return KINDS[self.kind].method
 
+    def may_lie_over(self, lower: Material) -> bool:
+        """Whether it holds on another film, and that bears it."""
+        over = KINDS[self.kind].over if self.lies_over is None else self.lies_over
+        under = KINDS[lower.kind].under if lower.lies_under is None else lower.lies_under
+        return lower.kind in over and self.kind in under
+
+    @property
+    def most(self) -> int:
+        """How many films may lie on one another where it is on top, itself included."""
+        return KINDS[self.kind].most if self.most_films is None else self.most_films
+
+    def suits(self, use: Use) -> bool:
+        """Whether it is offered for a use."""
+        return KINDS[self.kind].offered_for(use)
+
+    @property
+    def taken_unasked(self) -> bool:
+        """Whether it may be taken for a film by its colour alone."""
+        return KINDS[self.kind].unasked
+
+    def looks_like(self, finish: Finish) -> bool:
+        """Whether it has a finish: all that is plain counts as one."""
+        return _family(self.finish) == _family(finish)
+
+
+_PLAIN = ("matte", "gloss", "patterned")
+
+
+def _family(finish: Finish) -> str:
+    return "plain" if finish.kind in _PLAIN else finish.kind
+
+
+def of_kind(kind: Kind, id_: str, name: str, colour: str, **more: object) -> Material:
+    """A material as its kind brings it, but for what is told."""
+    k = KINDS[kind]
+    usual = {
+        "face": k.face, "finish": k.finish, "blade": k.blade, "press": k.press, "spacing_mm": k.spacing_mm,
+        "least_part_mm": k.least_part_mm, "least_waste_mm": k.least_waste_mm, "grain": k.grain, "cost_m2": k.cost_m2,
+    }  # fmt: skip
+    return Material.model_validate({"id": id_, "name": name, "kind": kind, "colour": colour, **usual, **more})
+
 
 def any_film(colour: str, method: Method, margin_mm: float = 6.0) -> Material:
     """What stands for a film that no material was chosen for."""
+    kind = _ANY[method]
     pressed = method == "heat-transfer"
-    kind = Kind.SMOOTH if pressed else Kind.ADHESIVE
     return Material(
-        id=f"any-{colour[1:]}" + ("-pressed" if pressed else ""),
-        name=f"Any film of {colour}",
+        id=f"any-{colour[1:]}" + ("" if method == "adhesive" else "-pressed" if pressed else "-card"),
+        name=f"Any {'card' if method == 'glued' else 'film'} of {colour}",
         kind=kind,
         colour=colour,
         face=KINDS[kind].face,
         margin_mm=margin_mm,
         press=Press() if pressed else None,
     )
+
+
+_ANY: dict[Method, Kind] = {"adhesive": Kind.ADHESIVE, "heat-transfer": Kind.SMOOTH, "glued": Kind.CARD}

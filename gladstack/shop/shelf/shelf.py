@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from gladstack.core.base.colour import delta_e, from_hex
+from gladstack.core.base.colour import delta_e_2000, from_hex
 from gladstack.core.base.errors import GladStackError
-from gladstack.recipe.model.values import Method
+from gladstack.recipe.model.uses import Use
 from gladstack.shop.shelf.cutters import CUTTERS, Cutter
 from gladstack.shop.shelf.materials import Material
 from gladstack.shop.shelf.stock import Piece
@@ -22,7 +22,7 @@ class ShopError(GladStackError):
 
 @dataclass(frozen=True)
 class Near:
-    """A material and how far its colour is from a wanted one, in delta-E (CIE 1976)."""
+    """A material and how far its colour is from a wanted one, in delta-E (CIE 2000)."""
 
     material: Material
     delta_e: float
@@ -53,11 +53,11 @@ class Shop:
         held = [p for p in self.pieces if p.material == material and p.left > 0]
         return sorted(held, key=lambda p: (rank[p.kind], p.width_mm * p.length_mm, p.id))
 
-    def nearest(self, colour: str, method: Method, most: int = 3) -> list[Near]:
-        """The materials of a method nearest to a colour, retired ones left out."""
-        held = [m for m in self.materials if not m.retired and m.method == method]
+    def nearest(self, colour: str, use: Use, most: int = 3) -> list[Near]:
+        """The materials offered for a use that are nearest to a colour, retired ones left out."""
+        held = [m for m in self.materials if not m.retired and m.suits(use)]
         if not held:
             return []
-        apart = delta_e(np.array([from_hex(m.colour) for m in held]), np.array([from_hex(colour)]))
+        apart = delta_e_2000(np.array([from_hex(m.colour) for m in held]), np.array([from_hex(colour)]))
         order = np.argsort(apart, kind="stable")[:most]
         return [Near(held[int(k)], round(float(apart[k]), 2)) for k in order]

@@ -43,7 +43,7 @@ export type FontChoices = Schemas["FontChoicesView"];
 export type Box = Schemas["BoxView"];
 export type DesignLine = Schemas["DesignLineView"];
 export type Edit = Schemas["MadeEdit"]["edit"];
-export type Method = "adhesive" | "heat-transfer";
+export type Use = Schemas["Use"];
 type Ground = NonNullable<Recipe["ground"]>;
 export type JointKind = Joint["kind"];
 
@@ -131,13 +131,13 @@ export function sent(file: File): string {
 export function startDesign(
   picture: File,
   width: string,
-  method: Method,
+  use: Use,
   ground: Ground,
   signal: AbortSignal,
 ): Promise<Answer> {
   return expectDesign(
     api.POST("/api/designs", {
-      body: { picture: sent(picture), width, method, ground: ground.kind, ground_colour: ground.colour },
+      body: { picture: sent(picture), width, use, ground: ground.kind, ground_colour: ground.colour },
       bodySerializer: formOf,
       signal,
     }),
@@ -150,7 +150,7 @@ export function bringDesign(file: File): Promise<Schemas["BroughtInView"]> {
 }
 
 /** Starts a design from a line of lettering as wide as wanted. */
-export function startLettering(width: string, method: Method, ground: Ground): Promise<Answer> {
+export function startLettering(width: string, use: Use, ground: Ground): Promise<Answer> {
   const art = {
     kind: "lettering",
     text: "Open evening",
@@ -158,7 +158,7 @@ export function startLettering(width: string, method: Method, ground: Ground): P
     film: "#1d2b53",
     fit_width_mm: width,
   } as const;
-  return expectDesign(api.POST("/api/designs/plain", { body: { art, method, ground } }));
+  return expectDesign(api.POST("/api/designs/plain", { body: { art, use, ground } }));
 }
 
 /** Puts another picture onto an open design's stack. */

@@ -59,6 +59,7 @@ export function NewColour({
   onColour(colour: string): unknown;
   text?: string;
 }) {
+  const { recipe } = useOpenDesign();
   const [colour, setColour] = useState("#c0392b");
   return (
     <div className="mt-2 border-t border-line pt-2">
@@ -72,7 +73,7 @@ export function NewColour({
         />
         <PanelItem onSelect={() => onColour(colour)}>{text}</PanelItem>
       </div>
-      <ShelfColours onFilm={(film) => setColour(film.colour)} />
+      <ShelfColours use={recipe.use} onFilm={(film) => onColour(film.colour)} />
     </div>
   );
 }

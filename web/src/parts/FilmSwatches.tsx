@@ -1,4 +1,5 @@
 import { useEffect } from "react";
+import type { Use } from "@/api/client";
 import { useFilmsIHave } from "@/parts/ShelfColours";
 import { useOpenDesign } from "@/state/design";
 
@@ -11,9 +12,9 @@ interface Ready {
 }
 
 /** The films at hand: those of the stack from the top down, then the shelf's colours; nine of them have a number. */
-export function useFilmsAtHand(method: "adhesive" | "heat-transfer"): Ready[] {
+export function useFilmsAtHand(use: Use): Ready[] {
   const { built } = useOpenDesign();
-  const films = useFilmsIHave(method);
+  const films = useFilmsIHave(use);
   const own = [...built.layers].reverse().map(({ film, colour, name }) => ({ key: film, colour, name }));
   const taken = new Set(own.flatMap(({ key, colour }) => [key, colour]));
   const had = films
@@ -31,7 +32,7 @@ interface FilmSwatchesProps {
 /** Films to take at a click, or by the number keys. */
 export function FilmSwatches({ label, chosen, onFilm }: FilmSwatchesProps) {
   const { recipe } = useOpenDesign();
-  const films = useFilmsAtHand(recipe.method);
+  const films = useFilmsAtHand(recipe.use);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);

@@ -1,25 +1,26 @@
+import type { Use } from "@/api/client";
 import { type Material, useShelf } from "@/state/job";
 
 interface ShelfColoursProps {
-  /** Only films of this method, where one is given. */
-  method?: "adhesive" | "heat-transfer";
+  /** Only films that are offered for this use, where one is given. */
+  use?: Use;
   chosen?: string | null;
   onFilm(material: Material): unknown;
 }
 
-/** The films of the shelf that are still had, those of one method where one is given. */
-export function useFilmsIHave(method?: "adhesive" | "heat-transfer"): Material[] {
+/** The films of the shelf that are still had, those offered for one use where one is given. */
+export function useFilmsIHave(use?: Use): Material[] {
   const shelf = useShelf();
-  const methods = new Map(shelf.data?.kinds.map((one) => [one.kind, one.method]));
+  const offered = new Map(shelf.data?.kinds.map((one) => [one.kind, one.uses]));
   return (shelf.data?.films ?? [])
     .map((one) => one.material)
     .filter((film) => !film.retired)
-    .filter((film) => !method || methods.get(film.kind) === method);
+    .filter((film) => !use || offered.get(film.kind)?.includes(use));
 }
 
 /** The colours one has: the films of the shelf, to choose from. */
-export function ShelfColours({ method, chosen, onFilm }: ShelfColoursProps) {
-  const films = useFilmsIHave(method);
+export function ShelfColours({ use, chosen, onFilm }: ShelfColoursProps) {
+  const films = useFilmsIHave(use);
   if (films.length === 0) return null;
   return (
     <fieldset className="mt-2 border-t border-line pt-2">

@@ -1,4 +1,5 @@
 import { Findings } from "@/parts/Findings";
+import { sayUse } from "@/parts/UseChoice";
 import { JobPanel } from "@/places/bench/JobPanel";
 import { useOpenDesign } from "@/state/design";
 import { useJobChange, useOwnJob, usePlan } from "@/state/job";
@@ -13,9 +14,7 @@ export function Sheets() {
   return (
     <div className="flex flex-col gap-4">
       <Findings findings={built.findings.filter((finding) => finding.beside === "sheets")} />
-      {recipe.method === "heat-transfer" && (
-        <p className="text-sm text-soft">Heat-transfer film is cut from its back, so these sheets are mirrored.</p>
-      )}
+      {recipe.use !== "surface" && <p className="text-sm text-soft">{sayUse(recipe.use)}</p>}
       {job.data && <JobPanel job={job.data} plan={plan.data} change={change} />}
       <p className="text-sm text-soft">
         The films come from{" "}

@@ -7,10 +7,10 @@ import { Term } from "@/parts/Term";
 import { FilmLook } from "@/places/stack/FilmLook";
 import { GroundField } from "@/places/stack/GroundField";
 import { MakeOf, MakingFields } from "@/places/stack/Makings";
-import { MethodField } from "@/places/stack/MethodField";
 import { PenRow } from "@/places/stack/PenRow";
 import { PiecesFields } from "@/places/stack/PiecesFields";
 import { ThickenField } from "@/places/stack/ThickenField";
+import { UseField } from "@/places/stack/UseField";
 import { smallOf } from "@/stage/pieces";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
@@ -135,7 +135,7 @@ export function Stack() {
         Drag a film to reorder, or choose it and press Alt with ↑ or ↓. Dragged onto the table, it becomes the film of
         the area there.
       </p>
-      <MethodField />
+      <UseField />
     </div>
   );
 }

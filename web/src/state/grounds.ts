@@ -1,4 +1,4 @@
-import type { Method, Recipe } from "@/api/client";
+import type { Recipe, Use } from "@/api/client";
 
 export type Ground = NonNullable<Recipe["ground"]>;
 
@@ -15,19 +15,20 @@ export function groundOf(kind: Ground["kind"]): Ground {
   return { kind, colour: GROUNDS.find((ground) => ground.kind === kind)?.colour ?? "#fbfaf7" };
 }
 
-/** What a new design is for: how wide, of what film, on what ground. */
-export interface Use {
+/** What a new design is for: how wide, how it is used, on what ground. */
+export interface Purpose {
   readonly key: string;
   readonly text: string;
   readonly width: string;
-  readonly method: Method;
+  readonly use: Use;
   readonly ground: Ground["kind"];
 }
 
-export const USES: readonly [Use, ...Use[]] = [
-  { key: "any", text: "Anything", width: "120 mm", method: "adhesive", ground: "table" },
-  { key: "shirt", text: "Shirt, left chest", width: "90 mm", method: "heat-transfer", ground: "shirt" },
-  { key: "mug", text: "Mug, all round", width: "200 mm", method: "adhesive", ground: "mug" },
-  { key: "window", text: "Car window", width: "300 mm", method: "adhesive", ground: "window" },
-  { key: "banner", text: "Banner", width: "900 mm", method: "adhesive", ground: "table" },
+export const PURPOSES: readonly [Purpose, ...Purpose[]] = [
+  { key: "any", text: "Anything", width: "120 mm", use: "surface", ground: "table" },
+  { key: "shirt", text: "Shirt, left chest", width: "90 mm", use: "heat-transfer", ground: "shirt" },
+  { key: "mug", text: "Mug, all round", width: "200 mm", use: "surface", ground: "mug" },
+  { key: "window", text: "Car window", width: "300 mm", use: "surface", ground: "window" },
+  { key: "inside", text: "Window, from inside", width: "300 mm", use: "glass", ground: "window" },
+  { key: "banner", text: "Banner", width: "900 mm", use: "surface", ground: "table" },
 ];

@@ -3,49 +3,15 @@ import { useState } from "react";
 import { api, expectData } from "@/api/client";
 import { Check, Input, Select } from "@/entry/Entry";
 import { Amount, Field } from "@/pages/shelf/Fields";
+import { FIRST_PIECE, type NewPiece, PieceFields, pieceOf } from "@/pages/shelf/PieceFields";
 import { Pieces } from "@/pages/shelf/Pieces";
 import { tell } from "@/state/design";
-import { type Material, type Stock, useShelf } from "@/state/job";
+import { type Material, type Shelf, type Stock, useShelf } from "@/state/job";
+import { useBenchUnit } from "@/state/units";
 
-const PRESS = {
-  celsius: 150,
-  bears_celsius: null,
-  tack_s: 4,
-  full_s: 15,
-  bears_s: null,
-  peel: "warm" as const,
-  behind_s: 0,
-};
+type Kind = Shelf["kinds"][number];
+
 const FINISHES = ["matte", "gloss", "metallic", "glitter", "foil", "flock", "patterned"] as const;
-
-const FRESH: Material = {
-  id: "",
-  name: "",
-  kind: "adhesive",
-  colour: "#1d2b53",
-  finish: {
-    kind: "matte",
-    pattern: "stripes",
-    picture: null,
-    second: "#fbfaf7",
-    scale_mm: 6,
-    shift_x_mm: 0,
-    shift_y_mm: 0,
-  },
-  face: "front",
-  cost_m2: 0,
-  blade: { force_g: 90, speed_mm_s: 120, passes: 1, angle_deg: 45, offset_mm: 0.25 },
-  spacing_mm: 2,
-  margin_mm: 5,
-  least_part_mm: 0.8,
-  least_waste_mm: 0.8,
-  lies_over: [],
-  grain: "free",
-  press: null,
-  shrink_along: 0,
-  shrink_across: 0,
-  retired: false,
-};
 
 interface FilmFormProps {
   film: Material | null;
@@ -55,14 +21,35 @@ interface FilmFormProps {
 }
 
 /** All that is known of a film, changed in one go; and the pieces there are of it. */
-export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) {
-  const [draft, setDraft] = useState<Material>(film ?? FRESH);
+export function FilmForm(props: FilmFormProps) {
+  const kinds = useShelf().data?.kinds ?? [];
+  const usual = kinds[0]?.usual;
+  const film = props.film ?? (usual && { ...usual, id: "", name: "" });
+  return film ? <Fields {...props} start={film} kinds={kinds} /> : null;
+}
+
+function Fields({
+  film,
+  pieces = [],
+  onDone,
+  onSaved,
+  start,
+  kinds,
+}: FilmFormProps & { start: Material; kinds: Kind[] }) {
+  const [draft, setDraft] = useState<Material>(start);
+  const [piece, setPiece] = useState<NewPiece>(FIRST_PIECE);
+  const { unit } = useBenchUnit();
   // Two changes may come before it is drawn anew.
   const set = (changes: Partial<Material>) => setDraft((now) => ({ ...now, ...changes }));
   const save = useMutation({
-    mutationFn: (wanted: Material) => {
+    mutationFn: async (wanted: Material) => {
+      const first = film ? null : pieceOf(piece, unit);
       const id = film?.id ?? idOf(wanted.name);
-      return expectData(api.PUT("/api/films/{film}", { params: { path: { film: id } }, body: { ...wanted, id } }));
+      const made = await expectData(
+        api.PUT("/api/films/{film}", { params: { path: { film: id } }, body: { ...wanted, id } }),
+      );
+      if (first) await expectData(api.POST("/api/pieces", { body: { ...first, material: id } }));
+      return made;
     },
     onSuccess: () => {
       void onSaved();
@@ -78,16 +65,17 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
     },
     onError: tell,
   });
-  const kinds = useShelf().data?.kinds ?? [];
-  const pressed = kinds.some((one) => one.kind === draft.kind && one.method === "heat-transfer");
-  const press = draft.press ?? PRESS;
+  const kind = kinds.find((one) => one.kind === draft.kind);
+  const press = draft.press ?? kind?.usual.press;
+  const over = draft.lies_over ?? kind?.over ?? [];
+  const under = draft.lies_under ?? kind?.under ?? [];
   return (
     <form
       aria-label={film ? film.name : "New film"}
       className="mb-4 rounded-lg border border-line bg-paper p-4"
       onSubmit={(event) => {
         event.preventDefault();
-        save.mutate({ ...draft, press: pressed ? press : null });
+        save.mutate({ ...draft, press: kind?.method === "heat-transfer" ? (press ?? null) : null });
       }}
     >
       <div className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-5 gap-y-3">
@@ -105,8 +93,10 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
             className="w-full"
             value={draft.kind}
             onChange={(e) => {
-              const kind = e.target.value as Material["kind"];
-              set({ kind, face: kinds.find((one) => one.kind === kind)?.face ?? "front" });
+              // A kind brings how its films are cut, pressed and laid.
+              const { id, name, colour, retired } = draft;
+              const usual = kinds.find((one) => one.kind === e.target.value)?.usual;
+              if (usual) set({ ...usual, id, name, colour, retired });
             }}
           >
             {kinds.map(({ kind, says }) => (
@@ -136,6 +126,7 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
           </Select>
         </Field>
       </div>
+      {!film && <PieceFields piece={piece} onPiece={setPiece} unit={unit} />}
       <details open={film !== null} className="mt-3">
         <summary className="heading cursor-pointer">How it is cut and laid</summary>
         <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-5 gap-y-3">
@@ -204,7 +195,7 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
             value={draft.blade.offset_mm}
             onChange={(offset_mm) => set({ blade: { ...draft.blade, offset_mm } })}
           />
-          {pressed && (
+          {press && kind?.method === "heat-transfer" && (
             <>
               <Amount
                 label="Press, °C"
@@ -260,26 +251,18 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
             </>
           )}
         </div>
-        <fieldset className="mt-3">
-          <legend className="heading">May lie over (none ticked: over anything)</legend>
-          <div className="flex flex-wrap gap-x-4 gap-y-1">
-            {kinds.map(({ kind, says }) => (
-              <label key={kind} className="flex items-center gap-1.5 text-sm">
-                <Check
-                  checked={draft.lies_over.includes(kind)}
-                  onChange={(event) =>
-                    set({
-                      lies_over: event.target.checked
-                        ? [...draft.lies_over, kind]
-                        : draft.lies_over.filter((one) => one !== kind),
-                    })
-                  }
-                />
-                {says}
-              </label>
-            ))}
-          </div>
-        </fieldset>
+        <KindsField label="May lie over" kinds={kinds} chosen={over} onChosen={(lies_over) => set({ lies_over })} />
+        <KindsField
+          label="What may lie on it"
+          kinds={kinds}
+          chosen={under}
+          onChosen={(lies_under) => set({ lies_under })}
+        />
+        <Amount
+          label="Films on one another, itself included"
+          value={draft.most_films ?? kind?.most ?? 4}
+          onChange={(most) => set({ most_films: Math.max(1, Math.round(most)) })}
+        />
       </details>
       <div className="mt-4 flex flex-wrap items-center gap-2">
         <button type="submit" className="act-main" disabled={save.isPending || !draft.name.trim()}>
@@ -301,6 +284,34 @@ export function FilmForm({ film, pieces = [], onDone, onSaved }: FilmFormProps) 
       </div>
       {film && <Pieces film={film} pieces={pieces} onSaved={onSaved} />}
     </form>
+  );
+}
+
+interface KindsFieldProps {
+  label: string;
+  kinds: Kind[];
+  chosen: Kind["kind"][];
+  onChosen(kinds: Kind["kind"][]): void;
+}
+
+function KindsField({ label, kinds, chosen, onChosen }: KindsFieldProps) {
+  return (
+    <fieldset className="mt-3">
+      <legend className="heading">{label}</legend>
+      <div className="flex flex-wrap gap-x-4 gap-y-1">
+        {kinds.map(({ kind, says }) => (
+          <label key={kind} className="flex items-center gap-1.5 text-sm">
+            <Check
+              checked={chosen.includes(kind)}
+              onChange={(event) =>
+                onChosen(event.target.checked ? [...chosen, kind] : chosen.filter((one) => one !== kind))
+              }
+            />
+            {says}
+          </label>
+        ))}
+      </div>
+    </fieldset>
   );
 }
 

@@ -1,22 +1,19 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
-import { Input, Select } from "@/entry/Entry";
-import { readLength } from "@/geometry/lengths";
-import { Field } from "@/pages/shelf/Fields";
+import { Input } from "@/entry/Entry";
+import { editLength } from "@/geometry/lengths";
+import { FIRST_PIECE, type NewPiece, PieceFields, pieceOf } from "@/pages/shelf/PieceFields";
 import { tell } from "@/state/design";
 import type { Material, Stock } from "@/state/job";
+import { useBenchUnit } from "@/state/units";
 
 export function Pieces({ film, pieces, onSaved }: { film: Material; pieces: Stock[]; onSaved(): unknown }) {
-  const [kind, setKind] = useState<Stock["kind"]>("roll");
-  const [size, setSize] = useState({ width: "300", length: "5000", count: "1" });
+  const [piece, setPiece] = useState<NewPiece>(FIRST_PIECE);
+  const { unit } = useBenchUnit();
   const bring = useMutation({
-    mutationFn: () => {
-      const width_mm = readLength(size.width, "mm") ?? 0;
-      const length_mm = readLength(size.length, "mm") ?? 0;
-      const body = { material: film.id, kind, width_mm, length_mm, count: Number(size.count) || 1 };
-      return expectData(api.POST("/api/pieces", { body }));
-    },
+    mutationFn: async () =>
+      expectData(api.POST("/api/pieces", { body: { material: film.id, ...pieceOf(piece, unit) } })),
     onSuccess: () => void onSaved(),
     onError: tell,
   });
@@ -39,7 +36,9 @@ export function Pieces({ film, pieces, onSaved }: { film: Material; pieces: Stoc
           <li key={piece.id} className="flex items-center gap-3">
             <span className="w-16 capitalize">{piece.kind}</span>
             <span className="measure w-44 text-soft">
-              {piece.width_mm.toFixed(0)} {piece.kind === "roll" ? "mm wide" : `× ${piece.length_mm.toFixed(0)} mm`}
+              {piece.kind === "roll"
+                ? `${editLength(piece.width_mm, unit)} wide`
+                : `${editLength(piece.width_mm, unit)} × ${editLength(piece.length_mm, unit)}`}
             </span>
             <label className="flex items-center gap-2">
               <span className="heading">Left</span>
@@ -59,32 +58,7 @@ export function Pieces({ film, pieces, onSaved }: { film: Material; pieces: Stoc
         ))}
       </ul>
       <div className="mt-3 flex items-end gap-3">
-        <Field label="Comes in as">
-          <Select className="w-full" value={kind} onChange={(e) => setKind(e.target.value as Stock["kind"])}>
-            <option value="roll">a roll</option>
-            <option value="sheet">sheets</option>
-            <option value="offcut">an offcut</option>
-          </Select>
-        </Field>
-        <Field label="Width, mm">
-          <Input className="w-full" value={size.width} onChange={(e) => setSize({ ...size, width: e.target.value })} />
-        </Field>
-        <Field label="Length, mm">
-          <Input
-            className="w-full"
-            value={size.length}
-            onChange={(e) => setSize({ ...size, length: e.target.value })}
-          />
-        </Field>
-        {kind !== "roll" && (
-          <Field label="How many">
-            <Input
-              className="w-full"
-              value={size.count}
-              onChange={(e) => setSize({ ...size, count: e.target.value })}
-            />
-          </Field>
-        )}
+        <PieceFields piece={piece} onPiece={setPiece} unit={unit} />
         <button type="button" className="act" disabled={bring.isPending} onClick={() => bring.mutate()}>
           Add it
         </button>

@@ -1,19 +1,20 @@
-import type { Method } from "@/api/client";
+import type { Use } from "@/api/client";
 import { Input } from "@/entry/Entry";
 import { Designs } from "@/pages/start/Designs";
 import { Jobs } from "@/pages/start/Jobs";
 import { DRAWINGS, FilePicker } from "@/parts/FilePicker";
 import { Mark } from "@/parts/Mark";
 import { Standing } from "@/parts/Standing";
+import { UseChoice } from "@/parts/UseChoice";
 import { Working } from "@/parts/Working";
-import { type Ground, groundOf, USES, type Use } from "@/state/grounds";
+import { type Ground, groundOf, PURPOSES, type Purpose } from "@/state/grounds";
 import { goTo } from "@/state/route";
 
 /** What a new design begins with. */
 export interface Intake {
-  use: string;
+  purpose: string;
   width: string;
-  method: Method;
+  use: Use;
   ground: Ground;
 }
 
@@ -63,15 +64,15 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
       <fieldset className="mt-4">
         <legend className="heading">What is it for?</legend>
         <div className="mt-1.5 flex flex-wrap gap-1.5">
-          {USES.map((use) => (
+          {PURPOSES.map((purpose) => (
             <button
-              key={use.key}
+              key={purpose.key}
               type="button"
-              aria-pressed={intake.use === use.key}
+              aria-pressed={intake.purpose === purpose.key}
               className="rounded border border-firm px-2.5 py-1 hover:border-ink aria-pressed:border-chosen aria-pressed:bg-tint aria-pressed:font-semibold aria-pressed:text-chosen"
-              onClick={() => onIntake(intakeFor(use))}
+              onClick={() => onIntake(intakeFor(purpose))}
             >
-              {use.text}
+              {purpose.text}
             </button>
           ))}
         </div>
@@ -85,26 +86,7 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
             onChange={(event) => onIntake({ ...intake, width: event.target.value })}
           />
         </label>
-        <fieldset>
-          <legend className="heading">Kind of film</legend>
-          <div className="mt-1.5 mb-0.5 flex">
-            {(["adhesive", "heat-transfer"] as Method[]).map((method) => (
-              <label
-                key={method}
-                className="cursor-pointer border border-firm px-3 py-1 whitespace-nowrap first:rounded-l last:rounded-r last:border-l-0 has-checked:bg-tint has-checked:font-semibold has-checked:text-chosen has-focus-visible:outline-2 has-focus-visible:outline-chosen"
-              >
-                <input
-                  type="radio"
-                  name="method"
-                  className="sr-only"
-                  checked={intake.method === method}
-                  onChange={() => onIntake({ ...intake, method })}
-                />
-                {method === "adhesive" ? "Adhesive" : "Heat-transfer"}
-              </label>
-            ))}
-          </div>
-        </fieldset>
+        <UseChoice value={intake.use} onChange={(use) => onIntake({ ...intake, use })} />
       </div>
       <FilePicker
         label="Picture file"
@@ -127,7 +109,7 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
   );
 }
 
-/** What is set for a use; width and kind of film can still be changed. */
-export function intakeFor(use: Use): Intake {
-  return { use: use.key, width: use.width, method: use.method, ground: groundOf(use.ground) };
+/** What is set for a purpose; width and use can still be changed. */
+export function intakeFor({ key, width, use, ground }: Purpose): Intake {
+  return { purpose: key, width, use, ground: groundOf(ground) };
 }

@@ -1,6 +1,7 @@
 import { Check, Select } from "@/entry/Entry";
 import { showLength } from "@/geometry/lengths";
 import { Panel } from "@/parts/Panel";
+import { useFilmsIHave } from "@/parts/ShelfColours";
 import type { JobPanelProps } from "@/places/bench/JobPanel";
 import { useUnit } from "@/state/design";
 import { type JobAnswer, type JobChange, type PlannedFilm, type Stock, useBench, useShelf } from "@/state/job";
@@ -41,8 +42,11 @@ interface FilmRowProps {
 function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
   const point = useBench((bench) => bench.point);
   const chosen = job.job.films.find((one) => one.design === film.design && one.film === film.film);
-  const near = new Map(film.nearest.map((one) => [one.material, one.delta_e]));
-  const rest = all.filter((one) => !near.has(one.id) && !one.retired);
+  const near = new Set(film.nearest.map((one) => one.material));
+  const had = new Set(useFilmsIHave(film.use).map((one) => one.id));
+  const rest = all
+    .filter((one) => !near.has(one.id) && (!one.retired || one.id === film.material))
+    .map((one) => ({ ...one, offered: had.has(one.id) }));
   const choose = (changes: { material?: string | null; layout?: PlannedFilm["layout"] | null }) => {
     const before = chosen ?? { design: film.design, film: film.film };
     return change({ do: "edit", edit: { kind: "set-job-film", film: { ...before, ...changes } } });
@@ -58,13 +62,14 @@ function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
           <span className="font-semibold">{film.name}</span>
           {of && <span className="text-soft"> of {of}</span>}
           <span className="text-soft">
-            {film.near !== null && (film.near < 1 ? ", the very colour" : `, ${film.near.toFixed(0)} off in colour`)}
+            {film.to_get && ", to get"}
+            {film.near !== null && (film.near < 1 ? ", exact match" : `, ${film.near.toFixed(0)} off in colour`)}
           </span>
         </span>
         <Select
           aria-label={`Cut ${film.name}${of ? ` of ${of}` : ""} from`}
           className="mt-0.5 w-full py-0.5"
-          value={chosen?.material ?? (film.material.startsWith("any-") ? "any" : film.material)}
+          value={film.near === null ? "any" : film.material}
           onChange={(event) => choose({ material: event.target.value })}
         >
           {film.nearest.map((one) => (
@@ -73,11 +78,8 @@ function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
             </option>
           ))}
           <option value="any">Any film of this colour</option>
-          {rest.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
+          <Others label="Others for this use" films={rest.filter((one) => one.offered)} />
+          <Others label="Films for other uses" films={rest.filter((one) => !one.offered)} />
         </Select>
       </div>
       <div className="flex flex-col items-end gap-0.5">
@@ -95,6 +97,19 @@ function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
         </Select>
       </div>
     </div>
+  );
+}
+
+function Others({ label, films }: { label: string; films: { id: string; name: string }[] }) {
+  if (films.length === 0) return null;
+  return (
+    <optgroup label={label}>
+      {films.map((one) => (
+        <option key={one.id} value={one.id}>
+          {one.name}
+        </option>
+      ))}
+    </optgroup>
   );
 }
 

@@ -36,7 +36,8 @@ export function Strip({ sheet, pxPerMm, change, locked }: StripProps) {
         </span>
         <span className="text-soft">
           {sheet.material.name}, {from}
-          {sheet.mirrored ? ", face down" : ""}
+          {sheet.face_down ? ", face down" : ""}
+          {sheet.mirrored ? ", mirrored" : ""}
         </span>
         <span className="measure ml-auto text-sm text-soft">
           {sheet.parts.length} {sheet.parts.length === 1 ? "part" : "parts"} on {showLength(end, unit)} ×{" "}
@@ -46,7 +47,7 @@ export function Strip({ sheet, pxPerMm, change, locked }: StripProps) {
         </span>
       </p>
       <svg
-        role="group"
+        role="application"
         aria-label={`${sheet.name} on its film`}
         width={long * pxPerMm + EDGE_PX}
         height={sheet.width_mm * pxPerMm + RULE_PX}
@@ -89,7 +90,7 @@ export function Strip({ sheet, pxPerMm, change, locked }: StripProps) {
         </defs>
         <rect width={end} height={sheet.width_mm} fill="#fff" />
         <rect width={end} height={sheet.width_mm} fill={sheet.material.colour} fillOpacity="0.17" />
-        {sheet.mirrored && <rect width={end} height={sheet.width_mm} fill={`url(#carrier-${sheet.number})`} />}
+        {sheet.face_down && <rect width={end} height={sheet.width_mm} fill={`url(#carrier-${sheet.number})`} />}
         {grid && <rect width={end} height={sheet.width_mm} fill={`url(#grid-${sheet.number})`} />}
         <rect width={end} height={sheet.width_mm} fill="none" stroke="#8f897b" strokeWidth={hair} />
         {roll && <RollEnd sheet={sheet} pxPerMm={pxPerMm} />}

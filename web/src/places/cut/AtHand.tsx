@@ -38,11 +38,12 @@ export function AtHand({ sheet, of, busy, move }: AtHandProps) {
           {showLength(sheet.length_used_mm, unit)}
         </Row>
         <Row name="Face">
-          {sheet.mirrored ? (
-            <strong className="font-semibold text-chosen">carrier down, cut mirrored</strong>
+          {sheet.face_down ? (
+            <strong className="font-semibold text-chosen">face down, on its carrier</strong>
           ) : (
-            "film up, not mirrored"
+            "film up"
           )}
+          , {sheet.mirrored ? <strong className="font-semibold text-chosen">cut mirrored</strong> : "not mirrored"}
         </Row>
         <Row name="Dial in">
           <strong className="font-semibold">{sheet.force_g} g</strong>, {sheet.speed_mm_s.toFixed(0)} mm/s,{" "}

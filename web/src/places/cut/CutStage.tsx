@@ -56,6 +56,7 @@ type Film = Pick<
   | "name"
   | "colour"
   | "mirrored"
+  | "face_down"
   | "kind"
   | "width_mm"
   | "length_mm"
@@ -105,7 +106,7 @@ function Strip({ sheet }: { sheet: Film }) {
           <rect x={shown} y={0} width={60 / px} height={sheet.width_mm} fill={sheet.colour} opacity={0.35} />
         )}
         <rect width={shown} height={sheet.width_mm} fill={sheet.colour} stroke="#8f897b" strokeWidth={thin} />
-        {sheet.mirrored && (
+        {sheet.face_down && (
           <>
             <defs>
               <pattern
@@ -173,8 +174,8 @@ function Strip({ sheet }: { sheet: Film }) {
         <span className="font-semibold text-ink">
           {sheet.number}. {sheet.name}
         </span>
-        , {showLength(sheet.width_mm, unit)} wide{sheet.mirrored && ", carrier down: mirrored"} · {sheet.force_g} g,{" "}
-        {sheet.speed_mm_s.toFixed(0)} mm/s
+        , {showLength(sheet.width_mm, unit)} wide{sheet.face_down && ", face down"}
+        {sheet.mirrored && ", mirrored"} · {sheet.force_g} g, {sheet.speed_mm_s.toFixed(0)} mm/s
       </p>
     </div>
   );

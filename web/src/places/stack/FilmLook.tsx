@@ -49,7 +49,7 @@ export function FilmLook({ layer }: { layer: Layer }) {
         >
           <p className="font-semibold">Cut {layer.name} from</p>
           <ShelfColours
-            method={layer.mirrored ? "heat-transfer" : "adhesive"}
+            use={recipe.use}
             chosen={own?.material}
             onFilm={({ id, name, colour, finish }) =>
               edit({ kind: "take-material", film, material: id, name, colour, finish })

@@ -1,0 +1,62 @@
+"""Ways of use: what a decal is for, from which all follows that turns it round: mirror, order, films offered, papers."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import TYPE_CHECKING
+
+# The command line names the uses before it loads what recipes are read with.
+if TYPE_CHECKING:
+    from gladstack.recipe.model.values import Method
+
+
+class Use(StrEnum):
+    """The ways of use there are."""
+
+    SURFACE = "surface"
+    GLASS = "glass"
+    PRESSED = "heat-transfer"
+    STENCIL = "stencil"
+    CARD = "card"
+
+
+@dataclass(frozen=True)
+class WayOfUse:
+    """What is the same for all decals of a use: what it is called, in one line how it is made, and how film goes on.
+
+    What is `seen_through` is looked at from the side that sticks: its films are cut mirrored, and the film that is seen on
+    top goes onto the glass first. Of a stencil `parts_go`: the waste is what is laid down.
+    """
+
+    says: str
+    hint: str
+    method: Method = "adhesive"
+    seen_through: bool = False
+    parts_go: bool = False
+
+    @property
+    def mirrored(self) -> bool:
+        """Whether its usual films are cut mirrored: what is pressed is cut from its back."""
+        return self.seen_through or self.method == "heat-transfer"
+
+
+USES: Mapping[Use, WayOfUse] = {
+    Use.SURFACE: WayOfUse("On a surface", "Cut as it is seen, and laid with transfer tape."),
+    Use.GLASS: WayOfUse(
+        "Read through glass", "Laid inside, read from outside: cut mirrored, the top film goes onto the glass first.",
+        seen_through=True,
+    ),
+    Use.PRESSED: WayOfUse("Heat-transfer", "Cut mirrored, from its back, and pressed onto cloth.", method="heat-transfer"),
+    Use.STENCIL: WayOfUse("Stencil", "The parts come out, and colour goes where they were.", parts_go=True),
+    Use.CARD: WayOfUse("Card", "Cut from card or paper, and glued, the lowest first.", method="glued"),
+}  # fmt: skip
+"""Every use: a new one is added above and here; recipes, command line, API and screen follow."""
+
+_USUAL: Mapping[Method, Use] = {"adhesive": Use.SURFACE, "heat-transfer": Use.PRESSED, "glued": Use.CARD}
+
+
+def usual_use(method: Method) -> Use:
+    """The use that a method is usual for."""
+    return _USUAL[method]
