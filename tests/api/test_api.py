@@ -77,7 +77,7 @@ def test_two_windows_do_not_overwrite_each_other(client: TestClient, design: dic
         (picture_of("dome", 128), "a.jpg", {}, "holds a PNG"),
         (picture_of("dome", 128), "a.png", {"width": "very"}, "not a length"),
         (picture_of("dome", 128), "a.png", {"width": "0.1mm"}, "no width"),
-        (picture_of("dome", 128), "a.png", {"method": "glue"}, "adhesive"),
+        (picture_of("dome", 128), "a.png", {"use": "glue"}, "surface"),
     ],
 )
 def test_what_cannot_be_used_is_refused_and_leaves_nothing(
@@ -126,14 +126,14 @@ def test_the_demo_designs_build_without_complaint(client: TestClient) -> None:
     add_demo_designs(store)
     lines = client.get("/api/designs").json()
     assert len(lines) == len(demo_recipes()) + len(example_files())
-    methods = set()
+    uses = set()
     for line in lines:
         design = client.get(f"/api/designs/{line['id']}").json()
-        methods.add(design["recipe"]["method"])
+        uses.add(design["recipe"]["use"])
         assert design["built"]["flat"]
         assert design["built"]["wrong_area_ratio"] <= 1e-6
         assert [f for f in design["built"]["findings"] if f["severity"] != "note"] == []
-    assert methods == {"adhesive", "heat-transfer"}
+    assert uses == {"surface", "heat-transfer"}
 
 
 def test_trying_an_edit_keeps_nothing(client: TestClient, design: dict[str, Any]) -> None:

@@ -119,7 +119,7 @@ def test_the_screens_pages_are_the_printed_ones(shop: TestClient) -> None:
         assert len(document) == len(pages)
         assert round(document[0].get_width()) == width
         text = document[0].get_textpage().get_text_range()
-        for words in ("Press, bottom film first", "Set the press to 150 °C", "Mirrored", "only to tack it", "in full"):
+        for words in ("Press, bottom film first", "Set the press to 150 °C", "Cut mirrored", "only to tack it", "in full"):
             assert words in " ".join(text.split())
             assert any(word in pages[0] for word in (words, words.split()[0]))
 

@@ -75,10 +75,10 @@ def test_a_small_picture_is_made_once_on_the_ground_and_kept(client: TestClient,
 
 
 def test_a_design_starts_on_the_ground_it_is_meant_for(client: TestClient) -> None:
-    data = {"width": "90mm", "method": "heat-transfer", "ground": "shirt", "ground_colour": "#34495e"}
+    data = {"width": "90mm", "use": "heat-transfer", "ground": "shirt", "ground_colour": "#34495e"}
     made = client.post("/api/designs", data=data, files={"picture": ("disc.png", disc_on_clear())}).json()
     assert made["recipe"]["ground"] == {"kind": "shirt", "colour": "#34495e"}
-    assert made["recipe"]["method"] == "heat-transfer"
+    assert made["recipe"]["use"] == "heat-transfer"
 
 
 def test_an_example_is_added_once_and_taken_out_of_the_bin_again(client: TestClient) -> None:

@@ -90,7 +90,7 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
         assert 'width="127mm"' in files.read("stack.svg").decode()
         sheet = files.read(next(n for n in names if n.startswith("sheets/") and n.endswith(".svg"))).decode()
         assert sheet.split('id="marks"')[1].split("</g>")[0].count("<path") == 3
-        assert "Gather on transfer tape, top first" in files.read("assembly.txt").decode()
+        assert "Gather on transfer tape" in files.read("assembly.txt").decode()
     assert hands.complaints() == []
 
 

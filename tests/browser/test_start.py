@@ -95,7 +95,7 @@ def test_what_a_design_is_for_sets_width_film_and_ground(maker: Counted, tmp_pat
     maker.choose_picture(str(path))
     maker.see('//button[@role="tab"][@aria-selected="true"]')
     made = maker.built_when(lambda d: d["built"], "nothing was built")
-    assert made["recipe"]["method"] == "heat-transfer"
+    assert made["recipe"]["use"] == "heat-transfer"
     assert made["recipe"]["ground"]["kind"] == "shirt"
     assert abs(made["built"]["width_mm"] - 90) < 0.5
     maker.see_text("background dropped")

@@ -9,6 +9,7 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.recipe.model.uses import Use
 from gladstack.shop.jobs.job import Job
 from gladstack.shop.shelf.materials import Material
 from gladstack.shop.shelf.shelf import Shop
@@ -46,7 +47,7 @@ def random_design(rng: random.Random) -> Built:
             art |= {"kind": "shape", "form": rng.choice(forms)}
         arts.append(art)
     joint = {"kind": rng.choice(["butt", "lap", "full"]), "mm": 0.4}
-    return built({"arts": arts, "joint": joint, "method": rng.choice(["adhesive", "heat-transfer"])})
+    return built({"arts": arts, "joint": joint, "use": rng.choice([use.value for use in Use])})
 
 
 def random_shop(rng: random.Random) -> Shop:
@@ -83,13 +84,13 @@ def random_shop(rng: random.Random) -> Shop:
 
 def random_job(rng: random.Random) -> tuple[Job, dict[str, Built], Shop]:
     designs = {f"d{k}": random_design(rng) for k in range(rng.randint(1, 2))}
-    boxes, kinds = ["none", "sheet", "copy", "part"], ["crosses", "circles", "squares", "corners"]
+    boxes, kinds = ["none", "sheet", "copy", "word", "part"], ["crosses", "circles", "squares", "corners"]
     job = Job.model_validate(
         {
             "name": "Job",
             "designs": [{"design": k, "name": k, "copies": rng.randint(1, 4)} for k in designs],
             "layout": rng.choice(["register", "nested"]),
-            "together": rng.choice(["parts", "within", "copy"]),
+            "together": rng.choice([None, "parts", "word", "within", "copy"]),
             "weeding": {"box": rng.choice(boxes), "lines": rng.random() < 0.6, "strip_mm": rng.choice([30, 80])},
             "marks": {"kind": rng.choice(kinds), "count": rng.choice([0, 3, 4]), "inside": rng.random() < 0.5},
             "tiles": {

@@ -131,7 +131,7 @@ def test_only_sheets_that_there_are_are_named_and_the_same_design_gives_the_same
 def test_what_is_pressed_is_told_as_that() -> None:
     text = files(made(method="heat-transfer"))["assembly.txt"].decode()
     assert text.startswith("Fog & dome\n")
-    assert "Press, bottom first" in text
+    assert "Press, bottom film first" in text
 
 
 def test_nothing_left_to_cut_is_refused() -> None:

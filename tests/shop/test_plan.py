@@ -120,7 +120,8 @@ def badge() -> Built:
 
 
 def job_of(**more: Any) -> Job:
-    return Job.model_validate({"name": "Badges", "designs": [{"design": "badge", "name": "Badge", "copies": 6}], **more})
+    plain = {"name": "Badges", "designs": [{"design": "badge", "name": "Badge", "copies": 6}], "together": "parts"}
+    return Job.model_validate({**plain, **more})
 
 
 def laid(job: Job, badge: Built, shop: Shop | None = None, seconds: int = 0) -> Plan:
@@ -428,7 +429,7 @@ def test_films_of_one_material_share_a_sheet_if_wanted() -> None:
 def test_a_job_of_too_many_parts_is_told_with_figures() -> None:
     words = {"kind": "lettering", "id": "w", "text": "ABCDEFGHIJKLMNOP", "font": "inter-black", "height_mm": 8, "film": NAVY}
     designs = [{"design": "d", "name": "D", "copies": 500}]
-    job = Job.model_validate({"name": "J", "designs": designs, "layout": "nested"})
+    job = Job.model_validate({"name": "J", "designs": designs, "layout": "nested", "together": "parts"})
     with pytest.raises(GladStackError, match="8000 parts"):
         plan(job, {"d": built({"arts": [words]})}, demo_shop())
 

@@ -61,6 +61,11 @@ def format_length(mm: float, unit: Unit = "mm") -> str:
     return f"{mm:.1f} mm" if unit == "mm" else f"{mm / INCH_TO_MM:.3f} in"
 
 
+def temperature(celsius: float, unit: Unit = "mm") -> str:
+    """A temperature for reading: in Fahrenheit where lengths are in inches."""
+    return f"{celsius:.0f} °C" if unit == "mm" else f"{celsius * 9 / 5 + 32:.0f} °F"
+
+
 def format_area(mm2: float, unit: Unit = "mm") -> str:
     """`mm2` for reading, in the square of a unit."""
     return f"{mm2:.2f} mm²" if unit == "mm" else f"{mm2 / INCH_TO_MM**2:.4f} in²"

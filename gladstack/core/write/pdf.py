@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -92,7 +93,7 @@ def _drawn(canvas: Canvas, mark: DrawnItem, height: float) -> None:
 
 
 def cut_pages(
-    title: str, length_mm: float, width_mm: float, drawn: Sequence[DrawnItem], paper: Paper = "film"
+    title: str, length_mm: float, width_mm: float, drawn: Sequence[Text | DrawnItem], paper: Paper = "film"
 ) -> list[Page]:
     """Cut lines of one film at 1:1: on a page of its size, or on paper with a margin, tiled where it is larger.
 
@@ -101,7 +102,7 @@ def cut_pages(
     if paper == "film":
         windows = _windows(length_mm, width_mm, _LONGEST_MM, _LONGEST_MM, 0.0)
         return [
-            Page(x1 - x0, y1 - y0, tuple(_shifted(d, -x0, -y0, (0.0, 0.0, x1 - x0, y1 - y0)) for d in drawn))
+            Page(x1 - x0, y1 - y0, tuple(_shifted(drawn, -x0, -y0, (0.0, 0.0, x1 - x0, y1 - y0))))
             for x0, y0, x1, y1 in windows
         ]
     w, h = PAPER_MM[paper]
@@ -112,7 +113,7 @@ def cut_pages(
     pages = []
     for k, (x0, y0, x1, y1) in enumerate(windows):
         clip = (_EDGE_MM, _EDGE_MM, _EDGE_MM + x1 - x0, _EDGE_MM + y1 - y0)
-        marks: list[Text | DrawnItem] = [_shifted(d, _EDGE_MM - x0, _EDGE_MM - y0, clip) for d in drawn]
+        marks: list[Text | DrawnItem] = _shifted(drawn, _EDGE_MM - x0, _EDGE_MM - y0, clip)
         told = f"{title} · page {k + 1} of {len(windows)} · {x0:.0f} to {x1:.0f} mm along, {y0:.0f} to {y1:.0f} across"
         marks.append(Text(_EDGE_MM, page_h - 4.0, told, 2.8, colour=SOFT))
         if len(windows) > 1:
@@ -134,9 +135,18 @@ def _windows(length: float, width: float, most_x: float, most_y: float, overlap:
     return [(x0, y0, x1, y1) for y0, y1 in spans(width, most_y) for x0, x1 in spans(length, most_x)]
 
 
-def _shifted(mark: DrawnItem, dx: float, dy: float, clip: Box) -> DrawnItem:
-    moved = tuple(transform_chain(c, (1.0, 0.0, 0.0, 1.0, dx, dy)) for c in mark.chains)
-    return DrawnItem(moved, mark.fill, mark.line, mark.width_mm, mark.dash_mm, clip)
+def _shifted(marks: Sequence[Text | DrawnItem], dx: float, dy: float, clip: Box) -> list[Text | DrawnItem]:
+    """Marks moved onto a page; of lines only what lies within the clip shows, and of text what begins there."""
+    out: list[Text | DrawnItem] = []
+    for mark in marks:
+        if isinstance(mark, Text):
+            moved = replace(mark, x=mark.x + dx, y=mark.y + dy)
+            if clip[0] <= moved.x <= clip[2] and clip[1] <= moved.y <= clip[3]:
+                out.append(moved)
+        else:
+            chains = tuple(transform_chain(c, (1.0, 0.0, 0.0, 1.0, dx, dy)) for c in mark.chains)
+            out.append(DrawnItem(chains, mark.fill, mark.line, mark.width_mm, mark.dash_mm, clip))
+    return out
 
 
 def _cross(x: float, y: float) -> Chain:

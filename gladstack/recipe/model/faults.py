@@ -38,7 +38,7 @@ def plain_fault(fault: Mapping[str, Any]) -> str:
         return f"there may be at most {bounds.get('max_length')}."
     if kind == "too_short":
         return f"there must be at least {bounds.get('min_length')}."
-    if kind == "literal_error":
+    if kind in ("literal_error", "enum"):
         return f"it must be {bounds.get('expected')}."
     if kind in ("union_tag_invalid", "union_tag_not_found"):
         return "there is nothing of this kind."

@@ -14,9 +14,9 @@ from gladstack.core.write.pdf import Paper
 from gladstack.core.write.svg import SvgLayer, stack_svg
 from gladstack.recipe.build.built import Built
 from gladstack.shop.files.formats import OUTPUTS, PLAIN, Format, sheet_files
+from gladstack.shop.papers.steps import work
 from gladstack.shop.plan.checks import measured
 from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan
-from gladstack.shop.plan.wanted import WantedFilm
 
 
 def plan_json(plan: Plan, seconds: float, told: Sequence[Told] = ()) -> dict[str, Any]:
@@ -175,32 +175,12 @@ def assembly(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> 
         size = f"{format_length(built.width_mm, unit)} × {format_length(built.height_mm, unit)}"
         copies = f"{d.copies} copies" if d.copies > 1 else "one copy"
         rows += ["", f"{d.name}: {copies}, {size}, at most {built.max_thickness} films on one another"]
-        rows += ["", *_steps(films)]
+        made = work(films, plan.job, unit)
+        rows += ["", made.heading, "-" * len(made.heading)]
+        rows += [line for k, step in enumerate(made.steps, 1) for line in wrapped(f"  {k}. {step.text}")]
+        rows += [line for told in (made.schedule.told if made.schedule else ()) for line in wrapped(f"Mind: {told}")]
     if any(f.marks(plan.job) for f in plan.films):
         rows += ["", *wrapped(_MARKS)]
     if lines := dict.fromkeys(f"- {f.text} {f.helps}".rstrip() for f in told):
         rows += ["", "Mind", "----", *(line for text in lines for line in wrapped(text))]
     return "\n".join(rows) + "\n"
-
-
-def _steps(films: Sequence[WantedFilm]) -> list[str]:
-    """The films of one design in the order they go together."""
-    pressed = [f for f in films if f.material.method == "heat-transfer"]
-    taped = [f for f in films if f.material.method != "heat-transfer"]
-    rows: list[str] = []
-    if pressed:
-        rows += ["Press, bottom first", "-------------------"]
-        rows += [f"  {k}. {f.layer.name}, {f.material.name}{_press(f)}" for k, f in enumerate(pressed, 1)]
-        rows += wrapped("Press the last one for the full time, not the first: a base pressed too long shrinks.")
-    if taped:
-        rows += ["Gather on transfer tape, top first", "----------------------------------"]
-        rows += [f"  {k}. {f.layer.name}, {f.material.name}" for k, f in enumerate(reversed(taped), 1)]
-        rows += wrapped("The last one lies on the ground: lay the gathered stack down and peel off the tape.")
-    return rows
-
-
-def _press(film: WantedFilm) -> str:
-    press = film.material.press
-    if press is None:
-        return ""
-    return f": {press.celsius} °C, {press.tack_s:g} s to tack, {press.full_s:g} s in full, peel {press.peel}"

@@ -21,9 +21,11 @@ from gladstack.shop.jobs.job import (
     Marks,
     PieceChoice,
     PlacedSeam,
+    Pressing,
     SeamCount,
     SeamCounts,
     Tiles,
+    Together,
     Weeding,
 )
 
@@ -47,7 +49,7 @@ class SetJob(AJobEdit):
     name: Name | None = None
     cutter: Id | None = None
     layout: Layout | None = None
-    together: Literal["parts", "within", "copy"] | None = None
+    together: Together | None = None
     weeding: Weeding | None = None
     marks: Marks | None = None
     tiles: Tiles | None = None
@@ -55,6 +57,7 @@ class SetJob(AJobEdit):
     slug: bool | None = None
     test_cut: bool | None = None
     laying_down: Literal["dry", "wet"] | None = None
+    pressing: Pressing | None = None
     hinge: bool | None = None
     place_mm: Annotated[float, Field(ge=0.0, le=2000.0)] | None = None
     spacing_mm: MarginMm | None = None
@@ -77,6 +80,7 @@ class SetJob(AJobEdit):
             "slug": "numbers",
         } | {
             "laying_down": "how films are laid down",
+            "pressing": "how long films are pressed",
             "place_mm": "where it goes",
         }
         return "Changed " + ", ".join(words.get(k, k) for k in self._changes()) if self._changes() else "Changed nothing"

@@ -11,6 +11,8 @@ from gladstack.recipe.model.values import ClearanceMm, Degrees, FilmKey, Frozen,
 DesignRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}$")]
 Layout = Literal["register", "whole", "nested"]
 """All films of a design at the same places; each film whole, where it takes least; or part by part."""
+PressSeconds = Annotated[float, Field(ge=0.0, le=600.0, allow_inf_nan=False)]
+Together = Literal["parts", "word", "within", "copy"]
 SeamCount = Annotated[int, Field(ge=0, le=400)]
 Copies = Annotated[int, Field(ge=1, le=500)]
 
@@ -57,7 +59,7 @@ class JobFilm(Frozen):
 class Weeding(Frozen):
     """Boxes to weed by, at a distance from what they hold; and lines that divide the waste into strips."""
 
-    box: Literal["none", "sheet", "copy", "part"] = "sheet"
+    box: Literal["none", "sheet", "copy", "word", "part"] = "sheet"
     distance_mm: MarginMm = 3.0
     lines: bool = False
     strip_mm: SheetMm = 80.0
@@ -127,6 +129,14 @@ class LaidPart(Frozen):
     pinned: bool = False
 
 
+class Pressing(Frozen):
+    """How a maker presses, where that is not as the films have it: how long to tack, in full and from behind at last."""
+
+    tack_s: PressSeconds | None = None
+    full_s: PressSeconds | None = None
+    behind_s: PressSeconds | None = None
+
+
 class KeptTogether(Frozen):
     """Parts of one film of a design that keep their places to each other, in every copy."""
 
@@ -145,9 +155,10 @@ class PieceChoice(Frozen):
 class Job(Frozen):
     """One job.
 
-    `together` says what keeps its places among nested parts: nothing, what lies within another part, or each copy of a film
-    as a whole; `kept` are parts chosen by hand. `share` lays films in register that are of one material on one sheet.
-    `laying_down` and `hinge` say how adhesive films go onto their ground, `place_mm` how far from collar, handle or edge.
+    `together` says what keeps its places among nested parts: nothing, the letters of a word, what lies within another part,
+    or each copy of a film as a whole (None: words, and copies where there are several); `kept` are parts chosen by hand.
+    `share` lays films in register that are of one material on one sheet. `laying_down` and `hinge` say how adhesive films go
+    onto their ground, `place_mm` how far from collar, handle or edge, and `pressing` how long a maker presses.
     """
 
     version: Literal[1] = 1
@@ -155,7 +166,7 @@ class Job(Frozen):
     designs: Annotated[tuple[JobDesign, ...], Field(min_length=1, max_length=500)]
     cutter: Id = "table-300"
     layout: Layout = "register"
-    together: Literal["parts", "within", "copy"] = "parts"
+    together: Together | None = None
     films: Annotated[tuple[JobFilm, ...], Field(max_length=2000)] = ()
     kept: Annotated[tuple[KeptTogether, ...], Field(max_length=1000)] = ()
     share: bool = False
@@ -166,6 +177,7 @@ class Job(Frozen):
     slug: bool = False
     test_cut: bool = False
     laying_down: Literal["dry", "wet"] = "dry"
+    pressing: Pressing = Pressing()
     hinge: bool = True
     place_mm: Annotated[float, Field(ge=0.0, le=2000.0)] | None = None
     spacing_mm: MarginMm | None = None
@@ -178,6 +190,13 @@ class Job(Frozen):
         if len(set(named)) < len(named):
             raise ValueError("a job names a design twice; give it more copies instead")
         return self
+
+    @property
+    def keeps(self) -> Together:
+        """What keeps its places among nested parts."""
+        if self.together is not None:
+            return self.together
+        return "copy" if any(d.copies > 1 for d in self.designs) else "word"
 
     def film(self, design: str, film: str) -> JobFilm:
         """What was chosen for a film, or for that of the design it is made from; or nothing."""

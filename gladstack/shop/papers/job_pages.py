@@ -13,6 +13,7 @@ from gladstack.core.geometry.outlines import Part
 from gladstack.core.write.pages import INK, SOFT, DrawnItem, Page, Text, Type
 from gladstack.core.write.pdf import PAPER_MM, cut_pages
 from gladstack.shop.papers.job_sheet import Assembly, JobSheet, SheetEntry, lost_easily, minutes, size_of
+from gladstack.shop.papers.numbers import MapNumber
 from gladstack.shop.plan.furnish import box_chain
 
 PageSize = Literal["A4", "Letter"]
@@ -20,6 +21,7 @@ _EDGE = 14.0
 _LINE = 4.6
 _BODY = 3.5
 _BAR = 6.0
+_NUMBER_MM, _SMALL_MM = 2.4, 1.6
 _MOST_SMALL = 400
 
 
@@ -140,15 +142,13 @@ def _assembled(flow: _Flow, sheet: JobSheet, made: Assembly) -> None:
     bottom = y + 6
     flow.y = top
     x = left + wide + 6
-    if any(film.pressed for film in made.films):
-        flow.text("Press, bottom film first", _BODY, bold=True, x=x)
-    elif made.films:
-        flow.text("Gather on transfer tape, top film first", _BODY, bold=True, x=x)
-    for step in made.steps:
-        flow.tick(step, x=x)
-    for told in made.schedule.told if made.schedule else ():
+    flow.text(made.work.heading, _BODY, bold=True, x=x)
+    for step in made.work.steps:
+        flow.tick(step.text, x=x)
+    for told in made.work.schedule.told if made.work.schedule else ():
         flow.text(f"Mind: {told}", _BODY, bold=True, x=x)
-    flow.text(f"It goes {format_length(made.from_mm, sheet.unit)} {made.place}, in the middle.", x=x)
+    if made.place:
+        flow.text(f"It goes {format_length(made.from_mm, sheet.unit)} {made.place}, in the middle.", x=x)
     if len(flow.pages) == page:
         flow.y = max(flow.y, bottom)
 
@@ -164,6 +164,7 @@ def _sheet(flow: _Flow, sheet: JobSheet, entry: SheetEntry) -> None:
         DrawnItem((transform_chain(film, onto),), "#ffffff", SOFT, 0.2),
         DrawnItem(tuple(transform_chain(c, onto) for c in entry.outlines), entry.colour, INK, 0.08),
         DrawnItem(tuple(transform_chain(c, onto) for c in entry.lines), None, SOFT, 0.1),
+        *_numbers(entry.numbers, onto, _SMALL_MM),
     )
     top = flow.y
     x = _EDGE + wide + 6
@@ -209,9 +210,10 @@ def _placement(made: Assembly, sheet: JobSheet, paper: PageSize) -> list[Page]:
     """The decal at its true size with its centre lines, and the line it is measured from where that is near."""
     left, top, right, bottom = made.frame
     pad = 6.0
-    above = made.from_mm if made.ground in ("shirt",) and made.from_mm <= 120 else 0.0
-    beside = made.from_mm if made.ground == "mug" and made.from_mm <= 120 else 0.0
-    below = made.from_mm if made.ground not in ("shirt", "mug") and made.from_mm <= 120 else 0.0
+    near = made.from_mm if made.place and made.from_mm <= 120 else 0.0
+    above = near if made.ground == "shirt" else 0.0
+    beside = near if made.ground == "mug" else 0.0
+    below = near if made.ground not in ("shirt", "mug") else 0.0
     dx, dy = pad + beside - left, pad + above - top
     onto = (1.0, 0.0, 0.0, 1.0, dx, dy)
     w, h = right - left + 2 * pad + beside, bottom - top + 2 * pad + above + below
@@ -223,9 +225,23 @@ def _placement(made: Assembly, sheet: JobSheet, paper: PageSize) -> list[Page]:
         *([_line(pad, 0.0, pad, h)] if beside else []),
         *([_line(0.0, h - pad, w, h - pad)] if below else []),
     ]
-    drawn = [*films, DrawnItem(tuple(lines), None, "#6d3468", 0.2, (3.0, 2.0)), DrawnItem(tuple(from_line), None, INK, 0.5)]
-    told = f"{made.name} at its true size · {format_length(made.from_mm, sheet.unit)} {made.place}"
-    return cut_pages(told, w, h, drawn, paper)
+    drawn: list[Text | DrawnItem] = [
+        *films,
+        DrawnItem(tuple(lines), None, "#6d3468", 0.2, (3.0, 2.0)),
+        DrawnItem(tuple(from_line), None, INK, 0.5),
+    ]
+    drawn += _numbers(made.numbers, onto, _NUMBER_MM)
+    where = f" · {format_length(made.from_mm, sheet.unit)} {made.place}" if made.place else ""
+    return cut_pages(f"{made.name} at its true size, as it is seen{where}", w, h, drawn, paper)
+
+
+def _numbers(numbers: Sequence[MapNumber], onto: Matrix, size_mm: float) -> list[Text]:
+    """Numbers beside their parts, small enough to tell them apart."""
+    a, b, c, d, e, f = onto
+    return [
+        Text(a * n.x_mm + c * n.y_mm + e + 0.3, b * n.x_mm + d * n.y_mm + f + size_mm / 3, str(n.number), size_mm, bold=True)
+        for n in numbers
+    ]
 
 
 def _small_parts(sheet: JobSheet, font: Type, paper: PageSize) -> list[Page]:
@@ -256,7 +272,9 @@ def _small_parts(sheet: JobSheet, font: Type, paper: PageSize) -> list[Page]:
             x, deep = _EDGE, 0.0
         onto = (1.0, 0.0, 0.0, 1.0, x - left, flow.y - top)
         flow.add(DrawnItem(tuple(_moved((part.outline,), onto)), None, INK, 0.15))
-        x, deep = x + w + 4, max(deep, h)
+        number = "" if part.number is None else str(part.number)
+        flow.add(Text(x + w + 0.5, flow.y + h / 2 + _NUMBER_MM / 3, number, _NUMBER_MM, bold=True))
+        x, deep = x + w + 5, max(deep, h)
     return flow.done()
 
 

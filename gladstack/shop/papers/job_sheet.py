@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 import shapely
 
@@ -16,13 +15,11 @@ from gladstack.core.geometry.curves import Chain
 from gladstack.core.geometry.outlines import Part
 from gladstack.recipe.build.built import Built
 from gladstack.shop.jobs.job import JobDesign
-from gladstack.shop.papers.pressing import HOW, Schedule, schedule
+from gladstack.shop.papers.numbers import EASY_TO_LOSE_MM2, MapNumber, PartKey, numbered, on_map, ranges
+from gladstack.shop.papers.steps import Work, work
 from gladstack.shop.plan.furnish import box_chain
 from gladstack.shop.plan.planned import Plan, SheetPlan
-from gladstack.shop.plan.wanted import WantedFilm
 
-EASY_TO_LOSE_MM2 = 40.0
-"""A part smaller than this is easily lost in weeding."""
 _WEED_PART_S = 4.0
 _WEED_WASTE_S = 3.0
 _HANDLE_S = 25.0
@@ -32,8 +29,8 @@ _FROM: dict[str, tuple[str, float]] = {
     "mug": ("from the handle", 45.0),
     "window": ("from the lower edge", 150.0),
     "wood": ("from the lower edge", 40.0),
-    "table": ("from the edge", 20.0),
 }
+"""Where a decal goes on a ground that is known."""
 
 
 @dataclass(frozen=True)
@@ -62,6 +59,7 @@ class SheetEntry:
     cost: float
     outlines: tuple[Chain, ...]
     lines: tuple[Chain, ...]
+    numbers: tuple[MapNumber, ...]
 
 
 @dataclass(frozen=True)
@@ -84,11 +82,12 @@ class SmallPart:
     colour: str
     outline: Part
     box: Box
+    number: int | None
 
 
 @dataclass(frozen=True)
 class Assembly:
-    """How one design goes together and where it goes."""
+    """How one design goes together, and where it goes if that is known (`place`)."""
 
     design: str
     name: str
@@ -96,11 +95,11 @@ class Assembly:
     frame: Box
     ground: str
     films: tuple[StackFilm, ...]
-    schedule: Schedule | None
-    steps: tuple[str, ...]
+    work: Work
     place: str
     from_mm: float
     small: tuple[SmallPart, ...]
+    numbers: tuple[MapNumber, ...]
 
 
 @dataclass(frozen=True)
@@ -123,7 +122,8 @@ class JobSheet:
 def job_sheet(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> JobSheet:
     """The job sheet of a plan, with what is `told` of it."""
     unit = next(iter(designs.values())).recipe.unit
-    entries = tuple(_entry(s) for s in plan.sheets)
+    numbers = numbered(plan, [d.design for d in plan.job.designs])
+    entries = tuple(_entry(s, numbers) for s in plan.sheets)
     groups: dict[str, list[JobDesign]] = {}
     for d in plan.job.designs:
         groups.setdefault(d.source, []).append(d)
@@ -132,7 +132,7 @@ def job_sheet(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) ->
     for s in plan.sheets:
         length, area = used.get(s.material.name, (0.0, 0.0))
         used[s.material.name] = length + s.length_used_mm, area + s.length_used_mm * s.width_mm
-    press_s = sum((a.schedule.seconds if a.schedule else 0.0) * a.copies for a in made)
+    press_s = sum((a.work.schedule.seconds if a.work.schedule else 0.0) * a.copies for a in made)
     press_s += sum(_HANDLE_S * len(a.films) * a.copies for a in made)
     ticks = tuple(f"{d.name}{f' {k + 1}' if d.copies > 1 else ''}" for d in plan.job.designs for k in range(d.copies))
     return JobSheet(
@@ -142,7 +142,7 @@ def job_sheet(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) ->
     )  # fmt: skip
 
 
-def _entry(sheet: SheetPlan) -> SheetEntry:
+def _entry(sheet: SheetPlan, numbers: Mapping[PartKey, int]) -> SheetEntry:
     blade, cutter = sheet.material.blade, sheet.cutter
     holes = sum(len(p.outline.holes) for p in sheet.parts)
     furniture = sheet.furniture
@@ -155,6 +155,11 @@ def _entry(sheet: SheetPlan) -> SheetEntry:
         _WEED_PART_S * len(sheet.parts) + _WEED_WASTE_S * (holes + 1), sheet.cost,
         tuple(c for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
         (*(box_chain(b) for b in furniture.boxes), *furniture.marks, *furniture.slug, *sheet.pen),
+        tuple(
+            MapNumber(n, p.shape.bounds[2], (p.shape.bounds[1] + p.shape.bounds[3]) / 2)
+            for p in sheet.parts
+            if (n := numbers.get((p.bit.film.design, p.bit.film.film, p.bit.part))) is not None
+        ),
     )  # fmt: skip
 
 
@@ -165,72 +170,34 @@ def _assembly(plan: Plan, entries: Sequence[JobDesign], built: Built) -> Assembl
     films = [f for f in plan.films if f.design == design.design]
     kind = built.recipe.ground.kind
     ground = kind if kind != "table" else "shirt" if any(f.material.method == "heat-transfer" for f in films) else "table"
-    place, default = _FROM[ground]
-    names = [(f.layer.name, f.material) for f in films]
-    made = schedule(names)
+    known = ground in _FROM
+    place, default = _FROM.get(ground, ("from the edge", 0.0))
+    numbers = numbered(plan, sorted(own))
     on_sheets: dict[str, list[int]] = {}
     for sheet in plan.sheets:
         for film in {p.bit.film.film for p in sheet.parts if p.bit.film.design in own}:
             on_sheets.setdefault(film, []).append(sheet.number)
     stack = tuple(
         StackFilm(
-            f.layer.name, f.material.colour, f.material.name,
+            f.said, f.material.colour, f.material.name,
             tuple(on_sheets.get(f.film, ())),
             f.cutting.outline.parts, f.material.method == "heat-transfer",
         )
         for f in films
     )  # fmt: skip
     small = tuple(
-        SmallPart(f.layer.name, f.material.colour, part, shape.bounds)
+        SmallPart(f.said, f.material.colour, part, shape.bounds, numbers.get((f.design, f.film, k)))
         for f in (f for f in plan.films if f.design in own)
-        for part, shape in zip(f.cutting.outline.parts, f.cutting.shape.geoms, strict=True)
+        for k, (part, shape) in enumerate(zip(f.cutting.outline.parts, f.cutting.shape.geoms, strict=True))
         if shape.area < EASY_TO_LOSE_MM2
     )
     from_mm = plan.job.place_mm if plan.job.place_mm is not None else default
     return Assembly(
         design.source, design.name if len(entries) == 1 else built.recipe.name, sum(d.copies for d in entries),
-        films[0].frame if films else built.frame, ground, stack, made,
-        tuple(_steps(plan, films, made, built.recipe.unit)), place, from_mm, small,
+        films[0].frame if films else built.frame, ground, stack,
+        work(films, plan.job, built.recipe.unit, ranges(films, numbers)), place if known or from_mm else "", from_mm, small,
+        on_map(films, numbers),
     )  # fmt: skip
-
-
-def _steps(plan: Plan, films: Sequence[WantedFilm], made: Schedule | None, unit: Unit) -> list[str]:
-    """What is done, step by step."""
-    out: list[str] = []
-    if made is not None:
-        out.append(f"Set the press to {made.celsius} °C. Press the bare cloth for {made.preheat_s:g} s to dry it.")
-        for step in made.steps:
-            how = "in full" if step.full else "only to tack it"
-            cover = "Lay it in register, cover it with a cover sheet, and press" if step.cover else "Lay it down and press"
-            out.append(f"{step.name}: {cover.lower()} {step.seconds:g} s, {how}. Peel {step.peel}: {HOW[step.peel]}.")
-        if made.behind_s:
-            out.append(f"Turn it over, cover it, and press {made.behind_s:g} s from behind.")
-    taped = [f for f in films if f.material.method != "heat-transfer"]
-    if taped:
-        out += _taped(taped, plan.job.laying_down, hinge=plan.job.hinge)
-    return out
-
-
-def _taped(films: Sequence[WantedFilm], way: Literal["dry", "wet"], *, hinge: bool) -> list[str]:
-    names = [f.layer.name for f in films]
-    top, rest = names[-1], names[-2::-1]
-    out = [f"Lay transfer tape on {top}, rub it down, and lift the film off its liner."]
-    out += [f"Lay the tape with its films in register on {name}, rub it down, and lift both." for name in rest]
-    if way == "wet":
-        out.append("Wash the ground, and wet it with water and a drop of soap.")
-    else:
-        out.append("Clean the ground with alcohol and let it dry.")
-    if hinge:
-        out.append("Put it where it goes, and fix it with a strip of masking tape across its middle as a hinge.")
-        out.append("Fold one half up, take its liner away, and rub it down from the hinge outwards; then the other half.")
-    else:
-        out.append("Take the liner away, lay the films down from one edge, and rub outwards from the middle.")
-    out.append(
-        "Press the water out, and wait an hour before you peel the tape."
-        if way == "wet"
-        else "Peel the tape flat back on itself."
-    )
-    return out
 
 
 def lost_easily(small: Sequence[SmallPart]) -> str:

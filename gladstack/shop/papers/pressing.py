@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from gladstack.recipe.model.values import changed
+from gladstack.shop.jobs.job import Pressing
 from gladstack.shop.shelf.kinds import Press
 from gladstack.shop.shelf.materials import Material
 
@@ -49,13 +51,15 @@ class Schedule:
         return self.preheat_s + sum(s.seconds + _WAITS_S[s.peel] for s in self.steps) + self.behind_s
 
 
-def schedule(films: Sequence[tuple[str, Material]]) -> Schedule | None:
+def schedule(films: Sequence[tuple[str, Material]], own: Pressing | None = None) -> Schedule | None:
     """The schedule for films (name, material) from the ground up; None if none of them is pressed.
 
     All are pressed at one temperature, the lowest that every film bonds at. Each but the last is only tacked; the last is
-    pressed in full, and as much longer as a film below it still lacks, but no film longer in all than it bears.
+    pressed in full, and as much longer as a film below it still lacks, but no film longer in all than it bears. The maker's
+    `own` seconds go before those of the films.
     """
-    held = [(name, m.press or Press()) for name, m in films if m.method == "heat-transfer"]
+    own = own or Pressing()
+    held = [(name, _as_wanted(m.press or Press(), own)) for name, m in films if m.method == "heat-transfer"]
     if not held:
         return None
     told: list[str] = []
@@ -86,5 +90,11 @@ def schedule(films: Sequence[tuple[str, Material]]) -> Schedule | None:
         PressStep(k, name, press.tack_s if k < len(held) - 1 else last, k == len(held) - 1, press.peel, k > 0)
         for k, (name, press) in enumerate(held)
     ]
-    behind = max(p.behind_s for _, p in held)
+    behind = max(p.behind_s for _, p in held) if own.behind_s is None else own.behind_s
     return Schedule(celsius, PREHEAT_S, tuple(steps), behind, tuple(b + last for b in before), tuple(told))
+
+
+def _as_wanted(press: Press, own: Pressing) -> Press:
+    """A film's press with the maker's own seconds; what it bears stays."""
+    told = {"tack_s": own.tack_s, "full_s": own.full_s}
+    return changed(press, bears_s=press.most_s, **{k: v for k, v in told.items() if v is not None})

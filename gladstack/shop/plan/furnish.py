@@ -64,16 +64,17 @@ def polygon(chain: Chain) -> Polygon:
 def furnish(
     parts: Sequence[Polygon], job: Job, number: int, count: int, name: str, margin: float, spacing: float,
     size: tuple[float, float], frames: Sequence[tuple[Box, Matrix]], others: Sequence[MultiPolygon], nth: int, marks: int,
-    clusters: Sequence[Box], copies: Sequence[int], *, reverse: bool, labels: Sequence[tuple[str, Box]] = (),
+    clusters: Sequence[Box], groups: Sequence[object], *, reverse: bool, labels: Sequence[tuple[str, Box]] = (),
 ) -> Furniture:  # fmt: skip
     """What a sheet bears beside its parts, none of it nearer to them than its clearance.
 
-    `labels` are the numbers of tiles, each with the box of the tile on the sheet.
+    `groups` says for each part what is boxed together with it; `labels` are the numbers of tiles, each with the box of the
+    tile on the sheet.
     """
     notes: list[str] = []
     inside = (margin, margin, size[0] - margin, size[1] - margin)
     marked = _marks(frames, others, job, nth, marks, inside, spacing, notes) if frames and job.marks.count else []
-    boxes = _boxes(parts, marked, job, inside, clusters, copies)
+    boxes = _boxes(parts, marked, job, inside, clusters, groups)
     taken: list[Polygon] = [*parts, *(polygon(c) for c in marked)]
     lines_of_boxes = [shapely.box(*b).boundary.buffer(0.05, cap_style="flat") for b in boxes]
     right = max(s.bounds[2] for s in [*taken, *lines_of_boxes])
@@ -135,23 +136,42 @@ def _within(box: Box, inside: Box) -> bool:
 
 
 def _boxes(
-    parts: Sequence[Polygon], marks: Sequence[Chain], job: Job, inside: Box, clusters: Sequence[Box], copies: Sequence[int]
+    parts: Sequence[Polygon],
+    marks: Sequence[Chain],
+    job: Job,
+    inside: Box,
+    clusters: Sequence[Box],
+    groups: Sequence[object],
 ) -> list[Box]:
+    """Boxes to weed by: round each cluster of nested parts, round what is of one group, or round everything."""
     weeding = job.weeding
     d = weeding.distance_mm
     if weeding.box == "none":
         return []
-    if clusters and (weeding.box == "part" or (weeding.box == "copy" and job.together == "copy")):
+    if clusters and (weeding.box in ("part", "word") or (weeding.box == "copy" and job.keeps == "copy")):
         return list(clusters)
-    if weeding.box == "copy" and not clusters:
-        groups = [[p for p, c in zip(parts, copies, strict=True) if c == one] for one in dict.fromkeys(copies)]
-        found = [weed_box(g, d, inside) for g in groups]
-        shapes = np.array([shapely.box(*b) for b in found if b], dtype=object)
-        held = shapely.STRtree(shapes).query(shapes, predicate="intersects")
-        if np.all(held[0] == held[1]):
-            return [b for b in found if b]
+    if weeding.box != "sheet" and not clusters:
+        own: dict[object, list[Polygon]] = {}
+        for part, group in zip(parts, groups, strict=True):
+            own.setdefault(group, []).append(part)
+        found = [b for b in (weed_box(shapes, d, inside) for shapes in own.values()) if b]
+        return _joined(found, parts, d, inside)
     around = weed_box([*parts, *(polygon(c) for c in marks)], d, inside)
     return [around] if around else []
+
+
+def _joined(boxes: Sequence[Box], parts: Sequence[Polygon], d: float, inside: Box) -> list[Box]:
+    """Boxes that would cut through each other, or through another's parts, as one box round both."""
+    out = list(boxes)
+    while True:
+        shapes = np.array([shapely.box(*b) for b in out], dtype=object)
+        a, b = shapely.STRtree(shapes).query(shapes, predicate="intersects")
+        pair = next(((int(k), int(n)) for k, n in zip(a, b, strict=True) if k < n), None)
+        if pair is None:
+            return out
+        held = [p for p in parts if any(shapes[k].contains(p) for k in pair)]
+        both = weed_box(held, d, inside)
+        out = [box for k, box in enumerate(out) if k not in pair] + ([both] if both else [])
 
 
 def _free(

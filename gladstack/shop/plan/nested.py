@@ -85,7 +85,7 @@ def turns_of(material: Material) -> tuple[float, ...]:
 
 def _groups(bits: Sequence[PartCopy], job: Job) -> list[list[PartCopy]]:
     """Bits of one copy of a film by what keeps together: what was chosen by hand, then what the job says."""
-    if job.together == "copy":
+    if job.keeps == "copy":
         return [list(bits)]
     groups: list[list[PartCopy]] = []
     for kept in job.kept:
@@ -93,12 +93,23 @@ def _groups(bits: Sequence[PartCopy], job: Job) -> list[list[PartCopy]]:
         groups += [own] if own else []
     held = {b.part for group in groups for b in group}
     rest = [b for b in bits if b.part not in held]
+    if job.keeps == "word":
+        return [*groups, *_words(rest)]
     return [*groups, *_within(rest, job)]
+
+
+def _words(bits: Sequence[PartCopy]) -> list[list[PartCopy]]:
+    """The letters of each word together, all else by itself."""
+    groups: dict[tuple[str, int], list[PartCopy]] = {}
+    for bit in bits:
+        word = bit.film.words[bit.part]
+        groups.setdefault(("part", bit.part) if word is None else ("word", word), []).append(bit)
+    return list(groups.values())
 
 
 def _within(bits: Sequence[PartCopy], job: Job) -> list[list[PartCopy]]:
     """Bits each by itself, or with what lies within it."""
-    if job.together == "parts" or len(bits) < 2:
+    if job.keeps == "parts" or len(bits) < 2:
         return [[b] for b in bits]
     # What lies within another's outer edge moves with it.
     filled = np.array([Polygon(b.polygon.exterior) for b in bits], dtype=object)
@@ -126,7 +137,7 @@ def _item(bits: Sequence[PartCopy], turns: tuple[float, ...], form: int, job: Jo
 
 def boxed_apart(job: Job) -> bool:
     """Whether each cluster has a weed box of its own, which needs its room."""
-    return job.weeding.box == "part" or (job.weeding.box == "copy" and job.together == "copy")
+    return job.weeding.box in ("part", "word") or (job.weeding.box == "copy" and job.keeps == "copy")
 
 
 def _fitting(bits: Sequence[PartCopy], turns: tuple[float, ...], room: Room, job: Job) -> list[list[PartCopy]]:

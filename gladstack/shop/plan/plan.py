@@ -279,13 +279,20 @@ def _nested(films: Sequence[WantedFilm], job: Job, supply: Supply, seconds: int)
     return drafts
 
 
+def _group(bit: PartCopy, job: Job) -> tuple[object, ...]:
+    """What is boxed together: the parts of a copy, of a word, or each by itself."""
+    copy = (bit.film.design, bit.film.film, bit.copy, bit.tile)
+    word = bit.film.words[bit.part] if job.weeding.box == "word" else None
+    return copy if job.weeding.box == "copy" else (*copy, word, bit.part if word is None else -1)
+
+
 def _sheet(number: int, draft: _Draft, job: Job, count: int, cutter: Cutter) -> SheetPlan:
     """A draft with boxes, lines, marks and numbers, its use of stock and what it leaves."""
     right = max(p.shape.bounds[2] for p in draft.parts)
     furniture = furnish(
         [p.shape for p in draft.parts], job, number, count, draft.name, draft.margin_mm, draft.spacing_mm,
         (draft.length_mm, draft.width_mm), draft.frames, draft.others, draft.nth, draft.marks, draft.clusters,
-        [b.bit.copy for b in draft.parts],
+        [_group(b.bit, job) for b in draft.parts],
         reverse=any(p.bit.film.reverse_weed for p in draft.parts), labels=draft.labels,
     )  # fmt: skip
     pen, beside = drawn_on(draft.parts, (draft.length_mm, draft.width_mm), draft.margin_mm)

@@ -19,6 +19,7 @@ from gladstack.core.geometry.outlines import CurveIndex, Outline, Part, outline_
 from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.recipe.model.uses import USES, Use
 from gladstack.shop.jobs.job import Job, JobDesign, Layout
+from gladstack.shop.plan.words import Letter, letter_of, letters_of
 from gladstack.shop.shelf.materials import ANY, Material, any_film
 from gladstack.shop.shelf.shelf import Near, Shop
 
@@ -39,7 +40,7 @@ class WantedFilm:
 
     `near` is how far the material's colour is from the film's, in delta-E (None: any film of its colour); `chosen` tells
     whether the maker chose it, `nearest` what the shelf offers else. `presses` says how often the film goes through the
-    press. `frame` is the design's; `pen` what a pen draws on the film.
+    press. `frame` and `letters` are the design's; `pen` is what a pen draws on the film.
     """
 
     design: str
@@ -58,6 +59,7 @@ class WantedFilm:
     frame: Box
     curves: CurveIndex
     pen: tuple[Chain, ...] = ()
+    letters: tuple[Letter, ...] = ()
 
     @property
     def film(self) -> str:
@@ -68,6 +70,12 @@ class WantedFilm:
     def cutting(self) -> Cutting:
         """Its cut shape; parts that come to nothing on the grid they are written on are left out."""
         return cutting_of(self.layer.cut, self.layer.outline)
+
+    @cached_property
+    def words(self) -> tuple[int | None, ...]:
+        """The word that each of its parts belongs to, by its number in the design."""
+        found = (letter_of(shape, self.letters) for shape in self.cutting.shape.geoms)
+        return tuple(letter.word if letter else None for letter in found)
 
     @property
     def extent(self) -> Box:
@@ -133,7 +141,7 @@ def wanted_films(job: Job, designs: Mapping[str, Built], shop: Shop) -> list[Wan
 
 def items_of(job: Job, layout: Layout, parts: int) -> int:
     """How many things to be laid a copy of a film is that has so many parts: one, where it is nested as a whole."""
-    return min(parts, 1) if layout == "nested" and job.together == "copy" else parts
+    return min(parts, 1) if layout == "nested" and job.keeps == "copy" else parts
 
 
 def require_few(counts: Mapping[Layout, int]) -> None:
@@ -152,6 +160,7 @@ def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[Wanted
     index = CurveIndex([c for art in built.arts for c in art.curves.value])
     out: list[WantedFilm] = []
     pressed = 0
+    letters = letters_of(built)
     layers = [layer for layer in built.layers if not layer.cut.is_empty and layer.outline.parts]
     picks = picked(built, layers, {x.film: job.film(one.design, x.film).material for x in layers}, shop)
     # From the top down: a film is pressed with each that lies over it.
@@ -164,7 +173,7 @@ def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[Wanted
                 one.design, one.name, one.copies, layer, pick.material, pick.near, pick.chosen,
                 tuple(shop.nearest(layer.colour, use, _OFFERED)), use, job.layout_of(one.design, layer.film),
                 own.marks, own.reverse_weed or USES[use].parts_go, max(1, pressed), built.frame, index,
-                tuple(c for p in built.pens if p.on == layer.film for c in p.lines),
+                tuple(c for p in built.pens if p.on == layer.film for c in p.lines), letters,
             )
         )  # fmt: skip
     return out[::-1]

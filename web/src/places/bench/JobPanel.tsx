@@ -192,6 +192,7 @@ function Weeding({ job, change }: Omit<JobPanelProps, "plan">) {
           { value: "none", text: "None" },
           { value: "sheet", text: "Round all on a sheet" },
           { value: "copy", text: "Round each copy" },
+          { value: "word", text: "Round each word" },
           { value: "part", text: "Round each part" },
         ]}
         onChange={(box) => set({ box })}

@@ -32,8 +32,9 @@ export function Nesting({ job, change }: Omit<JobPanelProps, "plan">) {
     <section aria-label="Nesting" className="flex flex-col gap-2">
       <SelectField
         label="Together"
-        value={job.job.together}
+        value={job.job.together ?? (job.job.designs.some((one) => one.copies > 1) ? "copy" : "word")}
         options={[
+          { value: "word", text: "The letters of each word" },
           { value: "parts", text: "Every part by itself" },
           { value: "within", text: "What lies within a shape" },
           { value: "copy", text: "Each copy as a whole" },

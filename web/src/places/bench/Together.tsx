@@ -2,16 +2,23 @@ import { Check } from "@/entry/Entry";
 import { readLength } from "@/geometry/lengths";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
+import { NumberField } from "@/parts/NumberField";
 import { SelectField } from "@/parts/SelectField";
 import type { JobPanelProps } from "@/places/bench/JobPanel";
 import { unread, useUnit } from "@/state/design";
 import type { JobEdit } from "@/state/job";
 
+type Seconds = Record<"tack_s" | "full_s" | "behind_s", number | null>;
+const NO_SECONDS: Seconds = { tack_s: null, full_s: null, behind_s: null };
+
 /** How the films go onto their ground: what the job sheet tells of it follows from this. */
 export function Together({ job, plan, change }: JobPanelProps) {
   const unit = useUnit();
   const edit = (made: JobEdit) => change({ do: "edit", edit: made });
-  const { laying_down, hinge, place_mm } = job.job;
+  const { laying_down, hinge, place_mm, pressing } = job.job;
+  const press = plan?.sheets.find((sheet) => sheet.material.press)?.material.press;
+  const own = (changes: Partial<Seconds>) =>
+    change({ do: "edit", edit: (now) => ({ kind: "set-job", pressing: { ...now.job.pressing, ...changes } }) });
   const taped = plan?.sheets.some((sheet) => !sheet.material.press) ?? true;
   return (
     <Fold
@@ -39,6 +46,37 @@ export function Together({ job, plan, change }: JobPanelProps) {
             With a hinge of masking tape
           </label>
         </>
+      )}
+      {press && (
+        <div className="flex items-end gap-3">
+          <NumberField
+            label="Tack, s"
+            value={pressing.tack_s ?? press.tack_s}
+            places={0}
+            onCommit={(tack_s) => own({ tack_s })}
+          />
+          <NumberField
+            label="In full, s"
+            value={pressing.full_s ?? press.full_s}
+            places={0}
+            onCommit={(full_s) => own({ full_s })}
+          />
+          <NumberField
+            label="From behind, s"
+            value={pressing.behind_s ?? press.behind_s}
+            places={0}
+            onCommit={(behind_s) => own({ behind_s })}
+          />
+        </div>
+      )}
+      {press && Object.values(pressing).some((one) => one !== null) && (
+        <button
+          type="button"
+          className="quiet self-start text-sm"
+          onClick={() => edit({ kind: "set-job", pressing: NO_SECONDS })}
+        >
+          Press as the films say
+        </button>
       )}
       <LengthField
         label="From collar, handle or edge"

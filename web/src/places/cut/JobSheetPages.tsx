@@ -1,11 +1,13 @@
 import { useState } from "react";
 import { Select } from "@/entry/Entry";
 import { useJobSheet } from "@/state/cutting";
+import { useUnit } from "@/state/design";
 import type { JobAnswer } from "@/state/job";
 
 /** The job sheet's pages, the same that are printed; one can be looked at large. */
 export function JobSheetPages({ job, design }: { job: JobAnswer; design: number | null }) {
-  const [paper, setPaper] = useState<"A4" | "Letter">("A4");
+  const unit = useUnit();
+  const [paper, setPaper] = useState<"A4" | "Letter">(unit === "in" ? "Letter" : "A4");
   const [open, setOpen] = useState<number | null>(null);
   const sheet = useJobSheet(job, paper, design);
   const pages = sheet.data?.pages ?? [];

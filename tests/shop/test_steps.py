@@ -1,0 +1,137 @@
+"""The order of work, carried out by a hand that knows only the paper, ends in the decal that was designed."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from gladstack.demo.shelf import demo_shop
+from gladstack.recipe.model.uses import USES, Use
+from gladstack.shop.jobs.job import Job
+from gladstack.shop.papers.job_sheet import job_sheet
+from gladstack.shop.papers.steps import WorkStep, work
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.plan.wanted import WantedFilm
+from tests.examples import examples
+from tests.shop.jobs import built, random_job
+from tests.shop.test_materials import squares
+
+
+def carried_out(steps: tuple[WorkStep, ...]) -> list[tuple[int, bool]]:
+    """The films as they lie at last, what touches the ground first, each with whether it was turned face down."""
+    tape: list[int] = []
+    ground: list[tuple[int, bool]] = []
+    for step in steps:
+        k = -1 if step.film is None else step.film
+        match step.does:
+            case "lift":
+                assert not tape
+                tape = [k]
+            case "gather":
+                assert tape
+                tape.append(k)
+            case "lay":
+                ground += [(film, False) for film in reversed(tape)]
+                tape = []
+            case "press":
+                ground.append((k, True))
+            case "place" | "glue" | "stencil":
+                ground.append((k, False))
+            case "draw":
+                assert (k, False) not in ground
+                assert (k, True) not in ground
+            case "ready" | "turn" | "note":
+                pass
+    assert not tape
+    return ground
+
+
+def seen(ground: list[tuple[int, bool]], films: list[WantedFilm]) -> list[tuple[int, bool]]:
+    """The films as they are seen, from the lowest up, each with whether it reads right."""
+    through = USES[films[0].use].seen_through
+    order = ground[::-1] if through else ground
+    return [(k, (films[k].mirrored != turned) == through) for k, turned in order]
+
+
+@settings(max_examples=examples(100), deadline=None)
+@given(st.integers(0, 10**6))
+def test_a_hand_that_knows_only_the_paper_makes_the_decal(seed: int) -> None:
+    job, designs, shop = random_job(random.Random(seed))
+    made = plan(job, designs, shop)
+    for design in designs:
+        films = [f for f in made.films if f.design == design]
+        steps = work(films, job, "mm").steps
+        assert seen(carried_out(steps), films) == [(k, True) for k in range(len(films))]
+        # Each film is told by name, and what lies scattered is laid part by part.
+        for step in (s for s in steps if s.film is not None):
+            film = films[step.film or 0]
+            assert film.said in step.text
+            kept = film.layout != "nested" or job.keeps == "copy" or len(film.cutting.outline.parts) == 1
+            assert step.parts <= (not kept)
+            if step.does in ("lift", "gather"):
+                assert kept
+
+
+def steps_of(colours: list[str], use: Use, **more: Any) -> list[str]:
+    design = squares(colours, use)
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}], **more})
+    made = plan(job, {"d": design}, demo_shop())
+    return [step.text for step in work(made.films, made.job, design.recipe.unit).steps]
+
+
+def test_what_was_nested_is_laid_part_by_part_with_the_numbers_of_the_map() -> None:
+    words = {"kind": "lettering", "id": "w", "text": "NIGHT", "font": "inter-black", "height_mm": 14, "film": "#1d2b53"}
+    base = {"kind": "shape", "id": "s", "film": "#fff4d6", "form": {"form": "ellipse", "width_mm": 90, "height_mm": 40}}
+    design = built({"arts": [base, words]})
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}], "layout": "nested"})
+    assert job.keeps == "word"
+    sheet = job_sheet(plan(job, {"d": design}, demo_shop()), {"d": design}, ())
+    (made,) = sheet.designs
+    assert any("parts 1 to 5" in step.text and step.parts for step in made.work.steps)
+    assert sorted(n.number for n in made.numbers) == [1, 2, 3, 4, 5]
+    on_film = sorted(n.number for entry in sheet.sheets for n in entry.numbers)
+    assert on_film == [1, 2, 3, 4, 5]
+
+
+def test_through_glass_the_film_seen_on_top_is_gathered_last() -> None:
+    texts = steps_of(["#1d2b53", "#fff4d6"], Use.GLASS)
+    assert texts[0].startswith("Lay transfer tape on Navy")
+    assert "on Cream" in texts[1]
+    assert any("inside of the glass" in text for text in texts)
+
+
+def test_card_is_glued_and_stencils_are_painted_through() -> None:
+    card = steps_of(["#1d2b53", "#fff4d6"], Use.CARD)
+    assert card[0].endswith("as the base.")
+    assert "foam pads" in card[1]
+    assert not any("tape" in text for text in card)
+    assert all("openings" in text for text in steps_of(["#9fb8c9"], Use.STENCIL))
+
+
+def test_a_job_has_its_own_seconds_and_shrink_is_told_in_figures() -> None:
+    pressing = {"tack_s": 10, "full_s": 30, "behind_s": 5}
+    texts = steps_of(["#1d2b53", "#f2b632"], Use.PRESSED, pressing=pressing)
+    assert any("60.0 mm is cut 60.2 mm" in text for text in texts)
+    assert any("press 10 s, only to tack it" in text for text in texts)
+    # Navy bears 30 s in all, and has had 10 of them.
+    assert any("press 20 s, in full" in text for text in texts)
+    assert texts[-1].endswith("5 s from behind.")
+
+
+@pytest.mark.parametrize(("unit", "heat"), [("mm", "150 °C"), ("in", "302 °F")])
+def test_heat_is_told_in_the_makers_degrees(unit: str, heat: str) -> None:
+    design = squares(["#f2b632"], Use.PRESSED, unit=unit)
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
+    sheet = job_sheet(plan(job, {"d": design}, demo_shop()), {"d": design}, ())
+    assert any(heat in step.text for step in sheet.designs[0].work.steps)
+
+
+def test_where_no_ground_is_known_no_place_is_told() -> None:
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
+    for ground, place in (("table", ""), ("window", "from the lower edge")):
+        design = squares(["#1d2b53"], ground={"kind": ground})
+        assert job_sheet(plan(job, {"d": design}, demo_shop()), {"d": design}, ()).designs[0].place == place
