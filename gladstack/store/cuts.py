@@ -13,6 +13,7 @@ from gladstack.shop.cut.cutting import CutRun, SheetCut
 from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.store.database import Database, now
 from gladstack.store.designs import StaleRevisionError
+from gladstack.store.records import CURRENT
 from gladstack.store.shelf import take
 
 
@@ -44,9 +45,9 @@ class CutBook:
         self._database = database
 
     def find(self, job: str) -> KeptRun | None:
-        """The run of a job that is not undone or ended, if it has one."""
+        """The run that a job is at, or was last cut by, if it has one."""
         with self._database.read() as db:
-            return _find(db, "r.job = ? AND c.undone IS NULL AND c.ended IS NULL", job)
+            return _find(db, "r.job = ? AND c.undone IS NULL AND c.ended IS NULL AND c.closed IS NULL", job)
 
     def busy(self) -> KeptRun | None:
         """The run whose film is in the cutter."""
@@ -62,7 +63,7 @@ class CutBook:
             head = db.execute("SELECT head FROM jobs WHERE id = ?", (job,)).fetchone()
             if head is None or head[0] != base:
                 raise StaleRevisionError("This job was changed in another window.", "Look at it again, then cut it.")
-            if db.execute("SELECT 1 FROM cuts WHERE job = ? AND undone IS NULL AND ended IS NULL", (job,)).fetchone():
+            if db.execute(f"SELECT 1 FROM cuts WHERE job = ? AND {CURRENT}", (job,)).fetchone():
                 raise CuttingError("This job is cut, or being cut, already.", "Go on with it as it is.")
             row = db.execute("INSERT INTO cuts (job, revision, created) VALUES (?, ?, ?)", (job, base, now()))
             cut = int(row.lastrowid or 0)

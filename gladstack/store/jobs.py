@@ -9,12 +9,14 @@ from dataclasses import dataclass
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.model.faults import said_of_what_was_asked
+from gladstack.recipe.model.values import changed
 from gladstack.shop.jobs.edits import JobEdit
 from gladstack.shop.jobs.job import Job
 from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.store import line
 from gladstack.store.database import Database, now
 from gladstack.store.designs import StaleRevisionError
+from gladstack.store.records import CURRENT, CutRecord, job_of_record, records_of
 from gladstack.store.shelf import put_back, take
 
 
@@ -24,12 +26,18 @@ class UnknownJobError(GladStackError):
     code = "unknown-job"
 
 
+class NothingMoreError(GladStackError):
+    """Nothing of a job is left to cut."""
+
+    code = "nothing-more"
+
+
 @dataclass(frozen=True)
 class KeptJob:
     """A job as it stands. `cut` is when it was cut, under the number `cut_id` (None: not, or that was undone).
 
     A job at the cutter has a `cut_id` and is not yet `cut`. A design's own sheets are the job `own_of` that design; what
-    `undoes` and `redoes` say of them may be a step of the design.
+    `undoes` and `redoes` say of them may be a step of the design. `more` is how many decals it has more than were cut.
     """
 
     id: str
@@ -40,6 +48,7 @@ class KeptJob:
     cut: str | None
     cut_id: int | None
     own_of: str | None
+    more: int = 0
 
 
 @dataclass(frozen=True)
@@ -87,16 +96,20 @@ class JobBook:
             return _kept(db, job)
 
     def lines(self, words: Sequence[str] = (), most: int = 50) -> tuple[list[JobLine], int]:
-        """Jobs whose names hold all of some words, the last changed first, and how many there are in all.
+        """Jobs in whose names, or in what is said of whom they are for, all of some words stand, the last changed first; and
+        how many there are in all.
 
         A design's own sheets are left out.
         """
         with self._database.read() as db:
             named = db.execute(
-                "SELECT j.id, json_extract(r.body, '$.name') FROM jobs j JOIN job_revisions r ON r.id = j.head"
+                "SELECT j.id, json_extract(r.body, '$.name') || ' ' || coalesce(json_extract(r.body, '$.order.whom'), '')"
+                " || ' ' || coalesce(json_extract(r.body, '$.order.note'), '')"
+                " || ' ' || coalesce(json_extract(r.body, '$.order.due'), '')"
+                " FROM jobs j JOIN job_revisions r ON r.id = j.head"
                 " WHERE j.own_of IS NULL ORDER BY (SELECT max(id) FROM job_revisions WHERE job = j.id) DESC"
             ).fetchall()
-            wanted = [id_ for id_, name in named if all(word.casefold() in str(name).casefold() for word in words)]
+            wanted = [id_ for id_, said in named if all(word.casefold() in str(said).casefold() for word in words)]
             shown = wanted[:most]
             rows = db.execute(
                 "SELECT j.id, json_extract(r.body, '$.name'), r.created, json_array_length(r.body, '$.designs'),"
@@ -172,10 +185,41 @@ class JobBook:
         with self._database.write() as db:
             kept = _expect(db, job, base)
             _not_at_the_cutter(kept)
-            found = db.execute("SELECT id FROM cuts WHERE job = ? AND undone IS NULL AND ended IS NULL", (job,)).fetchone()
+            found = db.execute(f"SELECT id FROM cuts WHERE job = ? AND {CURRENT}", (job,)).fetchone()
             if found is not None:
                 put_back(db, int(found[0]), f"{kept.job.name}, undone")
                 db.execute("UPDATE cuts SET undone = ? WHERE id = ?", (now(), found[0]))
+        return self.get(job)
+
+    def records(self, job: str) -> list[CutRecord]:
+        """What was cut of a job, the last first."""
+        with self._database.read() as db:
+            return records_of(db, job)
+
+    def again(self, job: str, base: int, *, rest: bool = False, record: int | None = None) -> KeptJob:
+        """Makes a job that was cut ready to be cut again: as it is, as it was under a `record`, or just the `rest` that was
+        added since. What was cut stays a record, and its film stays used. Raises StaleRevisionError, NothingMoreError.
+        """
+        with self._database.write() as db:
+            kept = _expect(db, job, base)
+            _not_at_the_cutter(kept)
+            wanted, label = kept.job, ""
+            if record is not None:
+                found = job_of_record(db, job, record)
+                if found is None:
+                    raise NothingMoreError("There is no such record of this job.", "Choose one from the list.")
+                wanted, label = found, "Repeated what was cut"
+            elif rest:
+                left = missing(kept.job, job_of_record(db, job, kept.cut_id or 0))
+                if not left:
+                    raise NothingMoreError("All of this job is cut.", "Cut it again as a whole, or add copies.")
+                designs = tuple(changed(d, copies=left[d.design]) for d in kept.job.designs if d.design in left)
+                films = tuple(f for f in kept.job.films if f.design in left or f.design in {d.of for d in designs})
+                laid = tuple(p for p in kept.job.laid if p.pinned and p.design in left)
+                wanted, label = changed(kept.job, designs=designs, films=films, laid=laid), f"Cut {sum(left.values())} more"
+            db.execute(f"UPDATE cuts SET closed = ? WHERE job = ? AND {CURRENT}", (now(), job))
+            if wanted != kept.job:
+                append_job(db, job, kept.revision, wanted, label)
         return self.get(job)
 
 
@@ -188,13 +232,22 @@ def _kept(db: sqlite3.Connection, job: str) -> KeptJob:
     ).fetchone()
     if row is None:
         raise UnknownJobError("There is no such job.", "Open one from the list of jobs.")
-    cut = db.execute("SELECT finished, id FROM cuts WHERE job = ? AND undone IS NULL AND ended IS NULL", (job,)).fetchone()
+    cut = db.execute(f"SELECT finished, id FROM cuts WHERE job = ? AND {CURRENT}", (job,)).fetchone()
     when, number = cut or (None, None)
     revision, body, own_of, undoes, redoes = row
     if own_of is not None:
         back, ahead = line.last_done(db, own_of), line.first_left(db, own_of)
         undoes, redoes = line.label_of(back), line.label_of(ahead)
-    return KeptJob(job, int(revision), Job.model_validate_json(body), undoes, redoes, when, number, own_of)
+    now_wanted = Job.model_validate_json(body)
+    more = sum(missing(now_wanted, job_of_record(db, job, int(number))).values()) if number and when else 0
+    return KeptJob(job, int(revision), now_wanted, undoes, redoes, when, number, own_of, more)
+
+
+def missing(job: Job, cut: Job | None) -> dict[str, int]:
+    """How many copies of each design a job has more than were cut of it."""
+    made: dict[str, int] = {d.design: d.copies for d in cut.designs} if cut else {}
+    more: dict[str, int] = {d.design: d.copies - made.get(d.design, 0) for d in job.designs}
+    return {design: count for design, count in more.items() if count > 0}
 
 
 def _not_at_the_cutter(kept: KeptJob) -> None:

@@ -134,7 +134,7 @@ def refuse_at_cutter(cut_id: int | None, finished: str | None) -> None:
 def _refuse_at_cutter(db: sqlite3.Connection, design: str) -> None:
     row = db.execute(
         "SELECT c.id, c.finished FROM cuts c JOIN jobs j ON j.id = c.job"
-        " WHERE j.own_of = ? AND c.undone IS NULL AND c.ended IS NULL",
+        " WHERE j.own_of = ? AND c.undone IS NULL AND c.ended IS NULL AND c.closed IS NULL",
         (design,),
     ).fetchone()
     refuse_at_cutter(*(row or (None, None)))

@@ -10,12 +10,12 @@ from hypothesis import strategies as st
 
 from gladstack.demo.shelf import MATERIALS, PIECES
 from gladstack.shop.jobs.edits import AddToJob, DropFromJob, SetCopies, SetJob
-from gladstack.shop.jobs.job import Job, JobDesign
+from gladstack.shop.jobs.job import Job, JobDesign, Order
 from gladstack.shop.shelf.csv_files import CsvError, read, written
 from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.store.database import Database
 from gladstack.store.designs import StaleRevisionError
-from gladstack.store.jobs import JobBook, UnknownJobError
+from gladstack.store.jobs import JobBook, NothingMoreError, UnknownJobError
 from gladstack.store.shelf import Shelf, StockError, UnknownFilmError
 from tests.examples import examples
 
@@ -198,3 +198,38 @@ def test_jobs_are_listed_whole_searched_and_by_their_last_change(jobs: JobBook, 
     found, count = jobs.lines(["DOME", "mug 6"])
     assert (count, len(found)) == (11, 11)
     assert jobs.lines(["nothing of the kind"]) == ([], 0)
+
+
+def test_a_job_is_cut_again_and_what_was_cut_stays(shelf: Shelf, jobs: JobBook) -> None:
+    start = left(shelf)[ROLL]
+    job = jobs.edit((new := jobs.create(JOB)).id, new.revision, SetCopies(design="mug", copies=10))
+    jobs.mark_cut(job.id, job.revision, [Use(piece=ROLL, amount=100)], [])
+    more = jobs.edit(job.id, job.revision, SetCopies(design="mug", copies=12))
+    assert (more.cut is not None, more.more) == (True, 2)
+    rest = jobs.again(job.id, more.revision, rest=True)
+    assert (rest.cut, [d.copies for d in rest.job.designs], rest.undoes) == (None, [2], "Cut 2 more")
+    done = jobs.mark_cut(rest.id, rest.revision, [Use(piece=ROLL, amount=20)], [])
+    with pytest.raises(NothingMoreError, match="All of this job"):
+        jobs.again(done.id, done.revision, rest=True)
+    assert left(shelf)[ROLL] == pytest.approx(start - 120)
+    last, first = jobs.records(job.id)
+    assert [r.copies for r in (first, last)] == [(("mug", "Mug", 10),), (("mug", "Mug", 2),)]
+    assert [f.rolls_mm for r in (first, last) for f in r.films] == [100, 20]
+    # The first order once more, from its record; the film of both stays used.
+    again = jobs.again(done.id, done.revision, record=first.id)
+    assert (again.cut, [d.copies for d in again.job.designs]) == (None, [10])
+    assert left(shelf)[ROLL] == pytest.approx(start - 120)
+    # Only the last cut can be undone, for it alone is not closed.
+    jobs.unmark_cut(again.id, again.revision)
+    assert left(shelf)[ROLL] == pytest.approx(start - 120)
+    with pytest.raises(NothingMoreError, match="no such record"):
+        jobs.again(again.id, again.revision, record=10_000)
+
+
+def test_a_job_is_found_by_whom_it_is_for(jobs: JobBook) -> None:
+    job = jobs.create(JOB)
+    order = Order.model_validate({"whom": "Harbour choir", "due": "2026-12-24", "note": "in blue"})
+    jobs.edit(job.id, job.revision, SetJob(order=order))
+    jobs.create(JOB)
+    for words, count in ((["choir"], 1), (["HARBOUR", "mug"], 1), (["2026-12"], 1), (["mug"], 2), (["blue", "red"], 0)):
+        assert jobs.lines(words)[1] == count

@@ -39,6 +39,7 @@ _KINDS = {
     "fault": (422, "It cannot go on like this"),
     "cutting": (422, "Not as the cutting stands"),
     "at-the-cutter": (422, "It is at the cutter"),
+    "nothing-more": (422, "Nothing more to cut"),
     "cutter": (422, "The cutter refuses it"),
     "link": (503, "The cutter does not answer"),
     "settings": (422, "The settings cannot be used"),

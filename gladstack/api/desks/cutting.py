@@ -7,9 +7,9 @@ from collections.abc import Callable
 from starlette.concurrency import run_in_threadpool
 
 from gladstack.api.desks.jobs import JobDesk
-from gladstack.api.views.cutting import CutStep, CutView, cut_view
+from gladstack.api.views.cutting import CutStep, CutView, HolderView, cut_view
 from gladstack.machine.operator import Operator
-from gladstack.store.cuts import CuttingError
+from gladstack.store.cuts import CuttingError, KeptRun
 
 
 class CutDesk:
@@ -24,7 +24,13 @@ class CutDesk:
         if self.operator.book.find(job) is None:
             return None
         kept, stands = self.operator.stand(job)
-        return cut_view(kept, stands, self.operator.link.rate)
+        return cut_view(kept, stands, self.operator.link.rate, self._holder(kept))
+
+    def _holder(self, kept: KeptRun) -> HolderView | None:
+        busy = self.operator.book.busy()
+        if busy is None or busy.cut == kept.cut:
+            return None
+        return HolderView(job=busy.job, name=busy.name, design=self.desk.jobs.get(busy.job).own_of)
 
     async def begin(self, job: str, base: int) -> CutView | None:
         """Begins to cut a job. Raises CuttingError."""

@@ -14,6 +14,7 @@ from starlette.concurrency import run_in_threadpool
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.tasks import jobs as job_tasks
 from gladstack.api.tasks.jobs import JobWork
+from gladstack.api.views.records import CopiesView, CutRecordView, FilmUsedView
 from gladstack.api.views.shop import (
     CloserAnswer,
     JobLineView,
@@ -122,7 +123,8 @@ class JobDesk:
         ]
         return JobView(
             id=kept.id, own_of=kept.own_of, revision=kept.revision, job=kept.job, undoes=kept.undoes,
-            redoes=kept.redoes, cut=kept.cut, at_cutter=kept.cut_id is not None and kept.cut is None, stale=stale,
+            redoes=kept.redoes, cut=kept.cut, at_cutter=kept.cut_id is not None and kept.cut is None, more=kept.more,
+            stale=stale,
         )  # fmt: skip
 
     def open(self, job: str) -> JobView:
@@ -186,6 +188,17 @@ class JobDesk:
         work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
         uses, gains = await self._light(job, job_tasks.uses, work)
         return await run_in_threadpool(lambda: self.view_of(self.jobs.mark_cut(job, base, uses, gains)))
+
+    def records(self, job: str) -> list[CutRecordView]:
+        """What was cut of a job."""
+        return [
+            CutRecordView(
+                id=r.id, began=r.began, ended=r.ended, whole=r.whole,
+                copies=[CopiesView(design=design, name=name, copies=copies) for design, name, copies in r.copies],
+                films=[FilmUsedView.model_validate(one) for one in r.films],
+            )
+            for r in self.jobs.records(job)
+        ]  # fmt: skip
 
     async def files(self, job: str, formats: Sequence[Format], paper: Paper, sheets: Sequence[int]) -> tuple[str, bytes]:
         """A job's name, and its sheets, or some of them, in some formats as a ZIP."""

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from gladstack.api.base.waiting import while_there
 from gladstack.api.routes.depends import Jobs, Revision
 from gladstack.api.routes.zips import zip_answer
+from gladstack.api.views.records import AgainWanted, CutRecordView
 from gladstack.api.views.shop import (
     CloserAnswer,
     CloserWanted,
@@ -123,6 +124,18 @@ async def mark_cut(job: str, step: JobStep, desk: Jobs, request: Request) -> Job
 def unmark_cut(job: str, step: JobStep, desk: Jobs) -> JobView:
     """Undoes that."""
     return desk.step(lambda: desk.jobs.unmark_cut(job, step.base))
+
+
+@ROUTER.post("/api/jobs/{job}/again", operation_id="cutAgain")
+def cut_again(job: str, wanted: AgainWanted, desk: Jobs) -> JobView:
+    """Makes a job that was cut ready to be cut again; what was cut stays a record."""
+    return desk.step(lambda: desk.jobs.again(job, wanted.base, rest=wanted.rest, record=wanted.record))
+
+
+@ROUTER.get("/api/jobs/{job}/records", operation_id="cutRecords")
+def cut_records(job: str, desk: Jobs) -> list[CutRecordView]:
+    """What was cut of a job, the last first."""
+    return desk.records(job)
 
 
 @ROUTER.get("/api/formats", operation_id="listFormats")

@@ -77,9 +77,18 @@ class CutSheetView(BaseModel):
     y_mm: float | None
 
 
-class CutView(BaseModel):
-    """A job at the cutter."""
+class HolderView(BaseModel):
+    """The job whose film is in the cutter, and the design whose own sheets it is, if it is a design's."""
 
+    job: str
+    name: str
+    design: str | None
+
+
+class CutView(BaseModel):
+    """A job at the cutter; `held_by` is another that has its film in it."""
+
+    held_by: HolderView | None
     job: str
     name: str
     finished: bool
@@ -106,11 +115,11 @@ class CutStep(BaseModel):
     after_mm: Annotated[float, Field(ge=0, le=100_000)] = 0.0
 
 
-def cut_view(kept: KeptRun, stands: list[SheetStand], rate: float) -> CutView:
+def cut_view(kept: KeptRun, stands: list[SheetStand], rate: float, holder: HolderView | None) -> CutView:
     """A run as it is sent; outlines only of the sheet that is at hand."""
     at_hand = next((s.run.number for s in stands if s.stage != "done"), None)
     return CutView(
-        job=kept.job, name=kept.name, finished=kept.finished, rate=rate,
+        held_by=holder, job=kept.job, name=kept.name, finished=kept.finished, rate=rate,
         sheets=[_sheet(s, with_outline=s.run.number == at_hand or s.stage == "done") for s in stands],
     )  # fmt: skip
 

@@ -103,7 +103,8 @@ class JobListView(BaseModel):
 
 class JobView(BaseModel):
     """A job as it stands; `own_of` is the design whose own sheets it is, `stale` are designs changed since they were taken
-    into it. `undoes` and `redoes` name what undo and redo would take back and make again, of sheets or design.
+    into it, and `more` is how many decals it has more than were cut. `undoes` and `redoes` name what undo and redo would
+    take back and make again, of sheets or design.
     """
 
     id: str
@@ -114,6 +115,7 @@ class JobView(BaseModel):
     redoes: str | None
     cut: str | None
     at_cutter: bool
+    more: int
     stale: list[str]
 
 

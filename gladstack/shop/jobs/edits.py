@@ -19,6 +19,7 @@ from gladstack.shop.jobs.job import (
     LaidPart,
     Layout,
     Marks,
+    Order,
     PieceChoice,
     PlacedSeam,
     Pressing,
@@ -58,6 +59,7 @@ class SetJob(AJobEdit):
     test_cut: bool | None = None
     laying_down: Literal["dry", "wet"] | None = None
     pressing: Pressing | None = None
+    order: Order | None = None
     hinge: bool | None = None
     place_mm: Annotated[float, Field(ge=0.0, le=2000.0)] | None = None
     spacing_mm: MarginMm | None = None
@@ -81,6 +83,7 @@ class SetJob(AJobEdit):
         } | {
             "laying_down": "how films are laid down",
             "pressing": "how long films are pressed",
+            "order": "for whom it is",
             "place_mm": "where it goes",
         }
         return "Changed " + ", ".join(words.get(k, k) for k in self._changes()) if self._changes() else "Changed nothing"

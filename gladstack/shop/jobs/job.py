@@ -2,11 +2,24 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import BeforeValidator, Field, StringConstraints, model_validator
 
-from gladstack.recipe.model.values import ClearanceMm, Degrees, FilmKey, Frozen, Id, MarginMm, Name, PlaceMm, SeamMm, SheetMm
+from gladstack.recipe.model.values import (
+    ClearanceMm,
+    Degrees,
+    FilmKey,
+    Frozen,
+    Id,
+    MarginMm,
+    Name,
+    PlaceMm,
+    SeamMm,
+    SheetMm,
+    clean_text,
+)
 
 DesignRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}$")]
 Layout = Literal["register", "whole", "nested"]
@@ -137,6 +150,14 @@ class Pressing(Frozen):
     behind_s: PressSeconds | None = None
 
 
+class Order(Frozen):
+    """For whom a job is cut, by which day it is wanted, and what else is to be known of it."""
+
+    whom: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), BeforeValidator(clean_text)] = ""
+    due: date | None = None
+    note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000), BeforeValidator(clean_text)] = ""
+
+
 class KeptTogether(Frozen):
     """Parts of one film of a design that keep their places to each other, in every copy."""
 
@@ -178,6 +199,7 @@ class Job(Frozen):
     test_cut: bool = False
     laying_down: Literal["dry", "wet"] = "dry"
     pressing: Pressing = Pressing()
+    order: Order = Order()
     hinge: bool = True
     place_mm: Annotated[float, Field(ge=0.0, le=2000.0)] | None = None
     spacing_mm: MarginMm | None = None

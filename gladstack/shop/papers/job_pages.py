@@ -92,6 +92,8 @@ def job_pages(sheet: JobSheet, font: Type, paper: PageSize = "A4") -> list[Page]
     """All pages of a job sheet."""
     flow = _Flow(paper, font, f"{sheet.name} · job sheet")
     flow.text(sheet.name, 8.0, bold=True)
+    for line in sheet.order:
+        flow.text(line, 4.2)
     flow.y += 1
     flow.text(_totals(sheet), 3.8, colour=SOFT)
     for assembly in sheet.designs:

@@ -14,7 +14,7 @@ from gladstack.core.base.units import Unit, format_length
 from gladstack.core.geometry.curves import Chain
 from gladstack.core.geometry.outlines import Part
 from gladstack.recipe.build.built import Built
-from gladstack.shop.jobs.job import JobDesign
+from gladstack.shop.jobs.job import JobDesign, Order
 from gladstack.shop.papers.numbers import EASY_TO_LOSE_MM2, MapNumber, PartKey, numbered, on_map, ranges
 from gladstack.shop.papers.steps import Work, work
 from gladstack.shop.plan.furnish import box_chain
@@ -104,9 +104,10 @@ class Assembly:
 
 @dataclass(frozen=True)
 class JobSheet:
-    """All of it."""
+    """All of it; `order` says for whom it is, in lines."""
 
     name: str
+    order: tuple[str, ...]
     unit: Unit
     sheets: tuple[SheetEntry, ...]
     designs: tuple[Assembly, ...]
@@ -136,10 +137,18 @@ def job_sheet(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) ->
     press_s += sum(_HANDLE_S * len(a.films) * a.copies for a in made)
     ticks = tuple(f"{d.name}{f' {k + 1}' if d.copies > 1 else ''}" for d in plan.job.designs for k in range(d.copies))
     return JobSheet(
-        plan.job.name, unit, entries, tuple(made), tuple((n, length, area) for n, (length, area) in used.items()),
+        plan.job.name, tuple(_order(plan.job.order)), unit, entries, tuple(made),
+        tuple((n, length, area) for n, (length, area) in used.items()),
         sum(s.cost for s in plan.sheets), sum(e.cut_s for e in entries), sum(e.weed_s for e in entries), press_s,
         tuple(f"{f.text} {f.helps}".strip() for f in told), ticks if len(ticks) > 1 else (),
     )  # fmt: skip
+
+
+def _order(order: Order) -> list[str]:
+    due = [f"wanted by {order.due.day} {order.due:%B %Y}"] if order.due else []
+    whom = [f"For {order.whom}"] if order.whom else []
+    said = ", ".join([*whom, *due])
+    return [line for line in (said[:1].upper() + said[1:], order.note) if line]
 
 
 def _entry(sheet: SheetPlan, numbers: Mapping[PartKey, int]) -> SheetEntry:

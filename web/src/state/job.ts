@@ -124,6 +124,15 @@ export function useOwnJob(design: string) {
   return own.isError ? { ...job, isError: true, error: own.error } : job;
 }
 
+/** What was cut of a job, the last first; looked at anew when it has been cut. */
+export function useRecords(job: JobAnswer) {
+  return useQuery({
+    queryKey: ["records", job.id, job.cut, job.at_cutter],
+    queryFn: () => expectData(api.GET("/api/jobs/{job}/records", { params: { path: { job: job.id } } })),
+    placeholderData: (before) => before,
+  });
+}
+
 /** The plan of a job at a revision of it, and of the design whose own job it is. */
 export function usePlan(job: JobAnswer | undefined, design: number | null) {
   const client = useQueryClient();
@@ -143,6 +152,7 @@ export function usePlan(job: JobAnswer | undefined, design: number | null) {
 export type JobChange =
   | { do: "edit"; edit: JobEdit | ((job: JobAnswer) => JobEdit | null) }
   | { do: "undo" | "redo" | "cut" | "uncut" }
+  | { do: "again"; rest?: boolean; record?: number }
   | { do: "closer"; seconds: number; signal?: AbortSignal }
   | { do: "put"; put: PutWanted; refused(why: string, fits: { x_mm: number; y_mm: number } | null): void };
 
@@ -166,7 +176,9 @@ export function useJobChange(id: string): (change: JobChange) => Promise<JobAnsw
       const { undoes, redoes } = answer;
       if (answer.own_of)
         client.setQueryData(designKey(answer.own_of), (now?: object) => now && { ...now, undoes, redoes });
-      if (change.do === "cut" || change.do === "uncut") {
+      if (change.do === "cut" || change.do === "uncut" || change.do === "again") {
+        void client.invalidateQueries({ queryKey: ["records", id] });
+        void client.invalidateQueries({ queryKey: ["cutting", id] });
         void client.invalidateQueries({ queryKey: ["shelf"] });
         void client.invalidateQueries({ queryKey: ["plan"] });
       }
@@ -202,6 +214,10 @@ async function send(now: JobAnswer, change: JobChange): Promise<JobAnswer | null
       return expectData(api.POST("/api/jobs/{job}/cut", { params, body: { base } }));
     case "uncut":
       return expectData(api.POST("/api/jobs/{job}/uncut", { params, body: { base } }));
+    case "again": {
+      const body = { base, rest: change.rest ?? false, record: change.record ?? null };
+      return expectData(api.POST("/api/jobs/{job}/again", { params, body }));
+    }
     case "closer": {
       const body = { base, seconds: change.seconds };
       return (await expectData(api.POST("/api/jobs/{job}/closer", { params, body, signal: change.signal }))).job;

@@ -6,8 +6,10 @@ import { NumberField } from "@/parts/NumberField";
 import { PlanFindings } from "@/parts/PlanFindings";
 import { SelectField } from "@/parts/SelectField";
 import { Decals } from "@/places/bench/Decal";
+import { Done } from "@/places/bench/Done";
 import { Films } from "@/places/bench/FilmRows";
 import { Nesting } from "@/places/bench/Nesting";
+import { OrderFields } from "@/places/bench/OrderFields";
 import { putSeam, TilesFields } from "@/places/bench/TilesFields";
 import { Together } from "@/places/bench/Together";
 import { useDesigns } from "@/state/design";
@@ -69,6 +71,7 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
       <Marking job={job} change={change} />
       <TilesFields job={job} plan={plan} change={change} />
       <Together job={job} plan={plan} change={change} />
+      <OrderFields job={job} change={change} />
       <Done job={job} plan={plan} change={change} />
     </div>
   );
@@ -277,41 +280,5 @@ function Marking({ job, change }: Omit<JobPanelProps, "plan">) {
         A small test cut where there is room
       </label>
     </Fold>
-  );
-}
-
-function Done({ job, plan, change }: JobPanelProps) {
-  const short = plan?.findings.some((found) => found.severity === "stop");
-  return (
-    <section aria-label="Cutting" className="flex flex-col gap-2 border-t border-line pt-3">
-      <div className="flex flex-wrap gap-2">
-        <a className="act" href={`/api/jobs/${job.id}/sheets.zip`} download>
-          Download sheets
-        </a>
-        {job.cut ? (
-          <button type="button" className="act" onClick={() => change({ do: "uncut" })}>
-            Not cut after all
-          </button>
-        ) : (
-          <button
-            type="button"
-            className="act-main"
-            disabled={!plan || short || job.at_cutter}
-            onClick={() => change({ do: "cut" })}
-          >
-            Mark as cut
-          </button>
-        )}
-      </div>
-      <p className="text-sm text-soft">
-        {job.cut
-          ? `Marked as cut on ${new Date(job.cut).toLocaleString()}. What it took is off the shelf; offcuts are on it.`
-          : job.at_cutter
-            ? "It is at the cutter, and stays as it is until that is done or ended."
-            : short
-              ? "There is too little film on the shelf to mark it as cut."
-              : "Counts the shelf down, and puts what stays on it as offcuts."}
-      </p>
-    </section>
   );
 }

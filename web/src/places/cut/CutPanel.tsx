@@ -1,11 +1,14 @@
 import { showLength, showTime } from "@/geometry/lengths";
 import { PlanFindings } from "@/parts/PlanFindings";
+import { Records } from "@/parts/Records";
 import { AtHand, doneText, Swatch } from "@/places/cut/AtHand";
 import { Downloads } from "@/places/cut/Downloads";
 import { Simulated } from "@/places/cut/Simulated";
 import { atHand, type CutSheet, type Cutting, step, useCutStep, useCutting } from "@/state/cutting";
 import { useUnit } from "@/state/design";
 import { type JobAnswer, type Plan, useJobChange } from "@/state/job";
+import { goTo } from "@/state/route";
+import { useView } from "@/state/view";
 
 interface CutPanelProps {
   job: JobAnswer;
@@ -22,14 +25,26 @@ export function CutPanel({ job, plan }: CutPanelProps) {
     <div className="flex flex-col gap-4">
       <PlanFindings plan={plan} onFix={(edit) => change({ do: "edit", edit })} />
       {!cutting.data && <Begin job={job} plan={plan} busy={move.isPending} onBegin={() => move.mutate("begin")} />}
+      {cutting.data?.held_by && !cutting.data.finished && <Held by={cutting.data.held_by} />}
       {cutting.data && now && <AtHand sheet={now} of={cutting.data} busy={move.isPending} move={move.mutate} />}
       {cutting.data?.finished && (
-        <p className="rounded bg-bench px-3 py-2">
-          All films are cut. What they took is off the shelf; put them together as the job sheet says.
-        </p>
+        <div className="rounded bg-bench px-3 py-2">
+          <p>All films are cut. What they took is off the shelf; put them together as the job sheet says.</p>
+          <span className="mt-2 flex gap-2">
+            {job.more > 0 && (
+              <button type="button" className="act-main" onClick={() => change({ do: "again", rest: true })}>
+                Cut {job.more} more
+              </button>
+            )}
+            <button type="button" className="act" onClick={() => change({ do: "again" })}>
+              Cut it again
+            </button>
+          </span>
+        </div>
       )}
       {cutting.data && <Sheets cutting={cutting.data} now={now?.number} />}
       {cutting.data && !cutting.data.finished && <Simulated cutting={cutting.data} sheet={now} move={move.mutate} />}
+      <Records job={job} change={change} />
       <Downloads job={job} plan={plan} />
       {cutting.data && !cutting.data.finished && (
         <button
@@ -42,6 +57,26 @@ export function CutPanel({ job, plan }: CutPanelProps) {
         </button>
       )}
     </div>
+  );
+}
+
+/** Another job has its film in the cutter: the way there, where it is finished or taken out. */
+function Held({ by }: { by: NonNullable<Cutting["held_by"]> }) {
+  const go = useView((view) => view.goTo);
+  return (
+    <p className="rounded bg-failtint px-3 py-2 text-failink">
+      Film of “{by.name}” is in the cutter: finish cutting it there, or take it out.{" "}
+      <button
+        type="button"
+        className="quiet"
+        onClick={() => {
+          goTo(by.design ? `/design/${by.design}` : `/job/${by.job}`);
+          if (by.design) go("Cut");
+        }}
+      >
+        Go there
+      </button>
+    </p>
   );
 }
 
@@ -86,7 +121,9 @@ function Begin({ job, plan, busy, onBegin }: CutPanelProps & { busy: boolean; on
         {showLength(Math.max(0, saved), unit)} of travel and {showTime(Math.max(0, sooner))} saved by the order.
       </p>
       {job.cut ? (
-        <p className="mt-2 text-soft">This job was marked as cut on {new Date(job.cut).toLocaleString()}.</p>
+        <p className="mt-2 text-soft">
+          This job was cut on {new Date(job.cut).toLocaleString()}; under Sheets it can be cut again.
+        </p>
       ) : (
         <button type="button" className="act-main mt-3" disabled={busy || short} onClick={onBegin}>
           Cut these films
