@@ -10,6 +10,7 @@ from gladstack.proof.checks import (
     file_remarks,
     film_empty,
     fonts,
+    lay_close,
     letters_apart,
     lies_over,
     loose_inner_part,
@@ -57,6 +58,6 @@ FILM_CHECKS: tuple[FilmCheck, ...] = (nothing_left.CHECK, small_pieces.CHECK, to
 
 PLAN_CHECKS: tuple[PlanCheck, ...] = (
     short_of_film.CHECK, lies_over.CHECK, one_film_twice.CHECK, far_colour.CHECK, to_get.CHECK, no_room.CHECK,
-    letters_apart.CHECK, seam_held.CHECK, many_nodes.CHECK, off_sheet.CHECK,
+    letters_apart.CHECK, seam_held.CHECK, many_nodes.CHECK, off_sheet.CHECK, lay_close.CHECK,
 )  # fmt: skip
 """What is told of the films of a job on their sheets."""

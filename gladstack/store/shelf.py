@@ -9,6 +9,7 @@ from collections.abc import Iterable, Sequence
 from gladstack.core.base.errors import GladStackError
 from gladstack.shop.shelf.cutters import CUTTERS
 from gladstack.shop.shelf.materials import Material
+from gladstack.shop.shelf.rates import Rates
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.shop.shelf.stock import Gain, Piece, PieceKind, Use
 from gladstack.store.database import Database, now
@@ -82,7 +83,21 @@ class Shelf:
 
     def shop(self, before_cut: int | None = None) -> Shop:
         """The shop as it stands; for a job that is cut already, with the stock as it was before that."""
-        return Shop(tuple(self.materials()), CUTTERS, tuple(self.pieces(before_cut=before_cut)))
+        return Shop(tuple(self.materials()), CUTTERS, tuple(self.pieces(before_cut=before_cut)), self.rates())
+
+    def rates(self) -> Rates:
+        """What the shop's work costs."""
+        with self._database.read() as db:
+            row = db.execute("SELECT body FROM rates WHERE id = 1").fetchone()
+        return Rates.model_validate_json(row[0]) if row else Rates()
+
+    def set_rates(self, rates: Rates) -> None:
+        """Says what the shop's work costs."""
+        with self._database.write() as db:
+            db.execute(
+                "INSERT INTO rates (id, body) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET body = excluded.body",
+                (rates.model_dump_json(),),
+            )
 
     def bring(self, material: str, kind: PieceKind, width_mm: float, length_mm: float, count: float) -> Piece:
         """Puts film on the shelf: a roll, or so many sheets or offcuts. Raises UnknownFilmError."""

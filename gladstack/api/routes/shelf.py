@@ -18,6 +18,7 @@ from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.values import changed
 from gladstack.shop.shelf.csv_files import CsvError, read, written
 from gladstack.shop.shelf.materials import Material
+from gladstack.shop.shelf.rates import Rates
 
 _MOST_CSV = 2_000_000
 ROUTER = APIRouter()
@@ -27,6 +28,19 @@ ROUTER = APIRouter()
 def show_shelf(desk: Jobs, search: Annotated[str, Query(max_length=100)] = "") -> ShelfView:
     """The films of the shelf with what is left of each, and the cutters."""
     return desk.shelf_view(search)
+
+
+@ROUTER.get("/api/rates", operation_id="showRates")
+def show_rates(desk: Jobs) -> Rates:
+    """What the shop's work costs."""
+    return desk.shelf.rates()
+
+
+@ROUTER.put("/api/rates", operation_id="setRates")
+def set_rates(wanted: Rates, desk: Jobs) -> Rates:
+    """Says what the shop's work costs."""
+    desk.shelf.set_rates(wanted)
+    return wanted
 
 
 @ROUTER.put("/api/films/{film}", operation_id="saveFilm")

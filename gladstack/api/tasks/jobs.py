@@ -94,7 +94,7 @@ class PartTally:
 
 def view(work: JobWork) -> bytes:
     """The plan as the screen takes it."""
-    return plan_view(work.id, work.revision, planned(work), told_of(work)).model_dump_json().encode()
+    return plan_view(work.id, work.revision, work.shop.rates, planned(work), told_of(work)).model_dump_json().encode()
 
 
 def closer(work: JobWork, seconds: int) -> tuple[tuple[LaidPart, ...], float, float]:
@@ -140,7 +140,7 @@ def job_sheet_pdf(work: JobWork, paper: PageSize) -> bytes:
 
 
 def _pages(work: JobWork, paper: PageSize) -> list[Page]:
-    return job_pages(job_sheet(planned(work), _built(work), told_of(work)), page_type(), paper)
+    return job_pages(job_sheet(planned(work), _built(work), told_of(work), work.shop.rates), page_type(), paper)
 
 
 def files(work: JobWork, formats: tuple[Format, ...], paper: Paper, sheets: tuple[int, ...]) -> bytes:

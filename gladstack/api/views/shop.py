@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from gladstack.api.views.costs import CostsView
 from gladstack.api.views.findings import BoxView, PlanFindingView
 from gladstack.recipe.model.uses import Use
 from gladstack.recipe.model.values import Method
@@ -250,6 +251,7 @@ class PlanView(BaseModel):
     naive_length_mm: float
     film_used: float
     cost: float
+    costs: CostsView
     findings: list[PlanFindingView]
 
 

@@ -12,6 +12,7 @@ from gladstack.recipe.model.values import FilmKey, Frozen, Id, MarginMm, Name, P
 from gladstack.shop.jobs.job import (
     Copies,
     DesignRef,
+    HandMinutes,
     Job,
     JobDesign,
     JobFilm,
@@ -60,6 +61,8 @@ class SetJob(AJobEdit):
     laying_down: Literal["dry", "wet"] | None = None
     pressing: Pressing | None = None
     order: Order | None = None
+    hand_min: HandMinutes | None = None
+    priced: bool | None = None
     hinge: bool | None = None
     place_mm: Annotated[float, Field(ge=0.0, le=2000.0)] | None = None
     spacing_mm: MarginMm | None = None
@@ -84,6 +87,8 @@ class SetJob(AJobEdit):
             "laying_down": "how films are laid down",
             "pressing": "how long films are pressed",
             "order": "for whom it is",
+            "hand_min": "how long it took",
+            "priced": "the price on the job sheet",
             "place_mm": "where it goes",
         }
         return "Changed " + ", ".join(words.get(k, k) for k in self._changes()) if self._changes() else "Changed nothing"

@@ -26,6 +26,7 @@ Layout = Literal["register", "whole", "nested"]
 """All films of a design at the same places; each film whole, where it takes least; or part by part."""
 PressSeconds = Annotated[float, Field(ge=0.0, le=600.0, allow_inf_nan=False)]
 Together = Literal["parts", "word", "within", "copy"]
+HandMinutes = Annotated[float, Field(ge=0.0, le=100_000.0, allow_inf_nan=False)]
 SeamCount = Annotated[int, Field(ge=0, le=400)]
 Copies = Annotated[int, Field(ge=1, le=500)]
 
@@ -180,6 +181,7 @@ class Job(Frozen):
     or each copy of a film as a whole (None: words, and copies where there are several); `kept` are parts chosen by hand.
     `share` lays films in register that are of one material on one sheet. `laying_down` and `hinge` say how adhesive films go
     onto their ground, `place_mm` how far from collar, handle or edge, and `pressing` how long a maker presses.
+    `hand_min` is how long hands really took, and `priced` puts the price on the job sheet.
     """
 
     version: Literal[1] = 1
@@ -200,6 +202,8 @@ class Job(Frozen):
     laying_down: Literal["dry", "wet"] = "dry"
     pressing: Pressing = Pressing()
     order: Order = Order()
+    hand_min: HandMinutes | None = None
+    priced: bool = False
     hinge: bool = True
     place_mm: Annotated[float, Field(ge=0.0, le=2000.0)] | None = None
     spacing_mm: MarginMm | None = None

@@ -96,6 +96,8 @@ def job_pages(sheet: JobSheet, font: Type, paper: PageSize = "A4") -> list[Page]
         flow.text(line, 4.2)
     flow.y += 1
     flow.text(_totals(sheet), 3.8, colour=SOFT)
+    if sheet.price:
+        flow.text(sheet.price, 4.2, bold=True)
     for assembly in sheet.designs:
         _assembled(flow, sheet, assembly)
     if sheet.notes:

@@ -15,15 +15,13 @@ from gladstack.core.geometry.curves import Chain
 from gladstack.core.geometry.outlines import Part
 from gladstack.recipe.build.built import Built
 from gladstack.shop.jobs.job import JobDesign, Order
+from gladstack.shop.papers.costs import Costs, assembling_s, costs_of, weeding_s
 from gladstack.shop.papers.numbers import EASY_TO_LOSE_MM2, MapNumber, PartKey, numbered, on_map, ranges
 from gladstack.shop.papers.steps import Work, work
 from gladstack.shop.plan.furnish import box_chain
 from gladstack.shop.plan.planned import Plan, SheetPlan
+from gladstack.shop.shelf.rates import Rates
 
-_WEED_PART_S = 4.0
-_WEED_WASTE_S = 3.0
-_HANDLE_S = 25.0
-"""Laying a film down or lifting it, for each film and copy."""
 _FROM: dict[str, tuple[str, float]] = {
     "shirt": ("below the collar", 75.0),
     "mug": ("from the handle", 45.0),
@@ -116,12 +114,13 @@ class JobSheet:
     cut_s: float
     weed_s: float
     press_s: float
+    price: str
     notes: tuple[str, ...]
     ticks: tuple[str, ...]
 
 
-def job_sheet(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> JobSheet:
-    """The job sheet of a plan, with what is `told` of it."""
+def job_sheet(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told], rates: Rates | None = None) -> JobSheet:
+    """The job sheet of a plan, with what is `told` of it; with the price at some `rates`, if the job wants that."""
     unit = next(iter(designs.values())).recipe.unit
     numbers = numbered(plan, [d.design for d in plan.job.designs])
     entries = tuple(_entry(s, numbers) for s in plan.sheets)
@@ -133,15 +132,19 @@ def job_sheet(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) ->
     for s in plan.sheets:
         length, area = used.get(s.material.name, (0.0, 0.0))
         used[s.material.name] = length + s.length_used_mm, area + s.length_used_mm * s.width_mm
-    press_s = sum((a.work.schedule.seconds if a.work.schedule else 0.0) * a.copies for a in made)
-    press_s += sum(_HANDLE_S * len(a.films) * a.copies for a in made)
     ticks = tuple(f"{d.name}{f' {k + 1}' if d.copies > 1 else ''}" for d in plan.job.designs for k in range(d.copies))
     return JobSheet(
         plan.job.name, tuple(_order(plan.job.order)), unit, entries, tuple(made),
         tuple((n, length, area) for n, (length, area) in used.items()),
-        sum(s.cost for s in plan.sheets), sum(e.cut_s for e in entries), sum(e.weed_s for e in entries), press_s,
+        sum(s.cost for s in plan.sheets), sum(e.cut_s for e in entries), sum(e.weed_s for e in entries), assembling_s(plan),
+        _price(costs_of(plan, rates), rates) if plan.job.priced and rates else "",
         tuple(f"{f.text} {f.helps}".strip() for f in told), ticks if len(ticks) > 1 else (),
     )  # fmt: skip
+
+
+def _price(costs: Costs, rates: Rates) -> str:
+    each = f", {costs.each:.2f} {rates.currency} each" if costs.count > 1 else ""
+    return f"Price: {costs.price:.2f} {rates.currency} for {costs.count}{each}".replace("  ", " ").replace(" ,", ",")
 
 
 def _order(order: Order) -> list[str]:
@@ -153,7 +156,6 @@ def _order(order: Order) -> list[str]:
 
 def _entry(sheet: SheetPlan, numbers: Mapping[PartKey, int]) -> SheetEntry:
     blade, cutter = sheet.material.blade, sheet.cutter
-    holes = sum(len(p.outline.holes) for p in sheet.parts)
     furniture = sheet.furniture
     return SheetEntry(
         sheet.number, sheet.name, sheet.material.name, sheet.material.colour, sheet.mirrored, sheet.face_down,
@@ -161,7 +163,7 @@ def _entry(sheet: SheetPlan, numbers: Mapping[PartKey, int]) -> SheetEntry:
         min(max(blade.force_g, cutter.force_from_g), cutter.force_to_g), min(blade.speed_mm_s, cutter.speed_mm_s),
         blade.passes, blade.angle_deg, blade.offset_mm, len(sheet.parts),
         sum(p.shape.area < EASY_TO_LOSE_MM2 for p in sheet.parts), sheet.times.whole_s,
-        _WEED_PART_S * len(sheet.parts) + _WEED_WASTE_S * (holes + 1), sheet.cost,
+        weeding_s(sheet), sheet.cost,
         tuple(c for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
         (*(box_chain(b) for b in furniture.boxes), *furniture.marks, *furniture.slug, *sheet.pen),
         tuple(

@@ -11,6 +11,7 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.model.uses import Use
 from gladstack.shop.shelf.cutters import CUTTERS, Cutter
 from gladstack.shop.shelf.materials import Material
+from gladstack.shop.shelf.rates import Rates
 from gladstack.shop.shelf.stock import Piece
 
 
@@ -28,13 +29,17 @@ class Near:
     delta_e: float
 
 
+_FREE = Rates()
+
+
 @dataclass(frozen=True)
 class Shop:
-    """Materials, cutters and pieces of stock."""
+    """Materials, cutters, pieces of stock, and what work costs."""
 
     materials: tuple[Material, ...] = ()
     cutters: tuple[Cutter, ...] = CUTTERS
     pieces: tuple[Piece, ...] = ()
+    rates: Rates = _FREE
 
     def material(self, id_: str) -> Material | None:
         """The material of this id, retired ones too."""

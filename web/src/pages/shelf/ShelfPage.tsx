@@ -5,6 +5,7 @@ import { api, expectData, formOf, sent } from "@/api/client";
 import { Check, Input } from "@/entry/Entry";
 import { showLength } from "@/geometry/lengths";
 import { FilmForm } from "@/pages/shelf/FilmForm";
+import { RatesForm } from "@/pages/shelf/RatesForm";
 import { BackToDesign } from "@/parts/BackToDesign";
 import { FilePicker } from "@/parts/FilePicker";
 import { Home } from "@/parts/TopBar";
@@ -59,11 +60,15 @@ export function ShelfPage() {
         <FilePicker label="CSV of films" accept=".csv,text/csv" className="act" onFile={bring.mutate}>
           Read a CSV
         </FilePicker>
+        <button type="button" className="act" onClick={() => setOpen("rates")}>
+          Rates
+        </button>
         <button type="button" className="act-main py-1!" onClick={() => setOpen("new")}>
           New film
         </button>
       </header>
       <div className="overflow-y-auto px-8 py-5">
+        {open === "rates" && <RatesForm onDone={() => setOpen(null)} />}
         {open === "new" && <FilmForm film={null} onDone={() => setOpen(null)} onSaved={renew} />}
         {shelf.isError && <p className="text-fail">{shelf.error.message}</p>}
         {shelf.data && films.length === 0 && (

@@ -5,6 +5,7 @@ import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { PlanFindings } from "@/parts/PlanFindings";
 import { SelectField } from "@/parts/SelectField";
+import { Costs } from "@/places/bench/Costs";
 import { Decals } from "@/places/bench/Decal";
 import { Done } from "@/places/bench/Done";
 import { Films } from "@/places/bench/FilmRows";
@@ -72,6 +73,7 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
       <TilesFields job={job} plan={plan} change={change} />
       <Together job={job} plan={plan} change={change} />
       <OrderFields job={job} change={change} />
+      <Costs job={job} plan={plan} change={change} />
       <Done job={job} plan={plan} change={change} />
     </div>
   );

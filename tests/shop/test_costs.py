@@ -1,0 +1,80 @@
+"""What a job costs adds up, and follows from rates and from what was really taken."""
+
+from __future__ import annotations
+
+import random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from gladstack.demo.shelf import demo_shop
+from gladstack.proof.prove import proof_of_plan
+from gladstack.recipe.model.values import changed
+from gladstack.shop.jobs.job import Job
+from gladstack.shop.papers.costs import costs_of
+from gladstack.shop.papers.job_sheet import job_sheet
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.shelf.rates import Rates
+from tests.examples import examples
+from tests.shop.jobs import built, random_job
+from tests.shop.test_materials import squares
+
+RATES = Rates(currency="GS", cutter_hour=12, hand_hour=30, tape_m2=5, blank=1.5, margin_percent=20)
+
+
+@settings(max_examples=examples(30), deadline=None)
+@given(st.integers(0, 10**6))
+def test_costs_add_up_to_what_the_ledger_will_hold(seed: int) -> None:
+    job, designs, shop = random_job(random.Random(seed))
+    made = plan(job, designs, shop)
+    film = {line.what: line.amount for line in costs_of(made, Rates()).lines}
+    assert sum(film.values()) == pytest.approx(
+        sum(s.material.cost_m2 * s.length_used_mm * s.width_mm / 1e6 for s in made.sheets)
+    )
+    for sheet in made.sheets:
+        if sheet.piece.kind == "roll" and not sheet.bought:
+            assert sheet.use.amount == pytest.approx(sheet.length_used_mm)
+    costs = costs_of(made, RATES)
+    assert costs.total == pytest.approx(sum(line.amount for line in costs.lines))
+    assert costs.price == pytest.approx(1.2 * costs.total)
+    assert costs.each * costs.count == pytest.approx(costs.price)
+    assert min(line.amount for line in costs.lines) > 0
+
+
+def test_what_it_really_took_goes_before_the_model() -> None:
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D", "copies": 4}]})
+    design = squares(["#1d2b53", "#fff4d6"])
+    made = plan(job, {"d": design}, demo_shop())
+    costs = costs_of(made, RATES)
+    # Two films of four parts each on a sheet: 4 s a part and 3 s for the waste; 25 s a film and copy.
+    assert costs.model_min * 60 == pytest.approx(2 * (4 * 4 + 3) + 4 * 2 * 25)
+    took = plan(changed(job, hand_min=60.0), {"d": design}, demo_shop())
+    hands = next(line for line in costs_of(took, RATES).lines if line.what == "Hands")
+    assert (hands.amount, hands.said) == (pytest.approx(30), "60 min")
+
+
+def test_the_price_stands_on_the_job_sheet_if_wanted() -> None:
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D", "copies": 4}], "priced": True})
+    design = squares(["#1d2b53"])
+    made = plan(job, {"d": design}, demo_shop())
+    costs = costs_of(made, RATES)
+    said = job_sheet(made, {"d": design}, (), RATES).price
+    assert said == f"Price: {costs.price:.2f} GS for 4, {costs.each:.2f} GS each"
+    assert job_sheet(plan(changed(job, priced=False), {"d": design}, demo_shop()), {"d": design}, (), RATES).price == ""
+
+
+def test_films_over_nothing_are_proposed_to_lie_by_themselves() -> None:
+    bar = {"kind": "shape", "id": "bar", "film": "#1d2b53", "form": {"form": "rectangle", "width_mm": 900, "height_mm": 80}}
+    moon = {"kind": "shape", "id": "moon", "film": "#fff4d6", "form": {"form": "ellipse"}, "place": {"x_mm": 400, "y_mm": 0}}
+    design = built({"arts": [bar, moon]})
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
+    made = plan(job, {"d": design}, demo_shop())
+    (told,) = [one for one in proof_of_plan(made, {"d": design}) if one.code == "lay-close"]
+    close = plan(told.fixes[0].edit.apply(job), {"d": design}, demo_shop())
+    before, after = (sum(s.length_used_mm for s in one.sheets) for one in (made, close))
+    assert after < 2 / 3 * before
+    assert told.measure is not None
+    assert after == pytest.approx(told.measure.limit, rel=0.1)
+    square = squares(["#1d2b53", "#fff4d6"])
+    assert "lay-close" not in {one.code for one in proof_of_plan(plan(job, {"d": square}, demo_shop()), {"d": square})}
