@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from gladstack.proof.check import ArtCheck, FilmCheck, PlanCheck, StackCheck
 from gladstack.proof.checks import (
+    beyond_reach,
     colour_count,
     enclosed,
     far_colour,
@@ -59,5 +60,6 @@ FILM_CHECKS: tuple[FilmCheck, ...] = (nothing_left.CHECK, small_pieces.CHECK, to
 PLAN_CHECKS: tuple[PlanCheck, ...] = (
     short_of_film.CHECK, lies_over.CHECK, one_film_twice.CHECK, far_colour.CHECK, to_get.CHECK, no_room.CHECK,
     letters_apart.CHECK, seam_held.CHECK, many_nodes.CHECK, off_sheet.CHECK, lay_close.CHECK,
+    beyond_reach.CHECK,
 )  # fmt: skip
 """What is told of the films of a job on their sheets."""

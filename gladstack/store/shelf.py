@@ -7,7 +7,7 @@ import sqlite3
 from collections.abc import Iterable, Sequence
 
 from gladstack.core.base.errors import GladStackError
-from gladstack.shop.shelf.cutters import CUTTERS
+from gladstack.shop.shelf.cutters import CUTTERS, Cutter
 from gladstack.shop.shelf.materials import Material
 from gladstack.shop.shelf.rates import Rates
 from gladstack.shop.shelf.shelf import Shop
@@ -83,7 +83,22 @@ class Shelf:
 
     def shop(self, before_cut: int | None = None) -> Shop:
         """The shop as it stands; for a job that is cut already, with the stock as it was before that."""
-        return Shop(tuple(self.materials()), CUTTERS, tuple(self.pieces(before_cut=before_cut)), self.rates())
+        return Shop(tuple(self.materials()), tuple(self.cutters()), tuple(self.pieces(before_cut=before_cut)), self.rates())
+
+    def cutters(self) -> list[Cutter]:
+        """All cutters: those that come with the app, and the maker's own."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT body FROM cutters ORDER BY json_extract(body, '$.name'), id").fetchall()
+        own = {c.id: c for c in (Cutter.model_validate_json(body) for (body,) in rows)}
+        return [*(own.pop(c.id, c) for c in CUTTERS), *own.values()]
+
+    def save_cutter(self, cutter: Cutter) -> None:
+        """Adds a cutter, or changes it."""
+        with self._database.write() as db:
+            db.execute(
+                "INSERT INTO cutters (id, body) VALUES (?, ?) ON CONFLICT (id) DO UPDATE SET body = excluded.body",
+                (cutter.id, cutter.model_dump_json()),
+            )
 
     def rates(self) -> Rates:
         """What the shop's work costs."""

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from selenium import webdriver
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -44,12 +44,12 @@ class Hands:
         return self.see(f'//*[contains(normalize-space(), "{text}") and not(.//*[contains(normalize-space(), "{text}")])]')
 
     def patiently(self, action: Callable[[], object], message: str) -> None:
-        """Does something to what is on the page, again if the page has just drawn it anew."""
+        """Does something to what is on the page, again if the page has just drawn it anew, or a message lies over it."""
 
         def done(_: webdriver.Chrome) -> bool:
             try:
                 action()
-            except StaleElementReferenceException:
+            except (StaleElementReferenceException, ElementClickInterceptedException):
                 return False
             return True
 

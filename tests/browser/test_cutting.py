@@ -30,7 +30,7 @@ def test_films_are_cut_through_a_mishap_and_a_restart(hand: ShopHand, served: Se
     hand.click('//label[normalize-space()="Cut"]')
     hand.see_text("Print")
     hand.press("Cut these films")
-    hand.see_text("carrier down, cut mirrored")
+    hand.see_text("face down, on its carrier")
     hand.press("The film is loaded")
     unfold(hand, "Simulated cutter")
     hand.press("50 times faster")

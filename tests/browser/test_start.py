@@ -56,7 +56,7 @@ def test_a_design_is_found_renamed_copied_tagged_and_comes_back_from_the_bin(fir
     maker.until(lambda: names(maker) == ["Lantern words"], "the search does not find it")
     more(maker, "Lantern words", "Delete")
     maker.see_text("No design has all of these words")
-    maker.undo()
+    maker.press("Undo")
     maker.until(lambda: names(maker) == ["Lantern words"], "undo does not bring it back")
     more(maker, "Lantern words", "Delete")
     maker.press("Bin")

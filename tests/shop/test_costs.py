@@ -16,6 +16,7 @@ from gladstack.shop.papers.costs import costs_of
 from gladstack.shop.papers.job_sheet import job_sheet
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.shelf.rates import Rates
+from gladstack.shop.shelf.shelf import Shop
 from tests.examples import examples
 from tests.shop.jobs import built, random_job
 from tests.shop.test_materials import squares
@@ -78,3 +79,16 @@ def test_films_over_nothing_are_proposed_to_lie_by_themselves() -> None:
     assert after == pytest.approx(told.measure.limit, rel=0.1)
     square = squares(["#1d2b53", "#fff4d6"])
     assert "lay-close" not in {one.code for one in proof_of_plan(plan(job, {"d": square}, demo_shop()), {"d": square})}
+
+
+def test_a_sheet_that_the_cutter_cannot_reach_over_is_told_at_its_own_size() -> None:
+    design = squares(["#f2b632"], unit="in")
+    shop = demo_shop()
+    sheets = tuple(p for p in shop.pieces if p.id == "lamp-gold-sheets")
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
+    twelve = tuple(changed(p, width_mm=304.8, length_mm=304.8) for p in sheets)
+    for cutters, said in ((shop.cutters, ["12.000 in × 12.000 in"]), (shop.cutters[::-1], [])):
+        made = plan(changed(job, cutter=cutters[0].id), {"d": design}, Shop(shop.materials, shop.cutters, twelve))
+        told = [one.text for one in proof_of_plan(made, {"d": design}) if one.code == "beyond-reach"]
+        assert len(told) == len(said)
+        assert all(size in text for size, text in zip(said, told, strict=True))

@@ -9,9 +9,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from gladstack.demo.shelf import MATERIALS, PIECES
+from gladstack.recipe.model.values import changed
 from gladstack.shop.jobs.edits import AddToJob, DropFromJob, SetCopies, SetJob
 from gladstack.shop.jobs.job import Job, JobDesign, Order
 from gladstack.shop.shelf.csv_files import CsvError, read, written
+from gladstack.shop.shelf.cutters import CUTTERS, Cutter
+from gladstack.shop.shelf.rates import Rates
 from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.store.database import Database
 from gladstack.store.designs import StaleRevisionError
@@ -233,3 +236,21 @@ def test_a_job_is_found_by_whom_it_is_for(jobs: JobBook) -> None:
     jobs.create(JOB)
     for words, count in ((["choir"], 1), (["HARBOUR", "mug"], 1), (["2026-12"], 1), (["mug"], 2), (["blue", "red"], 0)):
         assert jobs.lines(words)[1] == count
+
+
+def test_cutters_of_ones_own_stand_beside_those_that_come_along(shelf: Shelf) -> None:
+    own = Cutter(id="own", name="Desk cutter, 12 in", width_mm=304.8, length_mm=609.6, feed="mat")
+    shelf.save_cutter(own)
+    assert [c.id for c in shelf.cutters()] == [*(c.id for c in CUTTERS), "own"]
+    shelf.save_cutter(changed(CUTTERS[0], name="My table cutter"))
+    assert shelf.shop().cutter(CUTTERS[0].id).name == "My table cutter"
+    assert shelf.shop().cutter("own") == own
+    for wrong in ({"force_from_g": 400}, {"side_margin_mm": 160}):
+        with pytest.raises(ValueError, match=r"force|margins"):
+            changed(own, **wrong)
+
+
+def test_rates_are_set_once(shelf: Shelf) -> None:
+    assert shelf.rates() == Rates()
+    shelf.set_rates(Rates(currency="GS", hand_hour=30))
+    assert shelf.shop().rates == Rates(currency="GS", hand_hour=30)

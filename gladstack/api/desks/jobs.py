@@ -37,7 +37,6 @@ from gladstack.shop.files.formats import Format
 from gladstack.shop.jobs.edits import JobEdit, TakeLaying
 from gladstack.shop.jobs.job import Job, JobDesign, LaidPart
 from gladstack.shop.papers.job_pages import PageSize
-from gladstack.shop.shelf.cutters import CUTTERS
 from gladstack.shop.shelf.kinds import Kind
 from gladstack.shop.shelf.materials import Material
 from gladstack.store.database import StoreError
@@ -76,7 +75,7 @@ class JobDesk:
             pieces[piece.material].append(piece)
         films = [ShelfFilmView.model_construct(material=m, pieces=pieces[m.id]) for m in shown]  # type: ignore[arg-type]
         kinds = [kind_view(kind) for kind in Kind]
-        return ShelfView.model_construct(films=films, total=len(held), cutters=list(CUTTERS), kinds=kinds)
+        return ShelfView.model_construct(films=films, total=len(held), cutters=self.shelf.cutters(), kinds=kinds)
 
     def copy_film(self, id_: str) -> Material:
         """A copy of a material under a new id."""

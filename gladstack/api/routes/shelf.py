@@ -17,6 +17,7 @@ from gladstack.api.views.shop import (
 from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.values import changed
 from gladstack.shop.shelf.csv_files import CsvError, read, written
+from gladstack.shop.shelf.cutters import Cutter
 from gladstack.shop.shelf.materials import Material
 from gladstack.shop.shelf.rates import Rates
 
@@ -28,6 +29,16 @@ ROUTER = APIRouter()
 def show_shelf(desk: Jobs, search: Annotated[str, Query(max_length=100)] = "") -> ShelfView:
     """The films of the shelf with what is left of each, and the cutters."""
     return desk.shelf_view(search)
+
+
+@ROUTER.put("/api/cutters/{cutter}", operation_id="saveCutter")
+def save_cutter(cutter: str, wanted: Cutter, desk: Jobs) -> Cutter:
+    """Adds a cutter, or changes it; whether it is a simulated one stays as it is."""
+    known = next((c for c in desk.shelf.cutters() if c.id == cutter), None)
+    with said_of_what_was_asked():
+        new = changed(wanted, id=cutter, simulated=known is not None and known.simulated)
+    desk.shelf.save_cutter(new)
+    return new
 
 
 @ROUTER.get("/api/rates", operation_id="showRates")

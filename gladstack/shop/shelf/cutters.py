@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from gladstack.core.plan.blade import Blade as Profile
 from gladstack.recipe.model.values import Frozen, Id, MarginMm, Name, SheetMm
@@ -16,7 +16,7 @@ Speed = Annotated[float, Field(ge=1.0, le=2000.0, allow_inf_nan=False)]
 class Cutter(Frozen):
     """A cutter's profile: how wide and how far it cuts, the margins its rollers need, and what its files and blade bear.
 
-    No file of it has more than `most_nodes` nodes.
+    No file of it has more than `most_nodes` nodes. One that takes a mat cuts no longer than that.
     """
 
     id: Id
@@ -35,6 +35,15 @@ class Cutter(Frozen):
     blade_offset_mm: Annotated[float, Field(ge=0.0, le=2.0)] = 0.25
     overcut_mm: Annotated[float, Field(ge=0.0, le=5.0)] = 0.6
     simulated: bool = False
+    retired: bool = False
+
+    @model_validator(mode="after")
+    def _makes_sense(self) -> Cutter:
+        if self.force_from_g > self.force_to_g:
+            raise ValueError("the least force is greater than the most; give a smaller one first")
+        if 2 * self.side_margin_mm >= self.width_mm or 2 * self.end_margin_mm >= self.length_mm:
+            raise ValueError("the margins leave nothing to cut; make them smaller")
+        return self
 
     def blade(self, material: Material) -> Profile:
         """How it moves with a material's blade: no faster than either bears."""

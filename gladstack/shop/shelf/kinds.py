@@ -139,7 +139,7 @@ KINDS: Mapping[Kind, KindOfFilm] = {
     Kind.PRINTABLE: KindOfFilm(
         "Adhesive, printable", over=frozenset({Kind.ADHESIVE}), under=_STUCK, most=3, cost_m2=14.0, unasked=False,
     ),
-    Kind.SMOOTH: _pressed("Heat-transfer, smooth", under=_PRESSED, most=3),
+    Kind.SMOOTH: _pressed("Heat-transfer, smooth", under=_PRESSED, most=4),
     Kind.STRETCH: _pressed(
         "Heat-transfer, stretch", under=frozenset({Kind.STRETCH}), over=frozenset({Kind.STRETCH}), unasked=False,
         press=Press(celsius=145, tack_s=3, full_s=12, peel="warm"),

@@ -53,7 +53,8 @@ export function readLength(text: string, unit: Unit): number | null {
     over !== undefined ? Number(mixed ?? 0) + Number(over) / Number(under) : Number((plain ?? "").replace(",", "."));
   const own = unitTold?.toLowerCase() ?? unit;
   const mm = value * (own === "mm" ? 1 : own === "cm" ? 10 : MM_PER_INCH);
-  return Number.isFinite(mm) ? (sign ? -mm : mm) : null;
+  // Twelve inches are 304.8 mm, not a hair less.
+  return Number.isFinite(mm) ? Number((sign ? -mm : mm).toFixed(6)) : null;
 }
 
 /** An area for reading, in the maker's unit: "84.2 mm²", "12.5 cm²" from a square centimetre on, "1.94 in²". */

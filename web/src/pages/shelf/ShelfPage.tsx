@@ -3,19 +3,22 @@ import { useDeferredValue, useState } from "react";
 import { toast } from "sonner";
 import { api, expectData, formOf, sent } from "@/api/client";
 import { Check, Input } from "@/entry/Entry";
-import { showLength } from "@/geometry/lengths";
+import { editLength, type Unit } from "@/geometry/lengths";
+import { Cutters } from "@/pages/shelf/Cutters";
 import { FilmForm } from "@/pages/shelf/FilmForm";
 import { RatesForm } from "@/pages/shelf/RatesForm";
 import { BackToDesign } from "@/parts/BackToDesign";
 import { FilePicker } from "@/parts/FilePicker";
-import { Home } from "@/parts/TopBar";
+import { Home, UnitSwitch } from "@/parts/TopBar";
 import { tell, useUnit } from "@/state/design";
 import { type Material, type Shelf, type Stock, useShelf } from "@/state/job";
+import { useBenchUnit } from "@/state/units";
 
 type ShelfFilm = Shelf["films"][number];
 
 /** The shelf: every film as a swatch in its finish, with what is left of it. */
 export function ShelfPage() {
+  const { unit, measureIn } = useBenchUnit();
   const [search, setSearch] = useState("");
   const [open, setOpen] = useState<string | null>(null);
   const [retired, setRetired] = useState(false);
@@ -50,6 +53,7 @@ export function ShelfPage() {
         <span className="measure text-sm text-soft">
           {shelf.data && films.length === 1 ? "1 film" : `${films.length} films`}
         </span>
+        <UnitSwitch unit={unit} onUnit={measureIn} />
         <label className="ml-auto flex items-center gap-1.5 text-sm">
           <Check className="h-4 w-4" checked={retired} onChange={(event) => setRetired(event.target.checked)} />
           Show retired
@@ -87,34 +91,9 @@ export function ShelfPage() {
             />
           ))}
         </ul>
-        {shelf.data && <Cutters cutters={shelf.data.cutters} />}
+        {shelf.data && <Cutters cutters={shelf.data.cutters} onSaved={renew} />}
       </div>
     </main>
-  );
-}
-
-/** The cutters that jobs can be laid for. */
-function Cutters({ cutters }: { cutters: Shelf["cutters"] }) {
-  const unit = useUnit();
-  return (
-    <section aria-labelledby="cutters" className="mt-8">
-      <h2 id="cutters" className="text-lg font-semibold">
-        Cutters
-      </h2>
-      <ul className="mt-1 border-t border-line">
-        {cutters.map((cutter) => (
-          <li key={cutter.id} className="flex flex-wrap items-baseline gap-x-4 border-b border-line py-1.5">
-            <span className="w-56 font-semibold">{cutter.name}</span>
-            <span className="measure text-soft">
-              cuts {showLength(Number(cutter.width_mm), unit)} wide and {showLength(Number(cutter.length_mm), unit)}{" "}
-              long, margins {showLength(Number(cutter.side_margin_mm), unit)} and{" "}
-              {showLength(Number(cutter.end_margin_mm), unit)}, {cutter.speed_mm_s} mm/s, {cutter.force_from_g} to{" "}
-              {cutter.force_to_g} g, files up to {cutter.most_nodes.toLocaleString()} nodes
-            </span>
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }
 
@@ -165,12 +144,12 @@ function Stocks({ pieces }: { pieces: Stock[] }) {
     <span className="measure mt-0.5 flex flex-wrap items-end gap-x-3 gap-y-1 text-sm">
       {rolls.map((piece) => (
         <span key={piece.id}>
-          {(piece.left / 1000).toFixed(2)} m of {showLength(piece.width_mm, unit)}
+          {rollText(piece.left, unit)} of {editLength(piece.width_mm, unit)}
         </span>
       ))}
       {sheets.map((piece) => (
         <span key={piece.id}>
-          {piece.left} × {piece.width_mm.toFixed(0)} × {showLength(piece.length_mm, unit)}
+          {piece.left} of {sizeText(piece, unit)}
         </span>
       ))}
       {offcuts.map((piece) => (
@@ -180,11 +159,21 @@ function Stocks({ pieces }: { pieces: Stock[] }) {
             className="inline-block border border-firm bg-bench"
             style={{ width: piece.length_mm / 9, height: piece.width_mm / 9 }}
           />
-          {piece.width_mm.toFixed(0)} × {piece.length_mm.toFixed(0)}
+          {sizeText(piece, unit)}
         </span>
       ))}
     </span>
   );
+}
+
+/** A size as it was typed: "12 × 24 in", "210 × 297 mm". */
+function sizeText({ width_mm, length_mm }: Stock, unit: Unit): string {
+  return `${editLength(width_mm, unit).replace(` ${unit}`, "")} × ${editLength(length_mm, unit)}`;
+}
+
+/** What is left of a roll: metres, or feet. */
+function rollText(mm: number, unit: Unit): string {
+  return unit === "mm" ? `${(mm / 1000).toFixed(2)} m` : `${(mm / 304.8).toFixed(1)} ft`;
 }
 
 const LOOKS: Record<string, string> = {

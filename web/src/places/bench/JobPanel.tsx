@@ -41,6 +41,7 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
               })
             }
           />
+          <ToMind plan={plan} />
         </div>
       )}
       <PlanFindings plan={plan} notes onFix={edit} />
@@ -76,6 +77,21 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
       <Costs job={job} plan={plan} change={change} />
       <Done job={job} plan={plan} change={change} />
     </div>
+  );
+}
+
+/** How much is to be minded, in sight wherever the panel is scrolled to; it leads there. */
+function ToMind({ plan }: { plan: Plan }) {
+  const count = plan.findings.filter((found) => found.severity !== "note").length;
+  if (count === 0) return null;
+  return (
+    <button
+      type="button"
+      className="mt-1 text-sm text-failink underline underline-offset-2"
+      onClick={(event) => event.currentTarget.closest(".overflow-y-auto")?.scrollTo({ top: 0 })}
+    >
+      {count} to mind
+    </button>
   );
 }
 
@@ -161,7 +177,9 @@ function Cutters({ job, change }: Omit<JobPanelProps, "plan">) {
       <SelectField
         label="Cutter"
         value={cutter}
-        options={(shelf.data?.cutters ?? []).map((one) => ({ value: one.id, text: one.name }))}
+        options={(shelf.data?.cutters ?? [])
+          .filter((one) => !one.retired || one.id === cutter)
+          .map((one) => ({ value: one.id, text: one.name }))}
         onChange={(chosen) => edit({ kind: "set-job", cutter: chosen })}
       />
       <div className="flex items-end gap-4">

@@ -19,11 +19,11 @@ export function Together({ job, plan, change }: JobPanelProps) {
   const press = plan?.sheets.find((sheet) => sheet.material.press)?.material.press;
   const own = (changes: Partial<Seconds>) =>
     change({ do: "edit", edit: (now) => ({ kind: "set-job", pressing: { ...now.job.pressing, ...changes } }) });
-  const taped = plan?.sheets.some((sheet) => !sheet.material.press) ?? true;
+  const taped = plan?.films.some((film) => film.use === "surface" || film.use === "glass") ?? true;
   return (
     <Fold
       title="Onto the ground"
-      figure={taped ? `${laying_down}${hinge ? ", with a hinge" : ""}` : "pressed"}
+      figure={taped ? `${laying_down}${hinge ? ", with a hinge" : ""}` : press ? "pressed" : ""}
       open={false}
     >
       {taped && (
