@@ -28,6 +28,18 @@ def built(recipe: dict[str, Any]) -> Built:
     return build(Recipe.model_validate({"name": "Design", **recipe}), Assets(picture=no_picture), MEMO)
 
 
+def squares(colours: list[str], use: str = "surface", joint: str = "full", **more: Any) -> Built:
+    """Squares of some colours, each smaller one on a larger."""
+    arts = [
+        {
+            "kind": "shape", "id": f"s{k}", "film": colour,
+            "form": {"form": "rectangle", "width_mm": 60 - 8 * k, "height_mm": 60 - 8 * k},
+        }
+        for k, colour in enumerate(dict.fromkeys(colours))
+    ]  # fmt: skip
+    return built({"arts": arts, "use": use, "joint": {"kind": joint, "mm": 0.4}, **more})
+
+
 def random_design(rng: random.Random) -> Built:
     """Two to four pieces of art of up to three films."""
     arts: list[dict[str, Any]] = []

@@ -18,8 +18,7 @@ from gladstack.shop.plan.plan import plan
 from gladstack.shop.shelf.rates import Rates
 from gladstack.shop.shelf.shelf import Shop
 from tests.examples import examples
-from tests.shop.jobs import built, random_job
-from tests.shop.test_materials import squares
+from tests.shop.jobs import built, random_job, squares
 
 RATES = Rates(currency="GS", cutter_hour=12, hand_hour=30, tape_m2=5, blank=1.5, margin_percent=20)
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from itertools import product
-from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -22,19 +21,7 @@ from gladstack.shop.shelf.kinds import KINDS, Kind
 from gladstack.shop.shelf.materials import ANY, of_kind
 from gladstack.shop.shelf.shelf import Shop
 from tests.examples import examples
-from tests.shop.jobs import built
-
-
-def squares(colours: list[str], use: str = "surface", joint: str = "full", **more: Any) -> Built:
-    """Squares of some colours, each smaller one on a larger."""
-    arts = [
-        {
-            "kind": "shape", "id": f"s{k}", "film": colour,
-            "form": {"form": "rectangle", "width_mm": 60 - 8 * k, "height_mm": 60 - 8 * k},
-        }
-        for k, colour in enumerate(dict.fromkeys(colours))
-    ]  # fmt: skip
-    return built({"arts": arts, "use": use, "joint": {"kind": joint, "mm": 0.4}, **more})
+from tests.shop.jobs import built, squares
 
 
 def laid(design: Built, shop: Shop | None = None, **films: str) -> Plan:
@@ -152,3 +139,29 @@ def test_any_film_is_never_told_as_another_colour() -> None:
     assert not made.films[0].to_get
     assert told(made, design) == []
     assert made.job.film("d", "#1d2b53") == JobFilm(design="d", film="#1d2b53", material=ANY)
+
+
+def test_several_films_over_a_film_that_bears_none_are_told_at_once() -> None:
+    design = squares(["#e8d27a", "#1d2b53", "#fff4d6"], "heat-transfer")
+    made = laid(design, **{"e8d27a": "star-glitter"})
+    (wrong,) = [one for one in proof_of_plan(made, {"d": design}) if one.code == "lies-over"]
+    assert "Shirt navy and Shirt cream do not hold on Star glitter" in wrong.text
+    assert wrong.fixes
+    for fix in wrong.fixes:
+        mended = plan(fix.edit.apply(made.job), {"d": design}, demo_shop())
+        assert "lies-over" not in told(mended, design)
+
+
+def test_a_nested_stencil_is_told_and_laid_in_register() -> None:
+    arts = [
+        {"kind": "shape", "id": f"s{k}", "film": "#9fb8c9", "form": {"form": "star"}, "place": {"x_mm": 70 * k, "y_mm": 0}}
+        for k in range(2)
+    ]
+    design = built({"arts": arts, "use": "stencil"})
+    for more in ({"layout": "nested"}, {"films": [{"design": "d", "film": "#9fb8c9", "layout": "nested"}]}):
+        job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}], **more})
+        made = plan(job, {"d": design}, demo_shop())
+        (wrong,) = [one for one in proof_of_plan(made, {"d": design}) if one.code == "stencil-nested"]
+        mended = plan(wrong.fixes[0].edit.apply(job), {"d": design}, demo_shop())
+        assert "stencil-nested" not in told(mended, design)
+        assert [f.reverse_weed for f in mended.films] == [True]

@@ -10,51 +10,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from gladstack.demo.shelf import demo_shop
-from gladstack.recipe.model.uses import USES, Use
+from gladstack.recipe.model.uses import Use
 from gladstack.shop.jobs.job import Job
 from gladstack.shop.papers.job_sheet import job_sheet
-from gladstack.shop.papers.steps import WorkStep, work
+from gladstack.shop.papers.steps import work
 from gladstack.shop.plan.plan import plan
-from gladstack.shop.plan.wanted import WantedFilm
 from tests.examples import examples
-from tests.shop.jobs import built, random_job
-from tests.shop.test_materials import squares
-
-
-def carried_out(steps: tuple[WorkStep, ...]) -> list[tuple[int, bool]]:
-    """The films as they lie at last, what touches the ground first, each with whether it was turned face down."""
-    tape: list[int] = []
-    ground: list[tuple[int, bool]] = []
-    for step in steps:
-        k = -1 if step.film is None else step.film
-        match step.does:
-            case "lift":
-                assert not tape
-                tape = [k]
-            case "gather":
-                assert tape
-                tape.append(k)
-            case "lay":
-                ground += [(film, False) for film in reversed(tape)]
-                tape = []
-            case "press":
-                ground.append((k, True))
-            case "place" | "glue" | "stencil":
-                ground.append((k, False))
-            case "draw":
-                assert (k, False) not in ground
-                assert (k, True) not in ground
-            case "ready" | "turn" | "note":
-                pass
-    assert not tape
-    return ground
-
-
-def seen(ground: list[tuple[int, bool]], films: list[WantedFilm]) -> list[tuple[int, bool]]:
-    """The films as they are seen, from the lowest up, each with whether it reads right."""
-    through = USES[films[0].use].seen_through
-    order = ground[::-1] if through else ground
-    return [(k, (films[k].mirrored != turned) == through) for k, turned in order]
+from tests.shop.jobs import built, random_job, squares
+from tests.shop.paper_hand import carried_out, seen
 
 
 @settings(max_examples=examples(100), deadline=None)

@@ -14,6 +14,7 @@ from starlette.concurrency import run_in_threadpool
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.tasks import jobs as job_tasks
 from gladstack.api.tasks.jobs import JobWork
+from gladstack.api.views.had import HadView, had_view
 from gladstack.api.views.records import CopiesView, CutRecordView, FilmUsedView
 from gladstack.api.views.shop import (
     CloserAnswer,
@@ -187,6 +188,12 @@ class JobDesk:
         work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
         uses, gains = await self._light(job, job_tasks.uses, work)
         return await run_in_threadpool(lambda: self.view_of(self.jobs.mark_cut(job, base, uses, gains)))
+
+    async def had(self, design: str, art: str) -> HadView:
+        """A picture's colours as films of the shelf."""
+        own = await run_in_threadpool(self.own_job, design)
+        work = await run_in_threadpool(lambda: self.work_of(self.jobs.get(own.id)))
+        return had_view(art, await self._light(own.id, job_tasks.had, work, art))
 
     def records(self, job: str) -> list[CutRecordView]:
         """What was cut of a job."""

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from gladstack.api.base.waiting import while_there
 from gladstack.api.routes.depends import Jobs, Revision
 from gladstack.api.routes.zips import zip_answer
+from gladstack.api.views.had import HadView
 from gladstack.api.views.records import AgainWanted, CutRecordView
 from gladstack.api.views.shop import (
     CloserAnswer,
@@ -70,6 +71,12 @@ def start_job(wanted: NewJob, desk: Jobs) -> JobView:
 def own_job(design: str, desk: Jobs) -> JobView:
     """A design's own sheets, which are a job of one."""
     return desk.own_job(design)
+
+
+@ROUTER.get("/api/designs/{design}/arts/{art}/had", operation_id="coloursIHave")
+async def colours_i_have(design: str, art: str, desk: Jobs, request: Request) -> HadView:
+    """What a picture's colours become if only films of the shelf are taken; nothing is changed by it."""
+    return await while_there(request, desk.had(design, art))
 
 
 @ROUTER.get("/api/jobs/{job}", operation_id="openJob")

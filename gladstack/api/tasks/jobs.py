@@ -28,6 +28,7 @@ from gladstack.shop.jobs.names import filled_for
 from gladstack.shop.papers.job_pages import PageSize, job_pages
 from gladstack.shop.papers.job_sheet import job_sheet
 from gladstack.shop.plan.by_hand import Put, pin_part, put_part
+from gladstack.shop.plan.had import Had, as_had
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.plan.planned import Plan
 from gladstack.shop.plan.wanted import items_of, require_few
@@ -160,6 +161,11 @@ def files(work: JobWork, formats: tuple[Format, ...], paper: Paper, sheets: tupl
         for path, data in sorted(made.items()):
             archive.writestr(zipfile.ZipInfo(path, _ZIP_DATE), data, zipfile.ZIP_DEFLATED)
     return out.getvalue()
+
+
+def had(work: JobWork, art: str) -> tuple[Had, ...]:
+    """What the films of a picture of the job's first design become if only films of the shelf are taken."""
+    return as_had(next(iter(_built(work).values())), art, work.shop)
 
 
 def planned(work: JobWork) -> Plan:

@@ -24,21 +24,24 @@ def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
             if j.joint.kind in _OVER
         ]
         held = [(lower, upper) for lower, upper in pairs if lower and upper]
-        for lower, upper in held:
-            if upper.material.may_lie_over(lower.material):
+        for lower in {id(lower): lower for lower, _ in held}.values():
+            wrong = [up for low, up in held if low is lower and not up.material.may_lie_over(lower.material)]
+            if not wrong:
                 continue
             mended = [
-                *(another(read, upper, n.material) for n in upper.nearest if _fits(upper, n.material, held)),
                 *(another(read, lower, n.material) for n in lower.nearest if _fits(lower, n.material, held)),
+                *(another(read, wrong[0], n.material) for n in wrong[0].nearest if _fits(wrong[0], n.material, held)),
             ]
+            more = len(wrong) > 1
             yield Finding(
                 "lies-over",
-                f"{upper.material.name} does not hold on {lower.material.name}, as {upper.layer.name} lies over "
-                f"{lower.layer.name} in {upper.of}.",
+                f"{_listed([up.material.name for up in wrong])} {'do' if more else 'does'} not hold on "
+                f"{lower.material.name}, as {_listed([up.layer.name for up in wrong])} {'lie' if more else 'lies'} over "
+                f"{lower.layer.name} in {lower.of}.",
                 "stop",
-                upper.film,
-                helps="Choose another film for one of them, lay them edge to edge, or change their order.",
-                fixes=tuple(mended[:_FIXES]),
+                lower.film,
+                helps="Choose another film, lay them edge to edge, or change their order.",
+                fixes=tuple(mended[:_FIXES] if not more else mended[: min(_FIXES, _own(lower, held))]),
             )
         films = list(by_film.values())
         most = max((f.material.most for f in films), default=0)
@@ -54,6 +57,16 @@ def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
 
 
 _OVER = ("lap", "full")
+
+
+def _listed(names: list[str]) -> str:
+    names = list(dict.fromkeys(names))
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def _own(lower: WantedFilm, held: list[tuple[WantedFilm, WantedFilm]]) -> int:
+    """How many other materials mend all of it at once: those of the film below."""
+    return sum(_fits(lower, n.material, held) for n in lower.nearest)
 
 
 def _fits(film: WantedFilm, material: Material, held: list[tuple[WantedFilm, WantedFilm]]) -> bool:

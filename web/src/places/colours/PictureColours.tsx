@@ -5,6 +5,7 @@ import { Findings } from "@/parts/Findings";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { TextField } from "@/parts/TextField";
+import { OnlyHad } from "@/places/colours/OnlyHad";
 import { Picking } from "@/places/colours/Picking";
 import { PutRight } from "@/places/colours/PutRight";
 import { useEdit, useOpenDesign } from "@/state/design";
@@ -42,6 +43,10 @@ export function PictureColours({ art }: { art: PictureArt }) {
           <ColourRow key={colour.colour} colour={colour} />
         ))}
       </ul>
+      <div className="-mt-3 flex flex-wrap items-center gap-2">
+        <OnlyHad art={id} />
+        <span className="text-sm text-soft">shows first what would change</span>
+      </div>
       {shown.length < colours.length && (
         <p className="-mt-3 text-sm text-soft">
           {colours.length - shown.length} other colours{" "}
