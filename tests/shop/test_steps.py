@@ -62,8 +62,8 @@ def test_what_was_nested_is_laid_part_by_part_with_the_numbers_of_the_map() -> N
 
 def test_through_glass_the_film_seen_on_top_is_gathered_last() -> None:
     texts = steps_of(["#1d2b53", "#fff4d6"], Use.GLASS)
-    assert texts[0].startswith("Lay transfer tape on Navy")
-    assert "on Cream" in texts[1]
+    assert texts[0].startswith("Lay transfer tape on Night navy")
+    assert "on Moon cream" in texts[1]
     assert any("inside of the glass" in text for text in texts)
 
 

@@ -93,10 +93,11 @@ class WantedFilm:
 
     @property
     def said(self) -> str:
-        """What it is called where it lies on film: by its material, too, where that has another name."""
-        if self.near is None or self.material.name.casefold() == self.layer.name.casefold():
+        """What it is called where it lies on film: by its material, and by its own name where that says something else."""
+        if self.near is None:
             return self.layer.name
-        return f"{self.layer.name}, cut from {self.material.name}"
+        known = self.layer.name.casefold() in self.material.name.casefold()
+        return self.material.name if known else f"{self.layer.name}, cut from {self.material.name}"
 
     @property
     def mirrored(self) -> bool:
