@@ -17,7 +17,6 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
-from gladstack.shop.files.formats import Format
 from gladstack.shop.files.job_files import decal_files, plan_files
 from gladstack.shop.jobs.job import Job, JobDesign
 from gladstack.shop.jobs.read_job import is_job, read_job
@@ -25,6 +24,7 @@ from gladstack.shop.papers.job_pages import job_pages
 from gladstack.shop.papers.job_sheet import job_sheet as sheet_of
 from gladstack.shop.plan.plan import plan as lay
 from gladstack.shop.plan.planned import Plan
+from gladstack.shop.shelf.formats import Format
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.stages.memo import Memo
 from gladstack.store.database import DESIGNS, Database, StoreError

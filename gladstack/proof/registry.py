@@ -21,6 +21,7 @@ from gladstack.proof.checks import (
     made_of_gone,
     many_colours,
     many_nodes,
+    marks_unread,
     no_room,
     noisy,
     not_flat,
@@ -61,6 +62,6 @@ FILM_CHECKS: tuple[FilmCheck, ...] = (nothing_left.CHECK, small_pieces.CHECK, to
 PLAN_CHECKS: tuple[PlanCheck, ...] = (
     short_of_film.CHECK, lies_over.CHECK, one_film_twice.CHECK, far_colour.CHECK, to_get.CHECK, no_room.CHECK,
     letters_apart.CHECK, seam_held.CHECK, many_nodes.CHECK, off_sheet.CHECK, lay_close.CHECK, stencil_nested.CHECK,
-    beyond_reach.CHECK,
+    marks_unread.CHECK, beyond_reach.CHECK,
 )  # fmt: skip
 """What is told of the films of a job on their sheets."""

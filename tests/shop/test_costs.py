@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -91,3 +92,36 @@ def test_a_sheet_that_the_cutter_cannot_reach_over_is_told_at_its_own_size() -> 
         told = [one.text for one in proof_of_plan(made, {"d": design}) if one.code == "beyond-reach"]
         assert len(told) == len(said)
         assert all(size in text for size, text in zip(said, told, strict=True))
+
+
+def test_marks_that_the_cutter_cannot_find_are_told() -> None:
+    design, shop = squares(["#1d2b53", "#fff4d6"]), demo_shop()
+    own = changed(shop.cutters[0], reads_marks=("squares",))
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}], "marks": {"count": 3}})
+    blind = Shop(shop.materials, (own,), shop.pieces)
+    made = plan(job, {"d": design}, blind)
+    (told,) = [one for one in proof_of_plan(made, {"d": design}) if one.code == "marks-unread"]
+    mended = plan(told.fixes[0].edit.apply(job), {"d": design}, blind)
+    assert "marks-unread" not in {one.code for one in proof_of_plan(mended, {"d": design})}
+    plain = plan(job, {"d": design}, shop)
+    assert "marks-unread" not in {one.code for one in proof_of_plan(plain, {"d": design})}
+
+
+def test_weed_lines_run_only_where_there_is_something_to_weed() -> None:
+    moons = [
+        {
+            "kind": "shape",
+            "id": f"m{k}",
+            "film": "#fff4d6",
+            "form": {"form": "ellipse"},
+            "place": {"x_mm": 700 * k, "y_mm": 0},
+        }
+        for k in range(2)
+    ]
+    job = Job.model_validate(
+        {"name": "J", "designs": [{"design": "d", "name": "D"}], "weeding": {"lines": True, "strip_mm": 40}}
+    )
+    (sheet,) = plan(job, {"d": built({"arts": moons})}, demo_shop()).sheets
+    assert sheet.furniture.lines
+    shapes = [p.shape for p in sheet.parts]
+    assert all(min(shapely.LineString(line).distance(s) for s in shapes) <= 40 for line in sheet.furniture.lines)

@@ -14,9 +14,10 @@ from gladstack.core.write.pdf import cut_pages
 from gladstack.demo.shelf import demo_shop
 from gladstack.proof.prove import proof_of_plan
 from gladstack.recipe.model.values import changed
-from gladstack.shop.files.formats import OUTPUTS, Format, sheet_files
+from gladstack.shop.files.formats import OUTPUTS, sheet_files
 from gladstack.shop.jobs.job import Job, JobDesign
 from gladstack.shop.plan.plan import plan
+from gladstack.shop.shelf.formats import Format
 from gladstack.shop.shelf.shelf import Shop
 from tests import readers
 from tests.examples import examples

@@ -34,10 +34,10 @@ from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import changed
 from gladstack.shop.cut.cutting import CutRun, SheetCut
-from gladstack.shop.files.formats import Format
 from gladstack.shop.jobs.edits import JobEdit, TakeLaying
 from gladstack.shop.jobs.job import Job, JobDesign, LaidPart
 from gladstack.shop.papers.job_pages import PageSize
+from gladstack.shop.shelf.formats import Format
 from gladstack.shop.shelf.kinds import Kind
 from gladstack.shop.shelf.materials import Material
 from gladstack.store.database import StoreError

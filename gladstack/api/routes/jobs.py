@@ -25,9 +25,10 @@ from gladstack.api.views.shop import (
     PutWanted,
 )
 from gladstack.core.write.pdf import Paper
-from gladstack.shop.files.formats import OUTPUTS, PLAIN, Format
+from gladstack.shop.files.formats import OUTPUTS, PLAIN
 from gladstack.shop.jobs.edits import AnyJobEdit
 from gladstack.shop.papers.job_pages import PageSize
+from gladstack.shop.shelf.formats import Format
 
 ROUTER = APIRouter()
 

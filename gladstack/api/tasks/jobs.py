@@ -20,7 +20,6 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.cut.cutting import CutRun, SheetCut, begun
-from gladstack.shop.files.formats import Format
 from gladstack.shop.files.job_files import decal_files, plan_files
 from gladstack.shop.jobs.edits import JobEdit
 from gladstack.shop.jobs.job import Job, LaidPart, Layout
@@ -32,6 +31,7 @@ from gladstack.shop.plan.had import Had, as_had
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.plan.planned import Plan
 from gladstack.shop.plan.wanted import items_of, require_few
+from gladstack.shop.shelf.formats import Format
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.stages.memo import key_of, worked_out

@@ -10,9 +10,9 @@ from gladstack.api.views.costs import CostsView
 from gladstack.api.views.findings import BoxView, PlanFindingView
 from gladstack.recipe.model.uses import Use
 from gladstack.recipe.model.values import Method
-from gladstack.shop.files.formats import Format
 from gladstack.shop.jobs.job import Job, Layout
 from gladstack.shop.shelf.cutters import Cutter
+from gladstack.shop.shelf.formats import Format
 from gladstack.shop.shelf.kinds import KINDS, Kind
 from gladstack.shop.shelf.materials import Material, of_kind
 from gladstack.shop.shelf.stock import Piece, PieceKind

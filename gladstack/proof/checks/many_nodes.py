@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from gladstack.core.base.findings import Measure
 from gladstack.proof.check import PlanCheck, PlanRead
 from gladstack.proof.finding import Finding
-from gladstack.shop.files.formats import Format, shares_of
+from gladstack.shop.files.formats import shares_of
 from gladstack.shop.jobs.edits import JobEdit
+from gladstack.shop.shelf.formats import Format
 
 
 def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:

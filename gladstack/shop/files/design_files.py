@@ -9,9 +9,10 @@ from typing import Any
 from gladstack.core.base.findings import Told
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.uses import USES
-from gladstack.shop.files.formats import Format, sheet_files
+from gladstack.shop.files.formats import sheet_files
 from gladstack.shop.files.job_files import assembly, stack_file, told_json
 from gladstack.shop.plan.planned import Plan
+from gladstack.shop.shelf.formats import Format
 
 
 def design_files(built: Built, plan: Plan, told: Sequence[Told]) -> dict[str, bytes]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from enum import StrEnum
 
 import numpy as np
 
@@ -20,18 +19,7 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
 from gladstack.shop.plan.furnish import box_chain
 from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan
-
-
-class Format(StrEnum):
-    """The formats a sheet can be written in; what each is stands in `OUTPUTS`."""
-
-    SVG = "svg"
-    SVG_LINES = "svg-lines"
-    DXF = "dxf"
-    PDF = "pdf"
-    HPGL = "hpgl"
-    HPGL_BLADE = "hpgl-blade"
-    PNG = "png"
+from gladstack.shop.shelf.formats import Format
 
 
 @dataclass(frozen=True)

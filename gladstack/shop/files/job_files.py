@@ -13,10 +13,11 @@ from gladstack.core.base.units import format_length
 from gladstack.core.write.pdf import Paper
 from gladstack.core.write.svg import SvgLayer, stack_svg
 from gladstack.recipe.build.built import Built
-from gladstack.shop.files.formats import OUTPUTS, PLAIN, Format, sheet_files
+from gladstack.shop.files.formats import OUTPUTS, PLAIN, sheet_files
 from gladstack.shop.papers.steps import work
 from gladstack.shop.plan.checks import measured
 from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan
+from gladstack.shop.shelf.formats import Format
 
 
 def plan_json(plan: Plan, seconds: float, told: Sequence[Told] = ()) -> dict[str, Any]:

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BeforeValidator, Field, StringConstraints, model_validator
 
+from gladstack.core.plan.marks import MarkKind
 from gladstack.recipe.model.values import (
     ClearanceMm,
     Degrees,
@@ -83,7 +84,7 @@ class Weeding(Frozen):
 class Marks(Frozen):
     """Registration marks: of which kind, how many of the corners, outside or inside the work."""
 
-    kind: Literal["crosses", "corners", "squares", "circles"] = "crosses"
+    kind: MarkKind = "crosses"
     count: Annotated[int, Field(ge=0, le=4)] = 0
     inside: bool = False
 

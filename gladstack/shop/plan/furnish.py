@@ -99,8 +99,14 @@ def furnish(
         whole = weed_box([*taken], 0.0 if boxes else job.weeding.distance_mm, inside)
         for around in boxes or ([whole] if whole else []):
             held = [p for p in taken if shapely.intersects(p, shapely.box(*around))]
-            lines += weed_lines(held, around, job.weeding.strip_mm, job.weeding.clearance_mm)
+            found = weed_lines(held, around, job.weeding.strip_mm, job.weeding.clearance_mm)
+            # Waste that holds nothing comes off in one piece.
+            lines += [line for line in found if _near(line, held, job.weeding.strip_mm)]
     return Furniture(tuple(marked), tuple(boxes), tuple(lines), tuple(slug), tuple(test), right, tuple(notes))
+
+
+def _near(line: Line, parts: Sequence[Polygon], reach_mm: float) -> bool:
+    return bool(shapely.dwithin(np.array(parts, dtype=object), shapely.LineString(line), reach_mm).any())
 
 
 def _marks(

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from pydantic import Field, model_validator
 
 from gladstack.core.plan.blade import Blade as Profile
+from gladstack.core.plan.marks import MarkKind
 from gladstack.recipe.model.values import Frozen, Id, MarginMm, Name, SheetMm
+from gladstack.shop.shelf.formats import Format
 from gladstack.shop.shelf.materials import Material
+
+MARKS: tuple[MarkKind, ...] = get_args(MarkKind)
 
 Speed = Annotated[float, Field(ge=1.0, le=2000.0, allow_inf_nan=False)]
 
@@ -17,6 +21,7 @@ class Cutter(Frozen):
     """A cutter's profile: how wide and how far it cuts, the margins its rollers need, and what its files and blade bear.
 
     No file of it has more than `most_nodes` nodes. One that takes a mat cuts no longer than that.
+    `reads_marks` are the registration marks it finds by itself, `takes` the files it is given.
     """
 
     id: Id
@@ -34,6 +39,8 @@ class Cutter(Frozen):
     most_nodes: Annotated[int, Field(ge=100, le=10_000_000)] = 120_000
     blade_offset_mm: Annotated[float, Field(ge=0.0, le=2.0)] = 0.25
     overcut_mm: Annotated[float, Field(ge=0.0, le=5.0)] = 0.6
+    reads_marks: Annotated[tuple[MarkKind, ...], Field(max_length=4)] = MARKS
+    takes: Annotated[tuple[Format, ...], Field(max_length=len(Format))] = tuple(Format)
     simulated: bool = False
     retired: bool = False
 

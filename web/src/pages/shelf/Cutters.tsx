@@ -1,11 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData, ProblemError } from "@/api/client";
-import { Input, Select } from "@/entry/Entry";
+import { Check, Input, Select } from "@/entry/Entry";
 import { editLength, readLength } from "@/geometry/lengths";
-import { Amount, Field } from "@/pages/shelf/Fields";
-import { tell, useUnit } from "@/state/design";
-import type { Shelf } from "@/state/job";
+import { Amount, Field, Refused } from "@/pages/shelf/Fields";
+import { useUnit } from "@/state/design";
+import { type Shelf, useFormats } from "@/state/job";
 
 type Cutter = Shelf["cutters"][number];
 
@@ -15,6 +15,7 @@ const LENGTHS = [
   ["side_margin_mm", "Margin at the sides"],
   ["end_margin_mm", "Margin at the ends"],
 ] as const;
+const MARKS = ["crosses", "corners", "squares", "circles"] as const;
 type LengthName = (typeof LENGTHS)[number][0];
 
 /** The cutters that jobs can be laid for: each can be changed, and the maker's own added. */
@@ -71,6 +72,7 @@ interface CutterFormProps {
 function CutterForm({ cutter, onDone, onSaved }: CutterFormProps) {
   const unit = useUnit();
   const [draft, setDraft] = useState(cutter);
+  const formats = useFormats().data ?? [];
   const [lengths, setLengths] = useState(
     () =>
       Object.fromEntries(LENGTHS.map(([key]) => [key, editLength(Number(cutter[key]), unit)])) as Record<
@@ -99,7 +101,6 @@ function CutterForm({ cutter, onDone, onSaved }: CutterFormProps) {
       void onSaved();
       onDone();
     },
-    onError: tell,
   });
   return (
     <form
@@ -162,6 +163,19 @@ function CutterForm({ cutter, onDone, onSaved }: CutterFormProps) {
           onChange={(nodes) => set({ most_nodes: Math.round(nodes) })}
         />
       </div>
+      <Several
+        label="Marks it finds"
+        options={MARKS.map((mark) => ({ value: mark, text: mark }))}
+        chosen={draft.reads_marks}
+        onChosen={(reads_marks) => set({ reads_marks })}
+      />
+      <Several
+        label="Files it takes"
+        options={formats.map(({ format, says }) => ({ value: format, text: says }))}
+        chosen={draft.takes}
+        onChosen={(takes) => set({ takes })}
+      />
+      <Refused fault={save.error} />
       <div className="mt-4 flex gap-2">
         <button type="submit" className="act-main" disabled={save.isPending || !draft.name.trim()}>
           Save the cutter
@@ -176,5 +190,33 @@ function CutterForm({ cutter, onDone, onSaved }: CutterFormProps) {
         )}
       </div>
     </form>
+  );
+}
+
+interface SeveralProps<T extends string> {
+  label: string;
+  options: { value: T; text: string }[];
+  chosen: readonly T[];
+  onChosen(chosen: T[]): void;
+}
+
+function Several<T extends string>({ label, options, chosen, onChosen }: SeveralProps<T>) {
+  return (
+    <fieldset className="mt-3">
+      <legend className="heading">{label}</legend>
+      <div className="flex flex-wrap gap-x-4 gap-y-1">
+        {options.map(({ value, text }) => (
+          <label key={value} className="flex items-center gap-1.5 text-sm">
+            <Check
+              checked={chosen.includes(value)}
+              onChange={(event) =>
+                onChosen(event.target.checked ? [...chosen, value] : chosen.filter((one) => one !== value))
+              }
+            />
+            {text}
+          </label>
+        ))}
+      </div>
+    </fieldset>
   );
 }

@@ -2,7 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
 import { Check, Input, Select } from "@/entry/Entry";
-import { Amount, Field } from "@/pages/shelf/Fields";
+import { Amount, Field, Refused } from "@/pages/shelf/Fields";
 import { FIRST_PIECE, type NewPiece, PieceFields, pieceOf } from "@/pages/shelf/PieceFields";
 import { Pieces } from "@/pages/shelf/Pieces";
 import { tell } from "@/state/design";
@@ -55,7 +55,6 @@ function Fields({
       void onSaved();
       onDone();
     },
-    onError: tell,
   });
   const copy = useMutation({
     mutationFn: (id: string) => expectData(api.POST("/api/films/{film}/copy", { params: { path: { film: id } } })),
@@ -264,6 +263,7 @@ function Fields({
           onChange={(most) => set({ most_films: Math.max(1, Math.round(most)) })}
         />
       </details>
+      <Refused fault={save.error} />
       <div className="mt-4 flex flex-wrap items-center gap-2">
         <button type="submit" className="act-main" disabled={save.isPending || !draft.name.trim()}>
           {film ? "Save" : "Put it on the shelf"}

@@ -3,8 +3,7 @@ import { useState } from "react";
 import { api, expectData } from "@/api/client";
 import type { components } from "@/api/schema";
 import { Input } from "@/entry/Entry";
-import { Amount, Field } from "@/pages/shelf/Fields";
-import { tell } from "@/state/design";
+import { Amount, Field, Refused } from "@/pages/shelf/Fields";
 
 type Rates = components["schemas"]["Rates-Output"];
 
@@ -24,7 +23,6 @@ function Fields({ rates, onDone }: { rates: Rates; onDone(): void }) {
       for (const stale of [["rates"], ["plan"]]) void client.invalidateQueries({ queryKey: stale });
       onDone();
     },
-    onError: tell,
   });
   return (
     <form
@@ -50,6 +48,7 @@ function Fields({ rates, onDone }: { rates: Rates; onDone(): void }) {
         <Amount label="What a decal goes on" value={draft.blank} onChange={(blank) => set({ blank })} />
         <Amount label="Margin, %" value={draft.margin_percent} onChange={(margin_percent) => set({ margin_percent })} />
       </div>
+      <Refused fault={save.error} />
       <div className="mt-4 flex gap-2">
         <button type="submit" className="act-main" disabled={save.isPending}>
           Save the rates

@@ -2,11 +2,17 @@ import { useState } from "react";
 import { Check } from "@/entry/Entry";
 import { Fold } from "@/parts/Fold";
 import { SelectField } from "@/parts/SelectField";
-import { type Format, type JobAnswer, type Plan, useFormats } from "@/state/job";
+import { type Format, type JobAnswer, type Plan, useFormats, useShelf } from "@/state/job";
+
+const USUAL: Format[] = ["svg", "dxf"];
 
 /** The files of a job: which formats, which sheets, on what paper. */
 export function Downloads({ job, plan }: { job: JobAnswer; plan: Plan | undefined }) {
-  const [formats, setFormats] = useState<Format[]>(["svg", "dxf"]);
+  const [chosen, setFormats] = useState<Format[] | null>(null);
+  const takes = useShelf().data?.cutters.find((one) => one.id === job.job.cutter)?.takes ?? USUAL;
+  // The usual ones, where the cutter takes them; else what it takes.
+  const usual = USUAL.filter((one) => takes.includes(one));
+  const formats = chosen ?? (usual.length ? usual : takes.slice(0, 1));
   const { data: offered = [] } = useFormats();
   const [paper, setPaper] = useState<"film" | "A4" | "Letter">("film");
   const [sheet, setSheet] = useState("");
