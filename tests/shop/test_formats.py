@@ -69,7 +69,8 @@ def test_a_cutter_that_takes_few_nodes_gets_several_files_of_whole_parts(seed: i
             assert data.count(b",") / 2 < 300 + 3 * largest
         told = [f for f in proof_of_plan(made, designs) if f.code == "many-nodes" and f.about == sheet.material.id]
         assert bool(told) >= (len(own) > 1)
-        assert all(f"in {len(own)} files" in f.text for f in told if len(own) > 1)
+        # Two sheets may be of one film, one of them mirrored.
+        assert len(own) == 1 or any(f"in {len(own)} files" in f.text for f in told)
 
 
 def test_paper_is_tiled_at_true_size_with_marks_that_meet() -> None:

@@ -273,7 +273,8 @@ def test_a_cutter_smaller_than_a_part_is_told_with_figures(badge: Built) -> None
 def test_an_empty_shelf_lays_on_any_film_of_the_colour(badge: Built) -> None:
     made = laid(job_of(), badge, Shop())
     assert all(s.bought for s in made.sheets)
-    assert {(f.code, f.severity) for f in proof_of_plan(made, {"badge": badge})} == {("to-get", "note")}
+    told = {(f.code, f.severity) for f in proof_of_plan(made, {"badge": badge})}
+    assert told == {("to-get", "note"), ("lay-close", "note")}
 
 
 def test_nearest_films_come_first_and_retired_ones_never() -> None:
