@@ -1,3 +1,4 @@
+import { Again } from "@/parts/Again";
 import { Records } from "@/parts/Records";
 import type { JobPanelProps } from "@/places/bench/JobPanel";
 
@@ -12,14 +13,7 @@ export function Done({ job, plan, change }: JobPanelProps) {
         </a>
         {job.cut ? (
           <>
-            {job.more > 0 && (
-              <button type="button" className="act-main" onClick={() => change({ do: "again", rest: true })}>
-                Cut {job.more} more
-              </button>
-            )}
-            <button type="button" className="act" onClick={() => change({ do: "again" })}>
-              Cut it again
-            </button>
+            <Again job={job} change={change} />
             <button type="button" className="act" onClick={() => change({ do: "uncut" })}>
               Undo “cut”
             </button>

@@ -1,4 +1,5 @@
 import { showLength, showTime } from "@/geometry/lengths";
+import { Again } from "@/parts/Again";
 import { PlanFindings } from "@/parts/PlanFindings";
 import { Records } from "@/parts/Records";
 import { AtHand, doneText, Swatch } from "@/places/cut/AtHand";
@@ -31,14 +32,7 @@ export function CutPanel({ job, plan }: CutPanelProps) {
         <div className="rounded bg-bench px-3 py-2">
           <p>All films are cut. What they took is off the shelf; put them together as the job sheet says.</p>
           <span className="mt-2 flex gap-2">
-            {job.more > 0 && (
-              <button type="button" className="act-main" onClick={() => change({ do: "again", rest: true })}>
-                Cut {job.more} more
-              </button>
-            )}
-            <button type="button" className="act" onClick={() => change({ do: "again" })}>
-              Cut it again
-            </button>
+            <Again job={job} change={change} />
           </span>
         </div>
       )}
