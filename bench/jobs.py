@@ -24,7 +24,7 @@ from gladstack.recipe.model.uses import Use
 from gladstack.shop.jobs.edits import PlaceSeam, SetCopies, SetJob
 from gladstack.shop.jobs.job import Job, JobDesign, SeamCounts
 from gladstack.shop.papers.costs import costs_of
-from gladstack.shop.papers.steps import work
+from gladstack.shop.papers.steps import lying, work
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.shelf.rates import Rates
 from gladstack.stages.memo import Memo
@@ -47,7 +47,9 @@ def papers(count: int, seed: int) -> Counter[str]:
         made = plan(job, designs, shop)
         for design in designs:
             films = [f for f in made.films if f.design == design]
-            right = seen(carried_out(work(films, job, "mm").steps), films) == [(n, True) for n in range(len(films))]
+            right = seen(carried_out(work(films, job, "mm", lying(made)).steps), films) == [
+                (n, True) for n in range(len(films))
+            ]
             out["decals put together right" if right else "decals put together WRONG"] += 1
         film = sum(line.amount for line in costs_of(made, Rates()).lines)
         taken = sum(s.material.cost_m2 * s.width_mm * s.length_used_mm / 1e6 for s in made.sheets)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from gladstack.shop.papers.costs import Costs
+from gladstack.shop.papers.costs import MODEL, Costs
 
 
 class CostLineView(BaseModel):
@@ -27,6 +27,7 @@ class CostsView(BaseModel):
     count: int
     hand_min: float
     model_min: float
+    model: str
 
 
 def costs_view(costs: Costs, currency: str) -> CostsView:
@@ -34,4 +35,5 @@ def costs_view(costs: Costs, currency: str) -> CostsView:
     return CostsView(
         currency=currency, lines=[CostLineView.model_validate(line) for line in costs.lines], total=costs.total,
         price=costs.price, each=costs.each, count=costs.count, hand_min=costs.hand_min, model_min=costs.model_min,
+        model=MODEL,
     )  # fmt: skip

@@ -24,14 +24,13 @@ class Use(StrEnum):
 
 @dataclass(frozen=True)
 class WayOfUse:
-    """What is the same for all decals of a use: what it is called, in one line how it is made, and how film goes on.
+    """What is the same for all decals of a use: what it is called, and how film goes on.
 
     What is `seen_through` is looked at from the side that sticks: its films are cut mirrored, and the film that is seen on
     top goes onto the glass first. Of a stencil `parts_go`: the waste is what is laid down.
     """
 
     says: str
-    hint: str
     method: Method = "adhesive"
     seen_through: bool = False
     parts_go: bool = False
@@ -43,14 +42,11 @@ class WayOfUse:
 
 
 USES: Mapping[Use, WayOfUse] = {
-    Use.SURFACE: WayOfUse("On a surface", "Cut as it is seen, and laid with transfer tape."),
-    Use.GLASS: WayOfUse(
-        "Read through glass", "Laid inside, read from outside: cut mirrored, the top film goes onto the glass first.",
-        seen_through=True,
-    ),
-    Use.PRESSED: WayOfUse("Heat-transfer", "Cut mirrored, from its back, and pressed onto cloth.", method="heat-transfer"),
-    Use.STENCIL: WayOfUse("Stencil", "The parts come out, and colour goes where they were.", parts_go=True),
-    Use.CARD: WayOfUse("Card", "Cut from card or paper, and glued, the lowest first.", method="glued"),
+    Use.SURFACE: WayOfUse("On a surface"),
+    Use.GLASS: WayOfUse("Read through glass", seen_through=True),
+    Use.PRESSED: WayOfUse("Heat-transfer", method="heat-transfer"),
+    Use.STENCIL: WayOfUse("Stencil", parts_go=True),
+    Use.CARD: WayOfUse("Card", method="glued"),
 }  # fmt: skip
 """Every use: a new one is added above and here; recipes, command line, API and screen follow."""
 

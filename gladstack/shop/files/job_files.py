@@ -14,7 +14,7 @@ from gladstack.core.write.pdf import Paper
 from gladstack.core.write.svg import SvgLayer, stack_svg
 from gladstack.recipe.build.built import Built
 from gladstack.shop.files.formats import OUTPUTS, PLAIN, sheet_files
-from gladstack.shop.papers.steps import work
+from gladstack.shop.papers.steps import lying, work
 from gladstack.shop.plan.checks import measured
 from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan
 from gladstack.shop.shelf.formats import Format
@@ -165,6 +165,7 @@ _MARKS = (
 def assembly(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> str:
     """What to cut, in which order the films go together, and what is `told` of designs and plan."""
     unit = next(iter(designs.values())).recipe.unit
+    how = lying(plan)
     rows = [plan.job.name, "=" * min(78, len(plan.job.name)), "", "Cut", "---"]
     for s in plan.sheets:
         size = f"{format_length(s.length_used_mm, unit)} of film {format_length(s.width_mm, unit)} wide"
@@ -176,7 +177,7 @@ def assembly(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> 
         size = f"{format_length(built.width_mm, unit)} × {format_length(built.height_mm, unit)}"
         copies = f"{d.copies} copies" if d.copies > 1 else "one copy"
         rows += ["", f"{d.name}: {copies}, {size}, at most {built.max_thickness} films on one another"]
-        made = work(films, plan.job, unit)
+        made = work(films, plan.job, unit, how)
         rows += ["", made.heading, "-" * len(made.heading)]
         rows += [line for k, step in enumerate(made.steps, 1) for line in wrapped(f"  {k}. {step.text}")]
         rows += [line for told in (made.schedule.told if made.schedule else ()) for line in wrapped(f"Mind: {told}")]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from gladstack.shop.papers.steps import work
+from gladstack.shop.papers.pressing import schedule
 from gladstack.shop.plan.planned import Plan, SheetPlan
 from gladstack.shop.shelf.rates import Rates
 
@@ -44,6 +44,13 @@ class Costs:
         return self.price / max(1, self.count)
 
 
+MODEL = (
+    f"{WEED_PART_S:g} s a part, {WEED_WASTE_S:g} s a piece of waste, {HANDLE_S:g} s a film, and the time in the press with "
+    "the waits for peeling"
+)
+"""The model of a maker's hands, in words."""
+
+
 def weeding_s(sheet: SheetPlan) -> float:
     """How long a sheet takes to weed: so much for each part, and for each piece of waste."""
     holes = sum(len(p.outline.holes) for p in sheet.parts)
@@ -55,7 +62,7 @@ def assembling_s(plan: Plan) -> float:
     out = 0.0
     for design in plan.job.designs:
         films = [f for f in plan.films if f.design == design.design]
-        pressing = work(films, plan.job, "mm").schedule
+        pressing = schedule([(f.said, f.material) for f in films], plan.job.pressing)
         out += design.copies * ((pressing.seconds if pressing else 0.0) + HANDLE_S * len(films))
     return out
 

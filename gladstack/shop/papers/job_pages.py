@@ -176,6 +176,8 @@ def _sheet(flow: _Flow, sheet: JobSheet, entry: SheetEntry) -> None:
     flow.text(f"{entry.material}, {entry.piece}, {format_length(entry.width_mm, sheet.unit)} wide", x=x)
     if entry.mirrored:
         flow.text("Cut mirrored, face down on its carrier" if entry.face_down else "Cut mirrored", bold=True, x=x)
+    if entry.on_mat:
+        flow.text("On the mat", bold=True, x=x)
     used = format_length(entry.used_mm, sheet.unit)
     passes = f", {entry.passes} passes" if entry.passes > 1 else ""
     flow.text(f"Takes {used}. Force {entry.force_g} g, {entry.speed_mm_s:.0f} mm/s, {entry.angle_deg}° blade{passes}.", x=x)
@@ -219,7 +221,9 @@ def _placement(made: Assembly, sheet: JobSheet, paper: PageSize) -> list[Page]:
     beside = near if made.ground == "mug" else 0.0
     below = near if made.ground not in ("shirt", "mug") else 0.0
     dx, dy = pad + beside - left, pad + above - top
-    onto = (1.0, 0.0, 0.0, 1.0, dx, dy)
+    # What is laid from behind is placed from there as well.
+    across = (-1.0, right + pad + beside) if made.through else (1.0, dx)
+    onto = (across[0], 0.0, 0.0, 1.0, across[1], dy)
     w, h = right - left + 2 * pad + beside, bottom - top + 2 * pad + above + below
     films = [DrawnItem(tuple(_moved(f.parts, onto)), f.colour, INK, 0.1) for f in made.films]
     cx, cy = (left + right) / 2 + dx, (top + bottom) / 2 + dy
@@ -235,8 +239,9 @@ def _placement(made: Assembly, sheet: JobSheet, paper: PageSize) -> list[Page]:
         DrawnItem(tuple(from_line), None, INK, 0.5),
     ]
     drawn += _numbers(made.numbers, onto, _NUMBER_MM)
+    seen = "laid, from behind the glass" if made.through else "seen"
     where = f" · {format_length(made.from_mm, sheet.unit)} {made.place}" if made.place else ""
-    return cut_pages(f"{made.name} at its true size, as it is seen{where}", w, h, drawn, paper)
+    return cut_pages(f"{made.name} at its true size, as it is {seen}{where}", w, h, drawn, paper)
 
 
 def _numbers(numbers: Sequence[MapNumber], onto: Matrix, size_mm: float) -> list[Text]:

@@ -14,10 +14,11 @@ from gladstack.core.base.units import Unit, format_length
 from gladstack.core.geometry.curves import Chain
 from gladstack.core.geometry.outlines import Part
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.model.uses import USES
 from gladstack.shop.jobs.job import JobDesign, Order
 from gladstack.shop.papers.costs import Costs, assembling_s, costs_of, weeding_s
 from gladstack.shop.papers.numbers import EASY_TO_LOSE_MM2, MapNumber, PartKey, numbered, on_map, ranges
-from gladstack.shop.papers.steps import Work, work
+from gladstack.shop.papers.steps import Work, lying, work
 from gladstack.shop.plan.furnish import box_chain
 from gladstack.shop.plan.planned import Plan, SheetPlan
 from gladstack.shop.shelf.rates import Rates
@@ -41,6 +42,7 @@ class SheetEntry:
     colour: str
     mirrored: bool
     face_down: bool
+    on_mat: bool
     piece: str
     width_mm: float
     length_mm: float
@@ -85,7 +87,7 @@ class SmallPart:
 
 @dataclass(frozen=True)
 class Assembly:
-    """How one design goes together, and where it goes if that is known (`place`)."""
+    """How one design goes together, and where it goes if that is known (`place`); `through`: it is laid from behind."""
 
     design: str
     name: str
@@ -98,6 +100,7 @@ class Assembly:
     from_mm: float
     small: tuple[SmallPart, ...]
     numbers: tuple[MapNumber, ...]
+    through: bool
 
 
 @dataclass(frozen=True)
@@ -159,7 +162,7 @@ def _entry(sheet: SheetPlan, numbers: Mapping[PartKey, int]) -> SheetEntry:
     furniture = sheet.furniture
     return SheetEntry(
         sheet.number, sheet.name, sheet.material.name, sheet.material.colour, sheet.mirrored, sheet.face_down,
-        sheet.piece.kind, sheet.width_mm, sheet.length_mm, sheet.length_used_mm,
+        cutter.feed == "mat", sheet.piece.kind, sheet.width_mm, sheet.length_mm, sheet.length_used_mm,
         min(max(blade.force_g, cutter.force_from_g), cutter.force_to_g), min(blade.speed_mm_s, cutter.speed_mm_s),
         blade.passes, blade.angle_deg, blade.offset_mm, len(sheet.parts),
         sum(p.shape.area < EASY_TO_LOSE_MM2 for p in sheet.parts), sheet.times.whole_s,
@@ -206,8 +209,9 @@ def _assembly(plan: Plan, entries: Sequence[JobDesign], built: Built) -> Assembl
     return Assembly(
         design.source, design.name if len(entries) == 1 else built.recipe.name, sum(d.copies for d in entries),
         films[0].frame if films else built.frame, ground, stack,
-        work(films, plan.job, built.recipe.unit, ranges(films, numbers)), place if known or from_mm else "", from_mm, small,
-        on_map(films, numbers),
+        work(films, plan.job, built.recipe.unit, lying(plan), ranges(films, numbers)),
+        place if known or from_mm else "", from_mm, small,
+        on_map(films, numbers), USES[built.recipe.use].seen_through,
     )  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from gladstack.shop.papers.steps import scattered
+from gladstack.shop.papers.steps import lying
 from gladstack.shop.plan.planned import Plan
 from gladstack.shop.plan.wanted import WantedFilm
 
@@ -32,10 +32,11 @@ def numbered(plan: Plan, designs: Sequence[str]) -> dict[PartKey, int]:
     Each design counts from 1, film by film from the ground up, for as many parts as can still be told apart.
     """
     out: dict[PartKey, int] = {}
+    loose = lying(plan).loose
     for design in designs:
         keys: list[PartKey] = []
         for film in (f for f in plan.films if f.design == design):
-            all_of_it = scattered(film, plan.job)
+            all_of_it = (design, film.film) in loose
             keys += [
                 (design, film.film, k)
                 for k, shape in enumerate(film.cutting.shape.geoms)

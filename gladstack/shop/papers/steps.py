@@ -13,10 +13,12 @@ from itertools import groupby
 from typing import Literal
 
 from gladstack.core.base.units import Unit, format_length, temperature
+from gladstack.core.geometry.curves import Matrix
 from gladstack.recipe.model.uses import USES
 from gladstack.recipe.model.values import Method
 from gladstack.shop.jobs.job import Job
 from gladstack.shop.papers.pressing import HOW, PressStep, Schedule, schedule
+from gladstack.shop.plan.planned import Plan
 from gladstack.shop.plan.wanted import WantedFilm
 from gladstack.shop.shelf.kinds import Kind
 
@@ -45,18 +47,44 @@ class Work:
     schedule: Schedule | None
 
 
-def scattered(film: WantedFilm, job: Job) -> bool:
-    """Whether its parts lie anywhere on the film: nested, and not kept together copy by copy."""
-    return film.layout == "nested" and job.keeps != "copy" and len(film.cutting.outline.parts) > 1
+@dataclass(frozen=True)
+class Lying:
+    """How films lie on their sheets: those whose parts do not all lie as in the decal, by design and film, and in how many
+    tiles a design comes that is divided alike in all films.
+    """
+
+    loose: frozenset[tuple[str, str]]
+    tiles: Mapping[str, int]
 
 
-def work(films: Sequence[WantedFilm], job: Job, unit: Unit, numbers: Mapping[int, str] | None = None) -> Work:
-    """The order of work for films from the ground up; `numbers` says which numbers the parts of a film bear on the map."""
-    made = _Work(films, job, unit, numbers or {})
+def lying(plan: Plan) -> Lying:
+    """How the films of a plan lie, told by where each part was really put."""
+    first: dict[tuple[str, str, int], tuple[int, Matrix]] = {}
+    loose: set[tuple[str, str]] = set()
+    for sheet in plan.sheets:
+        for p in sheet.parts:
+            film = p.bit.film
+            at = (sheet.number, p.matrix)
+            if first.setdefault((film.design, film.film, p.bit.copy), at) != at:
+                loose.add((film.design, film.film))
+    tiles: dict[str, int] = {}
+    for (design, film_key), register in plan.registers.items():
+        seams = register.seams.get(film_key)
+        if seams is not None and all(own == seams for own in register.seams.values()):
+            tiles[design] = (len(seams.x) + 1) * (len(seams.y) + 1)
+            loose.discard((design, film_key))
+    return Lying(frozenset(loose), tiles)
+
+
+def work(films: Sequence[WantedFilm], job: Job, unit: Unit, how: Lying, numbers: Mapping[int, str] | None = None) -> Work:
+    """The order of work for the films of a design from the ground up, as they lie; `numbers` says which numbers the parts of
+    a film bear on the map.
+    """
+    made = _Work(films, job, unit, how, numbers or {})
     through = bool(films) and USES[films[0].use].seen_through
     pressing = schedule([(f.said, f.material) for f in films], job.pressing)
     presses = iter(pressing.steps if pressing else ())
-    out = [*made.drawn(), *made.larger()]
+    out = [*made.drawn(), *made.larger(), *made.tiled()]
     runs = [(key, list(own)) for key, own in groupby(range(len(films)), key=lambda k: made.way(k))]
     headings = []
     for way, own in runs[::-1] if through else runs:
@@ -74,6 +102,7 @@ class _Work:
     films: Sequence[WantedFilm]
     job: Job
     unit: Unit
+    how: Lying
     numbers: Mapping[int, str]
 
     def way(self, k: int) -> Way:
@@ -131,8 +160,19 @@ class _Work:
             if sizes:
                 yield WorkStep("note", f"{film.said} shrinks in the press, and is cut larger: {', '.join(sizes)}.")
 
+    def tiled(self) -> Iterator[WorkStep]:
+        """What is divided alike in all films is put together tile by tile."""
+        count = self.how.tiles.get(self.films[0].design, 1) if self.films else 1
+        if count > 1:
+            yield WorkStep(
+                "note", f"It comes in {count} tiles: do what follows tile by tile, and lay each where the map has it."
+            )
+
+    def _apart(self, k: int) -> bool:
+        return (self.films[k].design, self.films[k].film) in self.how.loose
+
     def _loose(self, order: Sequence[int]) -> bool:
-        return any(scattered(self.films[k], self.job) for k in order)
+        return any(self._apart(k) for k in order)
 
     def _parts(self, k: int) -> str:
         return f"parts {self.numbers[k]}" if k in self.numbers else "its parts"
@@ -142,7 +182,7 @@ class _Work:
         yield WorkStep("ready", f"Set the press to {heat}. Press the bare cloth for {pressing.preheat_s:g} s to dry it.")
         for k in order:
             film, step = self.films[k], next(presses)
-            apart = scattered(film, self.job)
+            apart = self._apart(k)
             how = "in full" if step.full else "only to tack it"
             laid = f"Lay {film.said} down, its film on the cloth"
             if apart:
@@ -197,7 +237,7 @@ class _Work:
 
     def _placed(self, k: int) -> WorkStep:
         name = self.films[k].said
-        if scattered(self.films[k], self.job):
+        if self._apart(k):
             how = "one by one with transfer tape, and lay each where the placement map has it"
             worded = self.job.keeps == "word" and any(word is not None for word in self.films[k].words)
             what = "words and other parts" if worded else "parts"
@@ -217,7 +257,7 @@ class _Work:
 
     def _glued(self, k: int, *, first: bool) -> WorkStep:
         film = self.films[k]
-        apart = scattered(film, self.job)
+        apart = self._apart(k)
         if first and not apart:
             return WorkStep("glue", f"Lay {film.said} down as the base.", k)
         glue = _GLUES.get(film.material.kind, "a thin line of craft glue")

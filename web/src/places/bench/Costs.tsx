@@ -46,8 +46,7 @@ export function Costs({ job, plan, change }: JobPanelProps) {
           onCommit={(hand_min) => edit({ kind: "set-job", hand_min })}
         />
         <span className="text-sm text-soft">
-          {Math.round(costs.model_min)} min are reckoned: 4 s a part, 3 s a piece of waste, 25 s a film, and the
-          presses.
+          {Math.round(costs.model_min)} min are reckoned: {costs.model}.
         </span>
       </div>
       <label className="flex items-center gap-2">
