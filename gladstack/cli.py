@@ -13,7 +13,7 @@ from gladstack.recipe.model.uses import Use
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Runs a command; returns its exit code: 0 done, 2 the input was wrong."""
+    """Runs a command; returns its exit code: 0 done, 1 a proof found what will fail, 2 the input was wrong."""
     options = _parser().parse_args(arguments)
     from gladstack import commands
 
@@ -68,6 +68,7 @@ def _parser() -> argparse.ArgumentParser:
     _add_deadline(make)
     make.set_defaults(command="build")
     _add_plan(commands)
+    _add_proof(commands)
     _add_job_sheet(commands)
     _add_names(commands)
     _add_cut(commands)
@@ -136,6 +137,11 @@ def _add_source(lay: argparse.ArgumentParser) -> None:
     lay.add_argument("--nest", action="store_true", help="move and turn parts to save film (else in register)")
     lay.add_argument("--cutter", help="the cutter: table-300 or bench-600")
     lay.add_argument("--seconds", type=int, default=None, help="how long to look for a shorter layout (10 when nested)")
+    _add_reading(lay)
+
+
+def _add_reading(lay: argparse.ArgumentParser) -> None:
+    """How a picture is read that comes without a recipe."""
     lay.add_argument("--width", help="finished width of a picture, e.g. 120mm or 4.5in")
     lay.add_argument("--colors", "--colours", default="auto", metavar="N|auto", help="colours, background included")
     lay.add_argument("--joint", default="butt", help="butt, full, lap:0.4mm or gap:1mm (default: butt)")
@@ -156,6 +162,20 @@ def _add_plan(commands: argparse._SubParsersAction[_Parser]) -> None:
     lay.add_argument("--out", type=Path, required=True, help="folder to write to")
     _add_deadline(lay, 120.0)
     lay.set_defaults(command="plan")
+
+
+def _add_proof(commands: argparse._SubParsersAction[_Parser]) -> None:
+    proof = commands.add_parser(
+        "proof", help="tell what will go wrong with a design on its film (exit code 1 if anything will)"
+    )
+    proof.add_argument("source", type=Path, help="a recipe (.json), a picture or a vector file")
+    proof.add_argument("--material", help="the film of the shelf that all of it is cut from (default: as for plan)")
+    proof.add_argument("--slip", help="how far a hand lays a film off its place, e.g. 0.5mm (default: by its use)")
+    proof.add_argument("--json", action="store_true", help="write it as JSON")
+    proof.add_argument("--data", type=Path, help="folder whose shelf of films is used (default: the demo shelf)")
+    _add_reading(proof)
+    _add_deadline(proof, 60.0)
+    proof.set_defaults(command="proof")
 
 
 def _add_job_sheet(commands: argparse._SubParsersAction[_Parser]) -> None:

@@ -26,7 +26,7 @@ from gladstack.api.desks.jobs import JobDesk
 from gladstack.api.desks.lists import ListDesk
 from gladstack.api.desks.names import NamesDesk
 from gladstack.api.desks.parcels import ParcelDesk
-from gladstack.api.routes import arts, cutting, designs, door, fonts, jobs, lists, names, parcels, queue, shelf
+from gladstack.api.routes import arts, cutting, designs, door, fonts, jobs, lists, names, parcels, proof, queue, shelf
 from gladstack.api.routes.pages import add_front_end
 from gladstack.machine.link import Link
 from gladstack.machine.operator import Operator
@@ -42,7 +42,7 @@ from gladstack.store.shelf import Shelf
 from gladstack.work.crew import Crew
 from gladstack.work.kept import forget_other_versions
 
-_ROUTERS = (designs, arts, door, fonts, lists, shelf, jobs, cutting, parcels, names, queue)
+_ROUTERS = (designs, arts, door, fonts, lists, shelf, jobs, proof, cutting, parcels, names, queue)
 
 
 def create_app(

@@ -30,7 +30,7 @@ class DeadlineError(GladStackError):
 
 
 def run(options: argparse.Namespace) -> int:
-    """Runs the command of some options; returns its exit code: 0 done, 2 the input was wrong."""
+    """Runs the command of some options; returns its exit code: 0 done, 1 something will fail, 2 the input was wrong."""
     if options.command in _UNBOUNDED:
         return exit_code_of(lambda: _COMMANDS[options.command](options))
     # Several sources are built one after another, each in its own time.
@@ -106,6 +106,12 @@ def _plan(options: argparse.Namespace) -> int:
     return plan(options)
 
 
+def _proof(options: argparse.Namespace) -> int:
+    from gladstack.commands.proof import proof
+
+    return proof(options)
+
+
 def _job_sheet(options: argparse.Namespace) -> int:
     from gladstack.commands.jobs import job_sheet
 
@@ -160,6 +166,6 @@ def _restore(options: argparse.Namespace) -> int:
 
 
 _COMMANDS: dict[str, Callable[[argparse.Namespace], int]] = {
-    "build": _build, "plan": _plan, "cut": _cut, "job-sheet": _job_sheet, "names": _names,
+    "build": _build, "plan": _plan, "proof": _proof, "cut": _cut, "job-sheet": _job_sheet, "names": _names,
     "cutter": _cutter, "serve": _serve, "warm": _warm, "backup": _backup, "restore": _restore,
 }  # fmt: skip

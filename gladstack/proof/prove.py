@@ -6,9 +6,9 @@ from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from typing import TypeVar
 
-from gladstack.proof.check import ArtRead, Check, FilmRead, PlanRead
-from gladstack.proof.finding import E, Finding
-from gladstack.proof.registry import ART_CHECKS, FILM_CHECKS, PLAN_CHECKS, STACK_CHECKS
+from gladstack.proof.check import ArtRead, Check, CutRead, FilmRead, OnFilm, PlanRead
+from gladstack.proof.finding import USUALLY, E, Finding
+from gladstack.proof.registry import ART_CHECKS, CUT_CHECKS, FILM_CHECKS, ON_FILM_CHECKS, PLAN_CHECKS, STACK_CHECKS
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit
 from gladstack.shop.jobs.edits import JobEdit
@@ -32,6 +32,15 @@ def proof_of(built: Built, stages: Stages | None = None) -> tuple[Finding[Edit],
     )
 
 
+def proof_on_film(on_film: OnFilm) -> tuple[Finding[Edit], ...]:
+    """All that is told of a stack for the films it is cut from."""
+    reads = [CutRead(film, on_film) for film in on_film.films]
+    return (
+        *(f for check in CUT_CHECKS for read in reads for f in _asked(check, read, read.film.film)),
+        *(f for check in ON_FILM_CHECKS for f in _asked(check, on_film, None)),
+    )
+
+
 def proof_of_plan(plan: Plan, designs: Mapping[str, Built]) -> tuple[Finding[JobEdit], ...]:
     """All that is told of a plan of a job on film."""
     read = PlanRead(plan, designs)
@@ -42,4 +51,6 @@ def _asked(check: Check[R, E], read: R, about: str | None) -> Iterator[Finding[E
     for found in check.findings(read):
         assert found.code in check.codes, f"{found.code} is none of {check.codes}"
         measure = found.measure and replace(found.measure, limit_from=check.limit_from)
-        yield replace(found, beside=check.beside, about=found.about or about, measure=measure)
+        yield replace(
+            found, beside=check.beside, when=check.when or USUALLY[check.beside], about=found.about or about, measure=measure
+        )

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from gladstack.proof.check import ArtCheck, FilmCheck, PlanCheck, StackCheck
+from gladstack.proof.check import ArtCheck, CutCheck, FilmCheck, OnFilmCheck, PlanCheck, StackCheck
 from gladstack.proof.checks import (
     beyond_reach,
+    coarse,
     colour_count,
+    drifts,
     enclosed,
     far_colour,
     file_remarks,
     film_empty,
     fonts,
+    jagged,
     lay_close,
     letters_apart,
     lies_over,
@@ -22,6 +25,7 @@ from gladstack.proof.checks import (
     many_colours,
     many_nodes,
     marks_unread,
+    needles,
     no_room,
     noisy,
     not_flat,
@@ -30,6 +34,7 @@ from gladstack.proof.checks import (
     one_film_twice,
     overhang,
     pages,
+    piled_up,
     put_right,
     seam_held,
     short_of_film,
@@ -37,16 +42,22 @@ from gladstack.proof.checks import (
     slivers,
     small_pieces,
     stencil_nested,
+    thin_parts,
     thin_rims,
+    thin_waste,
+    tiny_parts,
     to_get,
     too_fine,
+    too_small_to_turn,
+    touching,
+    unseen,
     unwelded,
     wrong_area,
 )
 
 ART_CHECKS: tuple[ArtCheck, ...] = (
-    lost.CHECK, enclosed.CHECK, put_right.CHECK, thin_rims.CHECK, noisy.CHECK, not_flat.CHECK, film_empty.CHECK,
-    colour_count.FEWER, colour_count.MANY,
+    lost.CHECK, enclosed.CHECK, put_right.CHECK, thin_rims.CHECK, noisy.CHECK, coarse.CHECK, not_flat.CHECK,
+    film_empty.CHECK,    colour_count.FEWER, colour_count.MANY,
     file_remarks.CHECK, overhang.CHECK, slivers.CHECK, many_colours.CHECK, pages.CHECK, size_guess.CHECK,
     fonts.MISSING, fonts.LENT, unwelded.CHECK, loose_inner_part.CHECK,
     lost_place.CLAIMS, lost_place.MENDS,
@@ -58,6 +69,15 @@ STACK_CHECKS: tuple[StackCheck, ...] = (made_of_gone.INSIDE, made_of_gone.MADE, 
 
 FILM_CHECKS: tuple[FilmCheck, ...] = (nothing_left.CHECK, small_pieces.CHECK, too_fine.CHECK)
 """What is told of each film."""
+
+CUT_CHECKS: tuple[CutCheck, ...] = (
+    thin_parts.CHECK, tiny_parts.CHECK, needles.SPIKES, touching.CHECK, thin_waste.SLITS, thin_waste.HOLES, needles.CORNERS,
+    too_small_to_turn.CHECK, jagged.CHECK,
+)  # fmt: skip
+"""What is told of each film for the material it is cut from."""
+
+ON_FILM_CHECKS: tuple[OnFilmCheck, ...] = (drifts.CHECK, piled_up.CHECK, unseen.CHECK)
+"""What is told of the stack for how its films are laid."""
 
 PLAN_CHECKS: tuple[PlanCheck, ...] = (
     short_of_film.CHECK, lies_over.CHECK, one_film_twice.CHECK, far_colour.CHECK, to_get.CHECK, no_room.CHECK,

@@ -44,7 +44,7 @@ RECIPE = Recipe(
         OutlineShadow(id="halo", film="halo", of=("words",), mm=2),
         DropShadow(id="fall", film="halo", of=("words",), length_mm=5),
     ),
-    films=(FilmChoice(film="halo", colour="#14100c"),),
+    films=(FilmChoice(film="halo", colour="#14100c", repairs=({"how": "fill", "mm": 0.5},)),),
 )
 WORDS, STAR = RECIPE.arts[1], {"kind": "shape", "form": {"form": "star"}}
 RED, BLUE, GREEN = "#c0392b", "#1d2b53", "#2f8f8b"
@@ -86,6 +86,9 @@ EDITS = [
     {"kind": "settle-piece", "film": RED, "x_mm": 3, "y_mm": 4, "how": "drop"},
     {"kind": "close-gaps", "film": BLUE, "mm": "2mm"},
     {"kind": "close-gap", "film": BLUE, "gap": {"x1_mm": 1, "y1_mm": 2, "x2_mm": 2, "y2_mm": 2}},
+    {"kind": "repair-film", "film": RED, "repair": {"how": "thicken", "mm": "0.8mm", "x_mm": 3, "y_mm": 4}},
+    {"kind": "repair-film", "film": BLUE, "repair": {"how": "fill", "mm": 0.6}},
+    {"kind": "let-repairs-go", "film": "halo"},
     {"kind": "set-small", "mm2": 2},
     {"kind": "relate-arts", "upper": "words", "lower": "picture", "how": "within", "films": [GREEN], "under": [RED]},
     {

@@ -15,6 +15,7 @@ from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.tasks import jobs as job_tasks
 from gladstack.api.tasks.jobs import JobWork
 from gladstack.api.views.had import HadView, had_view
+from gladstack.api.views.proof import SlippedView
 from gladstack.api.views.records import CopiesView, CutRecordView, FilmUsedView
 from gladstack.api.views.shop import (
     CloserAnswer,
@@ -194,6 +195,26 @@ class JobDesk:
         own = await run_in_threadpool(self.own_job, design)
         work = await run_in_threadpool(lambda: self.work_of(self.jobs.get(own.id)))
         return had_view(art, await self._light(own.id, job_tasks.had, work, art))
+
+    async def proof(self, design: str) -> bytes:
+        """The proof of a design on its own film."""
+        return await self._light(design, job_tasks.proof, await run_in_threadpool(self._proved, design))
+
+    async def slipped(self, design: str, film: str, slip: tuple[float, float]) -> SlippedView:
+        """What a film bares that has slipped."""
+        return await self._light(design, job_tasks.slipped, await run_in_threadpool(self._proved, design), film, slip)
+
+    async def widths(self, design: str) -> bytes:
+        """The narrow stretches of a design's films."""
+        return await self._light(design, job_tasks.widths, await run_in_threadpool(self._proved, design))
+
+    def _proved(self, design: str) -> JobWork:
+        """What the proof of a design follows from: its own sheets, or sheets as they would be begun."""
+        if (kept := self.jobs.own(design)) is not None:
+            return self.work_of(kept)
+        recipe = self.designs.get(design).revision.recipe
+        job = Job(name=recipe.name, designs=(JobDesign(design=design, name=recipe.name),))
+        return JobWork(self.data, design, 0, job, ((design, recipe),), self.shelf.shop())
 
     def records(self, job: str) -> list[CutRecordView]:
         """What was cut of a job."""

@@ -3,18 +3,25 @@
 from __future__ import annotations
 
 import io
+import math
+import time
 import zipfile
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from pydantic import TypeAdapter
+
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.views.plans import plan_view
+from gladstack.api.views.proof import SlippedView, WidthsView, proof_view, slipped_view, widths_view
 from gladstack.core.plan.laying import Spot
 from gladstack.core.write.pages import Page, page_svg
 from gladstack.core.write.pdf import Paper, pdf
+from gladstack.proof.check import OnFilm
 from gladstack.proof.finding import Finding
-from gladstack.proof.prove import proof_of, proof_of_plan
+from gladstack.proof.on_film import on_film
+from gladstack.proof.prove import proof_of, proof_of_plan, proof_on_film
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.fonts import page_type
@@ -166,6 +173,34 @@ def files(work: JobWork, formats: tuple[Format, ...], paper: Paper, sheets: tupl
 def had(work: JobWork, art: str) -> tuple[Had, ...]:
     """What the films of a picture of the job's first design become if only films of the shelf are taken."""
     return as_had(next(iter(_built(work).values())), art, work.shop)
+
+
+def proof(work: JobWork) -> bytes:
+    """The proof of a design on the film its own job has it cut from, as it is sent."""
+    begin = time.perf_counter()
+    read = _on_film(work)
+    found = proof_on_film(read)
+    return proof_view(read, found, time.perf_counter() - begin).model_dump_json().encode()
+
+
+def slipped(work: JobWork, film: str, slip: tuple[float, float]) -> SlippedView:
+    """What a film bares that has slipped by so many mm."""
+    return slipped_view(_on_film(work, math.hypot(*slip)), film, slip)
+
+
+def widths(work: JobWork) -> bytes:
+    """The narrow stretches of all films, as they are sent."""
+    return WIDTHS.dump_json(widths_view(_on_film(work), _WIDER))
+
+
+_WIDER = 2.0
+"""What is up to so many times as wide as its film bears is told, so that it is seen how near it comes."""
+WIDTHS = TypeAdapter(list[WidthsView])
+
+
+def _on_film(work: JobWork, slip_mm: float | None = None) -> OnFilm:
+    built = next(iter(_built(work).values()))
+    return on_film(built, work.job, work.shop, worker.stages(work.data), slip_mm)
 
 
 def planned(work: JobWork) -> Plan:

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from pydantic import BaseModel, ConfigDict
 
-from gladstack.core.base.findings import Severity
-from gladstack.proof.finding import Beside
+from gladstack.core.base.findings import MeasureUnit, Severity
+from gladstack.proof.finding import Beside, When
 from gladstack.recipe.edit.edits import Edit
 from gladstack.shop.jobs.edits import AnyJobEdit
 
@@ -34,12 +32,20 @@ class PointView(BaseModel):
     y_mm: float
 
 
+class AcrossView(BaseModel):
+    """The two points of an edge that a width is measured between."""
+
+    start: PointView
+    end: PointView
+
+
 class PlaceView(BaseModel):
-    """Where something is on the stack, mm: a point, a box, or outlines as path data."""
+    """Where something is on the stack, mm: a point, a box, or outlines as path data; and the points of its measure."""
 
     at: PointView | None
     box: BoxView | None
     outline: str
+    across: AcrossView | None
 
 
 class MeasureView(View):
@@ -47,7 +53,7 @@ class MeasureView(View):
 
     figure: float
     limit: float
-    unit: Literal["mm", "mm2", ""]
+    unit: MeasureUnit
     limit_from: str
 
 
@@ -66,8 +72,8 @@ class JobFixView(BaseModel):
 
 
 class ToldView(BaseModel):
-    """Something to know: how grave it is, the film or art it is about, what on the screen it stands beside, where it is and
-    what helps.
+    """Something to know: how grave it is, the film or art it is about, what on the screen it stands beside, when it happens,
+    where it is and what helps.
     """
 
     code: str
@@ -76,6 +82,7 @@ class ToldView(BaseModel):
     about: str | None
     place: PlaceView | None
     beside: Beside
+    when: When
     measure: MeasureView | None
     helps: str
 

@@ -35,6 +35,7 @@ from gladstack.api.views.designs import (
     UnclaimedView,
 )
 from gladstack.api.views.findings import (
+    AcrossView,
     BoxView,
     FindingView,
     FixView,
@@ -204,15 +205,21 @@ def _finding_fields(found: Finding[Any]) -> dict[str, Any]:
         "severity": found.severity,
         "about": found.about,
         "beside": found.beside,
+        "when": found.when,
         "place": place
         and PlaceView(
-            at=PointView(x_mm=place.at[0], y_mm=place.at[1]) if place.at else None,
+            at=_point(place.at) if place.at else None,
             box=box_view(box) if box else None,
             outline="".join("M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in ring) + "Z" for ring in place.outlines),
+            across=AcrossView(start=_point(place.across[0]), end=_point(place.across[1])) if place.across else None,
         ),
         "measure": found.measure and MeasureView.model_validate(found.measure),
         "helps": found.helps,
     }
+
+
+def _point(at: tuple[float, float]) -> PointView:
+    return PointView(x_mm=at[0], y_mm=at[1])
 
 
 _COARSEST_MM, _FINE_SHARE = 0.04, 1 / 4000

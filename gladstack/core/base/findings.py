@@ -11,6 +11,9 @@ Severity = Literal["stop", "mind", "note"]
 """`stop`: cut like this the decal is not what was wanted; `mind`: look before you cut; `note`: good to know."""
 
 
+MeasureUnit = Literal["mm", "mm2", "deg", ""]
+
+
 @dataclass(frozen=True)
 class Remark:
     """What a reader of files has to say of one, under a stable code."""
@@ -21,23 +24,27 @@ class Remark:
 
 @dataclass(frozen=True)
 class Whereabouts:
-    """Where it is, in mm: a point, a box, or outlines (closed, without the last point repeated)."""
+    """Where it is, in mm: a point, a box, or outlines (closed, without the last point repeated).
+
+    `across` are the two points of an edge between which it is measured.
+    """
 
     at: Point | None = None
     box: Box | None = None
     outlines: tuple[tuple[Point, ...], ...] = ()
+    across: tuple[Point, Point] | None = None
 
 
 @dataclass(frozen=True)
 class Measure:
-    """A figure and the limit it is held against, in one unit: "mm", "mm2", or "" for a count or share.
+    """A figure and the limit it is held against, in one unit: "mm", "mm2", "deg", or "" for a count or share.
 
     `limit_from` names what sets the limit, as a setting of the design, a material or a cutter.
     """
 
     figure: float
     limit: float
-    unit: Literal["mm", "mm2", ""] = ""
+    unit: MeasureUnit = ""
     limit_from: str = ""
 
 

@@ -76,4 +76,4 @@ def _fits(film: WantedFilm, material: Material, held: list[tuple[WantedFilm, Wan
     return all(material.may_lie_over(m) for m in under) and all(m.may_lie_over(material) for m in over)
 
 
-CHECK = PlanCheck(("lies-over", "too-many-films"), _findings, "sheets", "the materials")
+CHECK = PlanCheck(("lies-over", "too-many-films"), _findings, "sheets", "the materials", when="laying")

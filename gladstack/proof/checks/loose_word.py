@@ -82,4 +82,4 @@ def _closed(gap: Gap) -> ClosedGap:
     return ClosedGap(x1_mm=x1, y1_mm=y1, x2_mm=x2, y2_mm=y2)
 
 
-CHECK = StackCheck(("loose-word",), _findings, "stack", "letters of a script that are meant to join")
+CHECK = StackCheck(("loose-word",), _findings, "stack", "letters of a script that are meant to join", when="weeding")

@@ -22,5 +22,5 @@ def _made(built: Built) -> Iterator[Finding[Edit]]:
         yield Finding("nothing-made", said, "mind", film, helps="Choose its source.")
 
 
-INSIDE = StackCheck(("inside-lost",), _inside, "stack")
-MADE = StackCheck(("nothing-made",), _made, "stack")
+INSIDE = StackCheck(("inside-lost",), _inside, "stack", when="source")
+MADE = StackCheck(("nothing-made",), _made, "stack", when="source")

@@ -19,4 +19,4 @@ def _findings(read: FilmRead) -> Iterator[Finding[Edit]]:
     yield Finding("nothing-left", said, "stop", place=place, helps="Give it another joint or place.")
 
 
-CHECK = FilmCheck(("nothing-left",), _findings, "sheets")
+CHECK = FilmCheck(("nothing-left",), _findings, "sheets", when="blade")

@@ -48,4 +48,4 @@ def _area(mm2: float) -> str:
     return f"{mm2:.2g} mm²" if mm2 >= _LEAST_TOLD_MM2 else f"less than {_LEAST_TOLD_MM2:g} mm²"
 
 
-CHECK = FilmCheck(("small-pieces",), _findings, "stack", "the smallest piece that the design keeps")
+CHECK = FilmCheck(("small-pieces",), _findings, "stack", "the smallest piece that the design keeps", when="weeding")

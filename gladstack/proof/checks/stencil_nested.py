@@ -34,4 +34,4 @@ def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
         )
 
 
-CHECK = PlanCheck(("stencil-nested",), _findings, "sheets", "the use")
+CHECK = PlanCheck(("stencil-nested",), _findings, "sheets", "the use", when="weeding")

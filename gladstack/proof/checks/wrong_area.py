@@ -20,4 +20,4 @@ def _findings(built: Built) -> Iterator[Finding[Edit]]:
         yield Finding("wrong-area", said, "stop", measure=measure, helps="Move the art a little, and look again.")
 
 
-CHECK = StackCheck(("wrong-area",), _findings, "stack", "what rounding can come to")
+CHECK = StackCheck(("wrong-area",), _findings, "stack", "what rounding can come to", when="laying")

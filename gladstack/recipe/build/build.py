@@ -25,6 +25,7 @@ from gladstack.recipe.build.pieces import (
     SETTLING_ROUNDS,
     asks,
     pieces_of_film,
+    put_right,
     settled,
 )
 from gladstack.recipe.build.stack import Draft, Stack, ordered
@@ -65,6 +66,10 @@ def build(
         if (left := settled(drafts, cuts, choices, stages)) is None:
             break
         drafts = left
+        made = cuts_of(drafts, rules, stages)
+        cuts = made.shapes
+    if (mended := put_right(drafts, cuts, choices, stages)) is not None:
+        drafts = mended
         made = cuts_of(drafts, rules, stages)
         cuts = made.shapes
     # A film all of whose pieces went to others is no film any more.
@@ -146,7 +151,7 @@ def _layers(
             BuiltLayer(
                 draft.film, draft.colour, name, _slug(k, name), choice.finish, outline.key,
                 stages.run("layers", pieces_of_film, cut).value, draft.shape.value, before, cut.value, outline.value,
-                one.value.dropped,
+                 one.value.dropped,
             )
         )  # fmt: skip
     return tuple(out)

@@ -1,4 +1,4 @@
-"""Pieces of films at the finished size: small ones settled as the maker chose, and those that are left."""
+"""Films at the finished size: small pieces settled and thin places put right as the maker chose, and what is left."""
 
 from __future__ import annotations
 
@@ -9,6 +9,9 @@ from operator import itemgetter
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.films import bits
+from gladstack.core.films.repairs import Repair, Repaired, repaired
+from gladstack.core.geometry import overlay
+from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.build.built import Pieces
 from gladstack.recipe.build.stack import Draft
 from gladstack.recipe.model.recipe import FilmChoice
@@ -65,3 +68,28 @@ def settled(
         replace(d, shape=part(made, f"film {k}", itemgetter(k)), map=None, shared=False) if k in made.value else d
         for k, d in enumerate(drafts)
     ]
+
+
+def put_right(
+    drafts: Sequence[Draft], cuts: Sequence[Keyed[MultiPolygon]], choices: Sequence[FilmChoice], stages: Stages
+) -> list[Draft] | None:
+    """The films after their thin places were put right on what is cut of them; None if nothing was chosen."""
+    if not any(choice.repairs for choice in choices):
+        return None
+    out = []
+    for draft, cut, choice in zip(drafts, cuts, choices, strict=True):
+        if not choice.repairs:
+            out.append(draft)
+            continue
+        wanted = [Repair(r.how, r.mm, r.at) for r in choice.repairs]
+        made = stages.run("layers", repaired, cut, wanted)
+        shape = stages.run("layers", with_repairs, draft.shape, made)
+        # What is gained under a film above it is cut, too, though it is never seen.
+        pushed = clean(overlay.union(draft.zones.pushed, made.value.gained))
+        out.append(replace(draft, shape=shape, zones=replace(draft.zones, pushed=pushed), map=None, shared=False))
+    return out
+
+
+def with_repairs(shape: MultiPolygon, made: Repaired) -> MultiPolygon:
+    """A film's shape with what repairs give to it and take from it."""
+    return clean(overlay.difference(overlay.union(shape, made.gained), made.lost))

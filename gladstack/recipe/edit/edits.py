@@ -22,8 +22,10 @@ from gladstack.recipe.edit.films import (
     CloseGaps,
     DrawFilm,
     LeaveOut,
+    LetRepairsGo,
     OrderFilms,
     RenameFilm,
+    RepairFilm,
     SetFilmColour,
     SetFilmJoint,
     SetFinish,
@@ -67,7 +69,7 @@ OneEdit = Annotated[
     | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
     | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
     | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall
-    | PutRight | SetBands | SetRims | SetStraight,
+    | RepairFilm | LetRepairsGo | PutRight | SetBands | SetRims | SetStraight,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

@@ -15,6 +15,7 @@ from gladstack.recipe.model.recipe import (
     JointRule,
     PairJoint,
     Recipe,
+    RepairedPlace,
     SettledPiece,
     SmallPieces,
 )
@@ -218,6 +219,49 @@ class CloseGap(AnEdit):
     def describe(self, recipe: Recipe) -> str:
         """Tells that."""
         return f"{film_name(recipe, self.film)}: a gap closed"
+
+
+class RepairFilm(AnEdit):
+    """Put thin places of a film right, where they are."""
+
+    kind: Literal["repair-film"] = "repair-film"
+    film: FilmKey
+    repair: RepairedPlace
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Adds it to what is done already; what is done all over the film takes the place of the like at single places."""
+        new = self.repair
+        held = [r for r in recipe.film(self.film).repairs if r.how != new.how or (new.at is not None and r.at != new.at)]
+        return with_film(recipe, self.film, repairs=(*held, new))
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells what is done."""
+        new = self.repair
+        every, one = _REPAIRS[new.how]
+        return f"{film_name(recipe, self.film)}: {one if new.at else every} {new.mm:g} mm"
+
+
+_REPAIRS = {
+    "thicken": ("thin parts made as wide as", "a thin part made as wide as"),
+    "round": ("needles rounded to", "a needle rounded to"),
+    "join": ("edges that touch in a point joined by", "edges that touch joined by"),
+    "fill": ("waste filled that is narrower than", "waste filled at a place that is narrower than"),
+}
+
+
+class LetRepairsGo(AnEdit):
+    """Take back all that was put right in a film's thin places."""
+
+    kind: Literal["let-repairs-go"] = "let-repairs-go"
+    film: FilmKey
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        """Takes it back."""
+        return with_film(recipe, self.film, repairs=())
+
+    def describe(self, recipe: Recipe) -> str:
+        """Tells that."""
+        return f"{film_name(recipe, self.film)}: thin places as they were"
 
 
 class SetSmall(AnEdit):

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from gladstack.recipe.model.arts import AnyArt, Place, RasterArt
 from gladstack.recipe.model.makings import DropShadow, HoleSpot, Making, OutlineShadow
-from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, Recipe, SettledPiece
+from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, Recipe, RepairedPlace, SettledPiece
 from gladstack.recipe.model.scaling import scaled_by_type
 from gladstack.recipe.model.values import changed
 
@@ -41,7 +41,7 @@ def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
 
 def _moved_pieces(film: FilmChoice, spot: Callable[[float, float], tuple[float, float]]) -> FilmChoice:
     """A film's choices with the points of the stack that they name moved."""
-    if not film.pieces and not film.closed:
+    if not (film.pieces or film.closed or film.repairs):
         return film
 
     def piece(old: SettledPiece) -> SettledPiece:
@@ -52,7 +52,16 @@ def _moved_pieces(film: FilmChoice, spot: Callable[[float, float], tuple[float, 
         (x1, y1), (x2, y2) = spot(old.x1_mm, old.y1_mm), spot(old.x2_mm, old.y2_mm)
         return ClosedGap(x1_mm=x1, y1_mm=y1, x2_mm=x2, y2_mm=y2)
 
-    return changed(film, pieces=tuple(map(piece, film.pieces)), closed=tuple(map(gap, film.closed)))
+    def repair(old: RepairedPlace) -> RepairedPlace:
+        if old.at is None:
+            return old
+        x, y = spot(*old.at)
+        return changed(old, x_mm=x, y_mm=y)
+
+    return changed(
+        film, pieces=tuple(map(piece, film.pieces)), closed=tuple(map(gap, film.closed)),
+        repairs=tuple(map(repair, film.repairs)),
+    )  # fmt: skip
 
 
 def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float, *, added: bool = False) -> AnyArt:

@@ -12,6 +12,7 @@ from pydantic import Field, field_validator, model_validator
 
 from gladstack.core.base.units import Unit
 from gladstack.core.films.joints import FORMS, Joint, JointKind
+from gladstack.core.films.repairs import How as RepairHow
 from gladstack.recipe.model.arts import AnyArt, Art, PictureArt
 from gladstack.recipe.model.makings import Making
 from gladstack.recipe.model.uses import USES, Use, usual_use
@@ -81,6 +82,23 @@ class SettledPiece(Frozen):
     how: Literal["drop", "merge", "keep"] = "drop"
 
 
+class RepairedPlace(Frozen):
+    """Thin places of a film put right: narrower than `mm`, at a point of the stack or (None) all over the film.
+
+    Parts are thickened, needles rounded, slits and small holes of waste filled, edges joined that touch in a point.
+    """
+
+    how: RepairHow
+    mm: DetailMm
+    x_mm: PlaceMm | None = None
+    y_mm: PlaceMm | None = None
+
+    @property
+    def at(self) -> tuple[float, float] | None:
+        """The point; None for all over the film."""
+        return None if self.x_mm is None or self.y_mm is None else (self.x_mm, self.y_mm)
+
+
 class ClosedGap(Frozen):
     """A gap between two pieces of a film, closed between two points of the stack."""
 
@@ -97,7 +115,7 @@ class FilmChoice(Frozen):
     is `left_out` is not cut, but others may still be made of it; one that is `drawn` is no film of its own: a pen draws its
     outlines, or fills them, on the film `drawn_on` (None: the lowest). `material` is the id of one of the shop's, or "any".
     A film that is thickened may `keep_size`. `small` and `pieces` say what becomes of small pieces; gaps up to `close_mm`,
-    and those in `closed`, are bridged.
+    and those in `closed`, are bridged. `repairs` are made last, on what is cut.
     """
 
     film: FilmKey
@@ -111,6 +129,7 @@ class FilmChoice(Frozen):
     pieces: Annotated[tuple[SettledPiece, ...], Field(max_length=500)] = ()
     close_mm: Annotated[DetailMm, ADDED] = 0.0
     closed: Annotated[tuple[ClosedGap, ...], Field(max_length=200)] = ()
+    repairs: Annotated[tuple[RepairedPlace, ...], Field(max_length=500)] = ()
     left_out: bool = False
     drawn: Literal["no", "outlines", "filled"] = "no"
     drawn_on: FilmKey | None = None

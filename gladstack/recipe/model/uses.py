@@ -27,11 +27,13 @@ class WayOfUse:
     """What is the same for all decals of a use: what it is called, and how film goes on.
 
     What is `seen_through` is looked at from the side that sticks: its films are cut mirrored, and the film that is seen on
-    top goes onto the glass first. Of a stencil `parts_go`: the waste is what is laid down.
+    top goes onto the glass first.
+    `slip_mm` is how far a hand lays a film off its place. Of a stencil `parts_go`: the waste is what is laid down.
     """
 
     says: str
     method: Method = "adhesive"
+    slip_mm: float = 0.6
     seen_through: bool = False
     parts_go: bool = False
 
@@ -44,8 +46,8 @@ class WayOfUse:
 USES: Mapping[Use, WayOfUse] = {
     Use.SURFACE: WayOfUse("On a surface"),
     Use.GLASS: WayOfUse("Read through glass", seen_through=True),
-    Use.PRESSED: WayOfUse("Heat-transfer", method="heat-transfer"),
-    Use.STENCIL: WayOfUse("Stencil", parts_go=True),
+    Use.PRESSED: WayOfUse("Heat-transfer", method="heat-transfer", slip_mm=0.4),
+    Use.STENCIL: WayOfUse("Stencil", slip_mm=0.0, parts_go=True),
     Use.CARD: WayOfUse("Card", method="glued"),
 }  # fmt: skip
 """Every use: a new one is added above and here; recipes, command line, API and screen follow."""

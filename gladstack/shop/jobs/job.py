@@ -61,7 +61,10 @@ class JobDesign(Frozen):
 
 
 class JobFilm(Frozen):
-    """What was chosen for one film of one design; None leaves it to the job's own."""
+    """What was chosen for one film of one design; None leaves it to the job's own.
+
+    With `make_up` it is cut larger by what its presses take.
+    """
 
     design: DesignRef
     film: FilmKey
@@ -69,6 +72,7 @@ class JobFilm(Frozen):
     material: Id | None = None
     marks: bool = True
     reverse_weed: bool = False
+    make_up: bool = True
 
 
 class Weeding(Frozen):

@@ -40,7 +40,8 @@ class WantedFilm:
 
     `near` is how far the material's colour is from the film's, in delta-E (None: any film of its colour); `chosen` tells
     whether the maker chose it, `nearest` what the shelf offers else. `presses` says how often the film goes through the
-    press. `frame` and `letters` are the design's; `pen` is what a pen draws on the film.
+    press, `made_up` whether it is cut larger for what that takes.
+    `frame` and `letters` are the design's; `pen` is what a pen draws on the film.
     """
 
     design: str
@@ -56,6 +57,7 @@ class WantedFilm:
     marked: bool
     reverse_weed: bool
     presses: int
+    made_up: bool
     frame: Box
     curves: CurveIndex
     pen: tuple[Chain, ...] = ()
@@ -107,9 +109,15 @@ class WantedFilm:
     @property
     def onto_film(self) -> Matrix:
         """From the design to film, unmoved: mirrored as it is cut, and larger by what the press takes."""
-        along = (1.0 - self.material.shrink_along) ** -self.presses
-        across = (1.0 - self.material.shrink_across) ** -self.presses
+        left_along, left_across = (1 - share for share in self.shrinks_by) if self.made_up else (1.0, 1.0)
+        along, across = 1 / left_along, 1 / left_across
         return (-along if self.mirrored else along), 0.0, 0.0, across, 0.0, 0.0
+
+    @property
+    def shrinks_by(self) -> tuple[float, float]:
+        """The share that it loses by all its presses, along x and y of the design."""
+        material = self.material
+        return 1 - (1 - material.shrink_along) ** self.presses, 1 - (1 - material.shrink_across) ** self.presses
 
     def divided(self, shape: MultiPolygon) -> Cutting:
         """Part of its cut shape with curves of its own."""
@@ -173,7 +181,7 @@ def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[Wanted
             WantedFilm(
                 one.design, one.name, one.copies, layer, pick.material, pick.near, pick.chosen,
                 tuple(shop.nearest(layer.colour, use, _OFFERED)), use, job.layout_of(one.design, layer.film),
-                own.marks, own.reverse_weed or USES[use].parts_go, max(1, pressed), built.frame, index,
+                own.marks, own.reverse_weed or USES[use].parts_go, max(1, pressed), own.make_up, built.frame, index,
                 tuple(c for p in built.pens if p.on == layer.film for c in p.lines), letters,
             )
         )  # fmt: skip

@@ -88,7 +88,8 @@ class KindOfFilm:
     """What a film of a kind brings with it, which the maker can change: what is known in the trade of films of its kind.
 
     It may lie `over` some kinds, and some may lie on it (`under`); at most `most` films lie on one another where it is on
-    top. What is `unasked` is taken for a film by itself, by its colour; what is not is for the maker to choose.
+    top. Ends of parts and corners of waste that are sharper than `least_tip_deg` are torn.
+    What is `unasked` is taken for a film by itself, by its colour; what is not is for the maker to choose.
     """
 
     says: str
@@ -102,6 +103,7 @@ class KindOfFilm:
     spacing_mm: float = 2.0
     least_part_mm: float = 0.8
     least_waste_mm: float = 0.8
+    least_tip_deg: float = 20.0
     grain: Literal["free", "half", "none"] = "free"
     cost_m2: float = 10.0
     unasked: bool = True
@@ -146,11 +148,13 @@ KINDS: Mapping[Kind, KindOfFilm] = {
     ),
     Kind.PRINTABLE_CLOTH: _pressed("Heat-transfer, printable", under=_EVEN, unasked=False, cost_m2=22.0),
     Kind.GLITTER: _pressed(
-        "Heat-transfer, glitter", finish=Finish(kind="glitter"), blade=_ROUGH, spacing_mm=3.0, least_part_mm=1.5,
+        "Heat-transfer, glitter", least_tip_deg=28.0, finish=Finish(kind="glitter"), blade=_ROUGH,
+        spacing_mm=3.0, least_part_mm=1.5,
         least_waste_mm=1.2, cost_m2=28.0, press=Press(celsius=155, full_s=15, peel="warm"),
     ),
     Kind.FLOCK: _pressed(
-        "Heat-transfer, flock", finish=Finish(kind="flock"), grain="none", spacing_mm=3.0, least_part_mm=1.5,
+        "Heat-transfer, flock", least_tip_deg=28.0, finish=Finish(kind="flock"), grain="none",
+        spacing_mm=3.0, least_part_mm=1.5,
         least_waste_mm=1.2, cost_m2=24.0, press=Press(celsius=160, tack_s=4, full_s=17, peel="cold", behind_s=8),
     ),
     Kind.FOIL: _pressed(

@@ -2,12 +2,17 @@ import { showArea, showLength } from "@/geometry/lengths";
 import type { Point } from "@/geometry/transform";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { type Area, type Owners, ownerOf } from "@/state/regions";
+import type { narrowAt } from "./proved";
 import type { Film } from "./scene";
 
 /** What is under the pointer: films from the top down, a colour of the picture, or a region that can be claimed. */
 export interface Probe {
   readonly films: readonly Film[];
   readonly colour: string | null;
+  /** Whether it is asked how many films lie there. */
+  readonly thick: boolean;
+  /** The narrow place there, through the lens that shows them. */
+  readonly narrow: ReturnType<typeof narrowAt>;
   readonly region: { area: Area; owners: Owners; count: number; scale: number } | null;
 }
 
@@ -19,7 +24,7 @@ interface CoreSampleProps {
 
 /** The films met at the pointer, from the top down to the ground; or the colour or the region under it. */
 export function CoreSample({ at, probe, size }: CoreSampleProps) {
-  if (!probe.colour && !probe.region && probe.films.length === 0) return null;
+  if (!probe.colour && !probe.region && !probe.narrow && probe.films.length === 0) return null;
   const flip = { x: at.x > size.width - 230, y: at.y > size.height - 170 };
   const style = {
     left: at.x + (flip.x ? -14 : 16),
@@ -39,6 +44,12 @@ export function CoreSample({ at, probe, size }: CoreSampleProps) {
       ) : (
         <>
           {probe.region && <RegionSample region={probe.region} />}
+          {probe.narrow && <NarrowSample narrow={probe.narrow} />}
+          {probe.thick && (
+            <p className="measure border-b border-line px-2 py-1 font-semibold">
+              {probe.films.length === 1 ? "1 film thick" : `${probe.films.length} films thick`}
+            </p>
+          )}
           <ol aria-label="Core sample">
             {probe.films.map((film) => (
               <li key={film.key} className="flex items-center">
@@ -54,6 +65,22 @@ export function CoreSample({ at, probe, size }: CoreSampleProps) {
         </>
       )}
     </div>
+  );
+}
+
+/** How wide film or waste is here, and from what width on it holds or comes out. */
+function NarrowSample({ narrow }: { narrow: NonNullable<Probe["narrow"]> }) {
+  const unit = useUnit();
+  const fine = unit === "mm" ? 2 : 3;
+  return (
+    <p className="border-b border-line px-2 py-1.5">
+      <span className={`measure block font-semibold ${narrow.mm < narrow.limit ? "text-fail" : ""}`}>
+        {narrow.waste ? "waste" : "film"} {showLength(narrow.mm, unit, fine)} wide
+      </span>
+      <span className="measure block text-soft">
+        {narrow.waste ? "comes out" : "holds"} from {showLength(narrow.limit, unit, fine)}
+      </span>
+    </p>
   );
 }
 

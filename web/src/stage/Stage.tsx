@@ -5,6 +5,7 @@ import { scaleOf } from "@/geometry/place";
 import { type Point, toMm } from "@/geometry/transform";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { isTakenUp } from "@/state/mode";
+import { useSlipped, useTold } from "@/state/proof";
 import type { Area } from "@/state/regions";
 import { useView } from "@/state/view";
 import { CoreSample, type Probe } from "./CoreSample";
@@ -17,6 +18,7 @@ import { LENS_OF } from "./lenses";
 import type { Hand } from "./look";
 import { MODES } from "./modes";
 import { ringedIn } from "./pieces";
+import { narrowAt } from "./proved";
 import { type MenuEntry, StageMenu } from "./StageMenu";
 import { Crosshair, Gathered, Hint } from "./StageParts";
 import { StageRail } from "./StageRail";
@@ -30,6 +32,7 @@ import { useFilmDrop } from "./useFilmDrop";
 import { useHand } from "./useHand";
 import { useKeptInSight } from "./useKeptInSight";
 import { useLook } from "./useLook";
+import { useSlipKeys } from "./useSlipKeys";
 import { useStageKeys } from "./useStageKeys";
 import { useStageMenu } from "./useStageMenu";
 import { useViewport, within } from "./useViewport";
@@ -43,6 +46,7 @@ interface Met {
   readonly films: Probe["films"];
   readonly colour: string | null;
   readonly area: Area | null;
+  readonly narrow: Probe["narrow"];
 }
 
 /** The light table: the decal through one of the lenses, under a hand that is in one mode. */
@@ -78,7 +82,8 @@ export function Stage() {
     if (!mm || !context) return setMet(null);
     const films = coreSample(context, scene, mm.x, mm.y);
     const colour = mode.kind === "picking" ? world.colourAt(mm) : null;
-    setMet({ films, colour, area: mode.kind === "claiming" ? world.regionAt(mm) : null });
+    const narrow = lens === "Narrow" ? narrowAt(look, mm, 6 / scale) : null;
+    setMet({ films, colour, narrow, area: mode.kind === "claiming" ? world.regionAt(mm) : null });
   };
   const hand = useHand({ world, view, onPane, pan, pinch, hover });
   const draws = MODES[mode.kind].drawn !== undefined;
@@ -90,6 +95,7 @@ export function Stage() {
   const doing = doingOf(mode, grip, world, area, pending, built.layers);
   const probe: Probe | null = met && {
     ...met,
+    thick: lens === "Thickness",
     region: area &&
       doing && { area, owners: world.owners, count: doing.hovered.length, scale: scaleOf(doing.art.place) },
   };
@@ -100,11 +106,27 @@ export function Stage() {
   const guides = grip.holds === "arts" ? grip.guides : NO_GUIDES;
   const colouring = place === "Colours" && mode.kind !== "picking";
   const claiming = mode.kind === "claiming";
-  const { findings } = built;
+  const told = useTold();
+  const findings = place === "Proof" ? told : built.findings;
+  const slipped = useSlipped(look.slip);
   // As long as nothing of it changes it is one and the same, and is not drawn anew while the pointer moves.
   const laid: Hand = useMemo(
     () => ({
-      ...{ arranging, colouring, arts, letters, guides, claiming, waitingAt, doing, findings, ringed, holes, unit },
+      ...{
+        arranging,
+        colouring,
+        arts,
+        letters,
+        guides,
+        claiming,
+        waitingAt,
+        doing,
+        findings,
+        ringed,
+        holes,
+        unit,
+        slipped,
+      },
       ...{ shown: shown?.place ?? null, loupe: looksClose },
     }),
     [
@@ -121,6 +143,7 @@ export function Stage() {
       ringed,
       holes,
       unit,
+      slipped,
       looksClose,
     ],
   );
@@ -151,6 +174,7 @@ export function Stage() {
     zoom,
     fitDecal: fit,
     pan,
+    slip: useSlipKeys(),
   });
 
   const atPointer = (event: { clientX: number; clientY: number }): Point | null =>

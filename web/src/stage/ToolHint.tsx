@@ -13,6 +13,13 @@ export function ToolHint({ mode, hole }: { mode: Mode; hole: boolean }): ReactNo
       return `${mode.picks.length} picked. Click more, or Done in the panel; Esc leaves picking.`;
     case "holing":
       return "Click a hole to fill it, or once more to open it. Esc ends it.";
+    case "slipping":
+      return (
+        <Told
+          how="Drag the film off its place; what shows through glows."
+          rest="Arrow keys move it by 0.1 mm. Esc lays it back."
+        />
+      );
     case "looking":
     case "arranging":
     case "writing":

@@ -20,6 +20,7 @@ function world(over: Partial<World> = {}): World {
     arts: [],
     letters: [],
     film: null,
+    slip: null,
     areas: null,
     owners: new Map(),
     width: 100,

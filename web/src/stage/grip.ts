@@ -35,6 +35,7 @@ export type Grip =
   | { readonly holds: "table"; readonly from: Spot; readonly at: Spot; readonly moved: boolean }
   | { readonly holds: "box"; readonly from: Spot; readonly at: Spot; readonly moved: boolean }
   | HeldArts
+  | HeldFilm
   | { readonly holds: "trail"; readonly from: Spot; readonly trail: Trail };
 
 export interface HeldArts {
@@ -45,6 +46,15 @@ export interface HeldArts {
   /** How far it was moved, mm; null as long as it was not. */
   readonly by: Point | null;
   readonly guides: readonly Guide[];
+}
+
+/** A film in hand: where it lay when it was taken, and where it lies now, mm off its place. */
+export interface HeldFilm {
+  readonly holds: "film";
+  readonly film: string;
+  readonly from: Spot;
+  readonly before: Point;
+  readonly by: Point;
 }
 
 /** Regions that are on their way to a film. */
@@ -64,6 +74,7 @@ export type Effect =
   | { readonly do: "choose-arts"; readonly arts: readonly string[] }
   | { readonly do: "choose-letters"; readonly letters: readonly number[] }
   | { readonly do: "pick"; readonly colour: string }
+  | { readonly do: "slip"; readonly film: string; readonly by: Point }
   | { readonly do: "tell"; readonly detail: string; readonly remedy: string };
 
 export interface Turn {
@@ -99,6 +110,7 @@ function moved(grip: Grip, event: HandEvent & { on: "move" }, world: World): Tur
   if (grip.holds === "nothing") return { grip, effects: [] };
   if (grip.holds === "trail")
     return { grip: { ...grip, trail: world.carriedOn(grip.trail, event.at.mm) }, effects: [] };
+  if (grip.holds === "film") return slipped(grip, event.at);
   const last = grip.holds === "arts" ? grip.from : grip.at;
   const way = { x: event.at.px.x - last.px.x, y: event.at.px.y - last.px.y };
   const begun = grip.holds === "arts" ? grip.by !== null : grip.moved;
@@ -114,6 +126,24 @@ function moved(grip: Grip, event: HandEvent & { on: "move" }, world: World): Tur
       return { grip: now, effects: [{ do: "try", edit, at: event.at.px, time: event.time }] };
     }
   }
+}
+
+/** A film is held no farther off its place than this, mm. */
+export const FARTHEST_MM = 3;
+
+function slipped(grip: HeldFilm, at: Spot): Turn {
+  const by = heldNear({
+    x: grip.before.x + at.mm.x - grip.from.mm.x,
+    y: grip.before.y + at.mm.y - grip.from.mm.y,
+  });
+  return { grip: { ...grip, by }, effects: [{ do: "slip", film: grip.film, by }] };
+}
+
+/** A slip that is no longer than it may be, to the twentieth of a mm. */
+export function heldNear({ x, y }: Point): Point {
+  const far = Math.hypot(x, y);
+  const share = far > FARTHEST_MM ? FARTHEST_MM / far : 1;
+  return { x: Math.round(x * share * 20) / 20, y: Math.round(y * share * 20) / 20 };
 }
 
 /** Art as it lies when it is drawn to a spot: along guides, and with Shift straight. */
@@ -137,6 +167,8 @@ function lifted(mode: Mode, grip: Grip, event: HandEvent & { on: "lift" }, world
       return [];
     case "trail":
       return way.drawn?.(mode as never, grip, world) ?? [];
+    case "film":
+      return [];
     case "arts":
       if (grip.by) return [{ do: "edit", edit: movedBy(grip.ids, [grip.by]) }];
       break;

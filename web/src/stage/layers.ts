@@ -4,6 +4,7 @@ import { type Hand, inPane, type Look, type Pane, seenOn } from "./look";
 import { paintDoing, paintFindings } from "./overlay";
 import { type Context, paintDimensions, paintHandling, paintTable, paintWaiting } from "./paint";
 import { paintHoles, paintRings } from "./pieces";
+import { paintBared, paintMeasure } from "./proved";
 import { onlyIn, paintDivide, paintLoupe } from "./reference";
 
 const LOUPE_ZOOM = 5;
@@ -40,7 +41,9 @@ export function paintHand(context: Context, look: Look, hand: Hand, view: View, 
     if (hand.doing) paintDoing(context, here, ratio, hand.doing);
     if (hand.holes.length > 0) paintHoles(context, hand.holes, here, ratio);
     if (hand.ringed) paintRings(context, hand.ringed, here, ratio);
+    if (look.slip && hand.slipped) paintBared(context, hand.slipped, here, ratio, hand.unit);
     paintFindings(context, hand.findings, hand.shown, here, ratio);
+    if (hand.shown) paintMeasure(context, hand.findings, hand.shown, here, ratio, hand.unit);
     paintDimensions(context, look.scene, here, ratio, hand.unit, seenOn(look));
   });
   if (hand.loupe) paintGlass(context, look, hand.loupe, view, pane, ratio);

@@ -15,6 +15,7 @@ import {
   paintOriginal,
   paintPens,
 } from "./paint";
+import { paintNarrow, paintThickness } from "./proved";
 import { faded } from "./reference";
 import type { Scene } from "./scene";
 
@@ -29,6 +30,8 @@ export interface LensOf {
 export const LENS_OF: Record<Look["lens"], LensOf> = {
   Finished: { box: (scene) => scene.box, paint: paintFlat, hit: true },
   "Cut lines": { box: (scene) => scene.box, paint: paintFlat, hit: true },
+  Narrow: { box: (scene) => scene.box, paint: paintNarrowOf, hit: true },
+  Thickness: { box: (scene) => scene.box, paint: paintPiled, hit: true },
   Exploded: {
     box: explodedBox,
     paint: (context, look, view, ratio) => paintExploded(context, look.scene, view, ratio, look.film),
@@ -51,8 +54,18 @@ export function paintSources(context: Context, look: Look, view: View, ratio: nu
 export function paintResult(context: Context, look: Look, view: View, ratio: number): void {
   if (look.edges) paintEdges(context, look.scene, view, ratio);
   else if (look.lens === "Cut lines") paintCutLines(context, look.scene, view, ratio, look.film);
-  else paintFinished(context, look.scene, view, ratio, look.film, look.pictures);
+  else paintFinished(context, look.scene, view, ratio, look.film, look.pictures, look.slip);
   if (!look.edges) paintPens(context, look.scene, view, ratio);
+}
+
+function paintNarrowOf(context: Context, look: Look, view: View, ratio: number): void {
+  paintFrame(context, look.scene, view, ratio, seenOn(look));
+  paintNarrow(context, look, view, ratio);
+}
+
+function paintPiled(context: Context, look: Look, view: View, ratio: number): void {
+  paintFrame(context, look.scene, view, ratio, seenOn(look));
+  paintThickness(context, look, view, ratio);
 }
 
 function paintAgainst(context: Context, look: Look, view: View, ratio: number): void {

@@ -1,7 +1,8 @@
-import { type Built, type Finding, type FoundPlace, isRaster, type Recipe, type RegionArt } from "@/api/client";
+import { type Built, type FoundPlace, isRaster, type Recipe, type RegionArt } from "@/api/client";
 import type { Unit } from "@/geometry/lengths";
 import type { Point, View } from "@/geometry/transform";
 import { addressOf } from "@/state/original";
+import type { AnyFinding, Proof, Slip, Slipped, Widths } from "@/state/proof";
 import type { Areas } from "@/state/regions";
 import type { Lens, Reference } from "@/state/view";
 import type { Doing } from "./doing";
@@ -27,6 +28,11 @@ export interface Look {
   readonly reference: Reference;
   readonly beside: boolean;
   readonly picking: boolean;
+  /** A film that is held off its place. */
+  readonly slip: Slip | null;
+  /** Narrow stretches, and where films lie on one another, through the lenses that show them. */
+  readonly widths: readonly Widths[];
+  readonly levels: Proof["levels"];
   readonly nodes: boolean;
   /** Whether only the traced edges are drawn, on the original. */
   readonly edges: boolean;
@@ -43,10 +49,12 @@ export interface Hand {
   readonly claiming: boolean;
   readonly waitingAt: number | null;
   readonly doing: Doing | null;
-  readonly findings: readonly Finding[];
+  readonly findings: readonly AnyFinding[];
   readonly shown: FoundPlace | null;
   /** Small pieces or gaps that are stepped through. */
   readonly ringed: Rings | null;
+  /** What the film in hand bares. */
+  readonly slipped: Slipped | null;
   /** The holes of the shadow whose holes are filled by clicking. */
   readonly holes: Built["holes"];
   readonly unit: Unit;

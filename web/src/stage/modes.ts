@@ -113,6 +113,16 @@ const HOLING: Way<Of<"holing">> = {
   },
 };
 
+const SLIPPING: Way<Of<"slipping">> = {
+  press(mode, { at }, world) {
+    const film = world.slip?.film ?? mode.film ?? world.filmAt(at.mm);
+    if (film === null) return null;
+    const before = world.slip?.film === film ? { x: world.slip.x, y: world.slip.y } : { x: 0, y: 0 };
+    return { holds: "film", film, from: at, before, by: before };
+  },
+  click: () => [],
+};
+
 const LOOKING: Way<Mode> = {
   press: () => null,
   click(_, mm, __, world) {
@@ -130,4 +140,5 @@ export const MODES: { readonly [K in Mode["kind"]]: Way<Of<K>> } = {
   mending: MENDING,
   picking: PICKING,
   holing: HOLING,
+  slipping: SLIPPING,
 };

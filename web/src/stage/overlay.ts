@@ -1,6 +1,7 @@
-import type { Finding, FoundPlace, RegionArt } from "@/api/client";
+import type { FoundPlace, RegionArt } from "@/api/client";
 import { type Point, toPixel, type View } from "@/geometry/transform";
 import { around, type Trail } from "@/state/gesture";
+import type { AnyFinding } from "@/state/proof";
 import type { Area, Areas } from "@/state/regions";
 import type { Doing } from "./doing";
 import { CHOSEN, strokeCased } from "./lines";
@@ -140,7 +141,7 @@ export function middleOf(place: FoundPlace): Point | null {
 /** Rings round what is told of the design; the one that is shown stands out. */
 export function paintFindings(
   context: Context,
-  findings: readonly Finding[],
+  findings: readonly AnyFinding[],
   shown: FoundPlace | null,
   view: View,
   ratio: number,

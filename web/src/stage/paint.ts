@@ -2,6 +2,7 @@ import type { PictureArt } from "@/api/client";
 import { showLength, type Unit } from "@/geometry/lengths";
 import type { Place } from "@/geometry/place";
 import { toPixel, type View } from "@/geometry/transform";
+import type { Slip } from "@/state/proof";
 import { fillFilm } from "./finish";
 import type { Guide } from "./handling";
 import { CHOSEN, FAIL, FIRM, hairOn, INK, inkOn, SOFT, strokeCased, TABLE } from "./lines";
@@ -26,9 +27,12 @@ export function paintFinished(
   ratio: number,
   chosen: string | null,
   pictures: Pictures,
+  slip: Slip | null = null,
 ): void {
   inMillimetres(context, view, ratio, () => {
     for (const film of scene.films) {
+      context.save();
+      if (slip?.film === film.key) context.translate(slip.x, slip.y);
       context.shadowColor = "rgba(40, 34, 20, 0.34)";
       context.shadowBlur = 2.5 * ratio;
       context.shadowOffsetY = 0.8 * ratio;
@@ -39,6 +43,7 @@ export function paintFinished(
       context.lineWidth = 0.7 / view.scale;
       context.strokeStyle = "rgba(30, 26, 16, 0.32)";
       context.stroke(film.path);
+      context.restore();
     }
     const film = scene.films.find((candidate) => candidate.key === chosen);
     if (film) outlineChosen(context, film, view);

@@ -25,7 +25,7 @@ export function useHand({ world, view, onPane, pan, pinch, hover }: Table) {
   const edit = useEdit();
   const attempt = useTry();
   const slow = useSlow();
-  const { mode, arts, putDown, wait, choose, chooseArts, chooseLetters, pickOne } = useView();
+  const { mode, arts, putDown, wait, choose, chooseArts, chooseLetters, pickOne, slipTo } = useView();
   const [grip, showGrip] = useState<Grip>(NOTHING);
   // It is kept beside the state, too: a quick click ends before the page is drawn anew.
   const held = useRef<Grip>(NOTHING);
@@ -51,6 +51,7 @@ export function useHand({ world, view, onPane, pan, pinch, hover }: Table) {
     "choose-film": ({ film }) => choose(film),
     "choose-arts": (chosen) => chooseArts(chosen.arts),
     "choose-letters": ({ letters }) => chooseLetters(letters),
+    slip: ({ film, by }) => slipTo({ film, ...by }),
     pick: ({ colour }) => pickOne(colour),
     tell: ({ detail, remedy }) => tell(new ProblemError("nothing-drawn", detail, remedy)),
   };

@@ -2,11 +2,14 @@ import { useMemo } from "react";
 import { hasRegions, isRaster } from "@/api/client";
 import { useOpenDesign } from "@/state/design";
 import { isTakenUp } from "@/state/mode";
+import { useProof, useWidths } from "@/state/proof";
 import { useManyAreas } from "@/state/regions";
 import { useView } from "@/state/view";
 import { addressesOf, type Look } from "./look";
 import { sceneOf } from "./scene";
 import { useOriginals } from "./useOriginal";
+
+const NO_LEVELS: Look["levels"] = [];
 
 /** What is on the table, as long as nothing of it changes one and the same object. */
 export function useLook() {
@@ -22,6 +25,7 @@ export function useLook() {
     loupe,
     nodes,
     edges: tracing,
+    slip,
   } = useView();
   const picking = mode.kind === "picking";
   const colouring = place === "Colours" && !picking;
@@ -45,14 +49,34 @@ export function useLook() {
   const flat = lens === "Finished" || lens === "Cut lines";
   const beside = flat && reference === "beside" && original > 0 && !picking && sources.length > 0;
   const film = place === "Art" && flat ? null : chosen;
+  const widths = useWidths(lens === "Narrow");
+  const levels = useProof().data?.levels ?? NO_LEVELS;
   const { ground } = recipe;
   const edges = tracing && colouring;
   const look: Look = useMemo(
     () => ({
       ...{ scene, lens, ground, film, sources, pictures, behind, areas },
-      ...{ original, reference, beside, picking, nodes, edges },
+      ...{ original, reference, beside, picking, slip, widths, levels, nodes, edges },
     }),
-    [scene, lens, ground, film, sources, pictures, behind, areas, original, reference, beside, picking, nodes, edges],
+    [
+      scene,
+      lens,
+      ground,
+      film,
+      sources,
+      pictures,
+      behind,
+      areas,
+      original,
+      reference,
+      beside,
+      picking,
+      slip,
+      widths,
+      levels,
+      nodes,
+      edges,
+    ],
   );
   return { look, originals };
 }

@@ -20,13 +20,15 @@ interface Keys {
   readonly write: (() => void) | null;
   /** Chooses nothing; null where Esc is another's. */
   readonly letGo: (() => void) | null;
+  /** Moves a film that is in hand; whether one is. */
+  readonly slip: (by: readonly [number, number], wide: boolean) => boolean;
   readonly zoom: (steps: number) => void;
   readonly fitDecal: () => void;
   readonly pan: (dx: number, dy: number) => void;
 }
 
 /** What keys do while the table has the focus. */
-export function useStageKeys({ movable, letters, cross, write, letGo, zoom, fitDecal, pan }: Keys) {
+export function useStageKeys({ movable, letters, cross, write, letGo, slip, zoom, fitDecal, pan }: Keys) {
   const nudge = useNudge();
 
   /** One step with an arrow key: moves the chosen letters or art by 0.5 mm (5 mm with Shift), else the table. */
@@ -43,6 +45,7 @@ export function useStageKeys({ movable, letters, cross, write, letGo, zoom, fitD
   return (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
     const arrow = ARROWS[event.key];
     if (cross(event.key, arrow, event.shiftKey)) return event.preventDefault();
+    if (arrow && slip(arrow, event.shiftKey)) return event.preventDefault();
     if (event.key === "Enter" && write) write();
     else if (arrow) step(arrow, event.shiftKey);
     else if (event.key === "+") zoom(1);

@@ -25,7 +25,7 @@ export function useWorld(
   scale: number,
 ): World {
   const { recipe, built } = useOpenDesign();
-  const { arts: held, letters, film, mode } = useView();
+  const { arts: held, letters, film, mode, slip } = useView();
   const arts = useMemo(() => chosenArts(recipe, held), [recipe, held]);
   const worked = mode.kind === "claiming" || mode.kind === "mending" ? mode.art : null;
   const art = recipe.arts.find((one) => one.id === worked) ?? null;
@@ -43,7 +43,7 @@ export function useWorld(
   };
   return {
     ...{ scene: look.scene, recipe, holes: built.holes, scale, flat: LENS_OF[look.lens].hit },
-    ...{ arts, letters, film, areas, owners, width: areas?.width ?? own?.own_width_mm ?? 0 },
+    ...{ arts, letters, film, slip, areas, owners, width: areas?.width ?? own?.own_width_mm ?? 0 },
     regionAt,
     filmAt(mm, near = false) {
       const context = pen();

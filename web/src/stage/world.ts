@@ -1,6 +1,7 @@
 import type { Built, Recipe } from "@/api/client";
 import type { Point } from "@/geometry/transform";
 import type { Trail } from "@/state/gesture";
+import type { Slip } from "@/state/proof";
 import type { Area, Areas, Owners } from "@/state/regions";
 import type { Scene } from "./scene";
 
@@ -17,6 +18,8 @@ export interface World {
   readonly arts: readonly string[];
   readonly letters: readonly number[];
   readonly film: string | null;
+  /** A film that is held off its place. */
+  readonly slip: Slip | null;
   /** The regions of the art that is worked at, what they are now, and the art's own width, mm. */
   readonly areas: Areas | null;
   readonly owners: Owners;

@@ -1,7 +1,7 @@
 import type { Becomes, MendKind, Recipe, Under } from "@/api/client";
 import type { Point } from "@/geometry/transform";
 
-export const PLACES = ["Art", "Colours", "Stack", "Sheets", "Cut"] as const;
+export const PLACES = ["Art", "Colours", "Stack", "Proof", "Sheets", "Cut"] as const;
 export type Place = (typeof PLACES)[number];
 
 /** Which other regions are taken along with the one that is pointed at. */
@@ -55,6 +55,12 @@ export interface Holing {
   readonly making: string;
 }
 
+/** A film is taken in hand and laid off its place, to see what that bares; null: the one that is pointed at. */
+export interface Slipping {
+  readonly kind: "slipping";
+  readonly film: string | null;
+}
+
 /** Words are written where they lie; the caret comes first to a point (mm), or behind the last character. */
 export interface Writing {
   readonly kind: "writing";
@@ -70,12 +76,14 @@ export type Mode =
   | Claiming
   | Mending
   | Picking
+  | Slipping
   | Holing;
 
 const RESTS: Record<Place, "looking" | "arranging"> = {
   Art: "arranging",
   Colours: "looking",
   Stack: "looking",
+  Proof: "looking",
   Sheets: "looking",
   Cut: "looking",
 };
@@ -95,6 +103,8 @@ export function goesOn(mode: Mode, recipe: Recipe, chosen: readonly string[]): b
   switch (mode.kind) {
     case "looking":
     case "arranging":
+      return true;
+    case "slipping":
       return true;
     case "holing":
       return (recipe.makings ?? []).some((making) => making.id === mode.making);

@@ -68,8 +68,8 @@ test("what is told of is shown on the decal lying flat", () => {
   const view = () => useView.getState();
   view().goTo("Sheets");
   view().look("Exploded");
-  view().show({ at: { x_mm: 1, y_mm: 2 }, box: null, outline: "" });
-  expect([view().place, view().lens]).toEqual(["Stack", "Finished"]);
+  view().show({ at: { x_mm: 1, y_mm: 2 }, box: null, outline: "", across: null });
+  expect([view().place, view().lens]).toEqual(["Proof", "Finished"]);
   view().show(null);
   expect(view().shown).toBeNull();
 });

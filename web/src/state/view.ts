@@ -2,8 +2,9 @@ import { create } from "zustand";
 import { persist } from "zustand/middleware";
 import type { FoundPlace } from "@/api/client";
 import { atRest, type Claiming, type Mending, type Mode, type Place, type Target } from "@/state/mode";
+import type { Slip } from "@/state/proof";
 
-export const LENSES = ["Finished", "Cut lines", "Exploded", "Differences"] as const;
+export const LENSES = ["Finished", "Cut lines", "Narrow", "Thickness", "Exploded", "Differences"] as const;
 export type Lens = (typeof LENSES)[number];
 
 /** Where the original is shown: over the result, under it, or beside it. */
@@ -34,6 +35,8 @@ export interface Looked {
   readonly pieces: Ringed | null;
   /** Which of the regions that wait for a film is looked at. */
   readonly waitingAt: number | null;
+  /** A film that is held off its place. */
+  readonly slip: Slip | null;
   /** The place of a finding that is shown, once for every time it is asked for. */
   readonly shown: { readonly place: FoundPlace } | null;
 }
@@ -46,6 +49,7 @@ const AFRESH: Looked = {
   edges: false,
   pieces: null,
   waitingAt: null,
+  slip: null,
   shown: null,
 };
 
@@ -87,6 +91,7 @@ interface ViewState extends Looked {
   show(place: FoundPlace | null): void;
   showEdges(edges: boolean): void;
   ring(pieces: Ringed | null): void;
+  slipTo(slip: Slip | null): void;
   stepTo(waitingAt: number | null): void;
   /** Takes up a mode. */
   take(mode: Mode): void;
@@ -117,7 +122,9 @@ export const useView = create<ViewState>()(
       mode: atRest("Art"),
       pending: null,
       goTo: (place) =>
-        set((now) => (now.place === place ? now : { place, mode: atRest(place), pieces: null, pending: null })),
+        set((now) =>
+          now.place === place ? now : { place, mode: atRest(place), pieces: null, pending: null, slip: null },
+        ),
       look: (lens) => set({ lens }),
       fold: (folded) => set({ folded }),
       fade: (original) => set({ original }),
@@ -137,12 +144,13 @@ export const useView = create<ViewState>()(
         set((now) => ({
           shown: found && { place: found },
           lens: now.lens === "Exploded" ? "Finished" : now.lens,
-          ...(now.place === "Sheets" && { place: "Stack", mode: atRest("Stack") }),
+          ...((now.place === "Sheets" || now.place === "Cut") && { place: "Proof", mode: atRest("Proof") }),
         })),
       showEdges: (edges) => set({ edges }),
       ring: (pieces) => set({ pieces }),
+      slipTo: (slip) => set({ slip }),
       stepTo: (waitingAt) => set({ waitingAt }),
-      take: (mode) => set({ mode, pending: null }),
+      take: (mode) => set({ mode, pending: null, slip: null }),
       adjust: (changes) =>
         set(({ mode }) =>
           mode.kind === "claiming" || mode.kind === "mending" ? { mode: { ...mode, ...changes } as Mode } : {},
@@ -168,8 +176,8 @@ export const useView = create<ViewState>()(
 /** How a design that was just made is first looked at. */
 const PLAIN = { lens: "Finished", original: 0 } as const;
 
-function rested({ place }: Pick<ViewState, "place">): Pick<ViewState, "mode" | "pending"> {
-  return { mode: atRest(place), pending: null };
+function rested({ place }: Pick<ViewState, "place">): Pick<ViewState, "mode" | "pending" | "slip"> {
+  return { mode: atRest(place), pending: null, slip: null };
 }
 
 function toggled(all: readonly string[], one: string): readonly string[] {

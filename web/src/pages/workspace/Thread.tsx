@@ -1,6 +1,23 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { PLACES } from "@/state/mode";
+import { countsOf, useTold } from "@/state/proof";
+
+/** How many things will fail or may, beside the name of the place where they are told. */
+function Grave() {
+  const { stop, mind } = countsOf(useTold());
+  if (stop + mind === 0) return null;
+  return (
+    <span
+      className={`measure absolute top-0 left-1/2 ml-2 rounded-full px-1.5 text-xs ${stop > 0 ? "bg-fail text-white" : "bg-failtint text-failink"}`}
+      title={`${stop} will fail, ${mind} may fail`}
+    >
+      <span className="sr-only">: </span>
+      {stop + mind}
+      <span className="sr-only"> {stop > 0 ? "found, some will fail" : "may fail"}</span>
+    </span>
+  );
+}
 
 /** The places of the job, strung on one thread in the order a maker works. */
 export function Thread() {
@@ -26,6 +43,7 @@ export function Thread() {
             className="h-3 w-3 rounded-full border-2 border-firm bg-paper group-data-[state=active]:border-chosen group-data-[state=active]:bg-chosen"
           />
           {name}
+          {name === "Proof" && <Grave />}
         </Tabs.Trigger>
       ))}
     </Tabs.List>

@@ -18,6 +18,7 @@ import { Colours } from "@/places/Colours";
 import { Cut } from "@/places/Cut";
 import { DesignCut } from "@/places/cut/DesignCut";
 import { NextPlace } from "@/places/Found";
+import { Proof } from "@/places/Proof";
 import { Sheets } from "@/places/Sheets";
 import { Stack } from "@/places/Stack";
 import { Stage } from "@/stage/Stage";
@@ -28,7 +29,7 @@ import { goTo, goToDesign } from "@/state/route";
 import { useTries } from "@/state/tries";
 import { useView } from "@/state/view";
 
-const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Sheets, Cut };
+const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Proof, Sheets, Cut };
 
 /** One design: the stage, and beside it the place of the job that is worked at. */
 export function Workspace({ id }: { id: string }) {
@@ -191,10 +192,8 @@ function TopBar() {
 /** The light table, or where the films are laid: the bench. */
 function Table() {
   const place = useView((view) => view.place);
-  const shown = useView((view) => view.shown);
   if (place === "Sheets") return <DesignBench />;
-  // What is told is shown on the decal, though one is at the cutter.
-  return place === "Cut" && !shown ? <DesignCut /> : <Stage />;
+  return place === "Cut" ? <DesignCut /> : <Stage />;
 }
 
 /** What is done at the place of the job that is worked at. */

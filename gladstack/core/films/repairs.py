@@ -1,0 +1,106 @@
+"""Thin places put right just where they are: parts thickened, needles rounded, slits and small holes of waste filled."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+import shapely
+from shapely import MultiLineString, MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from gladstack.core.base.plane import Point
+from gladstack.core.geometry import overlay
+from gladstack.core.geometry.holes import touching, widest
+from gladstack.core.geometry.shapes import clean, grow, meeting
+from gladstack.core.geometry.widths import Run, narrow_runs
+
+How = Literal["thicken", "round", "fill", "join"]
+_REACH_MM = 0.6
+"""A place is meant that is no farther from the point told, even if the edges have moved a little."""
+_BEYOND = 1.25
+
+
+@dataclass(frozen=True)
+class Repair:
+    """What is done to thin places of a film: all that are narrower than `mm`, or the one at a point.
+
+    Where edges touch in a point there is nothing to thicken: they are joined by a disc.
+    """
+
+    how: How
+    mm: float
+    at: Point | None = None
+
+
+@dataclass(frozen=True)
+class Repaired:
+    """What a film gains, and what it loses."""
+
+    gained: MultiPolygon
+    lost: MultiPolygon
+
+
+def repaired(cut: MultiPolygon, repairs: Sequence[Repair]) -> Repaired:
+    """What repairs come to on what is cut of a film, each on the film as it is cut without them."""
+    gained: list[BaseGeometry] = []
+    lost: list[BaseGeometry] = []
+    for one in repairs:
+        if one.how == "join":
+            gained += [grow(shapely.Point(spot), one.mm / 2) for spot in touching(cut) if _is_at(spot, one)]
+            continue
+        runs = [r for r in narrow_runs(cut, one.mm, inside=one.how != "fill") if _meant(r, one)]
+        if one.how == "thicken":
+            gained += [_discs(r, one.mm) for r in runs if one.at is not None or not r.tip]
+        elif one.how == "round":
+            lost += [_beyond_discs(cut, r, one.mm) for r in runs if r.tip]
+        else:
+            gained += [_closed(cut, r, one.mm) for r in runs] + _small_holes(cut, one)
+    return Repaired(clean(overlay.union_all(gained)), clean(overlay.union_all(lost)))
+
+
+def _meant(run: Run, repair: Repair) -> bool:
+    return repair.at is None or float(_line(run).distance(shapely.Point(repair.at))) <= max(_REACH_MM, repair.mm)
+
+
+def _is_at(spot: Point, repair: Repair) -> bool:
+    return repair.at is None or math.dist(spot, repair.at) <= max(_REACH_MM, repair.mm)
+
+
+def _line(run: Run) -> BaseGeometry:
+    """The middle of a run."""
+    return MultiLineString([line if len(line) > 1 else np.repeat(line, 2, axis=0) for line in run.lines])
+
+
+def _discs(run: Run, mm: float) -> BaseGeometry:
+    """Discs as wide as is wanted, all along a run: where it ends they touch both edges, so that they blend into them."""
+    return grow(_line(run), mm / 2)
+
+
+def _near(cut: MultiPolygon, run: Run, mm: float) -> BaseGeometry:
+    """As much of a film as matters for a run."""
+    return overlay.intersection(meeting(cut, _line(run), mm), shapely.box(*shapely.bounds(grow(_line(run), 3 * mm))))
+
+
+def _beyond_discs(cut: MultiPolygon, run: Run, mm: float) -> BaseGeometry:
+    """What of a needle no disc reaches that is as wide as is wanted: without it the needle ends round."""
+    near = _near(cut, run, mm)
+    kept = grow(grow(near, -mm / 2), mm / 2)
+    gone = overlay.intersection(overlay.difference(near, kept), grow(_line(run), _BEYOND * mm))
+    return MultiPolygon([p for p in clean(gone).geoms if p.dwithin(_line(run), mm / 4)])
+
+
+def _closed(cut: MultiPolygon, run: Run, mm: float) -> BaseGeometry:
+    """What is missing where no disc as wide as is wanted finds room between edges."""
+    near = _near(cut, run, mm)
+    filled = grow(grow(near, mm / 2), -mm / 2)
+    return overlay.intersection(overlay.difference(filled, near), grow(_line(run), _BEYOND * mm))
+
+
+def _small_holes(cut: MultiPolygon, repair: Repair) -> list[BaseGeometry]:
+    holes = [Polygon(ring) for part in cut.geoms for ring in part.interiors]
+    at = None if repair.at is None else shapely.Point(repair.at)
+    return [h for h in holes if (at is None or h.dwithin(at, _REACH_MM)) and widest(h, repair.mm) < repair.mm]

@@ -1,0 +1,69 @@
+"""Outlines that turn to and fro in steps that a trailing blade cannot follow."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+import numpy as np
+import shapely
+
+from gladstack.core.base.findings import Measure, Whereabouts
+from gladstack.proof.check import CutCheck, CutRead
+from gladstack.proof.finding import Finding, Fix
+from gladstack.recipe.edit.arts import ChangeArts
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.model.arts import RegionArt
+from gladstack.recipe.model.values import changed
+
+_TURN = math.radians(25.0)
+_IN_A_ROW = 5
+
+
+def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
+    offset = max(read.film.material.blade.offset_mm, read.whole.cutter.blade_offset_mm)
+    limit = round(90 / (2 * offset)) if offset > 0 else 0
+    worst: tuple[float, tuple[float, float]] | None = None
+    for ring in shapely.get_rings(np.array(read.film.layer.cut.geoms, dtype=object)):
+        for per_mm, at in _jags(shapely.get_coordinates(ring)[:-1]):
+            if per_mm > limit and (worst is None or per_mm > worst[0]):
+                worst = per_mm, at
+    if worst is None or not limit:
+        return
+    smoother = [
+        changed(art, simplify_mm=0.1)
+        for art in read.whole.built.recipe.arts
+        if isinstance(art, RegionArt) and art.simplify_mm < 0.1 and read.film.film in read.whole.built.art_films[art.id]
+    ]
+    yield Finding(
+        "jagged",
+        f"An edge of {read.film.layer.name} turns to and fro by {worst[0]:.0f}° a millimetre here: a blade that trails by "
+        f"{offset:g} mm follows no more than {limit}°.",
+        "mind",
+        place=Whereabouts(at=worst[1]),
+        measure=Measure(round(worst[0], 1), limit, "deg"),
+        helps="Smooth it, or simplify its art.",
+        fixes=(Fix("Simplify by 0.1 mm", ChangeArts(arts=tuple(smoother))),) if smoother else (),
+    )
+
+
+def _jags(ring: np.ndarray) -> Iterator[tuple[float, tuple[float, float]]]:  # type: ignore[type-arg]
+    """Stretches of a ring that turn one way and the other: by how many degrees a mm, and where."""
+    way = np.roll(ring, -1, axis=0) - ring
+    heading = np.arctan2(way[:, 1], way[:, 0])
+    turn = (heading - np.roll(heading, 1) + math.pi) % (2 * math.pi) - math.pi
+    sharp = np.flatnonzero(np.abs(turn) > _TURN)
+    if len(sharp) < _IN_A_ROW:
+        return
+    along = np.concatenate([[0.0], np.cumsum(np.hypot(*way.T))])
+    sign = np.sign(turn[sharp])
+    for k in range(len(sharp) - _IN_A_ROW + 1):
+        own = slice(k, k + _IN_A_ROW)
+        if (sign[own][1:] != sign[own][:-1]).all():
+            long = along[sharp[k + _IN_A_ROW - 1]] - along[sharp[k]]
+            turned = float(np.degrees(np.abs(turn[sharp[own]])[1:].sum()))
+            middle = ring[sharp[k + _IN_A_ROW // 2]]
+            yield turned / max(1e-6, long), (float(middle[0]), float(middle[1]))
+
+
+CHECK = CutCheck(("jagged",), _findings, "proof", "how far the blade's tip trails")

@@ -1,0 +1,48 @@
+"""Parts that are narrower than their material bears: they tear in weeding, or come up with the waste."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from gladstack.core.geometry.holes import widest
+from gladstack.core.geometry.widths import Run
+from gladstack.proof.check import CutCheck, CutRead
+from gladstack.proof.finding import Finding
+from gladstack.proof.narrow import first, measured, place_of, repair, severity_of, splits, too_narrow
+from gladstack.recipe.edit.edits import Edit
+
+_SHORT = 2.0
+_LARGE = 3.0
+
+
+def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
+    limit = read.film.material.least_part_mm
+    tiny = _tiny(read, limit)
+    runs = [run for run in too_narrow(read.thin, limit) if not run.tip and run.part not in tiny]
+    yield from first([_finding(read, run, limit, len(runs)) for run in runs])
+
+
+def _finding(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
+    name, bears = read.film.layer.name, read.film.material.name
+    neck = run.length_mm < _SHORT * limit and splits(read, run, (_LARGE * limit) ** 2)
+    if neck:
+        said = f"Two pieces of {name} hang together by {run.mm:.2f} mm; {bears} bears {limit:g} mm."
+    else:
+        over = f" over {run.length_mm:.1f} mm" if run.length_mm >= limit else ""
+        said = f"{name} is only {run.mm:.2f} mm wide here{over}; {bears} bears {limit:g} mm."
+    here = repair(read, f"Thicken it to {limit:g} mm", "thicken", limit, run.at)
+    every = repair(read, f"Thicken all {count} of {name}", "thicken", limit, None)
+    return Finding(
+        "neck" if neck else "thin-part", said, severity_of(run.mm, limit), place=place_of(run), measure=measured(run, limit),
+        helps="Thicken it there, make the decal larger, or cut it from a film that bears less.",
+        fixes=(here, every) if count > 1 else (here,),
+    )  # fmt: skip
+
+
+def _tiny(read: CutRead, limit: float) -> set[int]:
+    """Parts that are narrow all over, and no longer than a few widths: they are told as tiny."""
+    cut = read.film.layer.cut
+    return {k for k, p in enumerate(cut.geoms) if p.area < _LARGE * _LARGE * limit**2 and widest(p, limit) < limit}
+
+
+CHECK = CutCheck(("thin-part", "neck"), _findings, "proof", "the narrowest part that the material bears", "weeding")

@@ -1,0 +1,96 @@
+"""Waste that is too narrow to be weeded: slits between and within parts, tiny holes, lines drawn twice."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from shapely import Polygon
+
+from gladstack.core.base.findings import Measure, Whereabouts
+from gladstack.core.geometry.holes import widest
+from gladstack.core.geometry.widths import Run
+from gladstack.proof.check import CutCheck, CutRead
+from gladstack.proof.finding import Finding
+from gladstack.proof.narrow import SLACK_MM, first, measured, place_of, repair, severity_of, too_narrow
+from gladstack.recipe.edit.edits import Edit
+
+_DOUBLE_MM, _DOUBLE_LONG = 0.2, 20.0
+"""Two lines so near for so many times their distance were meant to be one."""
+_LARGE = 3.0
+
+
+def _slits(read: CutRead) -> Iterator[Finding[Edit]]:
+    limit = read.film.material.least_waste_mm
+    holes = _tiny_rings(read, limit)
+    runs = [run for run in too_narrow(read.slits, limit) if not run.tip and not set(run.rings) <= holes]
+    yield from first([_slit(read, run, limit, len(runs)) for run in runs])
+
+
+def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
+    film = read.film
+    double = run.mm < _DOUBLE_MM and run.length_mm > _DOUBLE_LONG * run.mm
+    said = (
+        f"Two cut lines of {film.layer.name} run {run.mm:.2f} mm apart over {run.length_mm:.1f} mm: one of them is enough."
+        if double
+        else f"The waste of {film.layer.name} is only {run.mm:.2f} mm wide here over {run.length_mm:.1f} mm; "
+        f"waste of {film.material.name} comes out from {limit:g} mm."
+    )
+    here = repair(read, "Fill it", "fill", limit, run.at)
+    every = repair(read, f"Fill all {count} of {film.layer.name}", "fill", limit, None)
+    return Finding(
+        "double-line" if double else "thin-waste", said, severity_of(run.mm, limit), place=place_of(run),
+        measure=measured(run, limit), helps="Fill it, so that it needs no weeding.",
+        fixes=(here, every) if count > 1 else (here,),
+    )  # fmt: skip
+
+
+def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
+    film, limit = read.film, read.film.material.least_waste_mm
+    found = sorted(_tiny_holes(read, limit), key=lambda one: one[0])
+    every = repair(read, f"Fill all {len(found)} of {film.layer.name}", "fill", limit, None)
+    out = []
+    for wide, hole in found:
+        at = hole.point_on_surface()
+        here = repair(read, "Fill it", "fill", limit, (at.x, at.y))
+        out.append(
+            Finding[Edit](
+                "tiny-hole",
+                f"A hole of {film.layer.name} is {wide:.2f} mm across; waste of {film.material.name} comes out from "
+                f"{limit:g} mm.",
+                severity_of(wide, limit),
+                place=Whereabouts(
+                    at=(at.x, at.y), outlines=(tuple((float(x), float(y)) for x, y in hole.exterior.coords[:-1]),)
+                ),
+                measure=Measure(round(wide, 3), limit, "mm"),
+                helps="Fill it, or make it larger.",
+                fixes=(here, every) if len(found) > 1 else (here,),
+            )
+        )
+    yield from first(out)
+
+
+def _tiny_holes(read: CutRead, limit: float) -> Iterator[tuple[float, Polygon]]:
+    for part in read.film.layer.cut.geoms:
+        for ring in part.interiors:
+            hole = Polygon(ring)
+            if hole.area < (_LARGE * limit) ** 2 and (wide := widest(hole, limit)) < limit - SLACK_MM:
+                yield wide, hole
+
+
+def _tiny_rings(read: CutRead, limit: float) -> set[int]:
+    """The numbers of the rings of tiny holes, as they are counted: each part's outer edge before its holes."""
+    out, k = set(), 0
+    for part in read.film.layer.cut.geoms:
+        for ring in part.interiors:
+            k += 1
+            hole = Polygon(ring)
+            if hole.area < (_LARGE * limit) ** 2 and widest(hole, limit) < limit:
+                out.add(k)
+        k += 1
+    return out
+
+
+SLITS = CutCheck(
+    ("thin-waste", "double-line"), _slits, "proof", "the narrowest waste that comes out of the material", "weeding"
+)
+HOLES = CutCheck(("tiny-hole",), _holes, "proof", "the narrowest waste that comes out of the material", "weeding")

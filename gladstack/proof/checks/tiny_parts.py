@@ -1,0 +1,48 @@
+"""Parts that are tiny all over: they are lost in weeding."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from gladstack.core.base.findings import Measure, Whereabouts
+from gladstack.core.geometry.holes import widest
+from gladstack.proof.check import CutCheck, CutRead
+from gladstack.proof.finding import Finding, Fix
+from gladstack.proof.narrow import SLACK_MM, first, severity_of
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.edit.films import SettlePiece
+
+_LARGE = 3.0
+
+
+def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
+    film, limit = read.film, read.film.material.least_part_mm
+    found = []
+    for part in film.layer.cut.geoms:
+        # What the design takes for small is told of by itself.
+        if part.area >= (_LARGE * limit) ** 2 or part.area < read.whole.built.recipe.small_mm2:
+            continue
+        wide = widest(part, limit)
+        if wide < limit - SLACK_MM:
+            found.append((wide, part))
+    found.sort(key=lambda one: one[0])
+    out = []
+    for wide, part in found:
+        at = part.point_on_surface()
+        drop = Fix[Edit]("Drop it", SettlePiece(film=film.film, x_mm=at.x, y_mm=at.y, how="drop"))
+        ring = tuple((float(x), float(y)) for x, y in part.exterior.coords[:-1])
+        out.append(
+            Finding[Edit](
+                "tiny-part",
+                f"A piece of {film.layer.name} is {wide:.2f} mm across at most; {film.material.name} bears {limit:g} mm.",
+                severity_of(wide, limit),
+                place=Whereabouts(at=(at.x, at.y), outlines=(ring,)),
+                measure=Measure(round(wide, 3), limit, "mm"),
+                helps="Drop it, or make it larger.",
+                fixes=(drop,),
+            )
+        )
+    yield from first(out)
+
+
+CHECK = CutCheck(("tiny-part",), _findings, "proof", "the narrowest part that the material bears", "weeding")

@@ -1,0 +1,68 @@
+"""Findings of places that are too narrow: what is said of them, where they are, and what puts them right."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+import shapely
+
+from gladstack.core.base.findings import Measure, Severity, Whereabouts
+from gladstack.core.base.plane import Point
+from gladstack.core.films.repairs import How
+from gladstack.core.geometry.widths import Run
+from gladstack.proof.check import CutRead
+from gladstack.proof.finding import Finding, Fix
+from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.edit.films import RepairFilm
+from gladstack.recipe.model.recipe import RepairedPlace
+
+SLACK_MM = 0.005
+"""What is narrower than its limit by no more is not told: widths are measured no closer."""
+MOST_TOLD = 60
+"""No more places of one kind are told of a film; the narrowest come first."""
+_FAILS = 0.5
+"""What is narrower than this share of what the film bears will not hold."""
+_SURELY_MM = 0.02
+"""Places are put right by a little more than the limit, so that they are within it for certain."""
+
+
+def too_narrow(runs: Sequence[Run], limit_mm: float) -> list[Run]:
+    """Those that are narrower than the limit for certain."""
+    return [run for run in runs if run.mm < limit_mm - SLACK_MM]
+
+
+def severity_of(mm: float, limit_mm: float) -> Severity:
+    """How grave a width is for a limit."""
+    return "stop" if mm < _FAILS * limit_mm else "mind"
+
+
+def place_of(run: Run) -> Whereabouts:
+    """Where a run is narrowest, and between which points."""
+    return Whereabouts(at=run.at, across=run.sides)
+
+
+def repair(read: CutRead, label: str, how: How, limit_mm: float, at: Point | None) -> Fix[Edit]:
+    """Puts one place of a film right, or all of a kind."""
+    x, y = at or (None, None)
+    mm = round(limit_mm + _SURELY_MM, 3)
+    return Fix(label, RepairFilm(film=read.film.film, repair=RepairedPlace(how=how, mm=mm, x_mm=x, y_mm=y)))
+
+
+def first(findings: Sequence[Finding[Edit]]) -> Iterator[Finding[Edit]]:
+    """The gravest of many, the worst first; all of them count."""
+    yield from findings[:MOST_TOLD]
+
+
+def measured(run: Run, limit_mm: float) -> Measure:
+    """Its width against a limit."""
+    return Measure(round(run.mm, 3), limit_mm, "mm")
+
+
+def splits(read: CutRead, run: Run, least_mm2: float) -> bool:
+    """Whether a cut across a run where it is narrowest parts a piece into two that are both larger than an area."""
+    part = read.film.layer.cut.geoms[run.part]
+    (ax, ay), (bx, by) = run.sides
+    out = 0.05 / max(1e-9, run.mm)
+    line = shapely.LineString([(ax - out * (bx - ax), ay - out * (by - ay)), (bx + out * (bx - ax), by + out * (by - ay))])
+    left = shapely.get_parts(shapely.difference(part, shapely.buffer(line, 1e-4, cap_style="flat")))
+    return len(left) > 1 and sorted(p.area for p in left)[-2] > least_mm2

@@ -1,0 +1,126 @@
+import { ChevronLeft, ChevronRight, CircleAlert, Info, TriangleAlert } from "lucide-react";
+import { useState } from "react";
+import type { Edit } from "@/api/client";
+import { useEdit, useOpenDesign } from "@/state/design";
+import type { JobEdit } from "@/state/job";
+import type { Alike, AnyFinding } from "@/state/proof";
+import { useTries } from "@/state/tries";
+import { useTry } from "@/state/useTry";
+import { useView } from "@/state/view";
+
+const SIGNS = { stop: CircleAlert, mind: TriangleAlert, note: Info } as const;
+const GRAVE = { stop: "Will fail", mind: "May fail", note: "Good to know" } as const;
+const TONES = { stop: "text-fail", mind: "text-failink", note: "text-soft" } as const;
+
+interface AlikeFindingsProps {
+  alike: Alike;
+  /** Findings of the sheets, which are mended by edits of the job. */
+  ofSheets: ReadonlySet<AnyFinding>;
+  onJobFix(edit: JobEdit): unknown;
+}
+
+/** Findings of one kind about one film: one at a time, stepped through, each shown on the stage. */
+export function AlikeFindings({ alike: { findings }, ofSheets, onJobFix }: AlikeFindingsProps) {
+  const { built } = useOpenDesign();
+  const [at, setAt] = useState(0);
+  const { show, shown } = useView();
+  const k = Math.min(at, findings.length - 1);
+  const found = findings[k];
+  if (!found) return null;
+  const own = isShown(found, shown?.place ?? null);
+  const Sign = SIGNS[found.severity];
+  const colour = built.layers.find((layer) => layer.film === found.about)?.colour;
+  const step = (by: number) => {
+    const next = (k + by + findings.length) % findings.length;
+    setAt(next);
+    show(findings[next]?.place ?? null);
+  };
+  return (
+    <li className={`border-l-4 py-1.5 pl-2 ${own ? "border-chosen bg-tint" : "border-transparent"}`}>
+      <div className="flex gap-2">
+        <span className="mt-0.5 flex shrink-0 flex-col items-center gap-1">
+          <Sign role="img" aria-label={GRAVE[found.severity]} size={17} className={TONES[found.severity]} />
+          {colour && (
+            <span aria-hidden className="h-3 w-3 rounded-sm border border-firm" style={{ background: colour }} />
+          )}
+        </span>
+        <div className="min-w-0 grow">
+          <p>{found.text}</p>
+          {found.fixes.length === 0 && found.helps && <p className="text-sm text-soft">{found.helps}</p>}
+          <p className="mt-1 flex flex-wrap items-center gap-1.5">
+            <Fixes found={found} ofSheets={ofSheets.has(found)} onJobFix={onJobFix} />
+            {found.place && (
+              <button
+                type="button"
+                className="act px-2 text-sm"
+                aria-pressed={own}
+                onClick={() => show(own ? null : found.place)}
+              >
+                Show where
+              </button>
+            )}
+            {findings.length > 1 && (
+              <span className="ml-auto flex items-center text-sm text-soft">
+                <button type="button" aria-label="The one before" className="act px-1" onClick={() => step(-1)}>
+                  <ChevronLeft aria-hidden size={15} />
+                </button>
+                <span className="measure px-1.5" aria-live="polite">
+                  {k + 1} of {findings.length}
+                </span>
+                <button type="button" aria-label="The next one" className="act px-1" onClick={() => step(1)}>
+                  <ChevronRight aria-hidden size={15} />
+                </button>
+              </span>
+            )}
+          </p>
+        </div>
+      </div>
+    </li>
+  );
+}
+
+function isShown(found: AnyFinding, shown: AnyFinding["place"]): boolean {
+  return found.place !== null && found.place === shown;
+}
+
+interface FixesProps {
+  found: AnyFinding;
+  ofSheets: boolean;
+  onJobFix(edit: JobEdit): unknown;
+}
+
+/** What mends it; pointed at, it is tried on the stage. */
+function Fixes({ found, ofSheets, onJobFix }: FixesProps) {
+  const edit = useEdit();
+  const attempt = useTry();
+  const clear = useTries((tries) => tries.clear);
+  return found.fixes.map((fix) => {
+    if (ofSheets) {
+      return (
+        <button
+          key={fix.label}
+          type="button"
+          className="act px-2 text-sm"
+          onClick={() => onJobFix(fix.edit as JobEdit)}
+        >
+          {fix.label}
+        </button>
+      );
+    }
+    const made = fix.edit as Edit;
+    return (
+      <button
+        key={fix.label}
+        type="button"
+        className="act px-2 text-sm"
+        onPointerEnter={() => attempt(made)}
+        onPointerLeave={clear}
+        onFocus={() => attempt(made)}
+        onBlur={clear}
+        onClick={() => edit(made)}
+      >
+        {fix.label}
+      </button>
+    );
+  });
+}

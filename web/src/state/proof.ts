@@ -1,0 +1,149 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { api, expectData, type Finding } from "@/api/client";
+import type { components } from "@/api/schema";
+import { useOpenDesign } from "@/state/design";
+import type { JobAnswer, Plan } from "@/state/job";
+import { jobKey, ownJobKey } from "@/state/keys";
+
+type Schemas = components["schemas"];
+export type Proof = Schemas["ProofView"];
+export type ProvedFilm = Proof["films"][number];
+export type Slipped = Schemas["SlippedView"];
+export type Widths = Schemas["WidthsView"];
+export type When = Finding["when"];
+/** What is told of a design or of its sheets. */
+export type AnyFinding = Finding | Plan["findings"][number];
+
+/** How long a design has to rest before it is proved: an edit is never kept waiting by it. */
+const REST_MS = 350;
+
+/** What the design is proved at: its revision, and that of its own sheets as far as they are known here. */
+function useProvedKey(): readonly unknown[] {
+  const { id, revision } = useOpenDesign();
+  const own = useQuery<string>({ queryKey: ownJobKey(id), enabled: false });
+  const job = useQuery<JobAnswer>({ queryKey: jobKey(own.data ?? ""), enabled: false });
+  return [id, revision, job.data?.revision ?? 0];
+}
+
+/** A value that follows another once that has rested. */
+function useRested<T>(value: T, key: string): T {
+  const [rested, settle] = useState(value);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key says whether it is another
+  useEffect(() => {
+    const later = window.setTimeout(() => settle(value), REST_MS);
+    return () => window.clearTimeout(later);
+  }, [key]);
+  return rested;
+}
+
+/** The proof of the open design on its film; while it is worked out anew, the last one stays. */
+export function useProof() {
+  const { id } = useOpenDesign();
+  const now = useProvedKey();
+  const key = useRested(now, now.join());
+  const query = useQuery({
+    queryKey: ["proof", ...key],
+    queryFn: ({ signal }) =>
+      expectData(api.GET("/api/designs/{design}/proof", { params: { path: { design: id } }, signal })),
+    enabled: key[0] === id,
+    placeholderData: (before, last) => (last?.queryKey[1] === id ? before : undefined),
+    retry: false,
+  });
+  return { ...query, settled: !query.isFetching && key.join() === now.join() };
+}
+
+/** The narrow stretches of all films, as far as they are looked at. */
+export function useWidths(wanted: boolean): readonly Widths[] {
+  const { id } = useOpenDesign();
+  const key = useProvedKey();
+  const query = useQuery({
+    queryKey: ["widths", ...key],
+    queryFn: ({ signal }) =>
+      expectData(api.GET("/api/designs/{design}/widths", { params: { path: { design: id } }, signal })),
+    enabled: wanted,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  return wanted ? (query.data ?? NONE) : NONE;
+}
+
+const NONE: readonly Widths[] = [];
+
+/** A film that is laid off its place, by so many mm. */
+export interface Slip {
+  readonly film: string;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** What a slip bares; what was last answered stays until the next answer. */
+export function useSlipped(slip: Slip | null): Slipped | null {
+  const { id } = useOpenDesign();
+  const key = useProvedKey();
+  const query = useQuery({
+    queryKey: ["slip", ...key, slip?.film, slip?.x, slip?.y],
+    queryFn: ({ signal }) => {
+      const { film, x, y } = slip as Slip;
+      const params = { path: { design: id }, query: { film, x_mm: x, y_mm: y } };
+      return expectData(api.GET("/api/designs/{design}/slip", { params, signal }));
+    },
+    enabled: slip !== null && (slip.x !== 0 || slip.y !== 0),
+    placeholderData: (before, last) => (last?.queryKey[4] === slip?.film ? before : undefined),
+    retry: false,
+  });
+  return slip && (slip.x !== 0 || slip.y !== 0) ? (query.data ?? null) : null;
+}
+
+/** When it happens, in the order of the work. */
+export const WHENS: Readonly<Record<When, string>> = {
+  source: "In what was brought in",
+  blade: "At the blade",
+  weeding: "In weeding",
+  laying: "When the films are laid",
+  sheets: "On the sheets",
+};
+
+/** Findings of one kind about one film, the worst first. */
+export interface Alike {
+  readonly key: string;
+  readonly findings: readonly AnyFinding[];
+}
+
+const GRAVITY = { stop: 0, mind: 1, note: 2 } as const;
+
+/** What is told, by when it happens, and in each the alike together, the gravest first. */
+export function byWhen(findings: readonly AnyFinding[]): { when: When; alike: Alike[] }[] {
+  return (Object.keys(WHENS) as When[]).flatMap((when) => {
+    const groups = new Map<string, AnyFinding[]>();
+    for (const found of findings) {
+      if (found.when !== when) continue;
+      const key = `${found.code} ${found.about ?? ""}`;
+      groups.set(key, [...(groups.get(key) ?? []), found]);
+    }
+    if (groups.size === 0) return [];
+    const alike = [...groups].map(([key, own]) => ({
+      key,
+      findings: own.sort((a, b) => GRAVITY[a.severity] - GRAVITY[b.severity]),
+    }));
+    return [{ when, alike: alike.sort((a, b) => worst(a) - worst(b)) }];
+  });
+}
+
+function worst({ findings }: Alike): number {
+  return findings[0] ? GRAVITY[findings[0].severity] : 3;
+}
+
+/** How many of each gravity there are. */
+export function countsOf(findings: readonly AnyFinding[]): Record<keyof typeof GRAVITY, number> {
+  const counts = { stop: 0, mind: 0, note: 0 };
+  for (const { severity } of findings) counts[severity] += 1;
+  return counts;
+}
+
+/** All that is told of the open design and of the films it is cut from. */
+export function useTold(): readonly AnyFinding[] {
+  const { findings } = useOpenDesign().built;
+  const proof = useProof().data;
+  return useMemo(() => [...findings, ...(proof?.findings ?? [])], [findings, proof]);
+}
