@@ -69,7 +69,7 @@ class Hands:
         self.click('//button[starts-with(@aria-label, "Redo: ")]')
 
     def go_to(self, place: str) -> None:
-        self.click(f'//button[@role="tab"][normalize-space()="{place}"]')
+        self.click(f'//button[@role="tab"][starts-with(normalize-space(), "{place}")]')
 
     def field(self, label: str) -> WebElement:
         return self.see(f'//label[span[normalize-space()="{label}"]]//input | //input[@aria-label="{label}"]')

@@ -31,6 +31,8 @@ from gladstack.api.views.shop import (
     kind_view,
 )
 from gladstack.core.write.pdf import Paper
+from gladstack.proof.helping import ToldPlace
+from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import changed
@@ -207,6 +209,13 @@ class JobDesk:
     async def widths(self, design: str) -> bytes:
         """The narrow stretches of a design's films."""
         return await self._light(design, job_tasks.widths, await run_in_threadpool(self._proved, design))
+
+    async def helping(self, design: str, base: int, told: ToldPlace, edits: Sequence[Edit]) -> list[bool]:
+        """Which edits of a design mend what is told of it. Raises StoreError if it was changed meanwhile."""
+        work = await run_in_threadpool(self._proved, design)
+        if self.designs.get(design).revision.id != base:
+            raise StaleRevisionError("This design was changed meanwhile.", "Look at it anew.")
+        return await self._light(design, job_tasks.helping, work, told, tuple(edits))
 
     def _proved(self, design: str) -> JobWork:
         """What the proof of a design follows from: its own sheets, or sheets as they would be begun."""

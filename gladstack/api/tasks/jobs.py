@@ -15,15 +15,18 @@ from pydantic import TypeAdapter
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.views.plans import plan_view
 from gladstack.api.views.proof import SlippedView, WidthsView, proof_view, slipped_view, widths_view
+from gladstack.core.base.errors import GladStackError
 from gladstack.core.plan.laying import Spot
 from gladstack.core.write.pages import Page, page_svg
 from gladstack.core.write.pdf import Paper, pdf
 from gladstack.proof.check import OnFilm
 from gladstack.proof.finding import Finding
+from gladstack.proof.helping import ToldPlace, no_worse, still_told
 from gladstack.proof.on_film import on_film
 from gladstack.proof.prove import proof_of, proof_of_plan, proof_on_film
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.fonts import page_type
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.cut.cutting import CutRun, SheetCut, begun
@@ -242,3 +245,20 @@ def _built(work: JobWork, only: Sequence[str] | None = None) -> dict[str, Built]
         return memo.get(key_of("with its words", source, entry.words), filled, costly=True)
 
     return {design: one(design, recipe) for design, recipe in work.recipes if wanted is None or design in wanted}
+
+
+def helping(work: JobWork, told: ToldPlace, edits: Sequence[Edit]) -> list[bool]:
+    """Which edits, each made by itself, mend what is told and make nothing worse."""
+    before = proof_on_film(_on_film(work))
+    (design, recipe), *_ = work.recipes
+    out = []
+    for edit in edits:
+        try:
+            changed = replace(work, recipes=((design, apply_edit(recipe, edit)),))
+            after = proof_on_film(_on_film(changed))
+        except GladStackError:
+            out.append(False)
+            continue
+        gone = not still_told(told.code, told.about, told.at, told.figure, after)
+        out.append(gone and no_worse(before, after))
+    return out

@@ -22,6 +22,8 @@ How = Literal["thicken", "round", "fill", "join"]
 _REACH_MM = 0.6
 """A place is meant that is no farther from the point told, even if the edges have moved a little."""
 _BEYOND = 1.25
+_HAIR_MM, _CRACK_MM = 0.03, 0.06
+"""What is gained beyond an edge by no more than a hair is not worth a new edge; narrower cracks are filled."""
 
 
 @dataclass(frozen=True)
@@ -59,7 +61,26 @@ def repaired(cut: MultiPolygon, repairs: Sequence[Repair]) -> Repaired:
             lost += [_beyond_discs(cut, r, one.mm) for r in runs if r.tip]
         else:
             gained += [_closed(cut, r, one.mm) for r in runs] + _small_holes(cut, one)
-    return Repaired(clean(overlay.union_all(gained)), clean(overlay.union_all(lost)))
+    return Repaired(_blended(cut, clean(overlay.union_all(gained))), clean(overlay.union_all(lost)))
+
+
+def _blended(cut: MultiPolygon, gained: MultiPolygon) -> MultiPolygon:
+    """What a film gains, without what only grazes its edges, and with the cracks filled between it and them."""
+    real = _wide(overlay.difference(gained, cut))
+    if real.is_empty:
+        return real
+    around = shapely.box(*shapely.bounds(grow(real, 4 * _CRACK_MM)))
+    near = overlay.intersection(meeting(cut, real, 4 * _CRACK_MM), around)
+    joined = overlay.union(near, real)
+    closed = grow(grow(joined, _CRACK_MM), -_CRACK_MM)
+    cracks = overlay.intersection(overlay.difference(closed, joined), grow(real, 2 * _CRACK_MM))
+    return clean(overlay.union_all([real, *clean(cracks).geoms]))
+
+
+def _wide(shape: BaseGeometry) -> MultiPolygon:
+    """The pieces of a shape that are wider than a hair somewhere."""
+    pieces = clean(shape).geoms
+    return MultiPolygon([p for p in pieces if not shapely.buffer(p, -_HAIR_MM / 2).is_empty])
 
 
 def _meant(run: Run, repair: Repair) -> bool:

@@ -13,7 +13,9 @@ from gladstack.recipe.edit.edits import Edit, Several
 from gladstack.recipe.edit.films import SetPairJoint
 from gladstack.recipe.model.recipe import JointRule
 
-_SEEN_MM2 = 0.05
+_SEEN_MM2 = 0.1
+_SLIVER_MM2 = 0.5
+"""A sliver as large as this meets the eye."""
 _MOST_EDITS = 200
 
 
@@ -31,7 +33,7 @@ def _findings(read: OnFilm) -> Iterator[Finding[Edit]]:
             "drift",
             f"If {film.layer.name} is laid {read.slip_mm:g} mm off its place, {rough_area(drift.mm2)} of what lies below "
             "shows through.",
-            "mind",
+            "mind" if max(p.area for p in drift.shape.geoms) >= _SLIVER_MM2 else "note",
             film.film,
             place=Whereabouts(at=(at.x, at.y), outlines=outlines),
             measure=Measure(round(drift.mm2, 3), 0.0, "mm2"),
@@ -65,7 +67,7 @@ def hide_all(read: OnFilm) -> Fix[Edit] | None:
     if not edits:
         return None
     name = f"Laps of {read.slip_mm:g} mm that hide a slip"
-    return Fix(f"Hide them all with laps of {read.slip_mm:g} mm", Several(name=name, edits=tuple(edits[:_MOST_EDITS])))
+    return Fix(f"Hide it with laps of {read.slip_mm:g} mm", Several(name=name, edits=tuple(edits[:_MOST_EDITS])))
 
 
 CHECK = OnFilmCheck(("drift",), _findings, "proof", "how far a hand slips, by the use", "laying")

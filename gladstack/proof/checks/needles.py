@@ -16,7 +16,7 @@ from gladstack.shop.shelf.kinds import KINDS
 def _spikes(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_part_mm
     runs = _tips(read.thin, KINDS[film.material.kind].least_tip_deg)
-    all_of = repair(read, f"Round all {len(runs)} of {film.layer.name}", "round", limit, None)
+    all_of = repair(read, f"Round all {len(runs)}", "round", limit, None)
     yield from first([_spike(read, run, limit, all_of if len(runs) > 1 else None) for run in runs])
 
 
@@ -38,7 +38,7 @@ def _spike(read: CutRead, run: Run, limit: float, all_of: Fix[Edit] | None) -> F
 def _corners(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_waste_mm
     runs = _tips(read.slits, KINDS[film.material.kind].least_tip_deg)
-    every = repair(read, f"Fill all slits and corners of {film.layer.name}", "fill", limit, None)
+    every = repair(read, "Fill all slits and corners", "fill", limit, None)
     yield from first([_corner(read, run, limit, every if len(runs) > 1 else None) for run in runs])
 
 

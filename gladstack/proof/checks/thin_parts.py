@@ -30,8 +30,8 @@ def _finding(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]
     else:
         over = f" over {run.length_mm:.1f} mm" if run.length_mm >= limit else ""
         said = f"{name} is only {run.mm:.2f} mm wide here{over}; {bears} bears {limit:g} mm."
-    here = repair(read, f"Thicken it to {limit:g} mm", "thicken", limit, run.at)
-    every = repair(read, f"Thicken all {count} of {name}", "thicken", limit, None)
+    here = repair(read, "Thicken it", "thicken", limit, run.at)
+    every = repair(read, f"Thicken all {count}", "thicken", limit, None)
     return Finding(
         "neck" if neck else "thin-part", said, severity_of(run.mm, limit), place=place_of(run), measure=measured(run, limit),
         helps="Thicken it there, make the decal larger, or cut it from a film that bears less.",

@@ -36,7 +36,7 @@ def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
         f"waste of {film.material.name} comes out from {limit:g} mm."
     )
     here = repair(read, "Fill it", "fill", limit, run.at)
-    every = repair(read, f"Fill all {count} of {film.layer.name}", "fill", limit, None)
+    every = repair(read, f"Fill all {count}", "fill", limit, None)
     return Finding(
         "double-line" if double else "thin-waste", said, severity_of(run.mm, limit), place=place_of(run),
         measure=measured(run, limit), helps="Fill it, so that it needs no weeding.",
@@ -47,7 +47,7 @@ def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
 def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_waste_mm
     found = sorted(_tiny_holes(read, limit), key=lambda one: one[0])
-    every = repair(read, f"Fill all {len(found)} of {film.layer.name}", "fill", limit, None)
+    every = repair(read, f"Fill all {len(found)}", "fill", limit, None)
     out = []
     for wide, hole in found:
         at = hole.point_on_surface()

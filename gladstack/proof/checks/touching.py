@@ -15,10 +15,10 @@ from gladstack.recipe.edit.edits import Edit
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_part_mm
     spots = touching(film.layer.cut)
-    every = repair(read, f"Join all {len(spots)} of {film.layer.name}", "join", limit, None)
+    every = repair(read, f"Join all {len(spots)}", "join", limit, None)
     out = []
     for at in spots:
-        here = repair(read, f"Join them, {limit:g} mm wide", "join", limit, at)
+        here = repair(read, "Join them", "join", limit, at)
         out.append(
             Finding[Edit](
                 "touching",

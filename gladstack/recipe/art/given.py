@@ -53,16 +53,19 @@ class ColourInfo:
 
 @dataclass(frozen=True)
 class Zones:
-    """Where, whatever the joints say, all below a film is kept solid or open, and where the film reaches on under others."""
+    """Where, whatever the joints say, all below a film is kept solid or open, where the film reaches on under others, and
+    what is kept off its cut.
+    """
 
     solid: MultiPolygon = NOTHING
     open: MultiPolygon = NOTHING
     pushed: MultiPolygon = NOTHING
+    kept_off: MultiPolygon = NOTHING
 
     @property
     def any(self) -> bool:
         """Whether there are any."""
-        return not (self.solid.is_empty and self.open.is_empty and self.pushed.is_empty)
+        return not (self.solid.is_empty and self.open.is_empty and self.pushed.is_empty and self.kept_off.is_empty)
 
 
 @dataclass(frozen=True)

@@ -13,6 +13,7 @@ from gladstack.core.films.invariants import differing, max_thickness, overlap, u
 from gladstack.core.films.joints import Joint, JointKind, cut_shape, meets, reach_under, uppers_of
 from gladstack.core.films.needles import Resolved, without_needles
 from gladstack.core.geometry import overlay
+from gladstack.core.geometry.shapes import cut_away
 from gladstack.recipe.art.given import Zones
 from gladstack.recipe.build.built import BuiltJoint
 from gladstack.recipe.build.stack import Draft, Stack
@@ -96,7 +97,9 @@ def cuts_of(drafts: Sequence[Draft], rules: Rules, stages: Stages) -> Cuts:
         own = drafts[i]
         above = cuts[::-1] if covered or not own.zones.pushed.is_empty else []
         rows = [_row(own, drafts[j], how) for j, how in enumerate(joints, i + 1)]
-        cuts.append(stages.run("joints", cut_film, own.shape, own.zones.pushed, own.mapped, rows, above, covered))
+        cuts.append(
+            stages.run("joints", cut_film, own.shape, own.zones.pushed, own.zones.kept_off, own.mapped, rows, above, covered)
+        )
         gap_above = gap_above or any(how.form.reach == "away" for how in joints)
     whole = cuts[::-1]
     return Cuts(whole, [stages.run("joints", without_needles, cut) for cut in whole])
@@ -110,6 +113,7 @@ def _row(lower: Draft, upper: Draft, how: Joint) -> tuple[object, ...]:
 def cut_film(
     shape: MultiPolygon,
     pushed: MultiPolygon,
+    kept_off: MultiPolygon,
     mapped: bool,
     rows: Sequence[Row],
     above: Sequence[MultiPolygon],
@@ -123,7 +127,7 @@ def cut_film(
     ]
     cover = overlay.union_all(above) if covered else None
     cut = cut_shape(shape, uppers, fill_holes=mapped, cover=cover)
-    return reach_under(cut, pushed, above)
+    return cut_away(reach_under(cut, pushed, above), [kept_off])
 
 
 def met(drafts: Sequence[Draft], joints: Sequence[BuiltJoint], stages: Stages) -> list[BuiltJoint]:

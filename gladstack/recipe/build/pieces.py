@@ -11,6 +11,7 @@ from shapely import MultiPolygon, Polygon
 from gladstack.core.films import bits
 from gladstack.core.films.repairs import Repair, Repaired, repaired
 from gladstack.core.geometry import overlay
+from gladstack.core.geometry.partition import longest_border
 from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.build.built import Pieces
 from gladstack.recipe.build.stack import Draft
@@ -76,20 +77,43 @@ def put_right(
     """The films after their thin places were put right on what is cut of them; None if nothing was chosen."""
     if not any(choice.repairs for choice in choices):
         return None
+    made = {
+        k: stages.run("layers", repaired, cut, [Repair(r.how, r.mm, r.at) for r in choice.repairs])
+        for k, (cut, choice) in enumerate(zip(cuts, choices, strict=True))
+        if choice.repairs
+    }
+    held = stages.run("layers", inherited, list(cuts), list(made), list(made.values()))
     out = []
-    for draft, cut, choice in zip(drafts, cuts, choices, strict=True):
-        if not choice.repairs:
+    for k, draft in enumerate(drafts):
+        own, heirs = made.get(k), held.value.get(k)
+        if own is None and heirs is None:
             out.append(draft)
             continue
-        wanted = [Repair(r.how, r.mm, r.at) for r in choice.repairs]
-        made = stages.run("layers", repaired, cut, wanted)
-        shape = stages.run("layers", with_repairs, draft.shape, made)
-        # What is gained under a film above it is cut, too, though it is never seen.
-        pushed = clean(overlay.union(draft.zones.pushed, made.value.gained))
-        out.append(replace(draft, shape=shape, zones=replace(draft.zones, pushed=pushed), map=None, shared=False))
+        gained = own.value.gained if own else MultiPolygon()
+        lost = own.value.lost if own else MultiPolygon()
+        shape = stages.run("layers", with_repairs, draft.shape, gained, lost, heirs or MultiPolygon())
+        # What is gained under a film above it is cut, too, though it is never seen; what is lost is cut nowhere.
+        zones = replace(
+            draft.zones, pushed=clean(overlay.union(draft.zones.pushed, gained)),
+            kept_off=clean(overlay.union(draft.zones.kept_off, lost)),
+        )  # fmt: skip
+        out.append(replace(draft, shape=shape, zones=zones, map=None, shared=False))
     return out
 
 
-def with_repairs(shape: MultiPolygon, made: Repaired) -> MultiPolygon:
-    """A film's shape with what repairs give to it and take from it."""
-    return clean(overlay.difference(overlay.union(shape, made.gained), made.lost))
+def inherited(cuts: Sequence[MultiPolygon], of: Sequence[int], made: Sequence[Repaired]) -> dict[int, MultiPolygon]:
+    """What films take over of what others lose: each piece goes to the film that it has the longest border with."""
+    out: dict[int, list[Polygon]] = {}
+    for film, repairs in zip(of, made, strict=True):
+        others = [k for k in range(len(cuts)) if k != film]
+        for piece in repairs.lost.geoms:
+            best = longest_border(piece, [cuts[k] for k in others])
+            if best is not None:
+                out.setdefault(others[best], []).append(piece)
+    return {k: clean(overlay.union_all(pieces)) for k, pieces in out.items()}
+
+
+def with_repairs(shape: MultiPolygon, gained: MultiPolygon, lost: MultiPolygon, heired: MultiPolygon) -> MultiPolygon:
+    """A film's shape with what repairs give to it and take from it, and what it takes over from others."""
+    whole = overlay.union_all([shape, gained, heired])
+    return clean(overlay.difference(whole, lost))

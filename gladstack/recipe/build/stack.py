@@ -309,7 +309,7 @@ def _zones(own: Sequence[Zones]) -> Zones:
     kept = [z for z in own if z.any]
     if len(kept) < 2:
         return kept[0] if kept else Zones()
-    return Zones(*(films.joined([getattr(z, name) for z in kept]) for name in ("solid", "open", "pushed")))
+    return Zones(*(films.joined([getattr(z, name) for z in kept]) for name in ("solid", "open", "pushed", "kept_off")))
 
 
 def ordered(recipe: Recipe, proposed: Sequence[str], stack: Stack) -> list[str]:

@@ -45,6 +45,12 @@ class JointRule(Frozen):
         return Joint(self.kind, 0.0 if FORMS[self.kind].length == "never" else self.mm)
 
 
+def joint_for(use: Use) -> JointRule:
+    """The joint that a new design of a use begins with: a lap as long as a hand slips, so that a slip shows nothing."""
+    slip = USES[use].slip_mm
+    return JointRule(kind=JointKind.LAP, mm=slip) if slip > 0 else JointRule()
+
+
 class Finish(Frozen):
     """How a film looks, nothing more: a kind, and for patterns what repeats, how large and shifted by how much."""
 

@@ -37,7 +37,8 @@ class Weeded:
 def weeded(film: WantedFilm) -> Weeded:
     """What weeding one copy of a film asks for."""
     shape = film.layer.cut
-    holes = shapely.area(shapely.polygons([r for p in shape.geoms for r in p.interiors])) if shape.geoms else np.zeros(0)
+    rings = [r for p in shape.geoms for r in p.interiors]
+    holes = shapely.area(shapely.polygons(rings)) if rings else np.zeros(0)
     small = _TINY * film.material.least_part_mm
     tiny = int((shapely.area(np.array(shape.geoms, dtype=object)) < small * small).sum()) if shape.geoms else 0
     left, top, right, bottom = shape.bounds

@@ -61,7 +61,9 @@ def by_looking(cuts: list[MultiPolygon], film: int, slip: tuple[float, float]) -
     return least * GRID_MM**2, most * GRID_MM**2
 
 
-JOINTS = st.sampled_from([Joint(JointKind.BUTT), Joint(JointKind.LAP, 0.3), Joint(JointKind.LAP, 0.8), Joint(JointKind.FULL)])
+JOINTS = st.sampled_from(
+    [Joint(JointKind.BUTT), Joint(JointKind.LAP, 0.3), Joint(JointKind.LAP, 0.8), Joint(JointKind.FULL)]
+)
 
 
 @given(shapes(), JOINTS, st.integers(0, 63))

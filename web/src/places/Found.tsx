@@ -1,12 +1,11 @@
 import type { ReactNode } from "react";
 import type { Built, Recipe } from "@/api/client";
 import { showLength, type Unit } from "@/geometry/lengths";
-import { Findings } from "@/parts/Findings";
 import { JOINTS } from "@/parts/joints";
-import { Panel } from "@/parts/Panel";
 import { kindOf } from "@/places/kinds";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { PLACES, type Place } from "@/state/mode";
+import { countsOf, useTold } from "@/state/proof";
 import { useView } from "@/state/view";
 
 /** A button is a box of its own to the line: what follows it closely is kept from the next one by a word joiner. */
@@ -19,8 +18,9 @@ export function Found() {
   const unit = useUnit();
   const goTo = useView((view) => view.goTo);
   const found = broughtIn(recipe, built);
+  const { stop, mind } = countsOf(useTold());
   if (found.length === 0) return null;
-  const things = built.findings.filter((finding) => finding.severity !== "note");
+  const things = stop + mind;
   return (
     <p className="mb-3 border-b border-line pb-2 text-sm">
       {found.map((text) => (
@@ -35,19 +35,9 @@ export function Found() {
         {jointOf(recipe, unit)}
       </Way>
       {`${NO_BREAK}; `}
-      {things.length === 0 ? (
-        "nothing to look at first."
-      ) : (
-        <Panel
-          label="Things to look at"
-          side="bottom"
-          width="w-96"
-          triggerClass={LINK}
-          trigger={things.length === 1 ? "1 thing to look at" : `${things.length} things to look at`}
-        >
-          <Findings findings={things} />
-        </Panel>
-      )}
+      <Way to="Proof" onGo={goTo}>
+        {things === 0 ? "no problems found." : things === 1 ? "1 thing to look at" : `${things} things to look at`}
+      </Way>
     </p>
   );
 }

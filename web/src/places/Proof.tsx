@@ -1,12 +1,13 @@
 import { useMemo } from "react";
+import { Fold } from "@/parts/Fold";
 import { AlikeFindings } from "@/places/proof/AlikeFindings";
 import { DriftFields } from "@/places/proof/DriftFields";
 import { ShrinkFields } from "@/places/proof/ShrinkFields";
 import { ThicknessFields } from "@/places/proof/ThicknessFields";
 import { WeedingFields } from "@/places/proof/WeedingFields";
 import { useOpenDesign } from "@/state/design";
-import { useJobChange, useOwnJob, usePlan } from "@/state/job";
-import { type AnyFinding, byWhen, countsOf, useProof, useTold, WHENS } from "@/state/proof";
+import { type JobEdit, useJobChange, useOwnJob, usePlan } from "@/state/job";
+import { type Alike, type AnyFinding, byWhen, countsOf, useProof, useTold, WHENS } from "@/state/proof";
 
 /** What will go wrong at the blade, in weeding and on the ground: told, shown, and mended before film is cut. */
 export function Proof() {
@@ -19,7 +20,9 @@ export function Proof() {
   const laid = plan.data?.findings;
   const all = useMemo(() => [...told, ...(laid ?? [])], [told, laid]);
   const ofSheets: ReadonlySet<AnyFinding> = useMemo(() => new Set(laid ?? []), [laid]);
-  const groups = useMemo(() => byWhen(all), [all]);
+  const groups = useMemo(() => byWhen(all.filter((found) => found.severity !== "note")), [all]);
+  const notes = useMemo(() => byWhen(all.filter((f) => f.severity === "note")).flatMap(({ alike }) => alike), [all]);
+  const mendJob = (made: JobEdit) => change({ do: "edit", edit: made });
   const settled = proof.settled && !plan.isFetching;
   return (
     <div className="flex flex-col gap-4">
@@ -27,18 +30,14 @@ export function Proof() {
       {groups.map(({ when, alike }) => (
         <section key={when} aria-label={WHENS[when]}>
           <h2 className="heading mb-1">{WHENS[when]}</h2>
-          <ul className="flex flex-col">
-            {alike.map((one) => (
-              <AlikeFindings
-                key={one.key}
-                alike={one}
-                ofSheets={ofSheets}
-                onJobFix={(made) => change({ do: "edit", edit: made })}
-              />
-            ))}
-          </ul>
+          <Rows alike={alike} ofSheets={ofSheets} onJobFix={mendJob} />
         </section>
       ))}
+      {notes.length > 0 && (
+        <Fold title="Good to know" figure={notes.length} open={false}>
+          <Rows alike={notes} ofSheets={ofSheets} onJobFix={mendJob} />
+        </Fold>
+      )}
       {proof.data && (
         <div className="flex flex-col gap-3">
           <DriftFields proof={proof.data} />
@@ -48,6 +47,22 @@ export function Proof() {
         </div>
       )}
     </div>
+  );
+}
+
+interface RowsProps {
+  alike: readonly Alike[];
+  ofSheets: ReadonlySet<AnyFinding>;
+  onJobFix(edit: JobEdit): unknown;
+}
+
+function Rows({ alike, ...rest }: RowsProps) {
+  return (
+    <ul className="flex flex-col">
+      {alike.map((one) => (
+        <AlikeFindings key={one.key} alike={one} {...rest} />
+      ))}
+    </ul>
   );
 }
 

@@ -9,6 +9,7 @@ import { GroundField } from "@/places/stack/GroundField";
 import { MakeOf, MakingFields } from "@/places/stack/Makings";
 import { PenRow } from "@/places/stack/PenRow";
 import { PiecesFields } from "@/places/stack/PiecesFields";
+import { SlipLine, TroubleOf } from "@/places/stack/SlipLine";
 import { ThickenField } from "@/places/stack/ThickenField";
 import { UseField } from "@/places/stack/UseField";
 import { smallOf } from "@/stage/pieces";
@@ -58,6 +59,7 @@ export function Stack() {
           onSet={(rule) => edit({ kind: "set-joint", rule })}
         />
       </div>
+      <SlipLine />
       <ol aria-label="Stack, top film first" className="flex flex-col">
         {layers
           .map((layer, k) => ({ layer, k }))
@@ -185,6 +187,7 @@ function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo
           {showArea(layer.area_mm2, unit)} · {layer.pieces} {layer.pieces === 1 ? "piece" : "pieces"}
           {small > 0 && <span className="block text-fail">{small === 1 ? "1 small" : `${small} small`}</span>}
           {hidden && <span className="block text-fail">hidden</span>}
+          <TroubleOf film={layer.film} />
         </span>
       </button>
       {open && <FilmDetails layer={layer} index={index} onMove={onMove} />}

@@ -107,8 +107,9 @@ export function Stage() {
   const colouring = place === "Colours" && mode.kind !== "picking";
   const claiming = mode.kind === "claiming";
   const told = useTold();
-  const findings = place === "Proof" ? told : built.findings;
   const slipped = useSlipped(look.slip);
+  const proving = place === "Proof";
+  const findings = proving ? told : built.findings;
   // As long as nothing of it changes it is one and the same, and is not drawn anew while the pointer moves.
   const laid: Hand = useMemo(
     () => ({
@@ -126,6 +127,7 @@ export function Stage() {
         holes,
         unit,
         slipped,
+        proving,
       },
       ...{ shown: shown?.place ?? null, loupe: looksClose },
     }),
@@ -144,6 +146,7 @@ export function Stage() {
       holes,
       unit,
       slipped,
+      proving,
       looksClose,
     ],
   );

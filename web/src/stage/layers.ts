@@ -4,7 +4,7 @@ import { type Hand, inPane, type Look, type Pane, seenOn } from "./look";
 import { paintDoing, paintFindings } from "./overlay";
 import { type Context, paintDimensions, paintHandling, paintTable, paintWaiting } from "./paint";
 import { paintHoles, paintRings } from "./pieces";
-import { paintBared, paintMeasure } from "./proved";
+import { paintBared, paintMeasure, paintProof } from "./proved";
 import { onlyIn, paintDivide, paintLoupe } from "./reference";
 
 const LOUPE_ZOOM = 5;
@@ -42,7 +42,8 @@ export function paintHand(context: Context, look: Look, hand: Hand, view: View, 
     if (hand.holes.length > 0) paintHoles(context, hand.holes, here, ratio);
     if (hand.ringed) paintRings(context, hand.ringed, here, ratio);
     if (look.slip && hand.slipped) paintBared(context, hand.slipped, here, ratio, hand.unit);
-    paintFindings(context, hand.findings, hand.shown, here, ratio);
+    if (!hand.proving) paintFindings(context, hand.findings, hand.shown, here, ratio);
+    else paintProof(context, look.lens === "Narrow" ? [] : hand.findings, hand.shown, here, ratio);
     if (hand.shown) paintMeasure(context, hand.findings, hand.shown, here, ratio, hand.unit);
     paintDimensions(context, look.scene, here, ratio, hand.unit, seenOn(look));
   });

@@ -51,6 +51,8 @@ export interface Hand {
   readonly doing: Doing | null;
   readonly findings: readonly AnyFinding[];
   readonly shown: FoundPlace | null;
+  /** Whether all that is told is looked through, so that there may be very much of it. */
+  readonly proving: boolean;
   /** Small pieces or gaps that are stepped through. */
   readonly ringed: Rings | null;
   /** What the film in hand bares. */

@@ -150,19 +150,23 @@ export function paintFindings(
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
   for (const { place, severity } of findings) {
     if (!place || (severity === "note" && place !== shown)) continue;
-    const strong = place === shown;
-    const ring = new Path2D();
-    if (place.outline)
-      ring.addPath(new Path2D(place.outline), new DOMMatrix([view.scale, 0, 0, view.scale, view.x, view.y]));
-    else if (place.at) {
-      const at = toPixel(view, { x: place.at.x_mm, y: place.at.y_mm });
-      ring.arc(at.x, at.y, strong ? 16 : 10, 0, 2 * Math.PI);
-    } else if (place.box && strong) {
-      const from = toPixel(view, { x: place.box.left, y: place.box.top });
-      const to = toPixel(view, { x: place.box.right, y: place.box.bottom });
-      ring.roundRect(from.x - 6, from.y - 6, to.x - from.x + 12, to.y - from.y + 12, 8);
-    }
-    strokeRing(context, ring, strong);
+    strokeRing(context, ringOf(place, place === shown, view), place === shown);
   }
   context.restore();
+}
+
+/** The ring round a place: its outlines, a circle, or, of what is shown, a box. */
+export function ringOf(place: FoundPlace, strong: boolean, view: View): Path2D {
+  const ring = new Path2D();
+  if (place.outline)
+    ring.addPath(new Path2D(place.outline), new DOMMatrix([view.scale, 0, 0, view.scale, view.x, view.y]));
+  else if (place.at) {
+    const at = toPixel(view, { x: place.at.x_mm, y: place.at.y_mm });
+    ring.arc(at.x, at.y, strong ? 16 : 10, 0, 2 * Math.PI);
+  } else if (place.box && strong) {
+    const from = toPixel(view, { x: place.box.left, y: place.box.top });
+    const to = toPixel(view, { x: place.box.right, y: place.box.bottom });
+    ring.roundRect(from.x - 6, from.y - 6, to.x - from.x + 12, to.y - from.y + 12, 8);
+  }
+  return ring;
 }

@@ -4,7 +4,8 @@ import { type Point, toPixel, type View } from "@/geometry/transform";
 import type { AnyFinding, Slipped } from "@/state/proof";
 import { FAIL, INK, strokeCased } from "./lines";
 import type { Look } from "./look";
-import { type Context, inMillimetres } from "./paint";
+import { ringOf } from "./overlay";
+import { type Context, inMillimetres, strokeRing } from "./paint";
 
 const FONT = '600 13px "Source Sans 3 Variable", sans-serif';
 const ARROW_PX = 22;
@@ -49,6 +50,32 @@ export function paintMeasure(
   context.restore();
 }
 
+const DOT_PX = { stop: 4.5, mind: 3.5, note: 0 } as const;
+
+/** A dot at every place that is told of, fuller where it will fail; the one that is shown has its ring. */
+export function paintProof(
+  context: Context,
+  findings: readonly AnyFinding[],
+  shown: FoundPlace | null,
+  view: View,
+  ratio: number,
+): void {
+  context.save();
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  for (const { place, severity } of findings) {
+    const at = place?.at;
+    if (!at || place === shown || severity === "note") continue;
+    const { x, y } = toPixel(view, { x: at.x_mm, y: at.y_mm });
+    const dot = new Path2D();
+    dot.arc(x, y, DOT_PX[severity], 0, 2 * Math.PI);
+    strokeCased(context, { colour: FAIL, width: 1.4, edge: 1 }, dot);
+    context.fillStyle = severity === "stop" ? FAIL : "#ffffff";
+    context.fill(dot);
+  }
+  if (shown) strokeRing(context, ringOf(shown, true, view), true);
+  context.restore();
+}
+
 function said(context: Context, text: string, at: Point, onward: boolean): void {
   context.font = FONT;
   context.textAlign = onward ? "left" : "right";
@@ -75,7 +102,7 @@ export function paintBared(context: Context, slipped: Slipped, view: View, ratio
   });
   context.save();
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  said(context, `${showArea(slipped.area_mm2, unit)} shows through`, { x: 16, y: 22 }, true);
+  said(context, `${showArea(slipped.area_mm2, unit)} shows through`, { x: 40, y: 40 }, true);
   context.restore();
 }
 

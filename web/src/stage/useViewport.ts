@@ -70,7 +70,12 @@ export function useViewport(table: RefObject<HTMLElement | null>, box: Box, boxK
     const [was, is] = [middle(from), middle(to)];
     setView((now) => now && zoomAt(panBy(now, is.x - was.x, is.y - was.y), is, apart(to) / apart(from)));
   };
-  const bringIntoSight = (mm: Point) => setView((now) => now && shownAt(now, mm, width, size.height));
+  /** Moves a point into sight; where it is to be seen no smaller than so many pixels a mm, it comes into the middle. */
+  const bringIntoSight = (mm: Point, pxPerMm = 0) =>
+    setView((now) => {
+      if (!now || now.scale >= pxPerMm) return now && shownAt(now, mm, width, size.height);
+      return { scale: pxPerMm, x: width / 2 - pxPerMm * mm.x, y: size.height / 2 - pxPerMm * mm.y };
+    });
   return { size, pane, view, fit, zoom, pan, pinch, bringIntoSight, onPane };
 }
 

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { api, expectData, type Finding } from "@/api/client";
+import { api, type Edit, expectData, type Finding } from "@/api/client";
 import type { components } from "@/api/schema";
 import { useOpenDesign } from "@/state/design";
 import type { JobAnswer, Plan } from "@/state/job";
@@ -134,10 +134,12 @@ function worst({ findings }: Alike): number {
   return findings[0] ? GRAVITY[findings[0].severity] : 3;
 }
 
-/** How many of each gravity there are. */
+/** How many kinds of trouble of each gravity there are: what is alike in one film counts once, as its gravest does. */
 export function countsOf(findings: readonly AnyFinding[]): Record<keyof typeof GRAVITY, number> {
   const counts = { stop: 0, mind: 0, note: 0 };
-  for (const { severity } of findings) counts[severity] += 1;
+  for (const { alike } of byWhen(findings)) {
+    for (const one of alike) if (one.findings[0]) counts[one.findings[0].severity] += 1;
+  }
   return counts;
 }
 
@@ -146,4 +148,25 @@ export function useTold(): readonly AnyFinding[] {
   const { findings } = useOpenDesign().built;
   const proof = useProof().data;
   return useMemo(() => [...findings, ...(proof?.findings ?? [])], [findings, proof]);
+}
+
+/** Which of a finding's fixes mend it and make nothing worse, once they were tried; null as long as that is not known. */
+export function useHelping(found: AnyFinding, wanted: boolean): readonly boolean[] | null {
+  const { id, revision } = useOpenDesign();
+  const key = useProvedKey();
+  const { code, about, place, measure } = found;
+  const asks = wanted && found.beside === "proof" && found.fixes.length > 0;
+  const query = useQuery({
+    queryKey: ["helping", ...key, code, about, found.text, place?.at?.x_mm, place?.at?.y_mm],
+    queryFn: ({ signal }) => {
+      const edits = found.fixes.map((fix) => fix.edit as Edit);
+      const at = place?.at ?? null;
+      const body = { base: revision, code, about, at, figure: measure?.figure ?? null, edits };
+      return expectData(api.POST("/api/designs/{design}/helping", { params: { path: { design: id } }, body, signal }));
+    },
+    enabled: asks,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  return asks ? (query.data ?? (query.isError ? found.fixes.map(() => false) : null)) : found.fixes.map(() => true);
 }

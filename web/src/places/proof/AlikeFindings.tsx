@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Edit } from "@/api/client";
 import { useEdit, useOpenDesign } from "@/state/design";
 import type { JobEdit } from "@/state/job";
-import type { Alike, AnyFinding } from "@/state/proof";
+import { type Alike, type AnyFinding, useHelping } from "@/state/proof";
 import { useTries } from "@/state/tries";
 import { useTry } from "@/state/useTry";
 import { useView } from "@/state/view";
@@ -19,62 +19,63 @@ interface AlikeFindingsProps {
   onJobFix(edit: JobEdit): unknown;
 }
 
-/** Findings of one kind about one film: one at a time, stepped through, each shown on the stage. */
+/** Findings of one kind about one film: one at a time, stepped through, each shown on the stage with what mends it. */
 export function AlikeFindings({ alike: { findings }, ofSheets, onJobFix }: AlikeFindingsProps) {
   const { built } = useOpenDesign();
   const [at, setAt] = useState(0);
+  const [open, setOpen] = useState(false);
   const { show, shown } = useView();
   const k = Math.min(at, findings.length - 1);
   const found = findings[k];
   if (!found) return null;
-  const own = isShown(found, shown?.place ?? null);
   const Sign = SIGNS[found.severity];
   const colour = built.layers.find((layer) => layer.film === found.about)?.colour;
+  const own = isShown(found, shown?.place ?? null);
   const step = (by: number) => {
     const next = (k + by + findings.length) % findings.length;
     setAt(next);
     show(findings[next]?.place ?? null);
   };
+  const toggle = () => {
+    setOpen(!open);
+    if (!open && found.place) show(found.place);
+    if (open && own) show(null);
+  };
   return (
-    <li className={`border-l-4 py-1.5 pl-2 ${own ? "border-chosen bg-tint" : "border-transparent"}`}>
-      <div className="flex gap-2">
+    <li className={`border-l-4 ${open ? "border-chosen bg-tint" : "border-transparent"}`}>
+      <button
+        type="button"
+        aria-expanded={open}
+        className="flex w-full gap-2 rounded py-1.5 pl-2 text-left hover:bg-bench"
+        onClick={toggle}
+      >
         <span className="mt-0.5 flex shrink-0 flex-col items-center gap-1">
           <Sign role="img" aria-label={GRAVE[found.severity]} size={17} className={TONES[found.severity]} />
           {colour && (
             <span aria-hidden className="h-3 w-3 rounded-sm border border-firm" style={{ background: colour }} />
           )}
         </span>
-        <div className="min-w-0 grow">
-          <p>{found.text}</p>
-          {found.fixes.length === 0 && found.helps && <p className="text-sm text-soft">{found.helps}</p>}
-          <p className="mt-1 flex flex-wrap items-center gap-1.5">
-            <Fixes found={found} ofSheets={ofSheets.has(found)} onJobFix={onJobFix} />
-            {found.place && (
-              <button
-                type="button"
-                className="act px-2 text-sm"
-                aria-pressed={own}
-                onClick={() => show(own ? null : found.place)}
-              >
-                Show where
+        <span className="min-w-0 grow">{found.text}</span>
+        {findings.length > 1 && <span className="measure pr-1 text-sm text-soft">{findings.length}×</span>}
+      </button>
+      {open && (
+        <div className="flex flex-wrap items-center gap-1.5 pb-2 pl-[33px]">
+          <Fixes found={found} ofSheets={ofSheets.has(found)} onJobFix={onJobFix} />
+          {findings.length > 1 && (
+            <span className="ml-auto flex items-center text-sm text-soft">
+              <button type="button" aria-label="The one before" className="act p-1" onClick={() => step(-1)}>
+                <ChevronLeft aria-hidden size={15} />
               </button>
-            )}
-            {findings.length > 1 && (
-              <span className="ml-auto flex items-center text-sm text-soft">
-                <button type="button" aria-label="The one before" className="act px-1" onClick={() => step(-1)}>
-                  <ChevronLeft aria-hidden size={15} />
-                </button>
-                <span className="measure px-1.5" aria-live="polite">
-                  {k + 1} of {findings.length}
-                </span>
-                <button type="button" aria-label="The next one" className="act px-1" onClick={() => step(1)}>
-                  <ChevronRight aria-hidden size={15} />
-                </button>
+              <span className="measure px-1.5" aria-live="polite">
+                {k + 1} of {findings.length}
               </span>
-            )}
-          </p>
+              <button type="button" aria-label="The next one" className="act p-1" onClick={() => step(1)}>
+                <ChevronRight aria-hidden size={15} />
+              </button>
+            </span>
+          )}
         </div>
-      </div>
+      )}
     </li>
   );
 }
@@ -89,38 +90,42 @@ interface FixesProps {
   onJobFix(edit: JobEdit): unknown;
 }
 
-/** What mends it; pointed at, it is tried on the stage. */
+/** What mends it, of which nothing is offered that does not help; pointed at, it is tried on the stage. */
 function Fixes({ found, ofSheets, onJobFix }: FixesProps) {
   const edit = useEdit();
   const attempt = useTry();
   const clear = useTries((tries) => tries.clear);
-  return found.fixes.map((fix) => {
-    if (ofSheets) {
-      return (
-        <button
-          key={fix.label}
-          type="button"
-          className="act px-2 text-sm"
-          onClick={() => onJobFix(fix.edit as JobEdit)}
-        >
-          {fix.label}
-        </button>
-      );
-    }
-    const made = fix.edit as Edit;
-    return (
-      <button
-        key={fix.label}
-        type="button"
-        className="act px-2 text-sm"
-        onPointerEnter={() => attempt(made)}
-        onPointerLeave={clear}
-        onFocus={() => attempt(made)}
-        onBlur={clear}
-        onClick={() => edit(made)}
-      >
-        {fix.label}
-      </button>
-    );
-  });
+  const helping = useHelping(found, !ofSheets);
+  if (helping === null) return <span className="text-sm text-soft">Trying what helps…</span>;
+  const fixes = found.fixes.filter((_, k) => helping[k]);
+  return (
+    <>
+      {fixes.length === 0 && found.helps && <span className="text-sm text-soft">{found.helps}</span>}
+      {fixes.map((fix) =>
+        ofSheets ? (
+          <button
+            key={fix.label}
+            type="button"
+            className="act px-2 text-sm"
+            onClick={() => onJobFix(fix.edit as JobEdit)}
+          >
+            {fix.label}
+          </button>
+        ) : (
+          <button
+            key={fix.label}
+            type="button"
+            className="act px-2 text-sm"
+            onPointerEnter={() => attempt(fix.edit as Edit)}
+            onPointerLeave={clear}
+            onFocus={() => attempt(fix.edit as Edit)}
+            onBlur={clear}
+            onClick={() => edit(fix.edit as Edit)}
+          >
+            {fix.label}
+          </button>
+        ),
+      )}
+    </>
+  );
 }

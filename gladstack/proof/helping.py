@@ -1,0 +1,66 @@
+"""Whether a fix helps: what it is for is gone, and nothing worse has come of it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from gladstack.core.base.plane import Point
+from gladstack.proof.finding import Finding
+
+
+@dataclass(frozen=True)
+class ToldPlace:
+    """A finding by what tells it from others: its code, the film or art it is about, its place and its figure."""
+
+    code: str
+    about: str | None
+    at: Point | None
+    figure: float | None
+
+
+_SAME_PLACE_MM = 1.0
+_LESS = 0.98
+"""What is left of a measure that was mended in part is told still, but is smaller."""
+
+
+def place_of(finding: Finding[Any]) -> Point | None:
+    """Where a finding is, as one point."""
+    place = finding.place
+    if place is None or place.at is not None:
+        return place.at if place else None
+    if place.box:
+        left, top, right, bottom = place.box
+        return (left + right) / 2, (top + bottom) / 2
+    return place.outlines[0][0] if place.outlines else None
+
+
+def still_told(code: str, about: str | None, at: Point | None, figure: float | None, after: Sequence[Finding[Any]]) -> bool:
+    """Whether a finding is still among others: of the same kind, about the same film, at the same place and no smaller.
+
+    What bares an area is gone from its place as soon as less of it shows, wherever that is.
+    """
+    for one in after:
+        if (one.code, one.about) != (code, about):
+            continue
+        spot = place_of(one)
+        near = at is None or spot is None or math.dist(at, spot) <= _SAME_PLACE_MM
+        area = one.measure is not None and one.measure.unit == "mm2" and figure is not None
+        if area and one.measure is not None and figure is not None:
+            if one.measure.figure >= _LESS * figure:
+                return True
+        elif near:
+            return True
+    return False
+
+
+def no_worse(before: Sequence[Finding[Any]], after: Sequence[Finding[Any]]) -> bool:
+    """Whether no more will fail than before, and no more will or may fail."""
+    return _at_least(after, "stop") <= _at_least(before, "stop") and _at_least(after, "mind") <= _at_least(before, "mind")
+
+
+def _at_least(found: Sequence[Finding[Any]], severity: str) -> int:
+    grave = ("stop",) if severity == "stop" else ("stop", "mind")
+    return sum(one.severity in grave for one in found)

@@ -1,0 +1,164 @@
+"""What is told of films for the material they are cut from: planted faults are found, clean shapes are not, fixes mend."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import pytest
+import shapely
+import shapely.affinity
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely import MultiPolygon, Polygon
+
+from gladstack.core.films.repairs import Repair, repaired
+from gladstack.core.geometry import overlay
+from gladstack.core.geometry.shapes import clean
+from gladstack.core.geometry.widths import narrow_runs
+from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
+from gladstack.demo.shelf import demo_shop
+from gladstack.proof.finding import Finding
+from gladstack.proof.helping import no_worse, place_of, still_told
+from gladstack.proof.on_film import on_film
+from gladstack.proof.prove import proof_on_film
+from gladstack.recipe.art.given import Assets
+from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
+from gladstack.recipe.edit.edits import Edit, apply_edit
+from gladstack.recipe.model.recipe import Recipe
+from gladstack.shop.jobs.job import Job
+from gladstack.stages.engine import Stages
+from gladstack.stages.memo import Memo
+from gladstack.store.database import DESIGNS, Database
+from gladstack.store.designs import DesignBook
+from tests.examples import examples
+from tests.recipe.stacks import check_invariants, stacks
+from tests.shop.jobs import no_picture
+
+LIMIT = 0.8
+
+
+def runs(shape: Any, *, inside: bool = True) -> Any:
+    return narrow_runs(clean(shape), LIMIT, inside=inside)
+
+
+ANGLES = st.floats(0, 360)
+SHARES = st.sampled_from([0.5, 0.7, 0.9, 1.1, 1.5, 2.0])
+
+
+def turned(shape: Any, angle: float) -> Any:
+    return shapely.affinity.rotate(shape, angle, origin=(0, 0))
+
+
+@given(SHARES, ANGLES, st.floats(1.5, 12))
+@settings(max_examples=examples(60))
+def test_a_stem_is_as_wide_as_it_is_drawn(share: float, angle: float, length: float) -> None:
+    wide = share * LIMIT
+    dumbbell = overlay.union_all([shapely.box(-8, -3, -length / 2, 3), shapely.box(length / 2, -3, 8, 3),
+                                  shapely.box(-length / 2 - 0.1, -wide / 2, length / 2 + 0.1, wide / 2)])  # fmt: skip
+    found = runs(turned(dumbbell, angle))
+    assert bool(found) == (share < 1)
+    if found:
+        assert found[0].mm == pytest.approx(wide, abs=0.01)
+        assert found[0].length_mm == pytest.approx(length, abs=0.5)
+        assert not found[0].tip
+
+
+@given(SHARES, ANGLES, st.floats(0.5, 10))
+@settings(max_examples=examples(60))
+def test_a_slit_is_as_wide_as_it_is_drawn(share: float, angle: float, length: float) -> None:
+    slit = shapely.box(-5 - length, -6, 5 + length, 6) - shapely.box(-length, -share * LIMIT / 2, length, share * LIMIT / 2)
+    found = [run for run in runs(turned(slit, angle), inside=False) if run.mm < LIMIT]
+    assert bool(found) == (share < 1)
+    assert not found or found[0].mm == pytest.approx(share * LIMIT, abs=0.01)
+
+
+@given(st.floats(2, 60), ANGLES)
+@settings(max_examples=examples(60))
+def test_an_end_that_runs_out_is_a_tip_of_its_angle(opens: float, angle: float) -> None:
+    half = 12 * math.tan(math.radians(opens / 2))
+    found = runs(turned(Polygon([(0, -half), (12, 0), (0, half)]), angle))
+    assert bool(found) == (opens < 29.9 or (29.9 <= opens <= 30.1 and bool(found)))
+    assert all(run.tip and run.opens_deg == pytest.approx(opens, abs=0.5) for run in found)
+
+
+@given(st.lists(st.tuples(st.floats(-6, 6), st.floats(-6, 6)), min_size=4, max_size=12, unique=True), st.floats(0.1, 0.6))
+@settings(max_examples=examples(60))
+def test_widths_are_those_of_discs_that_fit(points: list[tuple[float, float]], half: float) -> None:
+    shape = clean(shapely.LineString(points).buffer(half, quad_segs=24))
+    for run in runs(shape):
+        disc = shapely.Point(run.at).buffer(run.mm / 2 - 0.03)
+        # The disc lies in the shape, and no larger one with the same middle does.
+        assert run.mm < 0.07 or shape.buffer(1e-6).contains(disc)
+        assert shape.boundary.distance(shapely.Point(run.at)) == pytest.approx(run.mm / 2, abs=0.03)
+
+
+@given(st.lists(st.tuples(st.floats(-6, 6), st.floats(-6, 6)), min_size=3, max_size=6, unique=True), st.floats(0.1, 0.35))
+@settings(max_examples=examples(40))
+def test_what_is_thickened_holds_and_the_rest_stays(points: list[tuple[float, float]], half: float) -> None:
+    shape = clean(overlay.union(shapely.box(-20, -20, -8, 20), shapely.LineString([(-9, 0), *points]).buffer(half)))
+    thin = [run for run in runs(shape) if not run.tip]
+    made = repaired(shape, [Repair("thicken", LIMIT + 0.02)])
+    after = clean(overlay.union(shape, made.gained))
+    assert not any(run.mm < LIMIT - 0.01 for run in runs(after) if not run.tip)
+    lines = [shapely.LineString(line) if len(line) > 1 else shapely.Point(line[0]) for run in thin for line in run.lines]
+    beyond = made.gained.difference(shapely.union_all(lines).buffer(LIMIT / 2 + 0.05)) if lines else made.gained
+    assert beyond.area < 1e-6
+
+
+def proof(built: Built, memo: Memo) -> tuple[Finding[Edit], ...]:
+    job = Job.model_validate({"name": "One", "designs": [{"design": "d", "name": "D"}]})
+    return proof_on_film(on_film(built, job, demo_shop(), Stages(memo)))
+
+
+def mends_all(built: Built, assets: Assets, memo: Memo, most: int) -> tuple[int, list[str]]:
+    """Makes fixes of findings of a design, each by itself; how many there were, and those that did not help."""
+    before, failed = proof(built, memo), []
+    seen: set[tuple[str, str | None, str]] = set()
+    for finding in before:
+        for fix in finding.fixes:
+            if (key := (finding.code, finding.about, fix.label)) in seen or len(seen) >= most:
+                continue
+            seen.add(key)
+            after = proof(build(apply_edit(built.recipe, fix.edit), assets, memo), memo)
+            figure = finding.measure.figure if finding.measure else None
+            if still_told(finding.code, finding.about, place_of(finding), figure, after):
+                failed.append(f"{fix.label} did not mend {finding.text}")
+            elif not no_worse(before, after):
+                known = {f.text for f in before}
+                failed.append(f"{fix.label} for {finding.text} led to {[f.text for f in after if f.text not in known][:3]}")
+    return len(seen), failed
+
+
+def test_fixes_on_the_demo_designs_mend_what_they_are_for(tmp_path: Any) -> None:
+    book, memo = DesignBook(Database(tmp_path / DESIGNS)), Memo()
+    add_demo_designs(book)
+    assets = Assets(picture=book.picture, file=book.file)
+    failed, made = [], 0
+    for id_ in [*demo_recipes(), *(f"example-{file.stem}" for file in example_files())]:
+        count, wrong = mends_all(build(book.get(id_).revision.recipe, assets, memo), assets, memo, 12)
+        made, failed = made + count, failed + [f"{id_}: {one}" for one in wrong]
+    assert not failed, f"{len(failed)} of {made}\n" + "\n".join(failed)
+
+
+@given(stacks())
+@settings(max_examples=examples(12))
+def test_fixes_on_random_stacks_keep_what_must_hold(data: dict[str, Any]) -> None:
+    assets, memo = Assets(picture=no_picture), Memo()
+    made = build(Recipe.model_validate({"name": "Stack", **data}), assets, memo)
+    if not any(not layer.cut.is_empty for layer in made.layers):
+        return
+    for finding in proof(made, memo)[:6]:
+        for fix in finding.fixes:
+            check_invariants(build(apply_edit(made.recipe, fix.edit), assets, memo))
+
+
+def test_clean_shapes_are_told_nothing_of() -> None:
+    for shape in (
+        shapely.box(0, 0, 40, 20),
+        shapely.Point(0, 0).buffer(10),
+        MultiPolygon([shapely.box(0, 0, 9, 9), shapely.box(11, 0, 20, 9)]),
+    ):
+        assert not runs(shape)
+        assert not runs(shape, inside=False)
