@@ -37,7 +37,9 @@ from gladstack.proof.checks import (
     piled_up,
     put_right,
     seam_held,
+    seam_thin,
     short_of_film,
+    shrinks_apart,
     size_guess,
     slivers,
     small_pieces,
@@ -81,7 +83,8 @@ ON_FILM_CHECKS: tuple[OnFilmCheck, ...] = (drifts.CHECK, piled_up.CHECK, unseen.
 
 PLAN_CHECKS: tuple[PlanCheck, ...] = (
     short_of_film.CHECK, lies_over.CHECK, one_film_twice.CHECK, far_colour.CHECK, to_get.CHECK, no_room.CHECK,
-    letters_apart.CHECK, seam_held.CHECK, many_nodes.CHECK, off_sheet.CHECK, lay_close.CHECK, stencil_nested.CHECK,
+    letters_apart.CHECK, seam_held.CHECK, seam_thin.CHECK, shrinks_apart.CHECK,
+    many_nodes.CHECK, off_sheet.CHECK, lay_close.CHECK, stencil_nested.CHECK,
     marks_unread.CHECK, beyond_reach.CHECK,
 )  # fmt: skip
 """What is told of the films of a job on their sheets."""

@@ -87,6 +87,13 @@ class Maker(Hands):
             self.type_into("Width of the gap" if kind == "Gap" else "Length of the lap", length)
         ActionChains(self.browser).send_keys(Keys.ESCAPE).perform()
 
+    def flush(self) -> None:
+        """Lays all films edge to edge, in place of the laps that a new design begins with."""
+        self.go_to("Stack")
+        self.joint("Joint of all films", "Butt")
+        self.built_when(lambda d: d["recipe"]["joint"]["kind"] == "butt", "the films do not end where others begin")
+        self.go_to("Art")
+
     def open_film(self, name: str) -> None:
         row = self.see(f'//button[@draggable][starts-with(@aria-label, "{name},")]')
         if row.get_attribute("aria-expanded") != "true":

@@ -85,8 +85,9 @@ def test_a_vector_motif_only_within_two_lines(maker: Counted, within: Callable[[
     maker.relate("Only within: leaf.svg")
     made = maker.built_when(lambda d: d["recipe"]["arts"][1]["inside"], "it is not kept within")
     assert 0 < area(made, "#2f8f8b") < area(whole, "#2f8f8b")
-    assert sum(layer["area_mm2"] for layer in made["built"]["layers"]) == pytest.approx(letters, rel=1e-4)
-    assert made["built"]["max_thickness"] == 1
+    # Besides the letters there are only the laps under the motif.
+    assert letters * 0.9999 <= sum(layer["area_mm2"] for layer in made["built"]["layers"]) < 1.05 * letters
+    assert made["built"]["max_thickness"] == 2
     within(10)
 
 
@@ -97,6 +98,8 @@ def test_overlaid_words_without_a_crumb(maker: Counted, within: Callable[[int], 
     maker.see('//label[span[normalize-space()="Words"]]/textarea[normalize-space()="Words"]')
     made = maker.words("of the hill-top dome")
     assert len(made["built"]["layers"]) == 2
+    maker.flush()
+    made = maker.design()
     low, high = made["built"]["layers"]
     assert high["film"] == made["recipe"]["arts"][1]["film"], "what is new does not lie on top"
     small = sum(bit["area_mm2"] < made["recipe"]["small_mm2"] for bit in low["small"])
@@ -165,6 +168,7 @@ def test_an_odd_vector_file_at_its_true_width(maker: Counted, within: Callable[[
 def test_three_letters_nowhere_double(maker: Counted, within: Callable[[int], None]) -> None:
     maker.press("Begin with lettering")
     maker.words("SKY")
+    maker.flush()
     maker.type_into("Letter spacing", "-6mm")
     for letter, colour in (("K", "#f2b632"), ("Y", "#2f8f8b")):
         maker.press(f"Letter {letter}")

@@ -58,8 +58,9 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
     hands.until(lambda: hands.names("Stack") == order, "undo did not bring the order back")
 
     hands.see('//button[starts-with(@aria-label, "Joint of all films")]').click()
-    hands.see('//fieldset[@aria-label="Kind of joint"]//button[starts-with(normalize-space(), "Lap")]').click()
-    hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.4 mm")]')
+    for kind, said in (("Butt", "butt"), ("Lap", "lap 0.4 mm")):
+        hands.see(f'//fieldset[@aria-label="Kind of joint"]//button[starts-with(normalize-space(), "{kind}")]').click()
+        hands.see(f'//button[starts-with(@aria-label, "Joint of all films: {said}")]')
     hands.type_into("Length of the lap", "1/32in")
     hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.8 mm")]')
     hands.until(lambda: hands.see_text("thick").text != "1 layer thick", "a lap lies on no other film")

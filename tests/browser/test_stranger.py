@@ -40,6 +40,7 @@ def test_from_an_empty_app_to_cut_films_and_a_job_sheet(browser: webdriver.Chrom
         maker.type_into("Name", "Night navy")
         maker.see_text("5.00 m of 300 mm")
         maker.press("Back to the design")
+        maker.press("Next: Proof")
         maker.press("Next: Sheets")
         maker.see_text("cut off")
         maker.see_text("Night navy")

@@ -50,14 +50,18 @@ class DesignDesk:
         brought = await self._builder.read(data, filename)
         art = await self._fitted(brought, width_mm)
         with said_of_what_was_asked():
-            recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), use=use, ground=ground, joint=joint_for(use))
+            recipe = Recipe(
+                name=name, arts=(changed(art, id=f"{art.kind}-1"),), use=use, ground=ground, joint=joint_for(use)
+            )
         label = "Brought in the vector file" if isinstance(art, VectorArt) else "Brought in the picture"
         return await self._begin(recipe, label, held, brought)
 
     async def start_plain(self, name: str, art: LetteringArt | ShapeArt, use: Use, ground: Ground, held: Held) -> bytes:
         """A new design from lettering or a plain shape."""
         with said_of_what_was_asked():
-            recipe = Recipe(name=name, arts=(changed(art, id=f"{art.kind}-1"),), use=use, ground=ground, joint=joint_for(use))
+            recipe = Recipe(
+                name=name, arts=(changed(art, id=f"{art.kind}-1"),), use=use, ground=ground, joint=joint_for(use)
+            )
         return await self._begin(recipe, f"Began with {art.title}", held)
 
     async def _begin(self, recipe: Recipe, label: str, held: Held, *brought: Brought) -> bytes:

@@ -16,6 +16,7 @@ from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.views.plans import plan_view
 from gladstack.api.views.proof import SlippedView, WidthsView, proof_view, slipped_view, widths_view
 from gladstack.core.base.errors import GladStackError
+from gladstack.core.base.findings import Told
 from gladstack.core.plan.laying import Spot
 from gladstack.core.write.pages import Page, page_svg
 from gladstack.core.write.pdf import Paper, pdf
@@ -151,7 +152,9 @@ def job_sheet_pdf(work: JobWork, paper: PageSize) -> bytes:
 
 
 def _pages(work: JobWork, paper: PageSize) -> list[Page]:
-    return job_pages(job_sheet(planned(work), _built(work), told_of(work), work.shop.rates), page_type(), paper)
+    return job_pages(
+        job_sheet(planned(work), _built(work), (*told_of(work), *unmended(work)), work.shop.rates), page_type(), paper
+    )
 
 
 def files(work: JobWork, formats: tuple[Format, ...], paper: Paper, sheets: tuple[int, ...]) -> bytes:
@@ -218,6 +221,25 @@ def told_of(work: JobWork) -> tuple[Finding[JobEdit], ...]:
     """What is told of the plan, remembered as the plan is."""
     made = planned(work)
     return worker.memo(work.data).get(key_of("proof", _plan_key(work)), lambda: proof_of_plan(made, _built(work)))
+
+
+_MOST_PROVED = 6
+
+
+def unmended(work: JobWork) -> tuple[Told, ...]:
+    """What will or may fail of a job's designs on their film: of each kind and film the gravest, and how many more."""
+    stages, out = worker.stages(work.data), []
+    for design, built in list(_built(work).items())[:_MOST_PROVED]:
+        own = work.job.model_copy(update={"designs": tuple(d for d in work.job.designs if d.design == design)})
+        groups: dict[tuple[str, str | None], list[Finding[Edit]]] = {}
+        for found in proof_on_film(on_film(built, own, work.shop, stages)):
+            if found.severity != "note":
+                groups.setdefault((found.code, found.about), []).append(found)
+        for alike in groups.values():
+            first = min(alike, key=lambda one: one.severity != "stop")
+            more = f" ({len(alike) - 1} more like it)" if len(alike) > 1 else ""
+            out.append(replace(first, text=f"{first.text}{more}", helps=""))
+    return tuple(out)
 
 
 def _plan_key(work: JobWork) -> str:

@@ -87,7 +87,9 @@ function Summary({ counts, settled, failed }: SummaryProps) {
           <Count many={note} says="good to know" tone="text-soft" />
         </>
       )}
-      <span className="ml-auto text-sm text-soft">{failed ?? (settled ? "" : "looking anew…")}</span>
+      <span className="ml-auto text-sm text-soft">
+        {failed ?? (!settled && !none && <span title="Looking anew">…</span>)}
+      </span>
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { showLength, showTime } from "@/geometry/lengths";
 import { Again } from "@/parts/Again";
 import { PlanFindings } from "@/parts/PlanFindings";
@@ -8,16 +9,19 @@ import { Simulated } from "@/places/cut/Simulated";
 import { atHand, type CutSheet, type Cutting, step, useCutStep, useCutting } from "@/state/cutting";
 import { useUnit } from "@/state/design";
 import { type JobAnswer, type Plan, useJobChange } from "@/state/job";
+import type { AnyFinding } from "@/state/proof";
 import { goTo } from "@/state/route";
 import { useView } from "@/state/view";
 
 interface CutPanelProps {
   job: JobAnswer;
   plan: Plan | undefined;
+  /** What will fail of the design itself. */
+  fails?: readonly AnyFinding[];
 }
 
 /** Cutting a job film by film: what to load, how far it is, what happened and how to go on. */
-export function CutPanel({ job, plan }: CutPanelProps) {
+export function CutPanel({ job, plan, fails = NONE }: CutPanelProps) {
   const cutting = useCutting(job.id);
   const change = useJobChange(job.id);
   const move = useCutStep(job);
@@ -25,7 +29,9 @@ export function CutPanel({ job, plan }: CutPanelProps) {
   return (
     <div className="flex flex-col gap-4">
       <PlanFindings plan={plan} onFix={(edit) => change({ do: "edit", edit })} />
-      {!cutting.data && <Begin job={job} plan={plan} busy={move.isPending} onBegin={() => move.mutate("begin")} />}
+      {!cutting.data && (
+        <Begin job={job} plan={plan} fails={fails} busy={move.isPending} onBegin={() => move.mutate("begin")} />
+      )}
       {cutting.data?.held_by && !cutting.data.finished && <Held by={cutting.data.held_by} />}
       {cutting.data && now && <AtHand sheet={now} of={cutting.data} busy={move.isPending} move={move.mutate} />}
       {cutting.data?.finished && (
@@ -54,6 +60,51 @@ export function CutPanel({ job, plan }: CutPanelProps) {
   );
 }
 
+const NONE: readonly AnyFinding[] = [];
+
+interface AskingProps {
+  fails: readonly { readonly text: string }[];
+  disabled: boolean;
+  onBegin(): void;
+}
+
+/** The button that begins to cut; where something will fail it asks once. */
+function Asking({ fails, disabled, onBegin }: AskingProps) {
+  const [asked, ask] = useState(false);
+  const [first] = fails;
+  if (!asked || !first)
+    return (
+      <button
+        type="button"
+        className="act-main mt-3"
+        disabled={disabled}
+        onClick={() => (first ? ask(true) : onBegin())}
+      >
+        Cut these films
+      </button>
+    );
+  return (
+    <div
+      role="alertdialog"
+      aria-label="Something will fail"
+      className="mt-3 rounded bg-failtint px-3 py-2 text-failink"
+    >
+      <p>
+        {first.text}
+        {fails.length > 1 && ` And ${fails.length - 1} more that will fail; Proof tells of them.`}
+      </p>
+      <p className="mt-2 flex gap-2">
+        <button type="button" className="act" disabled={disabled} onClick={onBegin}>
+          Cut all the same
+        </button>
+        <button type="button" className="act" onClick={() => ask(false)}>
+          Not yet
+        </button>
+      </p>
+    </div>
+  );
+}
+
 /** Another job has its film in the cutter: the way there, where it is finished or taken out. */
 function Held({ by }: { by: NonNullable<Cutting["held_by"]> }) {
   const go = useView((view) => view.goTo);
@@ -74,9 +125,10 @@ function Held({ by }: { by: NonNullable<Cutting["held_by"]> }) {
   );
 }
 
-function Begin({ job, plan, busy, onBegin }: CutPanelProps & { busy: boolean; onBegin(): void }) {
+function Begin({ job, plan, fails = NONE, busy, onBegin }: CutPanelProps & { busy: boolean; onBegin(): void }) {
   const unit = useUnit();
-  const short = plan?.findings.some((found) => found.severity === "stop");
+  const short = plan?.findings.some((found) => found.code === "short-of-film");
+  const stops = plan?.findings.filter((found) => found.severity === "stop") ?? [];
   if (!plan) return <p className="text-soft">Laying the films…</p>;
   const whole = plan.sheets.reduce((sum, sheet) => sum + sheet.seconds, 0);
   const sooner = plan.sheets.reduce((sum, sheet) => sum + sheet.seconds_before - sheet.seconds, 0);
@@ -119,9 +171,7 @@ function Begin({ job, plan, busy, onBegin }: CutPanelProps & { busy: boolean; on
           This job was cut on {new Date(job.cut).toLocaleString()}; under Sheets it can be cut again.
         </p>
       ) : (
-        <button type="button" className="act-main mt-3" disabled={busy || short} onClick={onBegin}>
-          Cut these films
-        </button>
+        <Asking fails={[...fails, ...stops]} disabled={busy || Boolean(short)} onBegin={onBegin} />
       )}
       {short && <p className="mt-1 text-sm text-soft">There is too little film on the shelf.</p>}
     </section>

@@ -95,6 +95,7 @@ function Fixes({ found, ofSheets, onJobFix }: FixesProps) {
   const edit = useEdit();
   const attempt = useTry();
   const clear = useTries((tries) => tries.clear);
+  const show = useView((view) => view.show);
   const helping = useHelping(found, !ofSheets);
   if (helping === null) return <span className="text-sm text-soft">Trying what helps…</span>;
   const fixes = found.fixes.filter((_, k) => helping[k]);
@@ -120,7 +121,10 @@ function Fixes({ found, ofSheets, onJobFix }: FixesProps) {
             onPointerLeave={clear}
             onFocus={() => attempt(fix.edit as Edit)}
             onBlur={clear}
-            onClick={() => edit(fix.edit as Edit)}
+            onClick={() => {
+              show(null);
+              void edit(fix.edit as Edit);
+            }}
           >
             {fix.label}
           </button>
