@@ -218,3 +218,23 @@ def test_recipes_that_hold_nothing_end_with_one_line(
     assert run("build", path, "--out", tmp_path / "out") == 2
     assert len(capsys.readouterr().err.strip().splitlines()) == 1
     assert not (tmp_path / "out").exists()
+
+
+def test_a_proof_is_told_in_words_and_as_json(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path = tmp_path / "thin.json"
+    words = {"kind": "lettering", "id": "w", "text": "illi", "film": "#1d2b53", "font": "inter-thin", "height_mm": 8}
+    path.write_text(json.dumps({"name": "Thin", "arts": [words], "use": "surface"}))
+    assert run("proof", path) == 1
+    assert "will fail: " in capsys.readouterr().out
+    assert run("proof", path, "--json", "--material", "night-navy", "--slip", "0.5mm") == 1
+    told = json.loads(capsys.readouterr().out)
+    assert {"findings", "films", "drift", "thickness", "seconds"} == set(told)
+    assert told["drift"] == [{"film": "#1d2b53", "slip_mm": 0.5, "worst_mm2": 0.0}]
+    assert told["thickness"]["most"] == 1
+    thin = next(found for found in told["findings"] if found["code"] == "thin-part")
+    assert thin["figure"] < thin["limit"]
+    assert thin["unit"] == "mm"
+    assert len(thin["at"]) == 2
+    path.write_text(json.dumps({"name": "Wide", "arts": [{**words, "font": "inter-black", "height_mm": 60}]}))
+    assert run("proof", path, "--material", "night-navy") == 0
+    assert run("proof", path, "--material", "no such film") == 2

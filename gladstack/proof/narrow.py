@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 import shapely
+from shapely import Polygon
 
 from gladstack.core.base.findings import Measure, Severity, Whereabouts
 from gladstack.core.base.plane import Point
 from gladstack.core.films.repairs import How
+from gladstack.core.geometry.holes import widest
 from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutRead
 from gladstack.proof.finding import Finding, Fix
@@ -46,6 +48,19 @@ def repair(read: CutRead, label: str, how: How, limit_mm: float, at: Point | Non
     x, y = at or (None, None)
     mm = round(limit_mm + _SURELY_MM, 3)
     return Fix(label, RepairFilm(film=read.film.film, repair=RepairedPlace(how=how, mm=mm, x_mm=x, y_mm=y)))
+
+
+_LONG = 4.0
+"""What is no longer than so many times the narrowest width is tiny where it is narrow; what is longer is a thin part."""
+
+
+def tiny_width(area: Polygon, limit_mm: float) -> float | None:
+    """How wide a small part or hole is where it is widest, if that is below a limit; None where it is not tiny."""
+    left, top, right, bottom = area.bounds
+    if max(right - left, bottom - top) > _LONG * limit_mm:
+        return None
+    wide = widest(area, limit_mm)
+    return wide if wide < limit_mm - SLACK_MM else None
 
 
 def first(findings: Sequence[Finding[Edit]]) -> Iterator[Finding[Edit]]:

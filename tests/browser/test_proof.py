@@ -71,11 +71,9 @@ def test_lenses_show_what_is_narrow_and_how_thick_it_is(maker: Maker) -> None:
     maker.begin("illi")
     maker.font("Inter Thin")
     maker.go_to("Proof")
-    before = maker.pixel(0.5, 0.5)
     maker.press("Narrow")
     maker.until(lambda: maker.browser.find_elements(By.XPATH, '//button[@aria-pressed="true"][normalize-space()="Narrow"]'))
     maker.press("Thickness")
     maker.click('//summary[contains(., "Thickness")]')
     maker.see_text("1 film")
-    assert maker.pixel(0.5, 0.5) is not None and before is not None
     assert maker.complaints() == []

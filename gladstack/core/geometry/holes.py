@@ -31,7 +31,8 @@ def touching(shape: MultiPolygon) -> list[Point]:
     points, ring = shapely.get_coordinates(shapely.get_rings(np.array(shape.geoms, dtype=object)), return_index=True)
     if not len(points):
         return []
-    last = np.append(ring[1:] != ring[:-1], True)
-    points = points[~last]
-    _, first, count = np.unique(np.round(points / _SAME_MM), axis=0, return_index=True, return_counts=True)
-    return [(float(x), float(y)) for x, y in points[first[count > 1]]]
+    # The last point of a ring is its first again; and one may stand twice in a row where a curve begins.
+    points = np.round(points / _SAME_MM)
+    points = points[:-1][(ring[1:] == ring[:-1]) & (points[1:] != points[:-1]).any(axis=1)]
+    _, first, count = np.unique(points, axis=0, return_index=True, return_counts=True)
+    return [(float(x), float(y)) for x, y in points[first[count > 1]] * _SAME_MM]

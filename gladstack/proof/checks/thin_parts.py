@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gladstack.core.geometry.holes import widest
 from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding
-from gladstack.proof.narrow import first, measured, place_of, repair, severity_of, splits, too_narrow
+from gladstack.proof.narrow import first, measured, place_of, repair, severity_of, splits, tiny_width, too_narrow
 from gladstack.recipe.edit.edits import Edit
 
 _SHORT = 2.0
@@ -41,8 +40,7 @@ def _finding(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]
 
 def _tiny(read: CutRead, limit: float) -> set[int]:
     """Parts that are narrow all over, and no longer than a few widths: they are told as tiny."""
-    cut = read.film.layer.cut
-    return {k for k, p in enumerate(cut.geoms) if p.area < _LARGE * _LARGE * limit**2 and widest(p, limit) < limit}
+    return {k for k, part in enumerate(read.film.layer.cut.geoms) if tiny_width(part, limit) is not None}
 
 
 CHECK = CutCheck(("thin-part", "neck"), _findings, "proof", "the narrowest part that the material bears", "weeding")

@@ -7,16 +7,14 @@ from collections.abc import Iterator
 from shapely import Polygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
-from gladstack.core.geometry.holes import widest
 from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding
-from gladstack.proof.narrow import SLACK_MM, first, measured, place_of, repair, severity_of, too_narrow
+from gladstack.proof.narrow import first, measured, place_of, repair, severity_of, tiny_width, too_narrow
 from gladstack.recipe.edit.edits import Edit
 
 _DOUBLE_MM, _DOUBLE_LONG = 0.2, 20.0
 """Two lines so near for so many times their distance were meant to be one."""
-_LARGE = 3.0
 
 
 def _slits(read: CutRead) -> Iterator[Finding[Edit]]:
@@ -73,7 +71,7 @@ def _tiny_holes(read: CutRead, limit: float) -> Iterator[tuple[float, Polygon]]:
     for part in read.film.layer.cut.geoms:
         for ring in part.interiors:
             hole = Polygon(ring)
-            if hole.area < (_LARGE * limit) ** 2 and (wide := widest(hole, limit)) < limit - SLACK_MM:
+            if (wide := tiny_width(hole, limit)) is not None:
                 yield wide, hole
 
 
@@ -83,8 +81,7 @@ def _tiny_rings(read: CutRead, limit: float) -> set[int]:
     for part in read.film.layer.cut.geoms:
         for ring in part.interiors:
             k += 1
-            hole = Polygon(ring)
-            if hole.area < (_LARGE * limit) ** 2 and widest(hole, limit) < limit:
+            if tiny_width(Polygon(ring), limit) is not None:
                 out.add(k)
         k += 1
     return out

@@ -5,14 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from gladstack.core.base.findings import Measure, Whereabouts
-from gladstack.core.geometry.holes import widest
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding, Fix
-from gladstack.proof.narrow import SLACK_MM, first, severity_of
+from gladstack.proof.narrow import first, severity_of, tiny_width
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.edit.films import SettlePiece
-
-_LARGE = 3.0
 
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
@@ -20,10 +17,9 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     found = []
     for part in film.layer.cut.geoms:
         # What the design takes for small is told of by itself.
-        if part.area >= (_LARGE * limit) ** 2 or part.area < read.whole.built.recipe.small_mm2:
+        if part.area < read.whole.built.recipe.small_mm2:
             continue
-        wide = widest(part, limit)
-        if wide < limit - SLACK_MM:
+        if (wide := tiny_width(part, limit)) is not None:
             found.append((wide, part))
     found.sort(key=lambda one: one[0])
     out = []
