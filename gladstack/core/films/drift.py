@@ -25,7 +25,7 @@ from gladstack.core.geometry.widths import edge_points
 FloatArray = npt.NDArray[np.float64]
 
 DIRECTIONS = 64
-_TRIED = 3
+_TRIED, _EVERY = 3, 8
 _STEP_MM = 0.4
 _TOUCHING_MM = 0.01
 _HAIR_MM = 2e-3
@@ -112,7 +112,8 @@ NO_DRIFT = Drift((0.0, 0.0), 0.0, MultiPolygon())
 def worst(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float) -> Drift:
     """The worst of all directions.
 
-    How much each bares is first judged by the edges that it moves away from what is at risk; the likeliest are worked out.
+    How much each bares is first judged by the edges that it moves away from what is at risk; the likeliest, and some all round,
+    are worked out, and what lies beside the best of them.
     """
     if risk.is_empty:
         return NO_DRIFT
@@ -125,13 +126,21 @@ def worst(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float) -> Drift:
     unit = np.stack([np.cos(ways), np.sin(ways)], axis=1)
     moved_in = -slip_mm * (outward @ unit.T)
     judged = (np.maximum(0.0, moved_in - away[by][:, None]) * points.length[by][:, None]).sum(axis=0)
-    best = NO_DRIFT
-    for k in np.argsort(-judged, kind="stable")[:_TRIED]:
-        slip = (slip_mm * float(unit[k, 0]), slip_mm * float(unit[k, 1]))
-        shape = bared(risk, cut, slip)
-        if shape.area > best.mm2:
-            best = Drift(slip, float(shape.area), shape)
-    return best
+    tried: dict[int, Drift] = {}
+
+    def at(k: int) -> Drift:
+        k %= DIRECTIONS
+        if k not in tried:
+            slip = (slip_mm * float(unit[k, 0]), slip_mm * float(unit[k, 1]))
+            shape = bared(risk, cut, slip)
+            tried[k] = Drift(slip, float(shape.area), shape)
+        return tried[k]
+
+    likely = [int(k) for k in np.argsort(-judged, kind="stable")[:_TRIED]]
+    best = max([*likely, *range(0, DIRECTIONS, _EVERY)], key=lambda k: at(k).mm2)
+    for step in (4, 2, 1):
+        best = max((best - step, best, best + step), key=lambda k: at(k).mm2)
+    return at(best)
 
 
 def beside(risk: MultiPolygon, film: int, faces: Sequence[MultiPolygon]) -> Mapping[int, float]:
