@@ -9,7 +9,7 @@ from typing import Generic, TypeVar
 
 from shapely import MultiPolygon
 
-from gladstack.core.films.drift import Drift, at_risk, faces_of, whole_of, worst
+from gladstack.core.films.drift import Drift, at_risk, faces_of, inner_of, worst
 from gladstack.core.films.thickness import piled
 from gladstack.core.geometry.outlines import Outline
 from gladstack.core.geometry.widths import Run, narrow_runs
@@ -115,8 +115,8 @@ class OnFilm:
     def at_risk(self) -> tuple[Keyed[MultiPolygon], ...]:
         """What of each would show something wrong if it were bared by the slip."""
         faces, run = self.faces, self.stages.run
-        whole = run("proof", whole_of, faces)
-        return tuple(run("proof", at_risk, k, faces, list(self.cuts), whole, self.slip_mm) for k in range(len(self.films)))
+        inner = run("proof", inner_of, faces, self.slip_mm)
+        return tuple(run("proof", at_risk, k, faces, list(self.cuts), inner, self.slip_mm) for k in range(len(self.films)))
 
     @cached_property
     def drift(self) -> tuple[Drift, ...]:

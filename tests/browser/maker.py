@@ -87,12 +87,13 @@ class Maker(Hands):
             self.type_into("Width of the gap" if kind == "Gap" else "Length of the lap", length)
         ActionChains(self.browser).send_keys(Keys.ESCAPE).perform()
 
-    def flush(self) -> None:
-        """Lays all films edge to edge, in place of the laps that a new design begins with."""
+    def flush(self, *, stay: bool = False) -> None:
+        """Lays all films edge to edge, in place of the laps that a new design begins with; comes from Art and goes back."""
         self.go_to("Stack")
         self.joint("Joint of all films", "Butt")
         self.built_when(lambda d: d["recipe"]["joint"]["kind"] == "butt", "the films do not end where others begin")
-        self.go_to("Art")
+        if not stay:
+            self.go_to("Art")
 
     def open_film(self, name: str) -> None:
         row = self.see(f'//button[@draggable][starts-with(@aria-label, "{name},")]')

@@ -56,10 +56,13 @@ def test_a_film_is_taken_in_hand_and_what_it_bares_is_hidden_by_laps(maker: Make
     stage = maker.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]")
     for _ in range(4):
         stage.send_keys(Keys.ARROW_RIGHT)
-    said = maker.see('//p[contains(., "off its place.")]').text
+    said = maker.see('//p[@role="status"][contains(., "off its place")]').text
     assert re.search(r"0\.40 mm off its place", said)
     stage.send_keys(Keys.ESCAPE)
-    maker.until(lambda: not maker.browser.find_elements(By.XPATH, '//p[contains(., "off its place.")]'), "not laid back")
+    maker.until(
+        lambda: not maker.browser.find_elements(By.XPATH, '//p[@role="status"][contains(., "off its place")]'),
+        "not laid back",
+    )
     worst = sum(film["bares_mm2"] for film in proof(maker)["films"])
     assert worst > 1
     maker.click('//button[starts-with(normalize-space(), "Hide it with laps")]')

@@ -25,7 +25,7 @@ from gladstack.core.geometry.widths import edge_points
 FloatArray = npt.NDArray[np.float64]
 
 DIRECTIONS = 64
-_TRIED, _EVERY = 3, 8
+_TRIED, _EVERY = 3, 4
 _STEP_MM = 0.4
 _TOUCHING_MM = 0.01
 _HAIR_MM = 2e-3
@@ -56,15 +56,16 @@ def faces_of(cuts: Sequence[MultiPolygon]) -> tuple[MultiPolygon, ...]:
     return tuple(out)
 
 
-def whole_of(faces: Sequence[MultiPolygon]) -> MultiPolygon:
-    """All that is seen, as one."""
-    return clean(shapely.union_all(list(faces)))
+def inner_of(faces: Sequence[MultiPolygon], slip_mm: float) -> MultiPolygon:
+    """All that is seen, but for what lies no farther from its rim than a slip."""
+    return clean(grow(shapely.union_all(list(faces)), -slip_mm))
 
 
 def at_risk(
-    film: int, faces: Sequence[MultiPolygon], cuts: Sequence[MultiPolygon], whole: MultiPolygon, slip_mm: float
+    film: int, faces: Sequence[MultiPolygon], cuts: Sequence[MultiPolygon], inner: MultiPolygon, slip_mm: float
 ) -> MultiPolygon:
-    """What of a film's face would show something wrong if it were bared by a slip of so much, whichever way.
+    """What of a film's face would show something wrong if it were bared by a slip of so much, whichever way; `inner` is the
+    decal without its rim.
 
     Along its edges lower films may run on under it: where they are seen within the slip beside it, nothing wrong shows. Nor
     does ground, so near the rim of the decal.
@@ -80,7 +81,7 @@ def at_risk(
         beside = grow(meeting(faces[lower], under, slip_mm), slip_mm)
         wrong.append(_without(under, beside))
         left = _without(left, meeting(cuts[lower], left))
-    wrong.append(_common(left, grow(whole, -slip_mm)))
+    wrong.append(_common(left, meeting(inner, left)))
     return _thick(shapely.union_all([clean(w) for w in wrong]))
 
 
@@ -112,8 +113,8 @@ NO_DRIFT = Drift((0.0, 0.0), 0.0, MultiPolygon())
 def worst(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float) -> Drift:
     """The worst of all directions.
 
-    How much each bares is first judged by the edges that it moves away from what is at risk; the likeliest, and some all round,
-    are worked out, and what lies beside the best of them.
+    How much each bares is first judged by the edges that it moves away from what is at risk; the likeliest, and some all
+    round, are worked out, and what lies beside the best of them.
     """
     if risk.is_empty:
         return NO_DRIFT
@@ -138,7 +139,7 @@ def worst(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float) -> Drift:
 
     likely = [int(k) for k in np.argsort(-judged, kind="stable")[:_TRIED]]
     best = max([*likely, *range(0, DIRECTIONS, _EVERY)], key=lambda k: at(k).mm2)
-    for step in (4, 2, 1):
+    for step in (2, 1):
         best = max((best - step, best, best + step), key=lambda k: at(k).mm2)
     return at(best)
 

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from scipy.ndimage import distance_transform_edt  # type: ignore[import-untyped]
 from shapely import MultiPolygon
 
-from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, faces_of, whole_of, worst
+from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, faces_of, inner_of, worst
 from gladstack.core.films.joints import Joint, JointKind, Upper, cut_shape
 from gladstack.core.geometry.shapes import clean
 from tests.examples import examples
@@ -74,7 +74,7 @@ def test_what_a_slip_bares_is_what_is_seen_of_it(stack: list[MultiPolygon], join
     angle = 2 * math.pi * way / DIRECTIONS
     slip = (0.5 * math.cos(angle), 0.5 * math.sin(angle))
     for film in range(len(cuts)):
-        risk = at_risk(film, faces, cuts, whole_of(faces), 0.5)
+        risk = at_risk(film, faces, cuts, inner_of(faces, 0.5), 0.5)
         found = bared(risk, cuts[film], slip).area
         least, most = by_looking(cuts, film, slip)
         assert 0.94 * least - 0.03 <= found <= 1.06 * most + 0.03
@@ -86,7 +86,7 @@ def test_the_worst_is_the_worst_of_all_directions(stack: list[MultiPolygon], joi
     cuts = cuts_of(stack, joint)
     faces = faces_of(cuts)
     for film in range(len(cuts)):
-        risk = at_risk(film, faces, cuts, whole_of(faces), 0.5)
+        risk = at_risk(film, faces, cuts, inner_of(faces, 0.5), 0.5)
         ways = [2 * math.pi * k / DIRECTIONS for k in range(DIRECTIONS)]
         most = max(bared(risk, cuts[film], (0.5 * math.cos(a), 0.5 * math.sin(a))).area for a in ways)
         assert worst(risk, cuts[film], 0.5).mm2 >= 0.99 * most - 1e-3
@@ -98,6 +98,6 @@ def test_laps_of_the_slip_hide_it(stack: list[MultiPolygon]) -> None:
     cuts = cuts_of(stack, Joint(JointKind.LAP, 0.5))
     faces = faces_of(cuts)
     for film in range(len(cuts)):
-        found = worst(at_risk(film, faces, cuts, whole_of(faces), 0.5), cuts[film], 0.5)
+        found = worst(at_risk(film, faces, cuts, inner_of(faces, 0.5), 0.5), cuts[film], 0.5)
         # Where three meet, or a film is narrower than the slip, something may be left: never a strip along an edge.
         assert found.mm2 <= 0.02 * faces[film].length
