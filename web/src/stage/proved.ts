@@ -1,7 +1,7 @@
 import type { FoundPlace } from "@/api/client";
 import { showArea, showLength, type Unit } from "@/geometry/lengths";
 import { type Point, toPixel, type View } from "@/geometry/transform";
-import type { AnyFinding, Slipped } from "@/state/proof";
+import { type AnyFinding, isSamePlace, type Slipped } from "@/state/proof";
 import { FAIL, INK, strokeCased } from "./lines";
 import type { Look } from "./look";
 import { ringOf } from "./overlay";
@@ -22,7 +22,7 @@ export function paintMeasure(
   ratio: number,
   unit: Unit,
 ): void {
-  const found = findings.find(({ place }) => place === shown);
+  const found = findings.find(({ place, measure }) => measure && isSamePlace(place, shown));
   const across = shown.across;
   if (!found?.measure || !across) return;
   const a = toPixel(view, { x: across.start.x_mm, y: across.start.y_mm });
@@ -64,7 +64,7 @@ export function paintProof(
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
   for (const { place, severity } of findings) {
     const at = place?.at;
-    if (!at || place === shown || severity === "note") continue;
+    if (!at || isSamePlace(place, shown) || severity === "note") continue;
     const { x, y } = toPixel(view, { x: at.x_mm, y: at.y_mm });
     const dot = new Path2D();
     dot.arc(x, y, DOT_PX[severity], 0, 2 * Math.PI);

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { api, type Edit, expectData, type Finding } from "@/api/client";
+import { api, type Edit, expectData, type Finding, type FoundPlace } from "@/api/client";
 import type { components } from "@/api/schema";
 import { useOpenDesign } from "@/state/design";
 import type { JobAnswer, Plan } from "@/state/job";
@@ -93,6 +93,14 @@ export function useSlipped(slip: Slip | null): Slipped | null {
     retry: false,
   });
   return slip && (slip.x !== 0 || slip.y !== 0) ? (query.data ?? null) : null;
+}
+
+/** Whether two places are one: what is proved anew tells of the same place once more. */
+export function isSamePlace(a: FoundPlace | null, b: FoundPlace | null): boolean {
+  if (a === b || !a || !b) return a === b;
+  return (
+    a.at?.x_mm === b.at?.x_mm && a.at?.y_mm === b.at?.y_mm && a.outline === b.outline && a.box?.left === b.box?.left
+  );
 }
 
 /** When it happens, in the order of the work. */

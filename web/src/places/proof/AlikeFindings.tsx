@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Edit } from "@/api/client";
 import { useEdit, useOpenDesign } from "@/state/design";
 import type { JobEdit } from "@/state/job";
-import { type Alike, type AnyFinding, useHelping } from "@/state/proof";
+import { type Alike, type AnyFinding, isSamePlace, useHelping } from "@/state/proof";
 import { useTries } from "@/state/tries";
 import { useTry } from "@/state/useTry";
 import { useView } from "@/state/view";
@@ -81,7 +81,7 @@ export function AlikeFindings({ alike: { findings }, ofSheets, onJobFix }: Alike
 }
 
 function isShown(found: AnyFinding, shown: AnyFinding["place"]): boolean {
-  return found.place !== null && found.place === shown;
+  return found.place !== null && isSamePlace(found.place, shown);
 }
 
 interface FixesProps {
