@@ -56,7 +56,13 @@ class Hands:
         WebDriverWait(self.browser, WAIT_S).until(done, message)
 
     def click(self, xpath: str) -> None:
-        self.patiently(lambda: self.see(xpath).click(), f"never could click {xpath}")
+        def clicked() -> None:
+            element = self.see(xpath)
+            # What cannot be pressed yet is waited for.
+            WebDriverWait(self.browser, WAIT_S).until(lambda _: element.is_enabled(), f"never could press {xpath}")
+            element.click()
+
+        self.patiently(clicked, f"never could click {xpath}")
 
     def press(self, name: str) -> None:
         """Presses a button or link by its name."""
