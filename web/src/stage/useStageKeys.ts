@@ -52,7 +52,7 @@ export function useStageKeys({ movable, letters, cross, write, letGo, slip, zoom
     else if (event.key === "-") zoom(-1);
     else if (event.key === "0") fitDecal();
     else if (event.key === "Escape" && letGo) letGo();
-    else if (event.key !== "Escape") return;
+    else return;
     event.preventDefault();
   };
 }
