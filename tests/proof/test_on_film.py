@@ -22,6 +22,7 @@ from gladstack.proof.finding import Finding
 from gladstack.proof.helping import no_worse, place_of, still_told
 from gladstack.proof.on_film import on_film
 from gladstack.proof.prove import proof_on_film
+from gladstack.proof.thinner import at_most
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
@@ -156,6 +157,23 @@ def test_fixes_on_random_stacks_keep_what_must_hold(data: dict[str, Any]) -> Non
         if finding.code not in seen and finding.fixes:
             seen.add(finding.code)
             check_invariants(build(apply_edit(made.recipe, finding.fixes[0].edit), assets, memo), flush=False)
+
+
+def test_joints_that_keep_to_so_many_films_do(tmp_path: Any) -> None:
+    book, memo = DesignBook(Database(tmp_path / DESIGNS)), Memo()
+    add_demo_designs(book)
+    assets = Assets(picture=book.picture, file=book.file)
+    made = build(book.get("example-too-thin").revision.recipe, assets, memo)
+    job = Job.model_validate({"name": "One", "designs": [{"design": "d", "name": "D"}]})
+    read = on_film(made, job, demo_shop(), Stages(memo))
+    assert len(read.at_least) == made.max_thickness == 4
+    for films in (1, 2, 3):
+        edit = at_most(read, films)
+        assert edit is not None
+        after = build(apply_edit(made.recipe, edit), assets, memo)
+        assert after.max_thickness <= films
+        check_invariants(after)
+    assert at_most(read, 4) is None
 
 
 def test_clean_shapes_are_told_nothing_of() -> None:

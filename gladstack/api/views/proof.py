@@ -16,7 +16,8 @@ from gladstack.core.films.thickness import area_by_count
 from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutRead, OnFilm
 from gladstack.proof.finding import Finding
-from gladstack.recipe.edit.edits import Edit
+from gladstack.proof.thinner import at_most
+from gladstack.recipe.edit.edits import Edit, Several
 from gladstack.shop.papers.weeding import Weeded, easiest_first, weeded
 from gladstack.shop.plan.wanted import WantedFilm
 
@@ -69,6 +70,13 @@ class LevelView(BaseModel):
     path: str
 
 
+class ThinnerView(BaseModel):
+    """What keeps a decal to so many films on one another."""
+
+    films: int
+    edit: Several
+
+
 class ProofView(BaseModel):
     """All that is told of a design on its film. `bears` is how many films may lie on one another."""
 
@@ -77,6 +85,7 @@ class ProofView(BaseModel):
     slip_mm: float
     levels: list[LevelView]
     bears: int
+    thinner: list[ThinnerView]
     seconds: float
 
 
@@ -117,6 +126,7 @@ def proof_view(read: OnFilm, found: Sequence[Finding[Edit]], seconds: float) -> 
             for k, shape in enumerate(read.at_least)
         ],
         bears=max((f.material.most for f in read.films), default=0),
+        thinner=[ThinnerView(films=n, edit=edit) for n in range(1, len(read.at_least)) if (edit := at_most(read, n))],
         seconds=round(seconds, 4),
     )
 

@@ -1,13 +1,18 @@
 import { showArea } from "@/geometry/lengths";
 import { Fold } from "@/parts/Fold";
-import { useUnit } from "@/state/design";
+import { useEdit, useUnit } from "@/state/design";
 import type { Proof } from "@/state/proof";
+import { useTries } from "@/state/tries";
+import { useTry } from "@/state/useTry";
 import { useView } from "@/state/view";
 
 /** How many films lie on one another, and over how much area. */
 export function ThicknessFields({ proof }: { proof: Proof }) {
   const unit = useUnit();
   const { lens, look } = useView();
+  const edit = useEdit();
+  const attempt = useTry();
+  const clear = useTries((tries) => tries.clear);
   const most = proof.levels.length;
   if (most === 0) return null;
   const on = lens === "Thickness";
@@ -32,14 +37,31 @@ export function ThicknessFields({ proof }: { proof: Proof }) {
       <p className="text-sm text-soft">
         {proof.bears === 1 ? "No film may lie on another here." : `Its materials bear ${proof.bears} on one another.`}
       </p>
-      <button
-        type="button"
-        className="act self-start text-sm"
-        aria-pressed={on}
-        onClick={() => look(on ? "Finished" : "Thickness")}
-      >
-        Show it on the stage
-      </button>
+      <p className="flex flex-wrap gap-1.5">
+        <button
+          type="button"
+          className="act px-2 text-sm"
+          aria-pressed={on}
+          onClick={() => look(on ? "Finished" : "Thickness")}
+        >
+          Show it on the stage
+        </button>
+        {proof.thinner.map((one) => (
+          <button
+            key={one.films}
+            type="button"
+            className="act px-2 text-sm"
+            title="The lowest films end where others begin"
+            onPointerEnter={() => attempt(one.edit)}
+            onPointerLeave={clear}
+            onFocus={() => attempt(one.edit)}
+            onBlur={clear}
+            onClick={() => edit(one.edit)}
+          >
+            At most {one.films}
+          </button>
+        ))}
+      </p>
     </Fold>
   );
 }
