@@ -19,7 +19,7 @@ def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
         if not film.to_get:
             continue
         of = f" of {film.of}" if len(read.designs) > 1 else ""
-        near = film.nearest[:_NEAREST]
+        near = [n for n in film.nearest if n.material.looks_like(film.layer.finish)][:_NEAREST] or film.nearest[:_NEAREST]
         why = f"no film on the shelf has its colour ({film.layer.colour})" if near else "the shelf has no film"
         yield Finding(
             "to-get",

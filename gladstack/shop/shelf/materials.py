@@ -79,11 +79,11 @@ class Material(Frozen):
         return KINDS[self.kind].unasked
 
     def looks_like(self, finish: Finish) -> bool:
-        """Whether it has a finish: all that is plain counts as one."""
+        """Whether it has a finish: matte and gloss count as one."""
         return _family(self.finish) == _family(finish)
 
 
-_PLAIN = ("matte", "gloss", "patterned")
+_PLAIN = ("matte", "gloss")
 
 
 def _family(finish: Finish) -> str:
