@@ -15,8 +15,19 @@ const LOOKS = {
 /** So many of one kind are all shown; of more only the first, until they are asked for. */
 const MOST_ALIKE = 3;
 
+const GRAVITY = { stop: 0, mind: 1, note: 2 } as const;
+
+interface FindingsProps {
+  findings: readonly Finding[];
+  /** How many are told here, the gravest; of the rest Proof tells. */
+  most?: number;
+}
+
 /** What is told of the design: said in words and with a sign, where it is, what helps, and what mends it at a click. */
-export function Findings({ findings }: { findings: readonly Finding[] }) {
+export function Findings({ findings: all, most = all.length }: FindingsProps) {
+  const goTo = useView((view) => view.goTo);
+  const findings =
+    all.length > most ? [...all].sort((a, b) => GRAVITY[a.severity] - GRAVITY[b.severity]).slice(0, most) : all;
   const edit = useEdit();
   const show = useView((view) => view.show);
   const [open, setOpen] = useState<readonly string[]>([]);
@@ -67,6 +78,13 @@ export function Findings({ findings }: { findings: readonly Finding[] }) {
           </li>
         );
       })}
+      {all.length > findings.length && (
+        <li>
+          <button type="button" className="quiet text-sm" onClick={() => goTo("Proof")}>
+            {all.length - findings.length} more under Proof
+          </button>
+        </li>
+      )}
     </ul>
   );
 }

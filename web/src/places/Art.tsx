@@ -33,7 +33,7 @@ export function Art() {
   return (
     <div className="flex flex-col gap-4">
       <Found />
-      <Findings findings={about} />
+      <Findings findings={about} most={2} />
       <section aria-labelledby="arts">
         <div className="mb-1 flex items-center gap-2">
           <h2 id="arts" className="heading mr-auto">
