@@ -58,7 +58,7 @@ from gladstack.proof.checks import (
 )
 
 ART_CHECKS: tuple[ArtCheck, ...] = (
-    lost.CHECK, enclosed.CHECK, put_right.CHECK, thin_rims.CHECK, noisy.CHECK, coarse.CHECK, not_flat.CHECK,
+    lost.CHECK, enclosed.CHECK, put_right.CHECK, thin_rims.CHECK, noisy.CHECK, not_flat.CHECK, coarse.CHECK,
     film_empty.CHECK,    colour_count.FEWER, colour_count.MANY,
     file_remarks.CHECK, overhang.CHECK, slivers.CHECK, many_colours.CHECK, pages.CHECK, size_guess.CHECK,
     fonts.MISSING, fonts.LENT, unwelded.CHECK, loose_inner_part.CHECK,
