@@ -10,6 +10,8 @@ from pathlib import Path
 import numpy as np
 from PIL import Image, ImageDraw
 
+from gladstack.proof.on_film import on_film
+from gladstack.proof.prove import proof_on_film
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.model.arts import LetteringArt, PictureArt, Separation
@@ -17,12 +19,15 @@ from gladstack.recipe.model.recipe import JointRule, Recipe
 from gladstack.shop.jobs.job import Job
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.shelf.shelf import Shop
+from gladstack.stages.engine import Stages
+from gladstack.stages.memo import Memo
 
+_ONE = {"design": "d", "name": "Warm"}
 _PICTURES = Path(__file__).parent / "demo" / "pictures"
 
 
 def warm() -> float:
-    """Builds small pictures, clean, lossy, shadowed and dithered, and lays their films; returns the seconds it took."""
+    """Builds small pictures, clean, lossy, shadowed and dithered, lays their films and proves them; returns the seconds."""
     begin = time.perf_counter()
     # Also where Python is told not to write what it compiles by itself.
     compileall.compile_dir(str(Path(__file__).parent), quiet=1)
@@ -64,4 +69,5 @@ def warm() -> float:
             }
         )  # fmt: skip
         plan(job, {"d": made}, Shop())
+    proof_on_film(on_film(made, Job.model_validate({"name": "Warm", "designs": [_ONE]}), Shop(), Stages(Memo())))
     return time.perf_counter() - begin
