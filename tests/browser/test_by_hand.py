@@ -68,6 +68,7 @@ def test_lettering_with_two_outline_shadows_and_a_drop_shadow(maker: Maker) -> N
     maker.type_into("Length", "4mm")
     maker.make("Drop shadow", "Outline shadow")
     maker.make("Outline shadow", "Outline shadow")
+    maker.see('//button[@draggable][@aria-expanded="true"][starts-with(@aria-label, "Outline shadow 2,")]')
     maker.select("Holes", "filled if small")
     maker.type_into("Smaller than", "30")
     maker.type_into("Distance", "3mm")
