@@ -15,7 +15,7 @@ from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.recipe.edit.edits import Edit
-from gladstack.recipe.edit.films import RepairFilm
+from gladstack.recipe.edit.pieces import RepairFilm
 from gladstack.recipe.model.recipe import RepairedPlace
 
 SLACK_MM = 0.005

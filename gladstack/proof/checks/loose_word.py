@@ -16,7 +16,7 @@ from gladstack.recipe.art.given import LetterFacts, Word
 from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.recipe.build.pieces import MOST_TOLD
 from gladstack.recipe.edit.edits import Edit, Several
-from gladstack.recipe.edit.films import CloseGap
+from gladstack.recipe.edit.pieces import CloseGap
 from gladstack.recipe.model.recipe import ClosedGap
 
 _NEARLY_MM, _NEARLY_SHARE = 2.0, 0.2

@@ -13,7 +13,7 @@ from gladstack.proof.check import FilmCheck, FilmRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.recipe.build.pieces import MOST_TOLD
 from gladstack.recipe.edit.edits import Edit
-from gladstack.recipe.edit.films import TidyFilm
+from gladstack.recipe.edit.pieces import TidyFilm
 
 _LEAST_TOLD_MM2 = 0.001
 

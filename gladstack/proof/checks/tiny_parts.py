@@ -9,7 +9,7 @@ from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.proof.narrow import first, severity_of, tiny_width
 from gladstack.recipe.edit.edits import Edit
-from gladstack.recipe.edit.films import SettlePiece
+from gladstack.recipe.edit.pieces import SettlePiece
 
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:

@@ -18,24 +18,17 @@ from gladstack.recipe.edit.designs import (
     TurnDesign,
 )
 from gladstack.recipe.edit.films import (
-    CloseGap,
-    CloseGaps,
     DrawFilm,
     LeaveOut,
-    LetRepairsGo,
     OrderFilms,
     RenameFilm,
-    RepairFilm,
     SetFilmColour,
     SetFilmJoint,
     SetFinish,
     SetJoint,
     SetPairJoint,
-    SetSmall,
-    SettlePiece,
     TakeMaterial,
     ThickenFilm,
-    TidyFilm,
 )
 from gladstack.recipe.edit.makings import AddMaking, ChangeMaking, RemoveMaking
 from gladstack.recipe.edit.pictures import (
@@ -55,6 +48,15 @@ from gladstack.recipe.edit.pictures import (
     TreatBackground,
     TreatPicture,
     UnpickColour,
+)
+from gladstack.recipe.edit.pieces import (
+    CloseGap,
+    CloseGaps,
+    LetRepairsGo,
+    RepairFilm,
+    SetSmall,
+    SettlePiece,
+    TidyFilm,
 )
 from gladstack.recipe.edit.regions import AddMend, ChangeMend, ClaimRegions, OrderMends, RemoveMend, ReplaceFilm
 from gladstack.recipe.edit.relate import RelateArts
