@@ -43,10 +43,10 @@ def test_from_upload_to_the_zip(client: TestClient, design: dict[str, Any]) -> N
     assert design["recipe"]["name"] == "night owl"
     assert design["built"]["width_mm"] == pytest.approx(101.6, abs=0.02)
     assert len(design["built"]["layers"]) == 6
-    edited = change(client, design, kind="set-joint", rule={"kind": "lap", "mm": "0.4mm"}).json()
-    assert {j["kind"] for j in edited["built"]["joints"]} == {"lap"}
+    edited = change(client, design, kind="set-joint", rule={"kind": "butt"}).json()
+    assert {j["kind"] for j in edited["built"]["joints"]} == {"butt"}
     undone = client.post(f"/api/designs/{design['id']}/undo", json={"base": edited["revision"]}).json()
-    assert {j["kind"] for j in undone["built"]["joints"]} == {"butt"}
+    assert {j["kind"] for j in undone["built"]["joints"]} == {"lap"}
     assert undone["redoes"]
     redone = client.post(f"/api/designs/{design['id']}/redo", json={"base": undone["revision"]}).json()
     assert redone["revision"] == edited["revision"]
