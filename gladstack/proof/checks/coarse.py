@@ -29,7 +29,7 @@ def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
         f"This picture has {1 / mm_per_px:.1f} pixels a millimetre at {wide:.0f} mm: its edges may be off by {off:.2f} mm.",
         "mind" if off > 2 * _SEEN_MM else "note",
         measure=Measure(round(off, 3), _SEEN_MM, "mm"),
-        helps=f"Make it no wider than about {wide * _SEEN_MM / off:.0f} mm, or bring in a larger copy.",
+        helps=f"Cut it no wider than about {wide * _SEEN_MM / off:.0f} mm, or bring in a copy with more pixels.",
     )
 
 

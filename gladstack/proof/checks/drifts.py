@@ -39,7 +39,7 @@ def _findings(read: OnFilm) -> Iterator[Finding[Edit]]:
             measure=Measure(round(drift.mm2, 3), 0.0, "mm2"),
             helps="Let films run on under those above them."
             if fix
-            else "Where a film is narrower than the slip, nothing hides under it: make it wider, or lay it with marks.",
+            else "Where a film is narrower than the slip, nothing hides under it: thicken it, or lay it with marks.",
             fixes=(fix,) if fix else (),
         )
 

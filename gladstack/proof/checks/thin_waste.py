@@ -60,7 +60,7 @@ def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
                     at=(at.x, at.y), outlines=(tuple((float(x), float(y)) for x, y in hole.exterior.coords[:-1]),)
                 ),
                 measure=Measure(round(wide, 3), limit, "mm"),
-                helps="Fill it, or make it larger.",
+                helps="Fill it, or cut the decal larger.",
                 fixes=(here, every) if len(found) > 1 else (here,),
             )
         )

@@ -34,7 +34,7 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
                 severity_of(wide, limit),
                 place=Whereabouts(at=(at.x, at.y), outlines=(ring,)),
                 measure=Measure(round(wide, 3), limit, "mm"),
-                helps="Drop it, or make it larger.",
+                helps="Drop it, or cut the decal larger.",
                 fixes=(drop,),
             )
         )

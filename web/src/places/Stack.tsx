@@ -9,6 +9,7 @@ import { GroundField } from "@/places/stack/GroundField";
 import { MakeOf, MakingFields } from "@/places/stack/Makings";
 import { PenRow } from "@/places/stack/PenRow";
 import { PiecesFields } from "@/places/stack/PiecesFields";
+import { RepairsLine } from "@/places/stack/RepairsLine";
 import { SlipLine, TroubleOf } from "@/places/stack/SlipLine";
 import { ThickenField } from "@/places/stack/ThickenField";
 import { UseField } from "@/places/stack/UseField";
@@ -269,6 +270,7 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
       <div className="mt-2 border-t border-line pt-2">
         <ThickenField layer={layer} />
       </div>
+      <RepairsLine film={layer.film} />
       <PiecesFields layer={layer} />
       <FilmLook layer={layer} />
       <Meeting title="Meets above" joints={above} other="upper" />

@@ -49,7 +49,7 @@ function Weeded({ film, layer, box }: WeededProps) {
           {smallest_mm2 !== null && `, the smallest ${showArea(smallest_mm2, unit)}`} · {inMinutes(minutes)}
         </p>
         {reverse && <p>Its parts are small: lay the tape on first, and weed from behind.</p>}
-        {lines && <p>Its waste is long: lines to weed by, under Sheets, make it come off in strips.</p>}
+        {lines && <p>Its waste is long: with lines to weed by, under Sheets, it comes off in strips.</p>}
       </div>
     </li>
   );
