@@ -16,6 +16,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 import shapely
+from scipy.spatial import cKDTree  # type: ignore[import-untyped]
 from shapely import MultiPolygon
 
 from gladstack.core.base.compiled import jit
@@ -205,6 +206,8 @@ class Run:
 _LEAST_LENGTH_MM = 0.2
 _APART = 3
 """Points of a run may miss so many between them, as at a corner of one side."""
+_OVER_MM = 0.02
+"""A disc may reach so far over an edge: points along edges stand for what lies between them."""
 _TAPERS = 0.5
 _BY_LENGTH = 2.5
 
@@ -220,19 +223,23 @@ def runs_of(widths: Widths, limit_mm: float) -> tuple[Run, ...]:
     order = held[np.argsort(group[held], kind="stable")]
     begins = np.flatnonzero(np.append(True, group[order][1:] != group[order][:-1]))
     middles = widths.middles
+    edges = cKDTree(points.at)
     place = np.cumsum(points.length) - points.length
     around = np.zeros(int(points.ring.max()) + 1)
     np.add.at(around, points.ring, points.length)
-    out = [_run(widths, np.sort(own), middles, place, around, limit_mm) for own in np.split(order, begins[1:])]
+    out = [_run(widths, np.sort(own), middles, edges, place, around, limit_mm) for own in np.split(order, begins[1:])]
     return tuple(sorted((run for run in out if run is not None), key=lambda run: run.mm))
 
 
 def _run(
-    widths: Widths, own: IndexArray, middles: FloatArray, place: FloatArray, around: FloatArray, limit_mm: float
+    widths: Widths, own: IndexArray, middles: FloatArray, edges: Any, place: FloatArray, around: FloatArray, limit_mm: float
 ) -> Run | None:
     points, mm = widths.points, widths.mm[own]
     length = float(points.length[own].sum() / 2)
     if length < _LEAST_LENGTH_MM and not points.corner[own].any():
+        return None
+    least = _narrowest_free(own, middles, widths.mm, edges)
+    if least is None:
         return None
     across = widths.across[own]
     # How far it is from side to side along the edge itself: little, where the edge turns back at an end.
@@ -241,16 +248,26 @@ def _run(
     back = np.where(rings == points.ring[across], np.minimum(way, around[rings] - way), np.inf)
     ends = back < _BY_LENGTH * limit_mm
     tip = bool(ends.any() and mm[ends].min() < _TAPERS * mm.max() and mm[ends].min() < mm[~ends].min(initial=np.inf))
-    least = int(own[np.argmin(mm)])
     turn = -(points.along[own] * points.along[across]).sum(axis=1)
     opens = np.degrees(np.arccos(np.clip(turn, -1.0, 1.0)))
     lines, wide = _lines(own, points, middles, widths.mm)
     other = int(widths.across[least])
     return Run(
-        float(mm.min()), _spot(middles[least]), (_spot(points.at[least]), _spot(points.at[other])),
+        float(widths.mm[least]), _spot(middles[least]), (_spot(points.at[least]), _spot(points.at[other])),
         length, lines, wide, float(np.median(opens)), tip,
         tuple(np.unique([*rings.tolist(), *points.ring[across].tolist()]).tolist()), int(points.part[least]),
     )  # fmt: skip
+
+
+def _narrowest_free(own: IndexArray, middles: FloatArray, mm: FloatArray, edges: Any) -> int | None:
+    """The point of a run where it is narrowest, of those whose discs reach over no edge that does not face them."""
+    order = own[np.argsort(mm[own], kind="stable")]
+    for some in (order[:1], order):
+        nearest, _ = edges.query(middles[some])
+        free = some[nearest > mm[some] / 2 - _OVER_MM]
+        if len(free):
+            return int(free[0])
+    return None
 
 
 def _spot(at: FloatArray) -> tuple[float, float]:
