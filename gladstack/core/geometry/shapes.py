@@ -34,10 +34,12 @@ def grow(shape: BaseGeometry, distance: float, corners: CornerStyle = "round") -
 
 def clean(shape: BaseGeometry) -> MultiPolygon:
     """The polygons of `shape` that are more than rounding, as one multipolygon."""
-    parts = [p for p in shapely.get_parts(shape, return_index=False) if isinstance(p, Polygon)]
-    nested = [q for p in shapely.get_parts(shape) if not isinstance(p, Polygon) for q in shapely.get_parts(p)]
-    polygons = [p for p in [*parts, *nested] if isinstance(p, Polygon) and p.area > tolerances.AREA_MM2]
-    return MultiPolygon(_without_hairs([_without_crumbs(p) for p in polygons]))
+    parts = shapely.get_parts(shape)
+    collected = shapely.get_type_id(parts) > shapely.GeometryType.POLYGON
+    # Collections hold areas of their own, after those that stand by themselves.
+    parts = np.concatenate([parts[~collected], shapely.get_parts(parts[collected])])
+    large = (shapely.get_type_id(parts) == shapely.GeometryType.POLYGON) & (shapely.area(parts) > tolerances.AREA_MM2)
+    return MultiPolygon(_without_hairs([_without_crumbs(p) for p in parts[large]]))
 
 
 def _without_hairs(polygons: list[Polygon]) -> list[Polygon]:
@@ -89,9 +91,9 @@ def _reverses(a: FloatArray, b: FloatArray, c: FloatArray) -> npt.NDArray[np.boo
 
 
 def _without_crumbs(polygon: Polygon) -> Polygon:
-    rings = list(polygon.interiors)
-    if not rings:
+    if not shapely.get_num_interior_rings(polygon):
         return polygon
+    rings = list(polygon.interiors)
     real = shapely.area(shapely.polygons(rings)) > tolerances.AREA_MM2
     return polygon if np.all(real) else Polygon(polygon.exterior, [r for r, keep in zip(rings, real, strict=True) if keep])
 
