@@ -89,11 +89,12 @@ def _desks(data: Path, crew: Crew, cutter: Link) -> Desks:
     store.sweep()
     forget_other_versions(data / KEPT)
     builder = Builder(data, store, listing, crew)
+    designs = DesignDesk(builder)
     jobs = JobDesk(data, store, JobBook(database), shelf, crew)
     return Desks(
         builder=builder,
-        designs=DesignDesk(builder),
-        arts=ArtDesk(builder, fonts),
+        designs=designs,
+        arts=ArtDesk(builder, fonts, designs),
         fonts=FontDesk(data, fonts, crew),
         lists=ListDesk(listing, builder),
         jobs=jobs,

@@ -62,7 +62,7 @@ ART_CHECKS: tuple[ArtCheck, ...] = (
     film_empty.CHECK,    colour_count.FEWER, colour_count.MANY,
     file_remarks.CHECK, overhang.CHECK, slivers.CHECK, many_colours.CHECK, pages.CHECK, size_guess.CHECK,
     fonts.MISSING, fonts.LENT, unwelded.CHECK, loose_inner_part.CHECK,
-    lost_place.CLAIMS, lost_place.MENDS,
+    lost_place.CLAIMS, lost_place.STRAYS, lost_place.MENDS,
 )  # fmt: skip
 """What is told of each art by itself."""
 

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
-import { addPicture, bringDesign, startDesign, startLettering } from "@/api/client";
+import { type Answer, addPicture, bringDesign, hasRegions, isRaster, startDesign, startLettering } from "@/api/client";
 import { useServer } from "@/api/server";
 import { KeysSheet } from "@/pages/help/KeysSheet";
 import { JobPage } from "@/pages/job/JobPage";
@@ -13,6 +13,8 @@ import { Workspace } from "@/pages/workspace/Workspace";
 import { Standing } from "@/parts/Standing";
 import { keep, tell, useChange } from "@/state/design";
 import { PURPOSES } from "@/state/grounds";
+import { designKey } from "@/state/keys";
+import { useReplacing } from "@/state/replacing";
 import { goTo, goToDesign, useRoute } from "@/state/route";
 import { useView } from "@/state/view";
 import { stoppable, wasStopped } from "@/state/work";
@@ -75,6 +77,16 @@ export function App() {
     [takeParcel, takePicture, id],
   );
   const change = useChange(id ?? "");
+  const opened = client.getQueryData<Answer>(designKey(id ?? ""));
+  const chosen = useView((view) => view.arts);
+  // What is chosen comes first; of many, no more are offered than can be looked over.
+  const replaceable = (file: File) =>
+    (opened?.recipe.arts ?? [])
+      .filter(hasRegions)
+      .filter((art) => isRaster(art) === isPicture(file))
+      .sort((a, b) => Number(chosen.includes(b.id)) - Number(chosen.includes(a.id)))
+      .slice(0, 3)
+      .map((art) => ({ id: art.id, name: art.filename || "the picture" }));
   const add = async (file: File) => {
     if (!id) return;
     const made = await change({ do: "send", send: (base, signal) => addPicture(id, base, file, "60mm", signal) });
@@ -154,6 +166,12 @@ export function App() {
             setAsked(null);
             takePicture(asked);
           }}
+          replaceable={replaceable(asked)}
+          onReplace={(art) => {
+            setAsked(null);
+            useView.getState().goTo("Art");
+            if (id) useReplacing.getState().ask(id, art, asked);
+          }}
           onCancel={() => setAsked(null)}
         />
       )}
@@ -166,6 +184,11 @@ export function App() {
       )}
     </>
   );
+}
+
+/** Whether a file is a picture, by its kind or its name. */
+function isPicture(file: File): boolean {
+  return !/svg|dxf|pdf|postscript/i.test(file.type) && !/\.(svgz?|dxf|pdf|ai|plt|hpgl)$/i.test(file.name);
 }
 
 /** A drawing that was copied as text, unless it is pasted into a field. */

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, File, Form, Query, Request, UploadFile
 from fastapi.responses import Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, Json
 
 from gladstack.api.base.waiting import while_there
-from gladstack.api.routes.depends import Arts, Revision
-from gladstack.api.views.designs import LikeView, RegionsView
+from gladstack.api.routes.depends import Arts, HeldKeys, Revision, filename_of
+from gladstack.api.views.designs import DesignView, LikeView, RegionsView
+from gladstack.api.views.sources import ReplacingView
+from gladstack.core.picture.decode import MAX_BYTES
+from gladstack.recipe.edit.sources import Laid, ReplaceSource
 from gladstack.recipe.model.values import FilmKey
 
 _CORNERS = r"^(?:[01]|[01]?\.\d{1,8})(?:,(?:[01]|[01]?\.\d{1,8})){7}$"
@@ -39,6 +42,37 @@ async def list_regions(
 async def words_like(design: str, art: str, words: WordsLike, desk: Arts, request: Request) -> list[LikeView]:
     """Words in the fonts of the shelf where an art's part of a film lies, the nearest ink first."""
     return await while_there(request, desk.words_like(design, words.revision, art, words.film, words.text))
+
+
+@ROUTER.post("/api/designs/{design}/arts/{art}/replacing", operation_id="lookAtReplacing", response_model=ReplacingView)
+async def look_at_replacing(
+    design: str,
+    art: str,
+    desk: Arts,
+    request: Request,
+    file: Annotated[UploadFile, File()],
+    base: Annotated[Revision, Form()],
+    laid: Annotated[Json[Laid] | None, Form()] = None,
+) -> ReplacingView:
+    """What an art would be from another picture or file, laid as told or as it lies best; nothing is kept of it."""
+    data = await file.read(MAX_BYTES + 1)
+    return await while_there(request, desk.replacing(design, art, base, data, filename_of(file), laid))
+
+
+@ROUTER.post("/api/designs/{design}/source", operation_id="replaceSource", response_model=DesignView)
+async def replace_source(
+    design: str,
+    desk: Arts,
+    held: HeldKeys,
+    request: Request,
+    file: Annotated[UploadFile, File()],
+    base: Annotated[Revision, Form()],
+    edit: Annotated[Json[ReplaceSource], Form()],
+) -> Response:
+    """Makes an art of another picture or file, as it was looked at."""
+    data = await file.read(MAX_BYTES + 1)
+    found = await while_there(request, desk.replace(design, base, edit, data, filename_of(file), held))
+    return Response(found, media_type="application/json")
 
 
 @ROUTER.get("/api/pictures/{digest}", operation_id="originalPicture", response_class=Response)

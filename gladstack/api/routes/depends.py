@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import PurePath
 from typing import Annotated, Any
 
-from fastapi import Depends, Header, Request
+from fastapi import Depends, Header, Request, UploadFile
 from pydantic import Field
 
 from gladstack.api.desks.all import Desks
@@ -18,6 +19,7 @@ from gladstack.api.desks.lists import ListDesk
 from gladstack.api.desks.names import NamesDesk
 from gladstack.api.desks.parcels import ParcelDesk
 from gladstack.api.views.shown import Held
+from gladstack.core.base.text import readable_line
 from gladstack.work.crew import Crew
 
 _MOST_HELD = 10_000
@@ -50,3 +52,8 @@ async def _held(held: Annotated[str, Header(max_length=_MOST_HELD)] = "") -> Hel
 
 
 HeldKeys = Annotated[Held, Depends(_held)]
+
+
+def filename_of(upload: UploadFile) -> str:
+    """The name of a file that was sent, readable and without folders."""
+    return readable_line(PurePath(upload.filename or "").name)[:300]

@@ -11,10 +11,9 @@ from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
 from gladstack.api.base.waiting import while_there
-from gladstack.api.routes.depends import Designs, HeldKeys, Revision
+from gladstack.api.routes.depends import Designs, HeldKeys, Revision, filename_of
 from gladstack.api.views.designs import BuiltView, DesignView, HistoryView
 from gladstack.core.base.errors import LengthError
-from gladstack.core.base.text import readable_line
 from gladstack.core.base.units import parse_length
 from gladstack.core.picture.decode import MAX_BYTES
 from gladstack.recipe.edit.edits import Edit
@@ -81,7 +80,7 @@ async def start_design(
     ground_colour: Annotated[Colour, Form()] = _TABLE,
 ) -> Response:
     """A new design from a picture, `width` wide (such as 120mm or 4 1/2in), to lie on a ground."""
-    filename = _filename(picture)
+    filename = filename_of(picture)
     name = re.sub(r"[_\s]+", " ", PurePath(filename).stem).strip()[:120] or "Untitled"
     wide = _width(width)
     data = await picture.read(MAX_BYTES + 1)
@@ -149,7 +148,7 @@ async def add_picture(
     """Brings another picture onto the stack."""
     wide = _width(width)
     data = await picture.read(MAX_BYTES + 1)
-    return _json(await while_there(request, desk.add_picture(design, base, data, _filename(picture), wide, held)))
+    return _json(await while_there(request, desk.add_picture(design, base, data, filename_of(picture), wide, held)))
 
 
 @ROUTER.post("/api/designs/{design}/undo", operation_id="undo", response_model=DesignView)
@@ -192,10 +191,6 @@ def _name_of(art: LetteringArt | ShapeArt) -> str:
 
 def _json(body: bytes, status: int = 200) -> Response:
     return Response(body, status, media_type="application/json")
-
-
-def _filename(upload: UploadFile) -> str:
-    return readable_line(PurePath(upload.filename or "").name)[:300]
 
 
 def _width(text: str) -> float:

@@ -10,6 +10,8 @@ from gladstack.proof.finding import Finding, Fix
 from gladstack.proof.places import laid
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.edit.regions import RemoveMend
+from gladstack.recipe.edit.sources import PutClaimsBack
+from gladstack.recipe.model.arts import RegionArt, VectorArt
 
 
 def _claims(read: ArtRead) -> Iterator[Finding[Edit]]:
@@ -19,6 +21,28 @@ def _claims(read: ArtRead) -> Iterator[Finding[Edit]]:
     what = "1 claim no longer meets" if len(lost) == 1 else f"{len(lost)} claims no longer meet"
     place = laid(Whereabouts(at=(lost[0].x_mm, lost[0].y_mm)), read.art.place.matrix)
     yield Finding("lost-pins", f"{what} a region.", "mind", place=place, helps="Claim the region anew.")
+
+
+def _strays(read: ArtRead) -> Iterator[Finding[Edit]]:
+    art = read.art
+    if not isinstance(art, RegionArt) or not art.strayed or read.pieces.regions is None:
+        return
+    many = len(art.strayed)
+    what = "1 claim found no like region" if many == 1 else f"{many} claims found no like region"
+    width = read.pieces.regions.width_mm
+    first = art.strayed[0]
+    yield Finding(
+        "strayed-claims",
+        f"{what} in the new {'file' if isinstance(art, VectorArt) else 'picture'}, and "
+        f"{'claims' if many == 1 else 'claim'} nothing.",
+        "mind",
+        place=laid(Whereabouts(at=(first.x * width, first.y * width)), art.place.matrix),
+        helps="Claim those regions anew, or put the old claims where they were.",
+        fixes=(
+            Fix("Claim what is there now", PutClaimsBack(art=art.id)),
+            Fix("Let them go", PutClaimsBack(art=art.id, let_go=True)),
+        ),
+    )
 
 
 def _mends(read: ArtRead) -> Iterator[Finding[Edit]]:
@@ -31,4 +55,5 @@ def _mends(read: ArtRead) -> Iterator[Finding[Edit]]:
 
 
 CLAIMS = ArtCheck(("lost-pins",), _claims, "art")
+STRAYS = ArtCheck(("strayed-claims",), _strays, "art")
 MENDS = ArtCheck(("idle-mend",), _mends, "art")

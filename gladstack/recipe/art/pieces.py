@@ -27,12 +27,12 @@ def pieces_of(art: Art, assets: Assets, stages: Stages, ground: str | None = Non
         case ShapeArt():
             return shape_pieces(art, stages)
         case PictureArt() | LineArt() | VectorArt():
-            return region_pieces(art, _origin_of(art, assets, stages, ground), stages)
+            return region_pieces(art, origin_of(art, assets, stages, ground), stages)
         case _:
             assert_never(art)
 
 
-def _origin_of(art: PictureArt | LineArt | VectorArt, assets: Assets, stages: Stages, ground: str | None = None) -> Origin:
+def origin_of(art: PictureArt | LineArt | VectorArt, assets: Assets, stages: Stages, ground: str | None = None) -> Origin:
     """An art as its source has it; what takes long is the value of its `source`."""
     match art:
         case PictureArt():
@@ -49,11 +49,11 @@ def regions_of_art(art: AnyArt, assets: Assets, stages: Stages) -> Keyed[Regions
     """The regions of an art, in its own mm; None if it does not come as regions. Raises GladStackError."""
     if not isinstance(art, PictureArt | LineArt | VectorArt):
         return None
-    return regions_in(art, _origin_of(art, assets, stages), stages)[0]
+    return regions_in(art, origin_of(art, assets, stages), stages)[0]
 
 
 def costly_stages(recipe: Recipe, assets: Assets, stages: Stages) -> None:
     """Works out what takes long, and nothing else: pictures separated, lines traced, files read. Raises GladStackError."""
     for art in recipe.arts:
         if isinstance(art, PictureArt | LineArt | VectorArt):
-            _ = _origin_of(art, assets, stages).source.value
+            _ = origin_of(art, assets, stages).source.value

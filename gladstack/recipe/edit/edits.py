@@ -60,6 +60,7 @@ from gladstack.recipe.edit.pieces import (
 )
 from gladstack.recipe.edit.regions import AddMend, ChangeMend, ClaimRegions, OrderMends, RemoveMend, ReplaceFilm
 from gladstack.recipe.edit.relate import RelateArts
+from gladstack.recipe.edit.sources import PutClaimsBack, ReplaceSource
 from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import Name
@@ -71,7 +72,7 @@ OneEdit = Annotated[
     | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
     | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
     | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall
-    | RepairFilm | LetRepairsGo | PutRight | SetBands | SetRims | SetStraight,
+    | RepairFilm | LetRepairsGo | ReplaceSource | PutClaimsBack | PutRight | SetBands | SetRims | SetStraight,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

@@ -31,7 +31,8 @@ Filename = Annotated[str, StringConstraints(max_length=300), BeforeValidator(cle
 Hash = Annotated[str, StringConstraints(pattern=r"^[0-9a-f]{64}$")]
 Id = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9-]{0,39}$")]
 """What an art, a making or a film without a colour of its own is called in the recipe."""
-FilmKey = Annotated[str, StringConstraints(pattern=r"^(#[0-9a-f]{6}|[a-z][a-z0-9-]{0,39})$")]
+NAMES_FILM = "names a film"
+FilmKey = Annotated[str, StringConstraints(pattern=r"^(#[0-9a-f]{6}|[a-z][a-z0-9-]{0,39})$"), NAMES_FILM]
 """A film: by the colour it has in a picture or in the stack, or by an id where two films have one colour."""
 Method = Literal["adhesive", "heat-transfer", "glued"]
 

@@ -5,6 +5,7 @@ import { Findings } from "@/parts/Findings";
 import { Panel, PanelItem } from "@/parts/Panel";
 import { PlaceFields } from "@/places/art/PlaceFields";
 import { RelateFields } from "@/places/art/RelateFields";
+import { ReplaceSource } from "@/places/art/ReplaceSource";
 import { FORMS } from "@/places/art/ShapeFields";
 import { SimplifyFields } from "@/places/art/SimplifyFields";
 import { Together } from "@/places/art/Together";
@@ -67,6 +68,7 @@ export function Art() {
         <section aria-label="Chosen art" className="flex flex-col gap-3">
           <RelateFields key={`${one.id}-lies`} art={one} />
           {Fields && <Fields key={one.id} art={one} />}
+          {hasRegions(one) && <ReplaceSource key={`${one.id}-source`} art={one} />}
           {hasRegions(one) && <SimplifyFields key={`${one.id}-nodes`} art={one} />}
           <PlaceFields key={`${one.id}-place`} art={one} only={recipe.arts.length === 1} />
         </section>

@@ -112,11 +112,13 @@ class RegionArt(AnyArt):
 
     Its origin is its top-left corner. `mends` put right what its source got wrong; `simplify_mm` is how far its edges may
     move for the sake of fewer nodes (0: not at all). `inside` keeps only what falls within another art or film. With
-    `as_film` all of it is part of one film; as an `opening` it is cut out of everything, down to the ground.
+    `as_film` all of it is part of one film; as an `opening` it is cut out of everything, down to the ground. `strayed` are
+    claims that found no like region when its source was replaced: they claim nothing until they are put back.
     """
 
     filename: Filename = ""
     pins: Annotated[tuple[Pin, ...], Field(max_length=5000)] = ()
+    strayed: Annotated[tuple[Pin, ...], Field(max_length=5000)] = ()
     simplify_mm: Annotated[DetailMm, MOTIF] = 0.0
     as_film: FilmKey | None = None
     opening: bool = False
@@ -126,6 +128,10 @@ class RegionArt(AnyArt):
         """The film it is all part of, those that regions were claimed for, and those that were painted."""
         whole = () if self.as_film is None else (self.as_film,)
         return (*whole, *(pin.film for pin in self.pins if pin.film is not None), *self._mended_films())
+
+    @abstractmethod
+    def from_source(self, digest: str, filename: str) -> Self:
+        """The same art from another picture or file, with nothing of it moved to fit."""
 
     def opened(self) -> Self:
         """The same art as a hole."""

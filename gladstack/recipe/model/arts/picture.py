@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import Field
 
@@ -10,7 +10,7 @@ from gladstack.core.picture.palette import MAX_COLOURS
 from gladstack.core.picture.rims import Rims
 from gladstack.core.picture.tidy import Kind
 from gladstack.recipe.model.arts.base import Asset, Merge, RegionArt
-from gladstack.recipe.model.values import Colour, DetailMm, Frozen, Hash, WidthMm
+from gladstack.recipe.model.values import Colour, DetailMm, Frozen, Hash, WidthMm, changed
 
 Background = Literal["auto", "drop", "outside", "keep"]
 """What becomes of a picture's background: dropped everywhere, or outside only, or kept. `auto` drops it outside, and inside
@@ -73,6 +73,10 @@ class RasterArt(RegionArt):
     def assets(self) -> tuple[Asset, ...]:
         """Its picture."""
         return (("picture", self.picture),)
+
+    def from_source(self, digest: str, filename: str) -> Self:
+        """Another picture is taken as it comes, corners and all."""
+        return changed(self, picture=digest, filename=filename, corners=None)
 
 
 class PictureArt(RasterArt):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import Field
 
@@ -44,6 +44,10 @@ class VectorArt(RegionArt):
     def assets(self) -> tuple[Asset, ...]:
         """Its file."""
         return (("file", self.file),)
+
+    def from_source(self, digest: str, filename: str) -> Self:
+        """Of another file it is the first page that is cut."""
+        return changed(self, file=digest, filename=filename, page=1)
 
     def scaled_in_place(self, factor: float) -> Place:
         """It has no measures of its own: it is its place that is scaled."""

@@ -13,6 +13,7 @@ import { Home, useUndoKeys } from "@/parts/TopBar";
 import { UndoRedo } from "@/parts/UndoRedo";
 import { Working } from "@/parts/Working";
 import { Art } from "@/places/Art";
+import { ReplacingSheet } from "@/places/art/ReplaceSource";
 import { DesignBench } from "@/places/bench/DesignBench";
 import { Colours } from "@/places/Colours";
 import { Cut } from "@/places/Cut";
@@ -87,6 +88,7 @@ export function Workspace({ id }: { id: string }) {
           <div className="relative grid min-h-0 min-w-0">
             <Table />
           </div>
+          <ReplacingSheet />
         </main>
       </Tabs.Root>
     </DesignContext.Provider>

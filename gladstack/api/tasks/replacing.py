@@ -1,0 +1,88 @@
+"""What workers do when the source of an art is replaced: lay the new one on the old, and tell what finds its place again."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+
+from gladstack.api.tasks.designs import DesignWork
+from gladstack.api.views.sources import ReplacingView, StrayView
+from gladstack.core.base.errors import RecipeError
+from gladstack.core.films.registering import Fit
+from gladstack.core.geometry.curves import transform_points
+from gladstack.recipe.art.replaced import Replaced, replaced
+from gladstack.recipe.edit.sources import Laid, ReplaceSource
+from gladstack.recipe.model.arts import LineArt, Merge, PictureArt, RegionArt, VectorArt
+from gladstack.work import worker
+
+_LOOK_SHARE = 1 / 800
+"""Outlines are thinned to this share of the width that is looked at."""
+_STEPS = {
+    "bridge": "a bridge", "cut-away": "a cut", "brush": "a stroke of the brush", "smooth": "a smoothed edge",
+    "straighten": "a straight edge", "push": "a pushed edge", "take-over": "a thin line given away",
+    "let-go": "a film removed",
+}  # fmt: skip
+
+
+def replacing(job: DesignWork, art: str, digest: str, filename: str, laid: Laid | None) -> ReplacingView:
+    """An art of a design from another source, laid as told or as it lies best. Raises GladStackError."""
+    old = job.recipe.art(art)
+    if not isinstance(old, PictureArt | LineArt | VectorArt):
+        raise RecipeError("This art is made of no file.", "Choose a picture, line art or a vector file.")
+    fit = Fit(laid.scale, laid.turn_deg, laid.x_mm, laid.y_mm) if laid else None
+    found = replaced(
+        old, old.from_source(digest, filename), worker.assets(job.data, job.given), worker.stages(job.data), fit
+    )
+    own = found.fit
+    edit = ReplaceSource(
+        art=art, source=digest, filename=filename,
+        laid=Laid(scale=own.scale, turn_deg=own.turn_deg, x_mm=own.x_mm, y_mm=own.y_mm),
+        width_mm=found.widths_mm[0], new_width_mm=found.widths_mm[1],
+        pins=tuple(found.pins[k] for k in range(len(old.pins))), strayed=found.strayed, idle=found.idle,
+        colours=tuple(Merge(colour=was, into=now) for was, now in found.colours.items()),
+    )  # fmt: skip
+    width = found.widths_mm[0]
+    strays = [
+        StrayView(x_mm=old.pins[k].x * width, y_mm=old.pins[k].y * width, film=old.pins[k].film) for k in found.strayed
+    ]
+    return ReplacingView(
+        edit=edit, agrees=found.agrees, claims=len(old.pins), strays=strays,
+        steps=[_STEPS[m.kind] for m in old.mends if m.id in found.idle], gone=list(found.gone), fresh=list(found.fresh),
+        look=_look(found, old, strays),
+    )  # fmt: skip
+
+
+def _look(found: Replaced, old: RegionArt, strays: list[StrayView]) -> str:
+    """The new source as it lies, under the outlines of the old one, as an SVG; claims without a place as rings."""
+    a, b, c, d, x, y = found.fit.matrix
+    wide, high = found.page_mm
+    page = np.array([[0, 0], [wide, 0], [wide, high], [0, high]], float)
+    corners = transform_points(page, (a, b, c, d, x, y))
+    shapes = [shape for _, shape in found.look]
+    box = shapely.total_bounds([*shapes, found.before, shapely.Polygon(corners)])
+    across = float(max(box[2] - box[0], box[3] - box[1]))
+    fine = across * _LOOK_SHARE
+    fills = "".join(
+        f'<path fill="{colour}" d="{_path(shapely.simplify(shape, fine))}"/>'
+        for colour, shape in found.look
+        if not shape.is_empty
+    )
+    # Twice, dark on light, so that it is seen on every colour.
+    lines = _path(shapely.simplify(found.before, fine))
+    rings = "".join(
+        f'<circle cx="{s.x_mm:.2f}" cy="{s.y_mm:.2f}" r="{across / 45:.2f}" fill="none" stroke="#b3261e" '
+        f'stroke-width="{across / 160:.2f}"/>'
+        for s in strays
+    )
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box[0]:.2f} {box[1]:.2f} {box[2] - box[0]:.2f} '
+        f'{box[3] - box[1]:.2f}" fill-rule="evenodd"><path fill="#fff" d="M'
+        + "L".join(f"{px:.2f} {py:.2f}" for px, py in corners.tolist())
+        + f'Z"/>{fills}<path fill="none" stroke="#fff" stroke-width="{across / 190:.3f}" d="{lines}"/>'
+        f'<path fill="none" stroke="#14100c" stroke-width="{across / 420:.3f}" d="{lines}"/>{rings}</svg>'
+    )
+
+
+def _path(shape: shapely.Geometry) -> str:
+    rings = [np.asarray(ring.coords)[:-1] for ring in shapely.get_rings(shapely.get_parts(shape))]
+    return "".join("M" + "L".join(f"{x:.2f} {y:.2f}" for x, y in ring.tolist()) + "Z" for ring in rings)

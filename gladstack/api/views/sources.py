@@ -1,0 +1,31 @@
+"""What is shown before the source of an art is replaced."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from gladstack.recipe.edit.sources import ReplaceSource
+
+
+class StrayView(BaseModel):
+    """A claim that finds no like region in a new source: where it was made, in the old one's mm, and for which film."""
+
+    x_mm: float
+    y_mm: float
+    film: str | None
+
+
+class ReplacingView(BaseModel):
+    """An art from another source: the edit that makes it so, the share of old edges that have a like one (0 to 1), how many
+    claims there are and those that stray, steps of mending that are switched off, films that are gone and that are new, and
+    the new source under the old outlines, as an SVG.
+    """
+
+    edit: ReplaceSource
+    agrees: float
+    claims: int
+    strays: list[StrayView]
+    steps: list[str]
+    gone: list[str]
+    fresh: list[str]
+    look: str
