@@ -70,6 +70,7 @@ bench: setup $(STAMPS)/browser
 	$(BIN)/python -m bench.laying
 	$(BIN)/python -m bench.jobs
 	$(BIN)/python -m bench.proof
+	$(BIN)/python -m bench.sources
 	$(BIN)/python -m bench.cutting
 	$(BIN)/python -m bench.panning
 	$(BIN)/python -m bench.pages

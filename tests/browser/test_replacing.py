@@ -44,7 +44,7 @@ def test_a_logo_is_replaced_after_ten_claims(maker: Maker, tmp_path: Path) -> No
     first, second = tmp_path / "logo.png", tmp_path / "logo-again.jpg"
     logo((210, 225)).save(first)
     # A larger scan of it, aslant, in which the moon has wandered.
-    logo((390, 375)).rotate(3, expand=True, fillcolor=PAPER).resize((900, 900)).save(second, quality=78)
+    logo((390, 375)).rotate(3, Image.Resampling.BICUBIC, True, fillcolor=PAPER).resize((900, 900)).save(second, quality=78)
     maker.bring(first)
     before = maker.design()["built"]
     maker.go_to("Colours")
@@ -67,9 +67,7 @@ def test_a_logo_is_replaced_after_ten_claims(maker: Maker, tmp_path: Path) -> No
     # The motif is as large as it was, and where it was.
     box, old = made["built"]["box"], before["box"]
     assert all(abs(box[side] - old[side]) < 0.6 for side in ("left", "top", "right", "bottom"))
-    teal = [
-        next(layer["area_mm2"] for layer in d["built"]["layers"] if layer["film"] == TEAL) for d in (claimed, made)
-    ]
+    teal = [next(layer["area_mm2"] for layer in d["built"]["layers"] if layer["film"] == TEAL) for d in (claimed, made)]
     assert 0.93 < teal[1] / teal[0] < 1.0
     maker.see_text("1 claim found no like region in the new picture")
     maker.press("Let them go")

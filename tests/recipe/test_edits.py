@@ -27,6 +27,7 @@ RECIPE = Recipe(
             picture="a" * 64,
             filename="owl.png",
             width_mm=120,
+            strayed=({"x": 0.4, "y": 0.4, "film": "#c0392b"},),
             mends=(
                 {
                     "kind": "straighten",
@@ -90,6 +91,19 @@ EDITS = [
     {"kind": "repair-film", "film": BLUE, "repair": {"how": "fill", "mm": 0.6}},
     {"kind": "let-repairs-go", "film": "halo"},
     {"kind": "set-small", "mm2": 2},
+    {
+        "kind": "replace-source",
+        "art": "picture",
+        "source": "b" * 64,
+        "filename": "owl-2.jpg",
+        "laid": {"scale": 1.1, "turn_deg": 3, "x_mm": -4, "y_mm": "2mm"},
+        "width_mm": 120,
+        "new_width_mm": 120,
+        "idle": ["edge"],
+        "colours": [{"colour": RED, "into": "#c23a2c"}],
+    },
+    {"kind": "put-claims-back", "art": "picture"},
+    {"kind": "put-claims-back", "art": "picture", "let_go": True},
     {"kind": "relate-arts", "upper": "words", "lower": "picture", "how": "within", "films": [GREEN], "under": [RED]},
     {
         "kind": "relate-arts",

@@ -6,7 +6,8 @@ import numpy as np
 import shapely
 
 from gladstack.api.tasks.designs import DesignWork
-from gladstack.api.views.sources import ReplacingView, StrayView
+from gladstack.api.views.sources import RecolouredView, ReplacingView, StrayView
+from gladstack.core.base.colour import delta_e, from_hex
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.films.registering import Fit
 from gladstack.core.geometry.curves import transform_points
@@ -17,6 +18,7 @@ from gladstack.work import worker
 
 _LOOK_SHARE = 1 / 800
 """Outlines are thinned to this share of the width that is looked at."""
+_TOLD_APART = 3.0
 _STEPS = {
     "bridge": "a bridge", "cut-away": "a cut", "brush": "a stroke of the brush", "smooth": "a smoothed edge",
     "straighten": "a straight edge", "push": "a pushed edge", "take-over": "a thin line given away",
@@ -48,8 +50,13 @@ def replacing(job: DesignWork, art: str, digest: str, filename: str, laid: Laid 
     return ReplacingView(
         edit=edit, agrees=found.agrees, claims=len(old.pins), strays=strays,
         steps=[_STEPS[m.kind] for m in old.mends if m.id in found.idle], gone=list(found.gone), fresh=list(found.fresh),
+        recoloured=[RecolouredView(was=a, now=b) for a, b in found.colours.items() if _seen_apart(a, b)],
         look=_look(found, old, strays),
     )  # fmt: skip
+
+
+def _seen_apart(a: str, b: str) -> bool:
+    return float(delta_e(np.array(from_hex(a)), np.array(from_hex(b)))) > _TOLD_APART
 
 
 def _look(found: Replaced, old: RegionArt, strays: list[StrayView]) -> str:

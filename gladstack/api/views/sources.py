@@ -15,10 +15,17 @@ class StrayView(BaseModel):
     film: str | None
 
 
+class RecolouredView(BaseModel):
+    """A film that comes in a colour an eye tells from the old one."""
+
+    was: str
+    now: str
+
+
 class ReplacingView(BaseModel):
     """An art from another source: the edit that makes it so, the share of old edges that have a like one (0 to 1), how many
-    claims there are and those that stray, steps of mending that are switched off, films that are gone and that are new, and
-    the new source under the old outlines, as an SVG.
+    claims there are and those that stray, steps of mending that are switched off, films that are gone, that are new and
+    that look different, and the new source under the old outlines, as an SVG.
     """
 
     edit: ReplaceSource
@@ -28,4 +35,5 @@ class ReplacingView(BaseModel):
     steps: list[str]
     gone: list[str]
     fresh: list[str]
+    recoloured: list[RecolouredView]
     look: str

@@ -12,6 +12,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
+from gladstack.core.base.colour import SAME_COLOUR, delta_e, from_hex
 from gladstack.core.films.regions import Paint, Painting, Regions
 from gladstack.core.films.registering import AGREES, Edges, Fit, agreement, edges_of, near_edges, reach_of, registered
 from gladstack.core.geometry import overlay
@@ -124,6 +125,11 @@ def _films(before: Painting, after: Painting, matrix: Matrix) -> tuple[dict[str,
     for share, i, j in shares:
         if share >= _SAME_FILM and i not in taken and j not in taken.values():
             taken[i] = j
+    # What has wandered is known by its colour.
+    for i, a in enumerate(old):
+        for j, (b, _) in enumerate(new):
+            if i not in taken and j not in taken.values() and _apart(a.colour, b.colour) < SAME_COLOUR:
+                taken[i] = j
     colours = {}
     for i, j in taken.items():
         was, now = old[i].film, new[j][0].film
@@ -133,6 +139,10 @@ def _films(before: Painting, after: Painting, matrix: Matrix) -> tuple[dict[str,
     gone = tuple(p.film for i, p in enumerate(old) if i not in taken and p.film)
     fresh = tuple(p.film for p, _ in new if p.film and p.film not in kept)
     return colours, gone, fresh
+
+
+def _apart(a: str, b: str) -> float:
+    return float(delta_e(np.array(from_hex(a)), np.array(from_hex(b))))
 
 
 def _shared(a: Paint, b: MultiPolygon) -> float:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from abc import abstractmethod
 from typing import ClassVar
 
+from gladstack.core.base.colour import colour_name, from_hex
 from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.model.arts import AnyArt
 from gladstack.recipe.model.recipe import FilmChoice, Recipe
@@ -32,8 +33,10 @@ def named(recipe: Recipe, art: str) -> str:
 
 
 def film_name(recipe: Recipe, film: str) -> str:
-    """What the maker calls a film, else its key."""
-    return recipe.film(film).name or film
+    """What the maker calls a film, else what its colour is called."""
+    choice = recipe.film(film)
+    colour = choice.colour or film
+    return choice.name or (colour_name(from_hex(colour)) if colour.startswith("#") else film)
 
 
 def known_art(recipe: Recipe, art: str) -> AnyArt:

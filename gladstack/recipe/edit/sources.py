@@ -175,11 +175,15 @@ def _renamed(recipe: Recipe, before: Recipe, art: Id, names: Mapping[str, str]) 
     others = [a for a in before.arts if a.id != art]
     named_too = {film for a in others for film in a.named_films} | {m.film for m in before.makings}
     shared = {was for was in names if was in named_too or any(isinstance(a, RegionArt) for a in others)}
-    new = films_renamed(changed(recipe, arts=(known_art(recipe, art),)), names)
+    # What was said of a film that had such a colour before gives way.
+    told = {f.film for f in recipe.films}
+    gone = {now for was, now in names.items() if was in told and now not in names}
+    plain = changed(recipe, arts=(known_art(recipe, art),), films=tuple(f for f in recipe.films if f.film not in gone))
+    new = films_renamed(plain, names)
     arts = tuple(new.arts[0] if a.id == art else a for a in recipe.arts)
     if not shared:
         return changed(new, arts=arts)
-    films = (*(f for f in recipe.films if f.film in shared), *new.films)
+    films = tuple({f.film: f for f in (*(f for f in recipe.films if f.film in shared), *new.films)}.values())
     pairs = (*(p for p in recipe.pairs if {p.a, p.b} & shared), *new.pairs)
     order = [
         one for film in recipe.order for one in dict.fromkeys([*([film] if film in shared else []), names.get(film, film)])

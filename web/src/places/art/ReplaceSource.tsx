@@ -112,7 +112,7 @@ function Found({ look }: { look: Replacing }) {
         </p>
       )}
       {look.steps.length > 0 && <p>Switched off, for what they mend has changed: {look.steps.join(", ")}.</p>}
-      <Films text="Films in another colour" films={look.edit.colours.map((one) => [one.colour, one.into])} />
+      <Films text="Films in another colour" films={look.recoloured.map(({ was, now }) => [was, now])} />
       <Films text="New films" films={look.fresh.map((film) => [film])} />
       <Films text="Films that are gone" films={look.gone.map((film) => [film])} />
     </div>
