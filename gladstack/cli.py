@@ -196,9 +196,8 @@ def _add_names(commands: argparse._SubParsersAction[_Parser]) -> None:
     )
     names.add_argument(
         "--fit",
-        choices=("as-is", "narrower", "smaller", "two-lines"),
-        default="narrower",
-        help="what becomes of long names",
+        choices=("as-is", "narrower", "smaller", "two-lines", "alike"),
+        help="what becomes of long names; alike: all as tall as each other, as is usual where a width is kept to",
     )
     names.add_argument("--formats", default="svg,dxf,hpgl", help="formats of the sheets, as for plan")
     names.add_argument("--seconds", type=int, default=0, help="how long to look for a shorter layout")

@@ -18,7 +18,7 @@ from gladstack.commands.build import from_recipe, write_all
 from gladstack.commands.jobs import formats_of, shop_of
 from gladstack.core.write.pdf import pdf
 from gladstack.proof.prove import proof_of_plan
-from gladstack.recipe.art.fields import fields_of
+from gladstack.recipe.art.fields import fields_of, usual_fit
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
@@ -41,7 +41,7 @@ def names(options: argparse.Namespace) -> int:
     rows = read_rows(_text(options.csv.read_bytes(), options.encoding), list(fields_of(recipe)))
     assets = Assets(picture=held.__getitem__, file=held.__getitem__)
     begin = time.perf_counter()
-    found = checked(recipe, rows, [options.fit] * len(rows), assets, Stages(Memo()))
+    found = checked(recipe, rows, [options.fit or usual_fit(recipe)] * len(rows), assets, Stages(Memo()))
     good = [(row, made) for row, made in found if row.problem not in ("empty", "glyph")]
     job = names_job(f"{recipe.name[:100]}: names", _key(options.source), None, [row for row, _ in good])
     first: float | None = None

@@ -8,9 +8,10 @@ from hypothesis import strategies as st
 
 from gladstack.demo.designs import EXAMPLES
 from gladstack.demo.shelf import demo_shop
-from gladstack.recipe.art.fields import fields_of
+from gladstack.recipe.art.fields import fields_of, usual_fit
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
+from gladstack.recipe.model.arts import LetteringArt
 from gladstack.recipe.model.fields import fields_in, filled_text, shown
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.jobs.names import NamesError, Row, checked, decoded, filled_for, names_job, read_rows
@@ -165,3 +166,30 @@ def test_what_all_rows_share_is_built_once() -> None:
         worked.append(told.count("art"))
     # Of the second name only its lettering is set anew.
     assert worked[0] > worked[1] == 1
+
+
+NAMES = ("Mia", "Bartholomew", "Åsa", "Jo-Ann", "Ada Quince", "Bo")
+
+
+@pytest.mark.parametrize("fit_width", [None, 70.0])
+def test_names_of_a_list_are_as_tall_as_each_other_on_one_baseline(fit_width: float | None) -> None:
+    art = LetteringArt(
+        id="name", text="{name=Ada}", font="inter-black", film="#c0392b", height_mm=18, fit_width_mm=fit_width
+    )
+    recipe = Recipe(name="Names", arts=(art,))
+    assert usual_fit(recipe) == ("alike" if fit_width else "narrower")
+    found = checked(recipe, [Row((("name", n),)) for n in NAMES], ["alike"] * len(NAMES), ASSETS, stages())
+    tall = {row.capitals_mm for row, _ in found}
+    assert len(tall) == 1
+    ((_, capitals),) = tall.pop()
+    boxes = [build(made, ASSETS, MEMO).layers[0].shape.bounds for _, made in found]
+    # All stand on the same line, and none is taller than capitals are, but for dots and rings above letters.
+    assert all(capitals * 0.99 <= -top <= capitals * 1.4 for _, top, _, _ in boxes)
+    assert all(-0.3 * capitals <= -bottom <= 0.05 * capitals for _, _, _, bottom in boxes)
+    assert -boxes[5][1] == pytest.approx(capitals, rel=0.03)
+    assert max(row.width_mm for row, _ in found) <= found[0][0].room_mm * 1.001
+    assert not any(row.problem for row, _ in found)
+    # So they come out of a job that holds them, each by itself.
+    job = names_job("Names", "design", None, [row for row, _ in found])
+    for one, (_, made) in zip(job.designs, found, strict=True):
+        assert filled_for(recipe, one, ASSETS, stages()) == made

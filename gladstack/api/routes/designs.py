@@ -16,6 +16,7 @@ from gladstack.api.views.designs import BuiltView, DesignView, HistoryView
 from gladstack.core.base.errors import LengthError
 from gladstack.core.base.units import parse_length
 from gladstack.core.picture.decode import MAX_BYTES
+from gladstack.recipe.edit.arts import name_from
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import LetteringArt, ShapeArt
 from gladstack.recipe.model.recipe import Ground, GroundKind
@@ -186,7 +187,7 @@ async def add_pattern(
 
 def _name_of(art: LetteringArt | ShapeArt) -> str:
     """What a design that begins with an art is called: its words, or its form."""
-    return art.words[:60] if isinstance(art, LetteringArt) else art.title.capitalize()
+    return name_from(art) if isinstance(art, LetteringArt) else art.title.capitalize()
 
 
 def _json(body: bytes, status: int = 200) -> Response:

@@ -22,7 +22,7 @@ from gladstack.core.picture.straight import straightened
 from gladstack.core.write.png import png
 from gladstack.core.write.svg import path_data
 from gladstack.recipe.art.alike import Likeness, words_like
-from gladstack.recipe.art.fields import Fit, fields_of, filled
+from gladstack.recipe.art.fields import Fitting, fields_of, filled
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import costly_stages, pieces_of, regions_of_art
 from gladstack.recipe.art.vectors import first_page, is_vector, picture_within
@@ -30,6 +30,7 @@ from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import LetterForm, LetteringArt
+from gladstack.recipe.model.fields import Fit
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.files.job_files import stack_file
 from gladstack.shop.jobs.names import CheckedRow, Row, checked, read_rows
@@ -160,10 +161,12 @@ def names_checked(
     return [row for row, _ in found]
 
 
-def name_look(job: DesignWork, values: Mapping[str, str], fit: Fit) -> bytes:
+def name_look(job: DesignWork, values: Mapping[str, str], fit: Fit, capitals_mm: Mapping[str, float]) -> bytes:
     """A design with its fields filled, as one SVG."""
     assets, stages = worker.assets(job.data, job.given), worker.stages(job.data)
-    recipe, _ = filled(job.recipe, values, dict.fromkeys(fields_of(job.recipe), fit), assets, stages)
+    recipe, _ = filled(
+        job.recipe, values, {name: Fitting(fit, capitals_mm.get(name)) for name in fields_of(job.recipe)}, assets, stages
+    )
     return stack_file(build(recipe, assets, worker.memo(job.data), worker.give_up_if_unwanted)).encode()
 
 

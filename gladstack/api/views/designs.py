@@ -188,7 +188,8 @@ class ArtView(BaseModel):
     `films` are those it gives to; `done` is what was put right in a picture before its colours were found.
 
     `alike` are pairs of the file's colours that hardly differ; `regions_key` changes whenever its regions do. Letters are
-    null where the asker said that it holds them, by `letters_key`.
+    null where the asker said that it holds them, by `letters_key`; `line_scales` are how many times as large as it was told
+    each line is set.
     """
 
     id: str
@@ -212,6 +213,7 @@ class ArtView(BaseModel):
     behind: str | None
     background: Background | None
     own_width_mm: float
+    line_scales: list[float]
     films: list[str]
     done: list[DoneView]
 

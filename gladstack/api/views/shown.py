@@ -290,6 +290,7 @@ def _art_view(built: Built, pieces: ArtPieces, held: Held) -> ArtView:
         least=facts.least if isinstance(facts, PictureFacts) else None,
         behind=facts.behind if isinstance(facts, PictureFacts) else None,
         background=facts.seen.background if isinstance(facts, PictureFacts) and facts.behind else None,
+        line_scales=list(facts.scales) if isinstance(facts, LetterFacts) else [],
         own_width_mm=regions.width_mm if regions else pieces.own_width_mm,
         films=list(built.art_films[pieces.id]),
         done=[DoneView(kind=d.kind, count=d.count) for d in facts.done] if isinstance(facts, PictureFacts) else [],

@@ -84,10 +84,11 @@ class Letter:
 
 @dataclass(frozen=True)
 class Layout:
-    """All letters that have ink, the characters that no font has (character, font family), and those that came from another
-    font (character, the line's font, the other).
+    """All letters that have ink, the characters that no font has (character, font family), those that came from another
+    font (character, the line's font, the other), and how many times as large as it was told each line is set.
     """
 
     letters: tuple[Letter, ...]
     missing: tuple[tuple[str, str], ...]
     lent: tuple[tuple[str, str, str], ...] = ()
+    scales: tuple[float, ...] = ()

@@ -74,7 +74,7 @@ def lay_out(lettering: Lettering) -> Layout:
         for letter in _placed(row, baseline, lettering, lettering.tweaks or {}, factor)
         if letter.glyph.box is not None
     ]
-    return Layout(tuple(letters), tuple(missing), tuple(lent))
+    return Layout(tuple(letters), tuple(missing), tuple(lent), tuple(f * factor for f in factors))
 
 
 def letter_curves(letters: Sequence[Letter], matrix: Matrix) -> list[list[Curve]]:

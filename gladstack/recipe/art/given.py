@@ -183,7 +183,7 @@ class Crossing:
 class LetterFacts:
     """What is known of lettering: of every letter the index of its character, its text and its box; its `words`, if its
     letters are meant to join; `missing` characters (with the font that lacks them), those `lent` (with the font that lacks
-    them and the one that has them), and letters that cross.
+    them and the one that has them), letters that cross, and how many times as large as it was told each line is set.
     """
 
     letters: tuple[tuple[int, str, Box], ...]
@@ -191,6 +191,7 @@ class LetterFacts:
     missing: tuple[tuple[str, str], ...] = ()
     lent: tuple[tuple[str, str, str], ...] = ()
     crossing: Crossing | None = None
+    scales: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -161,7 +161,7 @@ def set_words(art: LetteringArt, faces: Mapping[Cut, Face]) -> SetWords:
     ink = ink_box(layout.letters)
     own_width_mm = ink[2] - ink[0] if ink else art.height_mm
     crossing = None if art.weld else _crossing(layout, shapes, films)
-    facts = LetterFacts(letters, words, tuple(layout.missing), tuple(layout.lent), crossing)
+    facts = LetterFacts(letters, words, tuple(layout.missing), tuple(layout.lent), crossing, layout.scales)
     return SetWords(by_film, curves, box, facts, own_width_mm)
 
 
@@ -188,12 +188,24 @@ def _joined_words(layout: Layout, shapes: Sequence[MultiPolygon], films: Sequenc
     return tuple(out)
 
 
-def measured_words(art: LetteringArt, faces: Mapping[Cut, Face]) -> tuple[float, str]:
-    """How wide the ink of lettering is in its place, and the characters its fonts lack; nothing is welded for it."""
+@dataclass(frozen=True)
+class Measured:
+    """How wide the ink of lettering is in its place, how many times as large as it was told each line is set before that,
+    and what its fonts lack.
+    """
+
+    width_mm: float
+    scales: tuple[float, ...]
+    missing: str
+
+
+def measured_words(art: LetteringArt, faces: Mapping[Cut, Face]) -> Measured:
+    """How large lettering is; nothing is welded for it."""
     layout = lay_out(lettering_of(art, faces))
     points = [c.points for own in letter_curves(layout.letters, art.place.matrix) for c in own]
     width = max(float(p[:, 0].max()) for p in points) - min(float(p[:, 0].min()) for p in points) if points else 0.0
-    return width, "".join(dict.fromkeys(character for character, _ in layout.missing))
+    missing = "".join(dict.fromkeys(character for character, _ in layout.missing))
+    return Measured(width, layout.scales, missing)
 
 
 def _film_of_letter(art: LetteringArt, index: int) -> str | None:

@@ -61,6 +61,9 @@ class ChangeArts(AnEdit):
                 raise RecipeError("An art cannot become one of another kind.", "Bring in a new one instead.")
             if isinstance(new, LetteringArt) and isinstance(old, LetteringArt):
                 new = _followed(old, new)
+                # A design that is called by its words goes on being called by them.
+                if recipe.name == name_from(old) and name_from(new):
+                    recipe = changed(recipe, name=name_from(new))
             recipe = with_art(recipe, resized(old, new))
         return recipe
 
@@ -162,6 +165,11 @@ def without_lost(recipe: Recipe, arts: set[str], before: Recipe) -> Recipe:
         if new == recipe:
             return recipe
         recipe = new
+
+
+def name_from(art: LetteringArt) -> str:
+    """What a design is called that begins with lettering."""
+    return art.words[:60].strip()
 
 
 def _followed(old: LetteringArt, new: LetteringArt) -> LetteringArt:

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from typing import Literal
 
+Fit = Literal["as-is", "narrower", "smaller", "two-lines", "alike"]
+"""What becomes of names that are wider than there is room; `alike` sets all of a list as tall as each other."""
 _FIELD = re.compile(r"\{([^{}\n=]{1,60})(?:=([^{}\n]{0,200}))?\}")
 
 

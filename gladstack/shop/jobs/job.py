@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BeforeValidator, Field, StringConstraints, model_validator
 
 from gladstack.core.plan.marks import MarkKind
+from gladstack.recipe.model.fields import Fit
 from gladstack.recipe.model.values import (
     ClearanceMm,
     Degrees,
@@ -19,6 +20,7 @@ from gladstack.recipe.model.values import (
     PlaceMm,
     SeamMm,
     SheetMm,
+    SizeMm,
     clean_text,
 )
 
@@ -33,11 +35,12 @@ Copies = Annotated[int, Field(ge=1, le=500)]
 
 
 class Words(Frozen):
-    """What stands in one field of a design, and how it is made to fit."""
+    """What stands in one field of a design, and how it is made to fit: with all of a list alike, how tall capitals are."""
 
     field: Annotated[str, Field(min_length=1, max_length=60)]
     text: Annotated[str, Field(min_length=1, max_length=200)]
-    fit: Literal["as-is", "narrower", "smaller", "two-lines"] = "as-is"
+    fit: Fit = "as-is"
+    capitals_mm: SizeMm | None = None
 
 
 class JobDesign(Frozen):

@@ -10,8 +10,9 @@ from dataclasses import dataclass
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.reading import reader
 from gladstack.core.base.text import readable_line
-from gladstack.recipe.art.fields import Fit, fields_of, filled
+from gladstack.recipe.art.fields import Fitting, common_capitals, fields_of, filled
 from gladstack.recipe.art.given import Assets
+from gladstack.recipe.model.fields import Fit
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.jobs.encodings import Reading, readings
 from gladstack.shop.jobs.job import Job, JobDesign, Weeding, Words
@@ -40,7 +41,9 @@ class Row:
 
 @dataclass(frozen=True)
 class CheckedRow:
-    """A row laid into the design: what is wrong with it ("": nothing), in words, and how wide it is of how much."""
+    """A row laid into the design: what is wrong with it ("": nothing), in words, how wide it is of how much,
+    and where all are alike, how tall the capitals of each field are.
+    """
 
     number: int
     row: Row
@@ -49,6 +52,7 @@ class CheckedRow:
     told: str
     width_mm: float
     room_mm: float
+    capitals_mm: tuple[tuple[str, float], ...] = ()
 
 
 @reader(NamesError, "The list", "Save it as CSV in UTF-8.")
@@ -130,10 +134,14 @@ def checked(
 ) -> list[tuple[CheckedRow, Recipe]]:
     """Every row laid into the design, made to fit as is wanted for it. Raises FontError."""
     fields = fields_of(recipe)
+    alike = [{n: t for n, t in row.values if t} for row, fit in zip(rows, fits, strict=True) if fit == "alike"]
+    tall = common_capitals(recipe, alike, assets, stages) if alike else {}
     out = []
     for k, (row, fit) in enumerate(zip(rows, fits, strict=True)):
         values = {name: text for name, text in row.values if text}
-        made, checks = filled(recipe, values, dict.fromkeys(fields, fit), assets, stages)
+        own = tall if fit == "alike" else {}
+        fittings = {name: Fitting(fit, own.get(name)) for name in fields}
+        made, checks = filled(recipe, values, fittings, assets, stages)
         empty = [name for name, text in row.values if not text]
         missing = "".join(dict.fromkeys("".join(c.missing for c in checks)))
         wide = next((c for c in checks if c.wide), None)
@@ -147,7 +155,7 @@ def checked(
             problem, told = "wide", f"{wide.width_mm:.1f} mm wide, and there is room for {wide.room_mm:.1f} mm."
         widest = max(checks, key=lambda c: c.width_mm / max(c.room_mm, 1e-9), default=None)
         width, room = (widest.width_mm, widest.room_mm) if widest else (0.0, 0.0)
-        out.append((CheckedRow(k, row, fit, problem, told, width, room), made))
+        out.append((CheckedRow(k, row, fit, problem, told, width, room, tuple(own.items())), made))
     return out
 
 
@@ -163,7 +171,10 @@ def names_job(name: str, design: str, revision: int | None, rows: Sequence[Check
         JobDesign(
             design=f"{design[:50]}--{r.number + 1}", of=design, revision=revision, copies=r.row.copies,
             name=" ".join(text for _, text in r.row.values)[:120],
-            words=tuple(Words(field=field, text=text, fit=r.fit) for field, text in r.row.values),
+            words=tuple(
+                Words(field=field, text=text, fit=r.fit, capitals_mm=dict(r.capitals_mm).get(field))
+                for field, text in r.row.values
+            ),
         )
         for r in good
     )  # fmt: skip
@@ -174,5 +185,6 @@ def filled_for(recipe: Recipe, one: JobDesign, assets: Assets, stages: Stages) -
     """The recipe of an entry of a job: with its words, if it has any of its own."""
     if not one.words:
         return recipe
-    made, _ = filled(recipe, {w.field: w.text for w in one.words}, {w.field: w.fit for w in one.words}, assets, stages)
+    fits = {w.field: Fitting(w.fit, w.capitals_mm) for w in one.words}
+    made, _ = filled(recipe, {w.field: w.text for w in one.words}, fits, assets, stages)
     return made

@@ -23,6 +23,7 @@ const FITS: { value: Fit; text: string }[] = [
   { value: "smaller", text: "made smaller" },
   { value: "two-lines", text: "set in two lines" },
   { value: "as-is", text: "left as they are" },
+  { value: "alike", text: "all as tall as each other" },
 ];
 const REST_MS = 350;
 
@@ -33,7 +34,7 @@ export function NamesPage({ id }: { id: string }) {
   const { unit, measureIn } = useBenchUnit();
   const [text, setText] = useState("");
   const [readings, setReadings] = useState<Reading[]>([]);
-  const [fit, setFit] = useState<Fit>("narrower");
+  const [fit, setFit] = useState<Fit | null>(null);
   const [mended, setMended] = useState<Record<number, Mended>>({});
   const wanted = useRested({ text, fit, mended });
   const list = useQuery({
@@ -65,6 +66,7 @@ export function NamesPage({ id }: { id: string }) {
   });
   const rows = text.trim() ? (list.data?.rows ?? []) : [];
   const looks = useLooks(id, rows);
+  const tall = [...new Set(rows.flatMap((row) => Object.values(row.capitals_mm)))];
   const wrong = rows.filter((row) => row.problem && !row.left_out);
   const good = rows.filter((row) => !row.left_out && row.problem !== "empty" && row.problem !== "glyph");
   const mend = (row: number, more: Mended) => setMended((now) => ({ ...now, [row]: { ...now[row], ...more } }));
@@ -103,12 +105,22 @@ export function NamesPage({ id }: { id: string }) {
         {readings.length > 1 && readings.some((reading) => reading.text === text) && (
           <Readings readings={readings} text={text} onChoose={setText} />
         )}
-        <SelectField label="Long names" value={fit} options={FITS} onChange={(next) => setFit(next)} />
+        <SelectField
+          label="Long names"
+          value={fit ?? list.data?.fit ?? "narrower"}
+          options={FITS}
+          onChange={(next) => setFit(next)}
+        />
         {list.error && <p className="rounded bg-failtint px-3 py-1.5 text-failink">{list.error.message}</p>}
         {rows.length > 0 && (
           <p aria-live="polite">
             <strong className="font-semibold">{good.length}</strong> of {rows.length} names can be cut
             {wrong.length > 0 && `; ${wrong.length} to look at`}.
+          </p>
+        )}
+        {tall.length > 0 && (
+          <p className="measure">
+            Capitals are {tall.map((mm) => showLength(mm, unit)).join(" and ")} tall in every name.
           </p>
         )}
         {rows.length > 0 && (
@@ -239,7 +251,7 @@ function useRested<T>(value: T): T {
 function useLooks(design: string, rows: NamesRow[]) {
   const [made, setMade] = useState<Record<string, string>>({});
   const [held, setHeld] = useState(false);
-  const keyOf = (row: NamesRow) => JSON.stringify([row.values, row.fit]);
+  const keyOf = (row: NamesRow) => JSON.stringify([row.values, row.fit, row.capitals_mm]);
   const open = rows.filter((row) => row.problem !== "empty");
   const missing = open.filter((row) => made[keyOf(row)] === undefined);
   const wanted = open.map(keyOf).join("\n");
@@ -250,7 +262,7 @@ function useLooks(design: string, rows: NamesRow[]) {
     const waiting = [...missing];
     const work = async (lane: number) => {
       for (let row = waiting.shift(); row && !stop.signal.aborted; row = waiting.shift()) {
-        const body = { values: row.values, fit: row.fit, nth: lane };
+        const body = { values: row.values, fit: row.fit, capitals_mm: row.capitals_mm, nth: lane };
         const params = { path: { design } };
         const got = await api
           .POST("/api/designs/{design}/names/look", { params, body, parseAs: "text", signal: stop.signal })

@@ -1,8 +1,10 @@
 import type { Lettering } from "@/api/client";
 import { Check } from "@/entry/Entry";
+import { readLength } from "@/geometry/lengths";
 import { Choice } from "@/parts/Choice";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
+import { unread, useOpenDesign, useUnit } from "@/state/design";
 import { useWords } from "@/state/words";
 import { BelongsTo } from "./BelongsTo";
 import { FontAxes, LetterForms } from "./FontChoices";
@@ -21,9 +23,14 @@ type Fit = "none" | "width" | "height";
 export function LetteringFields({ art }: { art: Lettering }) {
   const { change } = useArtChange(art);
   const box = useArtBox(art.id);
+  const { built } = useOpenDesign();
+  const unit = useUnit();
+  // Where a width or height is to be kept to, letters are set larger or smaller than they were told.
+  const scale = built.arts.find((one) => one.id === art.id)?.line_scales[0] || 1;
   const fit: Fit = art.fit_width_mm ? "width" : art.fit_height_mm ? "height" : "none";
   const fits: Record<Fit, () => unknown> = {
-    none: () => change({ fit_width_mm: null, fit_height_mm: null }),
+    // What is seen stays as large as it is.
+    none: () => change({ height_mm: art.height_mm * scale, fit_width_mm: null, fit_height_mm: null }),
     width: () => change({ fit_width_mm: box.right - box.left, fit_height_mm: null }),
     height: () => change({ fit_width_mm: null, fit_height_mm: box.bottom - box.top }),
   };
@@ -37,12 +44,20 @@ export function LetteringFields({ art }: { art: Lettering }) {
       <LetterForms font={art.font} text={art.text} forms={art.forms ?? []} onForms={(forms) => change({ forms })} />
       <BelongsTo art={art} />
       <div className="flex justify-between">
-        <LengthField label="Letter height" mm={art.height_mm} onCommit={(text) => change({ height_mm: text })} />
+        <LengthField
+          label="Letter height"
+          mm={art.height_mm * scale}
+          // A height that is typed rules from then on.
+          onCommit={(text) => change({ height_mm: text, fit_width_mm: null, fit_height_mm: null })}
+        />
         <LengthField
           label="Letter spacing"
           signed
-          mm={art.spacing_mm}
-          onCommit={(text) => change({ spacing_mm: text })}
+          mm={art.spacing_mm * scale}
+          onCommit={async (text) => {
+            const mm = readLength(text, unit);
+            return mm === null ? unread(text) : change({ spacing_mm: mm / scale });
+          }}
         />
         <NumberField label="Line spacing" value={art.leading} step={0.05} onCommit={(leading) => change({ leading })} />
       </div>
