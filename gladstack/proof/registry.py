@@ -26,6 +26,7 @@ from gladstack.proof.checks import (
     many_nodes,
     marks_unread,
     needles,
+    needless_nodes,
     no_room,
     noisy,
     not_flat,
@@ -61,7 +62,7 @@ ART_CHECKS: tuple[ArtCheck, ...] = (
     lost.CHECK, enclosed.CHECK, put_right.CHECK, thin_rims.CHECK, noisy.CHECK, not_flat.CHECK, coarse.CHECK,
     film_empty.CHECK,    colour_count.FEWER, colour_count.MANY,
     file_remarks.CHECK, overhang.CHECK, slivers.CHECK, many_colours.CHECK, pages.CHECK, size_guess.CHECK,
-    fonts.MISSING, fonts.LENT, unwelded.CHECK, loose_inner_part.CHECK,
+    needless_nodes.CHECK, fonts.MISSING, fonts.LENT, unwelded.CHECK, loose_inner_part.CHECK,
     lost_place.CLAIMS, lost_place.STRAYS, lost_place.MENDS,
 )  # fmt: skip
 """What is told of each art by itself."""

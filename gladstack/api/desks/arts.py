@@ -8,7 +8,7 @@ from gladstack.api.desks.building import Builder
 from gladstack.api.desks.designs import DesignDesk
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.tasks.designs import DesignWork
-from gladstack.api.tasks.replacing import replacing
+from gladstack.api.tasks.sources import replacing
 from gladstack.api.views.designs import LikeView
 from gladstack.api.views.shown import Held, box_view
 from gladstack.api.views.sources import ReplacingView
@@ -67,6 +67,12 @@ class ArtDesk:
         return await self._builder.light_first(
             "This file", design, replacing, work, art, brought.digest, brought.filename[:300], laid
         )
+
+    async def nodes(self, design: str, art: str, revision: int, at_most: int | None) -> NodesView:
+        """How the nodes of an art of a design become fewer, as it was at a revision."""
+        found = await run_in_threadpool(self._store.revision, design, revision)
+        work = DesignWork(self._builder.data, found.recipe)
+        return await self._builder.light_first("This art", design, nodes, work, art, at_most)
 
     async def replace(self, design: str, base: int, edit: ReplaceSource, data: bytes, filename: str, held: Held) -> bytes:
         """Makes an art of another source, laid as it was shown. Raises RecipeError if that was another file."""

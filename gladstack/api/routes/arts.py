@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field, Json
 from gladstack.api.base.waiting import while_there
 from gladstack.api.routes.depends import Arts, HeldKeys, Revision, filename_of
 from gladstack.api.views.designs import DesignView, LikeView, RegionsView
-from gladstack.api.views.sources import ReplacingView
+from gladstack.api.views.sources import NodesView, ReplacingView
 from gladstack.core.picture.decode import MAX_BYTES
 from gladstack.recipe.edit.sources import Laid, ReplaceSource
 from gladstack.recipe.model.values import FilmKey
@@ -42,6 +42,19 @@ async def list_regions(
 async def words_like(design: str, art: str, words: WordsLike, desk: Arts, request: Request) -> list[LikeView]:
     """Words in the fonts of the shelf where an art's part of a film lies, the nearest ink first."""
     return await while_there(request, desk.words_like(design, words.revision, art, words.film, words.text))
+
+
+@ROUTER.get("/api/designs/{design}/arts/{art}/nodes", operation_id="nodesOf")
+async def nodes_of(
+    design: str,
+    art: str,
+    desk: Arts,
+    request: Request,
+    revision: Annotated[Revision, Query()],
+    at_most: Annotated[int | None, Query(ge=3, le=1_000_000)] = None,
+) -> NodesView:
+    """How the nodes of an art become fewer as its edges may move; and for no more than so many, how far they must."""
+    return await while_there(request, desk.nodes(design, art, revision, at_most))
 
 
 @ROUTER.post("/api/designs/{design}/arts/{art}/replacing", operation_id="lookAtReplacing", response_model=ReplacingView)

@@ -1,4 +1,4 @@
-"""What is shown before the source of an art is replaced."""
+"""What is shown of the source of an art: before it is replaced, and how far its nodes can be made fewer."""
 
 from __future__ import annotations
 
@@ -37,3 +37,21 @@ class ReplacingView(BaseModel):
     fresh: list[str]
     recoloured: list[RecolouredView]
     look: str
+
+
+class AtDeviationView(BaseModel):
+    """Nodes and seconds at the blade where edges may move by so much."""
+
+    mm: float
+    nodes: int
+    seconds: float
+
+
+class NodesView(BaseModel):
+    """The nodes of an art by how far its edges may move, the deviation beyond which little is saved (0: nothing is), and the
+    least one that comes to no more nodes than were asked for.
+    """
+
+    curve: list[AtDeviationView]
+    knee_mm: float
+    wanted: AtDeviationView | None

@@ -1,10 +1,14 @@
+import { useState } from "react";
 import type { RegionArt } from "@/api/client";
 import { showTime } from "@/geometry/lengths";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
+import { NumberField } from "@/parts/NumberField";
 import { Slide } from "@/parts/Slide";
 import { useOpenDesign } from "@/state/design";
+import { useDeviationFor, useNodes } from "@/state/nodes";
 import { useView } from "@/state/view";
+import { NodeCurve } from "./NodeCurve";
 import { useArtChange } from "./useArt";
 
 const MOST_MM = 0.5;
@@ -16,8 +20,13 @@ export function SimplifyFields({ art }: { art: RegionArt }) {
   const { nodes: shown, showNodes } = useView();
   const saving = built.arts.find((candidate) => candidate.id === art.id)?.saving;
   const nodes = built.layers.reduce((sum, layer) => sum + layer.nodes, 0);
+  const [open, setOpen] = useState(art.simplify_mm > 0);
+  const curve = useNodes(art.id, open);
+  const deviationFor = useDeviationFor(art.id);
+  const knee = curve?.curve.find((one) => one.mm === curve.knee_mm);
+  const own = curve?.curve.filter((one) => one.mm <= art.simplify_mm + 1e-6).at(-1)?.nodes ?? nodes;
   return (
-    <Fold title="Nodes" figure={nodes} open={art.simplify_mm > 0}>
+    <Fold title="Nodes" figure={nodes} open={art.simplify_mm > 0} onOpen={setOpen}>
       <div className="flex items-end gap-4">
         <LengthField
           label="Edges may move by"
@@ -36,6 +45,29 @@ export function SimplifyFields({ art }: { art: RegionArt }) {
           onSettle={(simplify_mm) => change({ simplify_mm })}
         />
       </div>
+      {curve && curve.curve.length > 1 && (
+        <>
+          <NodeCurve nodes={curve} mm={art.simplify_mm} onTake={(mm) => change({ simplify_mm: mm })} />
+          {knee && knee.mm > 0 && Math.abs(knee.mm - art.simplify_mm) > 1e-6 && (
+            <p className="measure flex flex-wrap items-center gap-x-2 text-sm">
+              At {knee.mm} mm: {knee.nodes} nodes, {showTime(knee.seconds)}.
+              <button type="button" className="act text-sm" onClick={() => change({ simplify_mm: knee.mm })}>
+                Take that
+              </button>
+            </p>
+          )}
+          <NumberField
+            label="No more nodes than"
+            value={saving?.nodes_after ?? own}
+            places={0}
+            step={50}
+            onCommit={async (count) => {
+              const mm = await deviationFor(Math.max(3, Math.round(count)));
+              return mm === null ? null : change({ simplify_mm: mm });
+            }}
+          />
+        </>
+      )}
       {saving ? (
         <dl aria-label="What simplifying saves" className="measure grid grid-cols-[1fr_auto_auto] gap-x-3 text-sm">
           <dt className="text-soft">Nodes</dt>

@@ -1,4 +1,4 @@
-"""What workers do when the source of an art is replaced: lay the new one on the old, and tell what finds its place again."""
+"""What workers do about the source of an art: lay another on it, tell what finds its place again, and thin its nodes."""
 
 from __future__ import annotations
 
@@ -6,11 +6,12 @@ import numpy as np
 import shapely
 
 from gladstack.api.tasks.designs import DesignWork
-from gladstack.api.views.sources import RecolouredView, ReplacingView, StrayView
+from gladstack.api.views.sources import AtDeviationView, NodesView, RecolouredView, ReplacingView, StrayView
 from gladstack.core.base.colour import delta_e, from_hex
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.films.registering import Fit
 from gladstack.core.geometry.curves import transform_points
+from gladstack.recipe.art.nodes import AtDeviation, deviation_for, knee, nodes_by_deviation
 from gladstack.recipe.art.replaced import Replaced, replaced
 from gladstack.recipe.edit.sources import Laid, ReplaceSource
 from gladstack.recipe.model.arts import LineArt, Merge, PictureArt, RegionArt, VectorArt
@@ -53,6 +54,23 @@ def replacing(job: DesignWork, art: str, digest: str, filename: str, laid: Laid 
         recoloured=[RecolouredView(was=a, now=b) for a, b in found.colours.items() if _seen_apart(a, b)],
         look=_look(found, old, strays),
     )  # fmt: skip
+
+
+def nodes(job: DesignWork, art: str, at_most: int | None) -> NodesView:
+    """How an art's nodes become fewer. Raises GladStackError."""
+    found = job.recipe.art(art)
+    if not isinstance(found, PictureArt | LineArt | VectorArt):
+        raise RecipeError("This art is made of no file.", "Choose a picture, line art or a vector file.")
+    assets, stages = worker.assets(job.data, job.given), worker.stages(job.data)
+    curve = nodes_by_deviation(found, assets, stages)
+    wanted = deviation_for(found, at_most, assets, stages) if at_most is not None else None
+    return NodesView(
+        curve=[_deviation_view(one) for one in curve], knee_mm=knee(curve), wanted=wanted and _deviation_view(wanted)
+    )
+
+
+def _deviation_view(one: AtDeviation) -> AtDeviationView:
+    return AtDeviationView(mm=one.mm, nodes=one.nodes, seconds=one.seconds)
 
 
 def _seen_apart(a: str, b: str) -> bool:
