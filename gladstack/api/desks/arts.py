@@ -8,10 +8,10 @@ from gladstack.api.desks.building import Builder
 from gladstack.api.desks.designs import DesignDesk
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.tasks.designs import DesignWork
-from gladstack.api.tasks.sources import replacing
+from gladstack.api.tasks.sources import nodes, replacing
 from gladstack.api.views.designs import LikeView
 from gladstack.api.views.shown import Held, box_view
-from gladstack.api.views.sources import ReplacingView
+from gladstack.api.views.sources import NodesView, ReplacingView
 from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.sources import Laid, ReplaceSource
 from gladstack.recipe.model.arts import RegionArt, VectorArt
