@@ -114,7 +114,7 @@ def _fitted(points: FloatArray, tolerance: float, *, whole: bool) -> Chain:
     if len(points) < 4:
         return line_chain(points)
     along = _lengths(points)
-    step = max(tolerance / 2, float(along[-1]) / 20_000)
+    step = max(tolerance / 2, float(along[-1]) / 3_000)
     count = max(4, round(float(along[-1]) / step) + 1)
     dense = _at(points, along, np.linspace(0.0, along[-1], count))
     dense[0], dense[-1] = points[0], points[-1]

@@ -12,9 +12,11 @@ from gladstack.recipe.model.arts import LineArt, PictureArt, RegionArt, VectorAr
 from gladstack.recipe.model.values import changed
 from gladstack.stages.engine import Stages
 
-DEVIATIONS_MM = (0.02, 0.04, 0.06, 0.1, 0.15, 0.2, 0.3, 0.45)
-_ROUNDS = 7
-_COARSEST_MM = 2.0
+DEVIATIONS_MM = (0.05, 0.1, 0.2, 0.3)
+_ROUNDS = 5
+_COARSEST_MM = 0.5
+_WORTH = 0.75
+"""Where more than this share of the nodes is left, there is little to be had."""
 
 
 @dataclass(frozen=True)
@@ -40,7 +42,7 @@ def knee(curve: Sequence[AtDeviation]) -> float:
     """The deviation beyond which more of it saves little: where the curve bends most (Satopaa et al. 2011); 0 where nothing
     is to be saved.
     """
-    if len(curve) < 3 or curve[-1].nodes >= 0.9 * curve[0].nodes:
+    if len(curve) < 3 or curve[-1].nodes >= _WORTH * curve[0].nodes:
         return 0.0
     most, least = math.log(curve[0].nodes), math.log(max(1, curve[-1].nodes))
     far = curve[-1].mm

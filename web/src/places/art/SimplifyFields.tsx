@@ -5,6 +5,7 @@ import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
 import { Slide } from "@/parts/Slide";
+import { Standing } from "@/parts/Standing";
 import { useOpenDesign } from "@/state/design";
 import { useDeviationFor, useNodes } from "@/state/nodes";
 import { useView } from "@/state/view";
@@ -45,9 +46,17 @@ export function SimplifyFields({ art }: { art: RegionArt }) {
           onSettle={(simplify_mm) => change({ simplify_mm })}
         />
       </div>
+      {open && !curve && (
+        <p role="status" className="text-sm text-soft">
+          <Standing text="Working out what fewer nodes save…" />
+        </p>
+      )}
       {curve && curve.curve.length > 1 && (
         <>
           <NodeCurve nodes={curve} mm={art.simplify_mm} onTake={(mm) => change({ simplify_mm: mm })} />
+          {curve.knee_mm === 0 && (
+            <p className="text-sm text-soft">Its edges have hardly more nodes than their form needs.</p>
+          )}
           {knee && knee.mm > 0 && Math.abs(knee.mm - art.simplify_mm) > 1e-6 && (
             <p className="measure flex flex-wrap items-center gap-x-2 text-sm">
               At {knee.mm} mm: {knee.nodes} nodes, {showTime(knee.seconds)}.
@@ -57,7 +66,7 @@ export function SimplifyFields({ art }: { art: RegionArt }) {
             </p>
           )}
           <NumberField
-            label="No more nodes than"
+            label="No more nodes of its edges than"
             value={saving?.nodes_after ?? own}
             places={0}
             step={50}
