@@ -28,6 +28,8 @@ def steps(film: Any, spot: Any, area: Any) -> Any:
          "width_mm": st.floats(0.2, 8), "mode": st.sampled_from(["add", "take"])},
         {"kind": st.just("smooth"), "film": film, **ends, "reach_mm": st.floats(0.3, 4)},
         {"kind": st.just("straighten"), "film": film, **ends},
+        {"kind": st.just("move-edge"), "film": film, **ends, "mm": st.floats(0.5, 12)},
+        {"kind": st.just("draw-edge"), "film": film, "path": st.lists(spot, min_size=2, max_size=6)},
         {"kind": st.just("take-over"), "film": st.one_of(st.none(), film), "into": st.one_of(st.none(), film),
          "around": area, "thinner_mm": st.one_of(st.none(), st.floats(0.3, 4))},
         {"kind": st.just("let-go"), "film": film, "close": st.booleans()},

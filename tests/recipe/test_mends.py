@@ -54,6 +54,35 @@ def test_what_no_neighbour_can_take_over_stays_and_is_told() -> None:
     assert "No other film" in nobody.idle[0].why
 
 
+@settings(max_examples=examples(60))
+@given(st.floats(12, 38), st.floats(-4, 4), st.floats(2, 8), st.booleans())
+def test_an_edge_that_is_moved_stays_shared_and_nothing_beyond_it_moves(
+    y: float, by: float, reach: float, drawn: bool
+) -> None:
+    left, right, below = box(0, 0, 50, 50), box(50, 0, 100, 50), box(0, 50, 100, 70)
+    films = {RED: MultiPolygon([left]), INK: MultiPolygon([right]), NAVY: MultiPolygon([below])}
+    way = (
+        {"kind": "draw-edge", "path": [{"x": 0.5, "y": (y - reach) / 100}, {"x": (50 + by) / 100, "y": y / 100},
+                                       {"x": 0.5, "y": (y + reach) / 100}]}
+        if drawn
+        else {"kind": "move-edge", "start": {"x": 0.5, "y": y / 100}, "end": {"x": (50 + by) / 100, "y": y / 100},
+              "mm": reach}
+    )  # fmt: skip
+    after = mended(films, [MEND.validate_python({**way, "film": RED, "id": "step"})], 100)
+    assert not after.idle
+    parts = list(after.by_film.values())
+    assert shapely.union_all(parts).area == pytest.approx(7000, abs=1e-6)
+    assert sum(p.area for p in parts) == pytest.approx(7000, abs=1e-6)
+    # Both films have the very same edge there.
+    near = box(40, 1, 60, 49)
+    edge, other = (shapely.intersection(after.by_film[f].boundary, near) for f in (RED, INK))
+    assert shapely.hausdorff_distance(edge, other) <= 1e-9
+    assert edge.distance(shapely.Point(50 + by, y)) < (0.5 if drawn else 1e-3)
+    beyond = shapely.difference(edge, box(40, y - reach - 0.01, 60, y + reach + 0.01))
+    assert beyond.is_empty or max(abs(x - 50) for x in shapely.get_coordinates(beyond)[:, 0]) <= 0.02
+    assert after.by_film[NAVY].equals(films[NAVY])
+
+
 WITHOUT = st.sampled_from(["open", "hole", "dropped", "merged", "outer", "own"])
 PINS = st.one_of(
     st.builds(lambda s, f: {**s, "film": f}, SPOT, st.sampled_from([*FILMS, TEAL])),

@@ -22,7 +22,8 @@ _LOOK_SHARE = 1 / 800
 _TOLD_APART = 3.0
 _STEPS = {
     "bridge": "a bridge", "cut-away": "a cut", "brush": "a stroke of the brush", "smooth": "a smoothed edge",
-    "straighten": "a straight edge", "push": "a pushed edge", "take-over": "a thin line given away",
+    "straighten": "a straight edge", "push": "a pushed edge", "move-edge": "a moved edge",
+    "draw-edge": "an edge drawn anew", "take-over": "a thin line given away",
     "let-go": "a film removed",
 }  # fmt: skip
 

@@ -230,6 +230,57 @@ def smoothed(shape: MultiPolygon, start: Point, end: Point, reach_mm: float) -> 
     return redrawn(shape, start, end, draw)
 
 
+def moved_edge(shape: MultiPolygon, start: Point, to: Point, reach_mm: float) -> MultiPolygon:
+    """`shape` with its edge at one point taken to another; what lies along it within a reach follows, ever less. Raises
+    MendError.
+    """
+    spot = shapely.Point(start)
+    rings = [r for p in shape.geoms for r in (p.exterior, *p.interiors)]
+    if not rings:
+        raise MendError("This film has no edge here.", "Begin on the edge that is to be moved.")
+    ring = min(rings, key=lambda r: float(r.distance(spot)))
+    if ring.distance(spot) > _ASIDE_MM + _ASIDE_SHARE * reach_mm:
+        raise MendError("The film has no edge this near.", "Begin on the edge that is to be moved.")
+    whole = float(ring.length)
+    # A short outline follows as far as its other side.
+    reach = min(reach_mm, 0.45 * whole)
+    at = float(ring.project(spot))
+    ends = [ring.interpolate((at + side * reach) % whole) for side in (-1, 1)]
+    foot = ring.interpolate(at)
+    away = np.array([to[0] - foot.x, to[1] - foot.y])
+
+    def draw(line: FloatArray) -> FloatArray:
+        length = float(LineString(line).length)
+        own = shapely.get_coordinates(LineString(line).segmentize(max(tolerances.FLATTEN_MM, length / 200)))
+        along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(own, axis=0).T))])
+        share = np.cos(np.pi * (along / along[-1] - 0.5)) ** 2
+        return np.asarray(own + share[:, None] * away)
+
+    return redrawn(shape, (ends[0].x, ends[0].y), (ends[1].x, ends[1].y), draw)
+
+
+def drawn_edge(shape: MultiPolygon, path: Sequence[Point]) -> MultiPolygon:
+    """`shape` with its edge drawn along a path, between the points of it next to the path's ends. Raises MendError."""
+    if len(path) < 2:
+        raise MendError("This is a point, not a way.", "Draw along the way that the edge is to take.")
+    drawn = np.array(path, float)
+
+    def draw(line: FloatArray) -> FloatArray:
+        back = np.hypot(*(line[0] - drawn[0])) > np.hypot(*(line[-1] - drawn[0]))
+        inner = drawn[::-1] if back else drawn
+        way = LineString(np.vstack([line[:1], inner[1:-1], line[-1:]]))
+        step = max(tolerances.FLATTEN_MM, float(way.length) / 400)
+        even: FloatArray = shapely.get_coordinates(way.segmentize(step))
+        # A hand trembles: what is finer than it can mean goes.
+        smooth_run(even, False, max(1, round(2 * (_TREMBLE_MM / step) ** 2)))
+        return even
+
+    return redrawn(shape, path[0], path[-1], draw)
+
+
+_TREMBLE_MM = 0.15
+
+
 def pushed_zone(shape: MultiPolygon, start: Point, end: Point, mm: float) -> MultiPolygon:
     """Where the film reaches to when its edge between two points is pushed outwards by `mm`. Raises MendError."""
     line = LineString(stretch_of(shape, start, end).line)

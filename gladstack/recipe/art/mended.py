@@ -25,7 +25,19 @@ from gladstack.core.geometry.curves import Matrix, transform_points
 from gladstack.core.geometry.holding import strip
 from gladstack.core.geometry.partition import replaced
 from gladstack.core.geometry.shapes import clean, cut_away
-from gladstack.recipe.model.mends import Bridge, Brush, CutAway, LetGo, Mend, PushEdge, SmoothEdge, Straighten, TakeOver
+from gladstack.recipe.model.mends import (
+    Bridge,
+    Brush,
+    CutAway,
+    DrawEdge,
+    LetGo,
+    Mend,
+    MoveEdge,
+    PushEdge,
+    SmoothEdge,
+    Straighten,
+    TakeOver,
+)
 from gladstack.recipe.model.pins import ArtPoint
 
 OPENING = ""
@@ -158,14 +170,9 @@ def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
         case Brush():
             film = _film_named(shapes, step.film) or step.film
             return replace(now, by_film=mends.brushed_on(shapes, film, frame.at(*step.path), step.width_mm * size))
-        case SmoothEdge() | Straighten():
+        case SmoothEdge() | Straighten() | MoveEdge() | DrawEdge():
             film = _film(shapes, step.film)
-            start, end = frame.at(step.start, step.end)
-            if isinstance(step, Straighten):
-                new = mending.straightened(shapes[film], start, end)
-            else:
-                new = mending.smoothed(shapes[film], start, end, step.reach_mm * size)
-            return replace(now, by_film=replaced(shapes, film, new))
+            return replace(now, by_film=replaced(shapes, film, _edge_anew(shapes[film], step, frame)))
         case PushEdge():
             film = _film(shapes, step.film)
             start, end = frame.at(step.start, step.end)
@@ -193,6 +200,21 @@ def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
             drawn = mending.bridge(shapes[film], start, end, step.width_mm and step.width_mm * size, follow=step.follow)
             rest = {k: v if k == film else cut_away(v, [MultiPolygon([drawn])]) for k, v in shapes.items()}
             return replace(now, by_film={**rest, film: clean(overlay.union(shapes[film], drawn))})
+    assert_never(step)
+
+
+def _edge_anew(shape: MultiPolygon, step: SmoothEdge | Straighten | MoveEdge | DrawEdge, frame: Frame) -> MultiPolygon:
+    """A film with its edge as a step has it."""
+    if isinstance(step, DrawEdge):
+        return mending.drawn_edge(shape, frame.at(*step.path))
+    start, end = frame.at(step.start, step.end)
+    match step:
+        case Straighten():
+            return mending.straightened(shape, start, end)
+        case SmoothEdge():
+            return mending.smoothed(shape, start, end, step.reach_mm * frame.size)
+        case MoveEdge():
+            return mending.moved_edge(shape, start, end, step.mm * frame.size)
     assert_never(step)
 
 

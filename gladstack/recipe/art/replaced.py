@@ -21,7 +21,18 @@ from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import origin_of, regions_of_art
 from gladstack.recipe.model.arts import LineArt, PictureArt, RegionArt, VectorArt
-from gladstack.recipe.model.mends import Bridge, Brush, LetGo, Mend, PushEdge, SmoothEdge, Straighten, TakeOver
+from gladstack.recipe.model.mends import (
+    Bridge,
+    Brush,
+    DrawEdge,
+    LetGo,
+    Mend,
+    MoveEdge,
+    PushEdge,
+    SmoothEdge,
+    Straighten,
+    TakeOver,
+)
 from gladstack.recipe.model.pins import ArtPoint, Pin
 from gladstack.stages.engine import Stages
 
@@ -213,13 +224,15 @@ def _holds(mend: Mend, width_mm: float, edges: Edges, agreed: Any, colours: Mapp
         return False
     if isinstance(mend, LetGo) or (isinstance(mend, TakeOver) and not mend.around):
         return True
-    if isinstance(mend, Bridge | SmoothEdge | Straighten | PushEdge):
+    if isinstance(mend, Bridge | SmoothEdge | Straighten | PushEdge | MoveEdge):
         points: Sequence[ArtPoint] = (mend.start, mend.end)
     else:
-        points = mend.path if isinstance(mend, Brush) else mend.around
+        points = mend.path if isinstance(mend, Brush | DrawEdge) else mend.around
     at = [(p.x * width_mm, p.y * width_mm) for p in points]
     around = shapely.LineString(at) if len(at) > 1 else shapely.Point(at[0])
-    if isinstance(mend, SmoothEdge | Straighten | PushEdge):
+    if isinstance(mend, MoveEdge):
+        around = shapely.Point(at[0])
+    elif isinstance(mend, SmoothEdge | Straighten | PushEdge):
         # Their stretch follows an edge: what counts are its ends.
         around = shapely.MultiPoint(at)
     like = near_edges(edges, agreed, around, _AROUND_MM)

@@ -19,7 +19,8 @@ from gladstack.recipe.model.values import FilmKey, Id, changed
 
 _MENDS = {
     "bridge": "bridge", "cut-away": "cut", "brush": "stroke of the brush", "smooth": "smoothed edge",
-    "straighten": "straight edge", "push": "pushed edge", "take-over": "thin line given away", "let-go": "film removed",
+    "straighten": "straight edge", "push": "pushed edge", "move-edge": "moved edge",
+    "draw-edge": "edge drawn anew", "take-over": "thin line given away", "let-go": "film removed",
 }  # fmt: skip
 _BECOMES = {
     "open": "left open", "hole": "a hole through everything", "dropped": "dropped", "merged": "merged with a neighbour",

@@ -87,6 +87,24 @@ class PushEdge(Step):
     mm: BrushMm = 0.6
 
 
+class MoveEdge(Step):
+    """Take a film's edge at one point to another; what lies along it within `mm` follows, ever less, and neighbours too."""
+
+    kind: Literal["move-edge"] = "move-edge"
+    film: FilmKey
+    start: ArtPoint
+    end: ArtPoint
+    mm: BrushMm = 6.0
+
+
+class DrawEdge(Step):
+    """Draw a stretch of a film's edge anew along a path that begins and ends on it; neighbours follow."""
+
+    kind: Literal["draw-edge"] = "draw-edge"
+    film: FilmKey
+    path: Path
+
+
 class TakeOver(Step):
     """Give what a film has inside a lasso, or wherever it is thinner than `thinner_mm`, to a neighbour.
 
@@ -110,5 +128,6 @@ class LetGo(Step):
 
 
 Mend = Annotated[
-    Bridge | CutAway | Brush | SmoothEdge | Straighten | PushEdge | TakeOver | LetGo, Field(discriminator="kind")
+    Bridge | CutAway | Brush | SmoothEdge | Straighten | MoveEdge | DrawEdge | PushEdge | TakeOver | LetGo,
+    Field(discriminator="kind"),
 ]

@@ -63,6 +63,10 @@ function mended(mode: Mending): string {
       return `Draw a ${mode.by} round what is to go.`;
     case "take-over":
       return `Draw a ${mode.by} round what is to be taken over.`;
+    case "move-edge":
+      return "Drag an edge to where it belongs; what lies beside it follows.";
+    case "draw-edge":
+      return "Draw the way that an edge is to take, from one point of it to another.";
     case "smooth":
     case "straighten":
     case "push":

@@ -70,11 +70,37 @@ function claimed(mode: Of<"claiming">, way: Trail, { areas, owners }: World, dra
   return [{ do: "claim", edit: claimEdit(mode, target, areas, regions), pending: { art, regions, target } }];
 }
 
+/** Steps that begin on an edge: a film may lie on either side of it. */
+const OF_EDGES: ReadonlySet<Of<"mending">["step"]> = new Set([
+  "smooth",
+  "straighten",
+  "move-edge",
+  "draw-edge",
+  "push",
+]);
+const BESIDE_MM = [0.5, 1.2, 2];
+
+function filmBeside(at: Point, world: World): string | null {
+  for (const by of BESIDE_MM) {
+    for (const [x, y] of [
+      [by, 0],
+      [-by, 0],
+      [0, by],
+      [0, -by],
+    ] as const) {
+      const film = world.filmAt({ x: at.x + x, y: at.y + y }, true);
+      if (film !== null) return film;
+    }
+  }
+  return null;
+}
+
 const MENDING: Way<Of<"mending">> = {
   press: trail,
   click: () => [],
   drawn(mode, grip, world) {
-    const begun = world.filmAt(grip.from.mm, true);
+    const begun =
+      world.filmAt(grip.from.mm, true) ?? (OF_EDGES.has(mode.step) ? filmBeside(grip.from.mm, world) : null);
     const mend = mendOf(mode, grip.trail, world.width, begun);
     if (mend) return [{ do: "edit", edit: { kind: "add-mend", art: mode.art, mend } }];
     if ((mode.film ?? begun) !== null)

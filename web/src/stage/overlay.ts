@@ -39,8 +39,9 @@ function paintTrail(context: Context, mode: Doing["mode"], trail: Trail, px: num
   const areal = mode.kind === "claiming" ? mode.by !== "touch" : mode.step === "cut-away" || mode.step === "take-over";
   if (mode.kind === "claiming" && mode.by === "touch") return;
   const brush = mode.kind === "mending" && mode.step === "brush";
+  const freehand = mode.kind === "mending" && mode.step === "draw-edge";
   const by = mode.by === "touch" ? "lasso" : mode.by;
-  const whole = areal ? around(trail.points, by) : brush ? trail.points : ends(trail);
+  const whole = areal ? around(trail.points, by) : brush || freehand ? trail.points : ends(trail);
   const [first] = whole;
   if (!first) return;
   context.beginPath();

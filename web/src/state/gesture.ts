@@ -73,6 +73,10 @@ export function mendOf(tool: Mending, trail: Trail, width: number, film: string 
       return own ? { ...base, kind: "smooth", film: own, start, end, reach_mm: tool.mm ?? 1 } : null;
     case "straighten":
       return own ? { ...base, kind: "straighten", film: own, start, end } : null;
+    case "move-edge":
+      return own ? { ...base, kind: "move-edge", film: own, start, end, mm: tool.mm ?? 6 } : null;
+    case "draw-edge":
+      return own && spots.length > 1 ? { ...base, kind: "draw-edge", film: own, path: spots } : null;
     case "push":
       return own ? { ...base, kind: "push", film: own, start, end, mm: tool.mm ?? 0.6 } : null;
     case "cut-away":

@@ -17,6 +17,8 @@ const STEPS: { step: DrawnMend; text: string; title: string }[] = [
   { step: "brush", text: "Brush", title: "Add to a film, or take from it, with a round brush" },
   { step: "smooth", text: "Smooth", title: "Smooth a stretch of edge" },
   { step: "straighten", text: "Straighten", title: "Make an edge straight between two points" },
+  { step: "move-edge", text: "Move edge", title: "Take an edge to another place; both films follow" },
+  { step: "draw-edge", text: "Draw edge", title: "Draw a stretch of edge anew, from one point of it to another" },
   { step: "push", text: "Push under", title: "Push an edge outwards, under its neighbour" },
   { step: "take-over", text: "Give away", title: "Give a thin line to the film beside it" },
 ];
@@ -28,6 +30,8 @@ const NAMES: Record<Mend["kind"], string> = {
   brush: "Brush",
   smooth: "Smoothed edge",
   straighten: "Straight edge",
+  "move-edge": "Moved edge",
+  "draw-edge": "Edge drawn anew",
   push: "Pushed under",
   "take-over": "Taken over",
   "let-go": "Film let go",
@@ -79,6 +83,7 @@ const LENGTHS: Partial<Record<DrawnMend, { label: string; mm: number | null }>> 
   bridge: { label: "Width", mm: null },
   brush: { label: "Brush", mm: 1 },
   smooth: { label: "Reach", mm: 1 },
+  "move-edge": { label: "Follows over", mm: 6 },
   push: { label: "By", mm: 0.6 },
   "take-over": { label: "Thinner than", mm: 2 },
 };
@@ -250,10 +255,12 @@ function lengthOf(mend: Mend): { key: string; mm: number | null } | null {
     case "smooth":
       return { key: "reach_mm", mm: mend.reach_mm as number };
     case "push":
+    case "move-edge":
       return { key: "mm", mm: mend.mm as number };
     case "take-over":
       return { key: "thinner_mm", mm: mend.thinner_mm as number | null };
     case "straighten":
+    case "draw-edge":
     case "cut-away":
     case "let-go":
       return null;
