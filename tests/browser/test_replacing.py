@@ -90,3 +90,31 @@ def test_a_file_of_another_kind_is_refused_and_says_why(maker: Maker, tmp_path: 
     maker.see_text("is a vector file, and logo.png was made of a picture")
     maker.press("Leave it")
     assert maker.design()["recipe"] == before
+
+
+def test_an_edge_is_moved_and_another_drawn_anew_and_both_films_follow(maker: Maker, tmp_path: Path) -> None:
+    path = tmp_path / "logo.png"
+    logo((210, 225)).save(path)
+    maker.bring(path)
+    maker.go_to("Colours")
+    maker.fold_out("Mending")
+    maker.press("Move edge")
+    before = maker.design()["built"]
+    # The right edge of the middle stone is taken a little into the field.
+    maker.draw((350 / 620, 300 / 620), (375 / 620, 300 / 620))
+    made = maker.design()
+    assert [m["kind"] for m in made["recipe"]["arts"][0]["mends"]] == ["move-edge"]
+    areas = [{layer["film"]: layer["area_mm2"] for layer in b["layers"]} for b in (before, made["built"])]
+    assert areas[1][GOLD] > areas[0][GOLD] + 5
+    assert made["built"]["wrong_area_ratio"] <= 1e-6
+    maker.press("Draw edge")
+    # The left edge of the field bulges out.
+    maker.draw((30 / 620, 200 / 620), (10 / 620, 250 / 620), (10 / 620, 350 / 620), (30 / 620, 400 / 620))
+    made = maker.design()
+    assert [m["kind"] for m in made["recipe"]["arts"][0]["mends"]] == ["move-edge", "draw-edge"]
+    assert made["built"]["width_mm"] > before["width_mm"] + 2
+    assert made["built"]["wrong_area_ratio"] <= 1e-6
+    maker.undo()
+    maker.undo()
+    maker.built_when(lambda d: d["recipe"]["arts"][0]["mends"] == [], "not undone")
+    assert maker.complaints() == []
