@@ -25,7 +25,7 @@ from gladstack.recipe.art.vectors import first_page, is_vector, picture_within
 from gladstack.recipe.art.written import assets_of, read_recipe
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.fitted import fitted
-from gladstack.recipe.model.arts import LineArt, PictureArt, Separation, VectorArt
+from gladstack.recipe.model.arts import NEW_GAP_MM, LineArt, PictureArt, Separation, VectorArt
 from gladstack.recipe.model.recipe import JointRule, Recipe
 from gladstack.recipe.model.uses import Use, usual_use
 from gladstack.shop.files.design_files import design_files
@@ -110,7 +110,7 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
     digest = hashlib.sha256(held or data).hexdigest()
     if held is None:
         art: PictureArt | VectorArt | LineArt = VectorArt(
-            id="vector", file=digest, filename=source.name, page=first_page(data)
+            id="vector", file=digest, filename=source.name, page=first_page(data), gap_mm=NEW_GAP_MM
         )
     elif (width := options.width or getattr(options, "decal_width", None)) is None:
         raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm, or --decal-width.")

@@ -21,7 +21,7 @@ from gladstack.recipe.edit.arts import AddArt
 from gladstack.recipe.edit.edits import Edit, apply_edit, needs_geometry
 from gladstack.recipe.edit.films import SetFinish
 from gladstack.recipe.edit.regions import AddMend
-from gladstack.recipe.model.arts import Art, LetteringArt, LineArt, PictureArt, ShapeArt, VectorArt
+from gladstack.recipe.model.arts import NEW_GAP_MM, Art, LetteringArt, LineArt, PictureArt, ShapeArt, VectorArt
 from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Finish, Ground, Recipe, joint_for
 from gladstack.recipe.model.uses import Use
@@ -155,5 +155,5 @@ class DesignDesk:
 
 def _art_of(brought: Brought, width_mm: float) -> PictureArt | VectorArt:
     if brought.kind == "file":
-        return VectorArt(file=brought.digest, filename=brought.filename[:300], page=brought.page)
+        return VectorArt(file=brought.digest, filename=brought.filename[:300], page=brought.page, gap_mm=NEW_GAP_MM)
     return PictureArt(picture=brought.digest, filename=brought.filename[:300], width_mm=width_mm)

@@ -24,10 +24,14 @@ OpenPaths = Literal["as-told", "close", "expand"]
 
 @dataclass(frozen=True)
 class OpenEnds:
-    """What becomes of paths that do not close: as the file paints them, closed to areas, or lines of `line_mm`."""
+    """What becomes of paths that do not close: as the file paints them, closed to areas, or lines of `line_mm`.
+
+    In files that list lines by themselves, ends no farther apart than `gap_mm` are joined first.
+    """
 
     how: OpenPaths = "as-told"
     line_mm: float = 1.0
+    gap_mm: float = 0.05
 
 
 AS_TOLD = OpenEnds()

@@ -22,7 +22,7 @@ from gladstack.core.geometry.curves import (
     transform_curve,
     transform_points,
 )
-from gladstack.core.geometry.joining import joined
+from gladstack.core.geometry.joining import JOIN_MM, joined
 from gladstack.core.geometry.strokes import Pen, stroked
 
 
@@ -39,9 +39,11 @@ def outline_drawing(
     budget.take("colours", len(by_colour))
     budget.take("points", sum(3 * len(chain) for chains in by_colour.values() for chain in chains))
     items: list[Painted] = []
-    left_open = 0
+    left_open = twice = 0
     for colour, chains in by_colour.items():
-        rings, runs = joined(chains)
+        own, again = _once_each(chains)
+        twice += again
+        rings, runs = joined(own, ends.gap_mm)
         left_open += len(runs)
         if ends.how == "close":
             rings += [ring for run in runs if abs(_area(ring := closed_chain(run))) > tolerances.AREA_MM2]
@@ -55,6 +57,9 @@ def outline_drawing(
     if left_open and ends.how == "as-told":
         said = f"{left_open} outlines are not closed and were left out: close them, or expand them to lines."
         told_by_code["open"] = said
+    if twice:
+        many = "1 line was" if twice == 1 else f"{twice} lines were"
+        told_by_code["twice"] = f"{many} drawn twice: one of each is kept."
     items = [i for i in items if not i.shape.is_empty]
     if not items:
         why = told_by_code.get("numbers", "Join its lines into closed shapes, then save it anew.")
@@ -62,6 +67,16 @@ def outline_drawing(
     left, top, right, bottom = shapely.total_bounds([i.shape for i in items]).tolist()
     moved = tuple(_moved(i, -left, -top) for i in items)
     return Drawing(right - left, bottom - top, told, moved, remarks_of(told_by_code), open_paths=left_open)
+
+
+def _once_each(chains: Sequence[Chain]) -> tuple[list[Chain], int]:
+    """Chains without those that were drawn before, either way round; and how many those are."""
+    kept: dict[tuple[object, ...], Chain] = {}
+    for chain in chains:
+        way = np.round(chain.pieces.reshape(-1, 2) / JOIN_MM).astype(np.int64)
+        forward, back = way.tobytes(), np.ascontiguousarray(way[::-1]).tobytes()
+        kept.setdefault((min(forward, back),), chain)
+    return list(kept.values()), len(chains) - len(kept)
 
 
 def _by_colour(found: Sequence[tuple[str, Chain]]) -> dict[str, list[Chain]]:

@@ -18,15 +18,16 @@ JOIN_MM = 0.05
 """Ends closer than this are one: drawing programs round their coordinates."""
 
 
-def joined(chains: Sequence[Chain]) -> tuple[list[Chain], list[Chain]]:
+def joined(chains: Sequence[Chain], gap_mm: float = JOIN_MM) -> tuple[list[Chain], list[Chain]]:
     """Closed rings out of chains that meet end to end, and the runs that stay open.
 
-    Where more than two ends meet, the areas that the lines enclose are taken, as lines.
+    Where more than two ends meet, the areas that the lines enclose are taken, as lines. Ends that meet none are joined over
+    gaps up to `gap_mm`, the nearest first: where two lines point at one corner they run on to it, else straight across.
     """
     held = [c for c in chains if len(c)]
     if not held:
         return [], []
-    node = _nodes(held)
+    node = _over_gaps(held, _nodes(held), gap_mm)
     count = int(node.max()) + 1
     degree = np.bincount(node.ravel(), minlength=count)
     links = coo_matrix((np.ones(len(held)), (node[:, 0], node[:, 1])), shape=(count, count))
@@ -55,6 +56,50 @@ def _nodes(chains: Sequence[Chain]) -> npt.NDArray[np.int64]:
     return np.asarray(connected_components(links, directed=False)[1], np.int64).reshape(-1, 2)
 
 
+def _over_gaps(chains: Sequence[Chain], node: npt.NDArray[np.int64], gap_mm: float) -> npt.NDArray[np.int64]:
+    """The same places, with those of two loose ends made one that lie no farther apart than a gap."""
+    if gap_mm <= JOIN_MM:
+        return node
+    degree = np.bincount(node.ravel())
+    loose = np.argwhere(degree[node] == 1)
+    if len(loose) < 2:
+        return node
+    at = np.array([chains[k].start if end == 0 else chains[k].end for k, end in loose])
+    pairs = cKDTree(at).query_pairs(gap_mm, output_type="ndarray")
+    apart = np.hypot(*(at[pairs[:, 0]] - at[pairs[:, 1]]).T) if len(pairs) else np.zeros(0)
+    node, taken = node.copy(), set()
+    for k in np.argsort(apart, kind="stable"):
+        a, b = pairs[k].tolist()
+        short = loose[a][0] == loose[b][0] and _length(chains[loose[a][0]]) < 4 * apart[k]
+        if a in taken or b in taken or short:
+            continue
+        taken |= {a, b}
+        node[tuple(loose[b])] = node[tuple(loose[a])]
+    return node
+
+
+def _length(chain: Chain) -> float:
+    corners = np.vstack([chain.pieces[:, 0], chain.pieces[-1:, 3]])
+    return float(np.hypot(*np.diff(corners, axis=0).T).sum())
+
+
+def _across(before: Chain, after: Chain) -> list[Chain]:
+    """What joins the end of one chain to the start of the next: nothing, a line, or two that meet where both point at."""
+    a, b = before.end, after.start
+    gap = float(np.hypot(*(b - a)))
+    if gap <= JOIN_MM:
+        return []
+    u, v = before.pieces[-1, 3] - before.pieces[-1, 2], after.pieces[0, 0] - after.pieces[0, 1]
+    cross = u[0] * v[1] - u[1] * v[0]
+    if abs(cross) > 0.2 * np.hypot(*u) * np.hypot(*v):
+        s = ((b - a)[0] * v[1] - (b - a)[1] * v[0]) / cross
+        corner = a + s * u
+        # Only ahead of both, and no farther than a gap is wide.
+        if s >= 0 and (corner - b) @ v >= 0 and np.hypot(*(corner - a)) <= 2 * gap and np.hypot(*(corner - b)) <= 2 * gap:
+            return [line_chain(np.array([p, q])) for p, q in ((a, corner), (corner, b)) if np.hypot(*(q - p)) > 1e-9]
+    return [line_chain(np.array([a, b]))]
+
+
 def _followed(
     chains: Sequence[Chain], node: npt.NDArray[np.int64], own: list[int], degree: npt.NDArray[np.int64]
 ) -> tuple[bool, Chain]:
@@ -76,7 +121,12 @@ def _followed(
         forward = int(node[k, 0]) == here
         parts.append(chains[k] if forward else reverse_chain(chains[k]))
         here = int(node[k, 1 if forward else 0])
-    run = join_chains([_from(part, parts[k - 1].end if k else part.start) for k, part in enumerate(parts)])
+    bridged = parts[:1]
+    for part in parts[1:]:
+        bridged += [*_across(bridged[-1], part), part]
+    if not loose:
+        bridged += _across(bridged[-1], bridged[0])
+    run = join_chains([_from(part, bridged[k - 1].end if k else part.start) for k, part in enumerate(bridged)])
     if loose:
         return False, run
     pieces = run.pieces.copy()

@@ -25,7 +25,7 @@ from gladstack.core.geometry.curves import Curve
 from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.art.given import Assets, Facts, FileFacts
 from gladstack.recipe.art.origin import Origin
-from gladstack.recipe.model.arts import Merge, VectorArt
+from gladstack.recipe.model.arts import NEW_GAP_MM, Merge, VectorArt
 from gladstack.stages.engine import Stages, loaded, part
 
 _NEAR_SHADE = 4.0
@@ -64,7 +64,7 @@ def vector_origin(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
     """A vector file, read."""
     data = loaded(lambda: assets.file(art.file), "file", art.file)
     source = stages.costly(
-        "map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints, art.page
+        "map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints, art.page, art.gap_mm
     )
     painting = stages.run("art", vector_painting, source, art.merges, art.dropped, art.count)
 
@@ -90,9 +90,10 @@ def read_vector(
     line_mm: float = 1.0,
     tints: Tints = "solid",
     page: int = 1,
+    gap_mm: float = NEW_GAP_MM,
 ) -> Drawing:
     """The drawing in an SVG or DXF file, on a page of a PDF file, or in a plot. Raises VectorError."""
-    ends = OpenEnds(open_paths, line_mm)
+    ends = OpenEnds(open_paths, line_mm, gap_mm)
     data = unpacked(data)
     # The libraries of both readers take long to load, and most designs need neither.
     if b"SECTION" in data[:400] and not data.lstrip().startswith(b"<"):
@@ -157,9 +158,10 @@ def read_and_seen(
     beyond: str = "cut",
     tints: Tints = "solid",
     page: int = 1,
+    gap_mm: float = NEW_GAP_MM,
 ) -> ReadFile:
     """A file read, and what is seen of each of its colours, on its page or beyond it as well. Raises VectorError."""
-    drawing = read_vector(data, reading, open_paths, line_mm, tints, page)
+    drawing = read_vector(data, reading, open_paths, line_mm, tints, page, gap_mm)
     size = (drawing.width_mm, drawing.height_mm)
     seen = tuple(visible(drawing.items).items())
     over = _overhang([shape for _, shape in seen], size)

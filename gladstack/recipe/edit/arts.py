@@ -27,6 +27,7 @@ _FIELDS = {
     "width_mm": "width", "filename": "picture", "separation": "separation",
     "reading": "size", "merges": "films", "dropped": "films", "pins": "claims",
     "simplify_mm": "simplifying", "mends": "mending", "open_paths": "open paths", "line_mm": "width of lines",
+    "gap_mm": "gaps that are joined",
     "beyond": "what lies beyond the page",
     "threshold": "threshold", "ink": "ink", "ink_film": "film of the ink",
 }  # fmt: skip

@@ -37,13 +37,14 @@ from gladstack.recipe.model.arts.shape import (
     ShapeArt,
     Star,
 )
-from gladstack.recipe.model.arts.vector import Beyond, VectorArt
+from gladstack.recipe.model.arts.vector import NEW_GAP_MM, Beyond, VectorArt
 
 Art = Annotated[PictureArt | LetteringArt | ShapeArt | VectorArt | LineArt, Field(discriminator="kind")]
 """One of the kinds of art there are."""
 
 __all__ = [
-    "NEW", "AnyArt", "Art", "Asset", "Axis", "Background", "BendChoice", "Beyond", "Corner", "Ellipse", "FontKey", "Form",
+    "NEW", "NEW_GAP_MM",
+    "AnyArt", "Art", "Asset", "Axis", "Background", "BendChoice", "Beyond", "Corner", "Ellipse", "FontKey", "Form",
     "FourCorners", "Heart", "LetterFilm", "LetterForm", "LetterTweak", "LetteringArt", "LineArt", "LineStyle", "Merge",
     "OneFilmArt", "PictureArt", "Place", "RasterArt", "Rectangle", "RegionArt", "RegularPolygon", "Ribbon", "RingShape",
     "Separation", "ShapeArt", "Star", "VectorArt", "shares_of",

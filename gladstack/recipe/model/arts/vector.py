@@ -10,6 +10,8 @@ from gladstack.core.drawing.tints import Tints
 from gladstack.recipe.model.arts.base import Asset, Merge, Place, RegionArt
 from gladstack.recipe.model.values import Colour, DetailMm, Hash, changed
 
+NEW_GAP_MM = 0.5
+"""Files that are brought in have their lines joined over gaps up to this."""
 Beyond = Literal["cut", "keep"]
 """What becomes of what lies beyond a file's page."""
 
@@ -18,7 +20,8 @@ class VectorArt(RegionArt):
     """A vector file: its content hash. Each of its colours is a film.
 
     `reading` says what its bare units are taken for, where it tells no real size. Its open paths are cut as the file paints
-    them, or closed to areas, or expanded to lines of `line_mm`. What lies beyond its page is cut off, or kept. Its
+    them, or closed to areas, or expanded to lines of `line_mm`; where a file
+    lists lines by themselves, ends up to `gap_mm` apart are joined. What lies beyond its page is cut off, or kept. Its
     see-through paint is taken for solid or, over one colour, mixed with it. With `count` its nearest colours become one film
     until so many are left. Of a file with pages, `page` is the one that is cut.
     """
@@ -29,6 +32,7 @@ class VectorArt(RegionArt):
     reading: Literal["as-told", "72-dpi", "90-dpi", "96-dpi", "mm"] = "as-told"
     open_paths: Literal["as-told", "close", "expand"] = "as-told"
     line_mm: Annotated[DetailMm, Field(ge=0.05)] = 1.0
+    gap_mm: Annotated[DetailMm, Field(ge=0.01)] = 0.05
     beyond: Beyond = "cut"
     tints: Tints = "solid"
     count: Annotated[int, Field(ge=1, le=1000)] | None = None

@@ -20,6 +20,9 @@ const OPEN_PATHS: { value: VectorArt["open_paths"]; text: string }[] = [
   { value: "expand", text: "expanded to lines" },
 ];
 
+/** Files of these kinds list lines one by one, to be joined to outlines. */
+const LISTS_LINES = /\.(dxf|plt|hpgl)$/i;
+
 /** A vector file: what its units are taken for, and what becomes of its open paths. */
 export function VectorFields({ art }: { art: VectorArt }) {
   const { built } = useOpenDesign();
@@ -63,6 +66,9 @@ export function VectorFields({ art }: { art: VectorArt }) {
             <LengthField label="Width of their lines" mm={art.line_mm} onCommit={(text) => change({ line_mm: text })} />
           )}
         </>
+      )}
+      {LISTS_LINES.test(art.filename) && (
+        <LengthField label="Join gaps up to" mm={art.gap_mm} onCommit={(text) => change({ gap_mm: text })} />
       )}
       <button type="button" className="act self-start" onClick={() => goTo("Colours")}>
         {colours.length === 1 ? "1 colour" : `${colours.length} colours`}: look at them
