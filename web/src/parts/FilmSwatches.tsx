@@ -11,16 +11,26 @@ interface Ready {
   readonly name: string;
 }
 
-/** The films at hand: those of the stack from the top down, then the shelf's colours; nine of them have a number. */
+/** In which order films came to hand, by design: a number key stays with its film while others are added. */
+const cameInOrder = new Map<string, string[]>();
+
+function inTheirOrder(design: string, films: readonly Ready[]): Ready[] {
+  const known = cameInOrder.get(design) ?? [];
+  const order = [...known, ...films.map(({ key }) => key).filter((key) => !known.includes(key))];
+  cameInOrder.set(design, order);
+  return [...films].sort((a, b) => order.indexOf(a.key) - order.indexOf(b.key));
+}
+
+/** The films at hand: those of the stack from the top down, then the shelf's colours, as they came; nine have a number. */
 export function useFilmsAtHand(use: Use): Ready[] {
-  const { built } = useOpenDesign();
+  const { id, built } = useOpenDesign();
   const films = useFilmsIHave(use);
   const own = [...built.layers].reverse().map(({ film, colour, name }) => ({ key: film, colour, name }));
   const taken = new Set(own.flatMap(({ key, colour }) => [key, colour]));
   const had = films
     .filter((film, k, all) => !taken.has(film.colour) && all.findIndex((other) => other.colour === film.colour) === k)
     .map(({ colour, name }) => ({ key: colour, colour, name }));
-  return [...own, ...had].slice(0, Math.max(MOST, own.length));
+  return inTheirOrder(id, [...own, ...had].slice(0, Math.max(MOST, own.length)));
 }
 
 interface FilmSwatchesProps {

@@ -48,8 +48,7 @@ function inHole(mode: Mending): string {
 }
 
 function claimed(mode: Claiming): string {
-  if (mode.by === "box") return "Draw a box round regions.";
-  if (mode.by === "lasso") return "Draw a lasso round regions.";
+  if (mode.by !== "touch") return `Draw a ${mode.by} round regions; the ink between areas is left alone.`;
   return "Click regions, or drag over several; keys 1 to 9 take a film.";
 }
 

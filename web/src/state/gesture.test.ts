@@ -56,6 +56,8 @@ test("a lasso takes the regions that lie in it for the most part", () => {
   ];
   expect(areas.all.map((area) => goneRound(lasso, area))).toEqual([false, true, true, false]);
   expect(taken({ ...tool, by: "lasso" }, { points: lasso, touched: [3] }, areas, nobody)).toEqual([1, 2]);
+  const round = lasso.map(({ x, y }) => ({ x: x - 10, y: y < 10 ? -5 : 95 }));
+  expect(taken({ ...tool, by: "lasso" }, { points: round, touched: [] }, areas, nobody)).not.toContain(0);
   const corners = [lasso[0], lasso[2]] as { x: number; y: number }[];
   expect(around(corners, "box")).toEqual(lasso);
   expect(taken({ ...tool, by: "box" }, { points: corners, touched: [] }, areas, nobody)).toEqual([1, 2]);

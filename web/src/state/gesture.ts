@@ -30,10 +30,15 @@ export function around(points: readonly Point[], by: "box" | "lasso"): Point[] {
   return [a, { x: b.x, y: a.y }, b, { x: a.x, y: b.y }];
 }
 
-/** The regions that a claim takes: those touched, or for the most part inside the box or lasso, and those like them. */
+/**
+ * The regions that a claim takes: those touched, or for the most part inside the box or lasso, and those like them. A box
+ * round areas of line art leaves the ink between them alone.
+ */
 export function taken(tool: Claiming, trail: Trail, areas: Areas, owners: Owners): number[] {
   const gone = tool.by === "touch" ? null : around(trail.points, tool.by);
-  const first = gone ? areas.all.filter((area) => goneRound(gone, area)).map((area) => area.index) : trail.touched;
+  const inside = gone ? areas.all.filter((area) => goneRound(gone, area)) : [];
+  const paper = inside.filter((area) => area.colour === null);
+  const first = gone ? (paper.length > 0 ? paper : inside).map((area) => area.index) : trail.touched;
   return [...new Set(first.flatMap((index) => alike(areas, { index }, tool.reach, owners, tool.near)))];
 }
 
