@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import type { Use } from "@/api/client";
-import { useFilmsIHave } from "@/parts/ShelfColours";
 import { useOpenDesign } from "@/state/design";
+import { useFilmsIHave } from "@/state/films";
 
 const MOST = 9;
 

@@ -1,21 +1,12 @@
 import type { Use } from "@/api/client";
-import { type Material, useShelf } from "@/state/job";
+import { useFilmsIHave } from "@/state/films";
+import type { Material } from "@/state/job";
 
 interface ShelfColoursProps {
   /** Only films that are offered for this use, where one is given. */
   use?: Use;
   chosen?: string | null;
   onFilm(material: Material): unknown;
-}
-
-/** The films of the shelf that are still had, those offered for one use where one is given. */
-export function useFilmsIHave(use?: Use): Material[] {
-  const shelf = useShelf();
-  const offered = new Map(shelf.data?.kinds.map((one) => [one.kind, one.uses]));
-  return (shelf.data?.films ?? [])
-    .map((one) => one.material)
-    .filter((film) => !film.retired)
-    .filter((film) => !use || offered.get(film.kind)?.includes(use));
 }
 
 /** The colours one has: the films of the shelf, to choose from. */

@@ -1,6 +1,8 @@
+import { apart } from "@/geometry/contrast";
 import { showArea, showLength } from "@/geometry/lengths";
 import type { Point } from "@/geometry/transform";
 import { useOpenDesign, useUnit } from "@/state/design";
+import { useNearestFilm } from "@/state/films";
 import { type Area, type Owners, ownerOf } from "@/state/regions";
 import type { narrowAt } from "./proved";
 import type { Film } from "./scene";
@@ -37,10 +39,7 @@ export function CoreSample({ at, probe, size }: CoreSampleProps) {
       style={style}
     >
       {probe.colour ? (
-        <p className="flex items-center gap-2 px-2 py-1.5">
-          <span className="h-6 w-6 rounded-sm border border-firm" style={{ background: probe.colour }} />
-          {probe.colour}
-        </p>
+        <ColourSample colour={probe.colour} />
       ) : (
         <>
           {probe.region && <RegionSample region={probe.region} />}
@@ -64,6 +63,31 @@ export function CoreSample({ at, probe, size }: CoreSampleProps) {
           </ol>
         </>
       )}
+    </div>
+  );
+}
+
+/** A colour of the picture: the one found in it that is nearest, with its share, and the nearest film of the shelf. */
+function ColourSample({ colour }: { colour: string }) {
+  const { built, recipe } = useOpenDesign();
+  const found = built.colours.reduce<(typeof built.colours)[number] | null>(
+    (best, one) => (best === null || apart(one.colour, colour) < apart(best.colour, colour) ? one : best),
+    null,
+  );
+  const name = found && built.layers.find((layer) => layer.film === found.colour)?.name;
+  const film = useNearestFilm(colour, recipe.use);
+  return (
+    <div className="flex items-start gap-2 px-2 py-1.5">
+      <span className="h-8 w-8 shrink-0 rounded-sm border border-firm" style={{ background: colour }} />
+      <p className="measure">
+        <span className="block font-semibold">{colour}</span>
+        {found && (
+          <span className="block text-soft">
+            {name ?? found.colour}, {(100 * found.share).toFixed(1)} % of the picture
+          </span>
+        )}
+        {film && <span className="block text-soft">Nearest film: {film.name}</span>}
+      </p>
     </div>
   );
 }

@@ -1,9 +1,9 @@
 import { Check, Select } from "@/entry/Entry";
 import { showLength } from "@/geometry/lengths";
 import { Panel } from "@/parts/Panel";
-import { useFilmsIHave } from "@/parts/ShelfColours";
 import type { JobPanelProps } from "@/places/bench/JobPanel";
 import { useUnit } from "@/state/design";
+import { useFilmsIHave } from "@/state/films";
 import { type JobAnswer, type JobChange, type PlannedFilm, type Stock, useBench, useShelf } from "@/state/job";
 
 /** The films of a job, the top one first: what each is cut from, and how it lies. */
