@@ -18,6 +18,7 @@ from tests.browser.chrome import chromium
 from tests.browser.conftest import Served
 from tests.browser.hands import Hands
 
+PICTURES = Path(__file__).parent.parent / "gladstack" / "demo" / "pictures"
 FOLDER = Path(__file__).parent.parent / "docs" / "guide"
 REST_S = 1.2
 WIDE_PX = 1000
@@ -144,6 +145,31 @@ def main() -> None:
         place(stencil(served.address), "stencil", "Stack")
         place("example-nested-letters", "nested", "Stack")
         place("example-stitched", "stitches", "Stack")
+        hands.open("/design/demo-sticker")
+        hands.go_to("Colours")
+        hands.click('//details[summary[contains(., "Mending")]]/summary')
+        hands.press("Move edge")
+        hands.see_text("Drag an edge to where it belongs")
+        shoot("edges")
+        hands.press("Move edge")
+        hands.go_to("Art")
+        again = Path(folder) / "owl-again.jpg"
+        with Image.open(PICTURES / "night-owl.png") as owl:
+            plain = Image.new("RGB", owl.size, "#ffffff")
+            plain.paste(owl, mask=owl.getchannel("A") if owl.mode == "RGBA" else None)
+            plain.rotate(4, Image.Resampling.BICUBIC, True, fillcolor="#ffffff").save(again, quality=85)
+        browser.find_element("xpath", '//input[@aria-label="Replace the picture by another"]').send_keys(str(again))
+        hands.see_text("of the old edges lie on new ones")
+        shoot("replace")
+        hands.press("Leave it")
+        hands.open("/design/example-one-outline")
+        hands.go_to("Art")
+        hands.click('//details[summary[contains(., "Nodes")]]/summary')
+        hands.see('//fieldset[legend[contains(., "Nodes by how far")]]')
+        browser.execute_script(
+            "arguments[0].scrollIntoView({block: 'start'})", hands.see('//details[summary[contains(., "Nodes")]]')
+        )
+        shoot("nodes")
         hands.open("/design/demo-sticker")
         hands.go_to("Stack")
         hands.click('//label[contains(normalize-space(), "Read through glass")]')

@@ -174,7 +174,7 @@ def _letter(text: bytes) -> _Letter:
     if isinstance(version, int) and version > VERSION:
         raise ParcelError("The file was made by a newer Glad Stack.", "Bring Glad Stack up to date, then try again.")
     if version != VERSION:
-        raise ParcelError("The file was made by a Glad Stack that nobody knows of.", "Take it anew from where it was made.")
+        raise ParcelError("The file was made by another version of Glad Stack.", "Download it again where it was made.")
     recipes = told.get("recipes")
     if isinstance(recipes, dict):
         for key, recipe in recipes.items():

@@ -290,7 +290,7 @@ function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; on
             })
           }
         >
-          Draw it
+          Draw with a pen
         </button>
         <button
           type="button"

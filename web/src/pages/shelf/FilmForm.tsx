@@ -212,7 +212,7 @@ function Fields({
                 onChange={(full_s) => set({ press: { ...press, full_s } })}
               />
               <Amount
-                label="Bears at most, °C"
+                label="Hottest it bears, °C"
                 value={press.bears_celsius ?? press.celsius + 10}
                 onChange={(celsius) => set({ press: { ...press, bears_celsius: Math.round(celsius) } })}
               />

@@ -49,10 +49,10 @@ export function BelongsTo({ art }: { art: Lettering | ShapeArt }) {
         )}
         {others.length > 0 && (
           <>
-            <span className="heading">Holes for</span>
+            <span className="heading">Leave holes for</span>
             <References
-              label="Holes for"
-              none="nothing"
+              label="Leave holes for"
+              none="no art"
               refs={art.without}
               onRefs={(without) => change({ without })}
               options={others.map((other) => ({ key: other.id, text: other.name }))}

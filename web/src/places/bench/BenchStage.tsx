@@ -45,7 +45,7 @@ export function BenchStage({ job, laid, working, change }: BenchStageProps) {
               {Math.round(plan.film_used * 100)} % of it in parts
               {plan.cost > 0 && `, costs ${plan.cost.toFixed(2)}`}
               {saved > 1 && (
-                <span className="text-soft"> — one by one as they lie: {showLength(plan.naive_length_mm, unit)}</span>
+                <span className="text-soft"> — cut one by one: {showLength(plan.naive_length_mm, unit)}</span>
               )}
             </>
           )}

@@ -208,7 +208,7 @@ function SmallAreas({ art }: { art: RegionArt }) {
     <section aria-label="Small areas" className="flex flex-col gap-1">
       <div className="flex items-end gap-3">
         <LengthField
-          label="Smaller across than"
+          label="Areas smaller than"
           mm={limit}
           onCommit={async (text) => {
             const mm = readLength(text, unit);
