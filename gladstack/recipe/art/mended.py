@@ -81,7 +81,8 @@ def bridged(painting: Painting, bridges: Sequence[Bridge]) -> tuple[Painting, tu
             replace(p, shape=clean(overlay.union(p.shape, drawn)) if k == at else cut_away(p.shape, [drawn]))
             for k, p in enumerate(painting.painted)
         )
-        painting = replace(painting, painted=painted)
+        # What a bridge closes off can be claimed, even where the source left it unpainted.
+        painting = replace(painting, painted=painted, waits=True)
     return painting, tuple(idle)
 
 

@@ -58,8 +58,15 @@ const CLAIMING: Way<Of<"claiming">> = {
   // With Alt a click is let through to just the region there, be it thin as a hair.
   click(mode, mm, _, world) {
     const met = world.regionAt(mm, true);
-    return met ? claimed(mode, { points: [], touched: [met.index] }, world, false) : [];
+    if (met) return claimed(mode, { points: [], touched: [met.index] }, world, false);
+    // While regions are still on their way nothing is known of what lies there.
+    return world.areas ? [{ do: "tell", ...OPEN_HERE }] : [];
   },
+};
+
+const OPEN_HERE = {
+  detail: "No area is enclosed here: it is open to the page.",
+  remedy: "Close it with a line first: Mending, Bridge.",
 };
 
 function claimed(mode: Of<"claiming">, way: Trail, { areas, owners }: World, drawn: boolean): readonly Effect[] {
