@@ -28,8 +28,8 @@ def horseshoe() -> bytes:
 
 
 def built(background: str, *, closed: bool, claimed: bool) -> Built:
-    bridge = {"kind": "bridge", "id": "lid", "start": {"x": 119 / 320, "y": 66 / 320}, "end": {"x": 200 / 320, "y": 66 / 320},
-              "width_mm": 2, "follow": False}  # fmt: skip
+    ends = {"start": {"x": 119 / 320, "y": 66 / 320}, "end": {"x": 200 / 320, "y": 66 / 320}}
+    bridge = {"kind": "bridge", "id": "lid", **ends, "width_mm": 2, "follow": False}
     art = {
         "kind": "picture", "id": "p", "picture": "a" * 64, "width_mm": 160, "separation": {"background": background},
         "mends": [bridge] if closed else [], "pins": [{"x": 0.5, "y": 0.4, "film": TEAL}] if claimed else [],

@@ -48,7 +48,22 @@ def test_a_region_can_be_left_open_and_a_lost_claim_is_told() -> None:
 def test_bare_units_are_read_as_chosen(reading: str, width: float) -> None:
     made = built(BARE, reading=reading)
     assert made.width_mm == pytest.approx(width)
-    assert ("size-guess" in {n.code for n in proof_of(made)}) == (reading == "as-told")
+    told = [n for n in proof_of(made) if n.code == "size-guess"]
+    assert bool(told) == (reading == "as-told")
+    for fix in (fix for finding in told for fix in finding.fixes):
+        art = apply_edit(made.recipe, fix.edit).arts[0]
+        settled = built(BARE, reading=art.reading)  # type: ignore[union-attr]
+        assert f"{settled.width_mm:.1f} mm wide" in told[0].text
+        assert "size-guess" not in {n.code for n in proof_of(settled)}
+
+
+def test_a_drawing_of_lines_is_asked_for_its_units_and_not_for_pixels() -> None:
+    told = next(n for n in proof_of(built(dxf(0))) if n.code == "size-guess")
+    assert "dpi" not in told.text
+    assert "inches" in told.text
+    assert [fix.label for fix in told.fixes] == ["Read as mm", "Read as cm", "Read as inches"]
+    wide = [built(dxf(0), reading=reading).width_mm for reading in ("mm", "cm", "in")]
+    assert wide == pytest.approx([wide[0], 10 * wide[0], 25.4 * wide[0]])
 
 
 def test_colours_merge_and_drop() -> None:

@@ -19,6 +19,8 @@ from gladstack.core.geometry.rings import FillRule, as_multi, fill, nest_rings, 
 FloatArray = npt.NDArray[np.float64]
 IndexArray = npt.NDArray[np.int64]
 
+MM_PER_PX = 25.4 / 96
+"""A CSS pixel."""
 OpenPaths = Literal["as-told", "close", "expand"]
 
 
@@ -55,7 +57,7 @@ class Drawing:
 
     `told` says whether the file itself gives a real length; else the size is a reading of bare pixels. `pictures` counts
     embedded pictures, the first of which is `picture`; `open_paths` counts paths that do not close, `pages` pages. A `fixed`
-    size is told in real lengths and cannot be read otherwise.
+    size is told in real lengths and cannot be read otherwise. A bare unit is taken for `bare_mm`.
     """
 
     width_mm: float
@@ -68,6 +70,7 @@ class Drawing:
     open_paths: int = 0
     pages: int = 1
     fixed: bool = False
+    bare_mm: float = MM_PER_PX
 
 
 def remarks_of(told: Mapping[str, str]) -> tuple[Remark, ...]:
@@ -100,8 +103,6 @@ LIMITS = {
     "colours": (300, "colours", "Give it fewer colours, or bring it in as a picture."),
 }
 MAX_COORDINATE_MM = 10_000.0
-MM_PER_PX = 25.4 / 96
-"""A CSS pixel."""
 _LEAST_RING = 3
 """A closed ring of so many points goes to and fro, or nowhere."""
 _FEW_POINTS = 400

@@ -66,7 +66,7 @@ def outline_drawing(
         raise VectorError(f"This {kind} has no closed outlines.", why)
     left, top, right, bottom = shapely.total_bounds([i.shape for i in items]).tolist()
     moved = tuple(_moved(i, -left, -top) for i in items)
-    return Drawing(right - left, bottom - top, told, moved, remarks_of(told_by_code), open_paths=left_open)
+    return Drawing(right - left, bottom - top, told, moved, remarks_of(told_by_code), open_paths=left_open, bare_mm=1.0)
 
 
 def _once_each(chains: Sequence[Chain]) -> tuple[list[Chain], int]:

@@ -136,7 +136,8 @@ class PictureSeen:
 class FileFacts:
     """What is known of a vector file: its colours, pairs of them that hardly differ, how many paths do not close, how many
     pages it has, and whether its size can be read in one way alone; what its reader remarked, how far it reaches beyond its
-    page, how many slivers were left out; how wide it is, and whether it tells that itself.
+    page, how many slivers were left out; how wide it is, whether it tells that itself, and for
+    how many mm a bare unit of it is taken.
     """
 
     colours: tuple[str, ...]
@@ -149,6 +150,7 @@ class FileFacts:
     slivers: int = 0
     width_mm: float = 0.0
     told: bool = True
+    bare_mm: float = 1.0
 
 
 @dataclass(frozen=True)

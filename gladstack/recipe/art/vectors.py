@@ -41,7 +41,15 @@ _PDF_LEFT_OUT = {
 _MOST_LOOKED_AT = 10
 SLIVER_MM2 = 0.005
 """Pieces smaller than this are left between shapes that were meant to meet."""
-PX_MM = {"as-told": MM_PER_PX, "72-dpi": 25.4 / 72, "90-dpi": 25.4 / 90, "96-dpi": MM_PER_PX, "mm": 1.0}
+PX_MM = {
+    "as-told": MM_PER_PX,
+    "72-dpi": 25.4 / 72,
+    "90-dpi": 25.4 / 90,
+    "96-dpi": MM_PER_PX,
+    "mm": 1.0,
+    "cm": 10.0,
+    "in": 25.4,
+}
 
 
 @dataclass(frozen=True)
@@ -58,6 +66,7 @@ class ReadFile:
     slivers: int = 0
     pages: int = 1
     fixed: bool = False
+    bare_mm: float = MM_PER_PX
 
 
 def vector_origin(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
@@ -183,6 +192,7 @@ def read_and_seen(
         lost,
         drawing.pages,
         drawing.fixed,
+        drawing.bare_mm,
     )
 
 
@@ -253,7 +263,7 @@ def vector_facts(source: ReadFile, art: VectorArt) -> FileFacts:
     width_mm, _ = source.size_mm
     return FileFacts(
         colours, alike, source.open_paths, source.pages, source.fixed,
-        source.remarks, source.overhang_mm, source.slivers, width_mm, source.told,
+        source.remarks, source.overhang_mm, source.slivers, width_mm, source.told, source.bare_mm,
     )  # fmt: skip
 
 

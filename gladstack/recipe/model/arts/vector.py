@@ -29,7 +29,7 @@ class VectorArt(RegionArt):
     kind: Literal["vector"] = "vector"
     file: Hash
     page: Annotated[int, Field(ge=1, le=2000)] = 1
-    reading: Literal["as-told", "72-dpi", "90-dpi", "96-dpi", "mm"] = "as-told"
+    reading: Literal["as-told", "72-dpi", "90-dpi", "96-dpi", "mm", "cm", "in"] = "as-told"
     open_paths: Literal["as-told", "close", "expand"] = "as-told"
     line_mm: Annotated[DetailMm, Field(ge=0.05)] = 1.0
     gap_mm: Annotated[DetailMm, Field(ge=0.01)] = 0.05

@@ -14,6 +14,14 @@ const READINGS: { value: VectorArt["reading"]; text: string }[] = [
   { value: "mm", text: "bare units are mm" },
 ];
 
+/** What files that list lines may be drawn in, where they do not tell. */
+const UNITS: typeof READINGS = [
+  { value: "as-told", text: "as the file tells" },
+  { value: "mm", text: "its units are mm" },
+  { value: "cm", text: "its units are cm" },
+  { value: "in", text: "its units are inches" },
+];
+
 const OPEN_PATHS: { value: VectorArt["open_paths"]; text: string }[] = [
   { value: "as-told", text: "as the file paints them" },
   { value: "close", text: "closed to areas" },
@@ -52,7 +60,12 @@ export function VectorFields({ art }: { art: VectorArt }) {
         />
       )}
       {!found?.fixed_size && (
-        <SelectField label="Size" value={art.reading} options={READINGS} onChange={(reading) => change({ reading })} />
+        <SelectField
+          label="Size"
+          value={art.reading}
+          options={LISTS_LINES.test(art.filename) ? UNITS : READINGS}
+          onChange={(reading) => change({ reading })}
+        />
       )}
       {(found?.open_paths ?? 0) > 0 && (
         <>
