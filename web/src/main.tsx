@@ -22,7 +22,7 @@ createRoot(root).render(
       <Safe>
         <App />
       </Safe>
-      <Toaster position="bottom-left" richColors closeButton duration={8000} />
+      <Toaster position="top-center" offset={{ top: 56 }} richColors closeButton duration={8000} />
     </QueryClientProvider>
   </StrictMode>,
 );

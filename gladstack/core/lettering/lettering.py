@@ -20,9 +20,10 @@ MAX_LETTERS = 2000
 class Line:
     """One line: its text, font and the height of its capitals in mm.
 
-    `width_mm` scales it to that width of ink; `like` to the width of the line with that index. `direction` is which way it
-    reads; letters that its font has not come from the first of `others` that has them. `forms` are features of the font
-    that all its letters are set with (tag, which form).
+    `width_mm` scales it to that width of ink; `like` to the width of the line with that index; with `spread` its letters
+    keep their size and are set farther apart instead, where that is wider. `spacing_mm` is its own between letters.
+    `direction` is which way it reads; letters that its font has not come from the first of `others` that has them. `forms`
+    are features of the font that all its letters are set with (tag, which form).
     """
 
     text: str
@@ -33,6 +34,8 @@ class Line:
     direction: Direction = "auto"
     others: tuple[Face, ...] = ()
     forms: tuple[tuple[str, int], ...] = ()
+    spacing_mm: float | None = None
+    spread: bool = False
 
 
 @dataclass(frozen=True)

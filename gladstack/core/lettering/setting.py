@@ -47,7 +47,7 @@ def lay_out(lettering: Lettering) -> Layout:
     rows: list[list[_Set]] = []
     missing: dict[tuple[str, str], None] = {}
     lent: dict[tuple[str, str, str], None] = {}
-    start = 0
+    start, starts = 0, list[int]()
     for line in lettering.lines:
         runs = _runs_by_face(line)
         for run, face in runs:
@@ -57,9 +57,13 @@ def lay_out(lettering: Lettering) -> Layout:
                 lent.update(
                     dict.fromkeys((c, line.face.family, face.family) for c in seen if face.has(c) and not c.isspace())
                 )
-        rows.append(_set_line(line, runs, start, lettering.spacing_mm, lettering.tweaks or {}))
+        rows.append(_set_line(line, runs, start, _spacing(line, lettering), lettering.tweaks or {}))
+        starts.append(start)
         start += len(line.text) + 1
     factors = _line_factors(lettering.lines, [_ink(row) for row in rows])
+    for k, line in enumerate(lettering.lines):
+        if line.spread and factors[k] > 1 and (wider := _spread(line, starts[k], rows[k], factors[k], lettering)):
+            rows[k], factors[k] = wider, 1.0
     rows = [[_scaled(s, f) for s in row] for row, f in zip(rows, factors, strict=True)]
     rows = [_aligned(row, "centre" if lettering.bend else lettering.align) for row in rows]
     heights = [line.height_mm * f for line, f in zip(lettering.lines, factors, strict=True)]
@@ -175,6 +179,27 @@ def _set_line(
             out.append(_Set(start + index, line.text[index], glyph, x + shaped.dx * scale, shaped.dy * scale, middle, scale))
             x += shaped.advance * scale
     return out
+
+
+def _spacing(line: Line, lettering: Lettering) -> float:
+    return lettering.spacing_mm if line.spacing_mm is None else line.spacing_mm
+
+
+def _spread(line: Line, start: int, row: Sequence[_Set], factor: float, lettering: Lettering) -> list[_Set] | None:
+    """The letters of a line so far apart that its ink is so many times as wide; None if it has but one."""
+    left, right = _ink(row)
+    wanted = factor * (right - left)
+    runs, tweaks = _runs_by_face(line), lettering.tweaks or {}
+    # Spaced letters make no ligatures: what they come to is measured as they will be set.
+    first = _spacing(line, lettering) or _HAIR_MM
+    narrow, wide = (_ink(_set_line(line, runs, start, first + more, tweaks)) for more in (0.0, 1.0))
+    each = (wide[1] - wide[0]) - (narrow[1] - narrow[0])
+    if each < _HAIR_MM:
+        return None
+    return _set_line(line, runs, start, first + (wanted - (narrow[1] - narrow[0])) / each, tweaks)
+
+
+_HAIR_MM = 1e-6
 
 
 def _apart(text: str, run: Run, a: int, b: int) -> bool:

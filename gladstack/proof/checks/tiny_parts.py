@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from typing import Literal
+
+from shapely import Polygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.proof.narrow import first, severity_of, tiny_width
-from gladstack.recipe.edit.edits import Edit
+from gladstack.recipe.edit.edits import Edit, Several
 from gladstack.recipe.edit.pieces import SettlePiece
 
 
@@ -25,7 +28,12 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     out = []
     for wide, part in found:
         at = part.point_on_surface()
-        drop = Fix[Edit]("Drop it", SettlePiece(film=film.film, x_mm=at.x, y_mm=at.y, how="drop"))
+        fixes = [
+            Fix[Edit]("Merge it with its neighbour", _settled(film.film, part, "merge")),
+            Fix[Edit]("Drop it", _settled(film.film, part, "drop")),
+        ]
+        if len(found) > 1:
+            fixes.append(_all_dropped(film.film, film.layer.name, [p for _, p in found[:_MOST_EDITS]]))
         ring = tuple((float(x), float(y)) for x, y in part.exterior.coords[:-1])
         out.append(
             Finding[Edit](
@@ -34,11 +42,24 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
                 severity_of(wide, limit),
                 place=Whereabouts(at=(at.x, at.y), outlines=(ring,)),
                 measure=Measure(round(wide, 3), limit, "mm"),
-                helps="Drop it, or cut the decal larger.",
-                fixes=(drop,),
+                helps="Merge it with what is beside it, drop it, or cut the decal larger.",
+                fixes=tuple(fixes),
             )
         )
     yield from first(out)
+
+
+_MOST_EDITS = 200
+
+
+def _settled(film: str, part: Polygon, how: Literal["drop", "merge"]) -> SettlePiece:
+    at = part.point_on_surface()
+    return SettlePiece(film=film, x_mm=at.x, y_mm=at.y, how=how)
+
+
+def _all_dropped(film: str, name: str, parts: Sequence[Polygon]) -> Fix[Edit]:
+    edits = tuple(_settled(film, part, "drop") for part in parts)
+    return Fix(f"Drop all {len(parts)}", Several(name=f"{name[:80]}: {len(parts)} tiny pieces dropped", edits=edits))
 
 
 CHECK = CutCheck(("tiny-part",), _findings, "proof", "the narrowest part that the material bears", "weeding")

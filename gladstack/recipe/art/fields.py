@@ -129,7 +129,15 @@ def _as_tall(art: LetteringArt, capitals_mm: float) -> LetteringArt:
     """Lettering on its own baseline with capitals so tall, whatever width it was to have."""
     factor = capitals_mm / art.height_mm
     lines = tuple(
-        changed(line, height_mm=line.height_mm and line.height_mm * factor, width_mm=None, like=None) for line in art.lines
+        changed(
+            line,
+            height_mm=line.height_mm and line.height_mm * factor,
+            width_mm=None,
+            like=None,
+            spread=False,
+            spacing_mm=line.spacing_mm and line.spacing_mm * factor,
+        )
+        for line in art.lines
     )
     return changed(
         art, height_mm=capitals_mm, spacing_mm=art.spacing_mm * factor, lines=lines, fit_width_mm=None, fit_height_mm=None

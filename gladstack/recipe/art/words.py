@@ -133,6 +133,8 @@ def lettering_of(art: LetteringArt, faces: Mapping[Cut, Face]) -> Lettering:
             art.direction,
             others,
             _forms(art.forms),
+            style.spacing_mm if style else None,
+            style.spread if style else False,
         )
         for row, style in zip(rows, styles, strict=True)
     )

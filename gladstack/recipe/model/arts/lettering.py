@@ -34,7 +34,7 @@ Forms = Annotated[tuple[LetterForm, ...], Field(max_length=64)]
 
 class LineStyle(Frozen):
     """What one line has of its own, axes only with a font of its own. `width_mm` is that of its ink; `like` is the index of
-    the line to be as wide as.
+    the line to be as wide as; with `spread` its letters are set farther apart for that, in place of being scaled.
     """
 
     font: FontKey | None = None
@@ -42,6 +42,8 @@ class LineStyle(Frozen):
     height_mm: SizeMm | None = None
     width_mm: SizeMm | None = None
     like: Annotated[int, Field(ge=0, le=99)] | None = None
+    spacing_mm: Annotated[OffsetMm, MOTIF] | None = None
+    spread: bool = False
 
 
 class BendChoice(Frozen):

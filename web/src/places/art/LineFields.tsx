@@ -1,5 +1,6 @@
 import type { Lettering } from "@/api/client";
 import { Select } from "@/entry/Entry";
+import { Choice } from "@/parts/Choice";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import type { Taken } from "@/state/moves";
@@ -8,7 +9,15 @@ import { FontField } from "./FontField";
 import { useArtBox, useArtChange } from "./useArt";
 
 type Line = NonNullable<Lettering["lines"]>[number];
-const PLAIN: Line = { font: null, axes: [], height_mm: null, width_mm: null, like: null };
+const PLAIN: Line = {
+  font: null,
+  axes: [],
+  height_mm: null,
+  width_mm: null,
+  like: null,
+  spacing_mm: null,
+  spread: false,
+};
 
 /** What single lines have of their own: font, height, and how wide they run. */
 export function LineFields({ art, rows }: { art: Lettering; rows: number }) {
@@ -35,7 +44,7 @@ export function LineFields({ art, rows }: { art: Lettering; rows: number }) {
 function told(line: Line): string {
   if (line.like !== null && line.like !== undefined) return `as wide as line ${line.like + 1}`;
   if (line.width_mm) return `${line.width_mm} mm wide`;
-  return line.font || line.height_mm ? "of its own" : "like the others";
+  return line.font || line.height_mm || line.spacing_mm ? "of its own" : "like the others";
 }
 
 /** A line's choices as an edit takes them. */
@@ -67,6 +76,12 @@ function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: numb
         mm={line.height_mm ?? art.height_mm}
         onCommit={(text) => set({ height_mm: text })}
       />
+      <LengthField
+        label="Letter spacing"
+        signed
+        mm={line.spacing_mm ?? art.spacing_mm}
+        onCommit={(text) => set({ spacing_mm: text })}
+      />
       <label className="flex flex-col">
         <span className="heading">Width</span>
         <Select
@@ -91,6 +106,17 @@ function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: numb
       </label>
       {line.width_mm && (
         <LengthField label="Exact width" mm={line.width_mm} onCommit={(text) => set({ width_mm: text })} />
+      )}
+      {(line.width_mm || (line.like !== null && line.like !== undefined)) && (
+        <Choice
+          label="Made as wide"
+          value={line.spread ? "spread" : "scaled"}
+          options={[
+            { value: "scaled", text: "Larger letters" },
+            { value: "spread", text: "Letters farther apart" },
+          ]}
+          onChange={(how) => set({ spread: how === "spread" })}
+        />
       )}
       <button type="button" className="quiet self-start" onClick={() => set(PLAIN)}>
         Like the other lines

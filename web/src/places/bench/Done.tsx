@@ -21,7 +21,7 @@ export function Done({ job, plan, change }: JobPanelProps) {
         ) : (
           <button
             type="button"
-            className="act-main"
+            className="act"
             disabled={!plan || short || job.at_cutter}
             onClick={() => change({ do: "cut" })}
           >

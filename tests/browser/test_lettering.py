@@ -1,0 +1,57 @@
+"""Lettering by hand: names of one height, and the size that is shown is the one that rules."""
+
+from __future__ import annotations
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+
+from tests.browser.conftest import Served
+from tests.browser.maker import Maker
+
+
+@pytest.fixture
+def maker(browser: webdriver.Chrome, served: Served) -> Maker:
+    maker = Maker(browser, served.address)
+    maker.open("/")
+    maker.browser.execute_script("localStorage.clear()")
+    maker.browser.get_log("browser")
+    return maker
+
+
+def test_six_names_are_as_tall_as_each_other(maker: Maker) -> None:
+    maker.begin("{name=Ada}")
+    design = maker.design()
+    # The design is set to a width: nobody has to say that short names must not tower over long ones.
+    assert design["recipe"]["arts"][0]["fit_width_mm"]
+    assert design["recipe"]["name"] == "Ada"
+    maker.open(f"/names/{design['id']}")
+    maker.see("//textarea").send_keys("Mia\nBartholomew\nÅsa\nJo-Ann\nAda Quince\nBo")
+    maker.see_text("All are drawn.")
+    maker.see('//p[starts-with(normalize-space(), "Capitals are")][contains(., "tall in every name")]')
+    maker.press("Lay 6 names on film")
+    maker.see_text("cut off")
+    tall = maker.browser.execute_async_script(
+        "const done = arguments[0]; fetch(`/api/jobs/${location.pathname.split('/')[2]}`).then((r) => r.json())"
+        ".then((j) => done(j.job.designs.map((d) => d.words[0].capitals_mm)));"
+    )
+    assert len(tall) == 6
+    assert len(set(tall)) == 1
+    assert maker.complaints() == []
+
+
+def test_a_letter_height_that_is_typed_rules(maker: Maker) -> None:
+    maker.begin("Dome")
+    before = maker.design()
+    assert before["recipe"]["arts"][0]["fit_width_mm"]
+    field = maker.browser.find_element(By.XPATH, '//label[span[normalize-space()="Letter height"]]/input')
+    scale = before["built"]["arts"][0]["line_scales"][0]
+    shown = float(field.get_attribute("value").removesuffix(" mm"))
+    assert shown == pytest.approx(before["recipe"]["arts"][0]["height_mm"] * scale, abs=0.01)
+    maker.type_into("Letter height", "12mm")
+    made = maker.built_when(lambda d: d["recipe"]["arts"][0]["height_mm"] == 12, "the height was not taken")
+    assert made["recipe"]["arts"][0]["fit_width_mm"] is None
+    assert made["built"]["arts"][0]["line_scales"] == [1.0]
+    maker.undo()
+    again = maker.built_when(lambda d: d["recipe"] == before["recipe"], "not undone")
+    assert again["recipe"]["name"] == "Dome"
