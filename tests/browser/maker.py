@@ -7,6 +7,7 @@ import urllib.request
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlsplit
 
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -19,8 +20,12 @@ from tests.browser.hands import Hands
 class Maker(Hands):
     """A maker who sets lettering and lays shapes on it."""
 
+    def design_id(self) -> str:
+        """The design that is open, as the address tells it."""
+        return urlsplit(self.browser.current_url).path.split("/")[2]
+
     def design(self) -> Any:
-        path = f"{self.address}/api/designs/{self.browser.current_url.rsplit('/', 1)[1]}"
+        path = f"{self.address}/api/designs/{self.design_id()}"
         with urllib.request.urlopen(path) as answer, urllib.request.urlopen(f"{path}/history") as history:
             return {**json.load(answer), "history": json.load(history)}
 

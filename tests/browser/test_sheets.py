@@ -21,7 +21,7 @@ def hand(browser: webdriver.Chrome, served: Served) -> ShopHand:
 
 
 def own_job(hand: ShopHand) -> str:
-    design = hand.browser.current_url.rsplit("/", 1)[1]
+    design = hand.browser.current_url.split("/design/")[1].split("/")[0]
     return str(hand.asked(f"/designs/{design}/job")["id"])
 
 

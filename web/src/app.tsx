@@ -8,6 +8,7 @@ import { NamesPage } from "@/pages/names/NamesPage";
 import { ShelfPage } from "@/pages/shelf/ShelfPage";
 import { AddOrNew } from "@/pages/start/AddOrNew";
 import { Door } from "@/pages/start/Door";
+import { Nowhere } from "@/pages/start/Nowhere";
 import { type Intake, intakeFor, Start } from "@/pages/start/Start";
 import { Workspace } from "@/pages/workspace/Workspace";
 import { Standing } from "@/parts/Standing";
@@ -143,6 +144,8 @@ export function App() {
         <Suspense fallback={null}>
           <Help />
         </Suspense>
+      ) : route.at === "nowhere" ? (
+        <Nowhere />
       ) : route.at === "shelf" ? (
         <ShelfPage />
       ) : (

@@ -7,7 +7,7 @@ from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse
+from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel, ValidationError
 from starlette.exceptions import HTTPException
 
@@ -112,7 +112,14 @@ def install(app: FastAPI) -> None:
         return problem(422, "invalid", "That cannot be used", "What was sent holds characters that are no text.")
 
     @app.exception_handler(HTTPException)
-    async def _http(request: Request, fault: HTTPException) -> JSONResponse:
+    async def _http(request: Request, fault: HTTPException) -> Response:
+        index = getattr(app.state, "index", None)
+        asks_for_page = "text/html" in request.headers.get("accept", "") and not request.url.path.startswith("/api/")
+        if fault.status_code == 404 and index is not None and asks_for_page:
+            # The page itself says that there is nothing here, and leads on.
+            page: Response = index()
+            page.status_code = 404
+            return page
         answer = problem(fault.status_code, "http", str(fault.detail), str(fault.detail))
         answer.headers.update(fault.headers or {})
         return answer

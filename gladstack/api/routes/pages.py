@@ -35,6 +35,7 @@ def add_front_end(app: FastAPI, folder: Path) -> None:
     def index() -> FileResponse:
         return FileResponse(folder / "index.html", headers={"Cache-Control": "no-cache"})
 
+    app.state.index = index
     for path in ("/", "/shelf", "/help", "/design/{rest:path}", "/job/{rest:path}", "/names/{rest:path}"):
         app.add_api_route(path, index, include_in_schema=False, response_class=FileResponse)
     app.mount("/examples", StaticFiles(directory=folder / "examples", check_dir=False), name="examples")

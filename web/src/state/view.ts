@@ -58,6 +58,8 @@ interface ViewState extends Looked {
   design: string | null;
   /** How other designs were left, by their ids. */
   left: Readonly<Record<string, Looked>>;
+  /** At which place each design was left, the latest last. */
+  places: Readonly<Record<string, Place>>;
   place: Place;
   lens: Lens;
   /** Whether the panel beside the stage is folded away. */
@@ -112,6 +114,7 @@ export const useView = create<ViewState>()(
       ...AFRESH,
       design: null,
       left: {},
+      places: {},
       place: "Art",
       lens: "Finished",
       folded: false,
@@ -123,7 +126,9 @@ export const useView = create<ViewState>()(
       pending: null,
       goTo: (place) =>
         set((now) =>
-          now.place === place ? now : { place, mode: atRest(place), pieces: null, pending: null, slip: null },
+          now.place === place
+            ? now
+            : { place, places: leftAt(now, place), mode: atRest(place), pieces: null, pending: null, slip: null },
         ),
       look: (lens) => set({ lens }),
       fold: (folded) => set({ folded }),
@@ -133,7 +138,12 @@ export const useView = create<ViewState>()(
       showNodes: (nodes) => set({ nodes }),
       enter: (design) => set((now) => (now.design === design ? now : entered(now, design))),
       begin: (design, place, arts) =>
-        set((now) => ({ ...entered(now, design), ...AFRESH, arts, place, mode: atRest(place), ...PLAIN })),
+        set((now) => ({
+          ...entered(now, design),
+          ...AFRESH,
+          ...{ arts, place, places: leftAt({ ...now, design }, place), mode: atRest(place) },
+          ...PLAIN,
+        })),
       choose: (film) => set((now) => ({ film, pieces: null, ...(now.mode.kind === "holing" && rested(now)) })),
       chooseArts: (arts) => set({ arts, letters: [], waitingAt: null }),
       chooseLetters: (letters) => set({ letters }),
@@ -169,12 +179,24 @@ export const useView = create<ViewState>()(
         }),
       wait: (pending) => set({ pending }),
     }),
-    { name: "gladstack-view", partialize: ({ place, lens, folded }) => ({ place, lens, folded }), merge },
+    {
+      name: "gladstack-view",
+      partialize: ({ place, places, lens, folded }) => ({ place, places, lens, folded }),
+      merge,
+    },
   ),
 );
 
 /** How a design that was just made is first looked at. */
 const PLAIN = { lens: "Finished", original: 0 } as const;
+
+const MOST_LEFT = 200;
+
+function leftAt({ design, places }: Pick<ViewState, "design" | "places">, place: Place) {
+  if (design === null) return places;
+  const others = Object.entries(places).filter(([id]) => id !== design);
+  return Object.fromEntries([...others.slice(1 - MOST_LEFT), [design, place]]);
+}
 
 function rested({ place }: Pick<ViewState, "place">): Pick<ViewState, "mode" | "pending" | "slip"> {
   return { mode: atRest(place), pending: null, slip: null };
@@ -188,7 +210,8 @@ function entered(now: ViewState, design: string) {
   const { film, arts, letters, hidden, edges } = now;
   const own: Looked = { ...AFRESH, film, arts, letters, hidden, edges };
   const left = now.design === null ? now.left : { ...now.left, [now.design]: own };
-  return { ...(left[design] ?? AFRESH), design, left, ...rested(now) };
+  const place = now.places[design] ?? now.place;
+  return { ...(left[design] ?? AFRESH), design, left, place, ...rested({ place }) };
 }
 
 /** What was stored, with the mode that belongs to its place. */

@@ -23,6 +23,7 @@ import { Proof } from "@/places/Proof";
 import { Sheets } from "@/places/Sheets";
 import { Stack } from "@/places/Stack";
 import { Stage } from "@/stage/Stage";
+import { usePlaceInAddress } from "@/state/address";
 import { DesignContext, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
 import { designKey } from "@/state/keys";
 import { PLACES, type Place } from "@/state/mode";
@@ -45,6 +46,7 @@ export function Workspace({ id }: { id: string }) {
     enter(id);
     useTries.getState().clear();
   }, [id]);
+  usePlaceInAddress(id);
   // Where a button led here that is gone now, what comes next is what the place holds.
   // biome-ignore lint/correctness/useExhaustiveDependencies: only another place moves the focus
   useEffect(() => {
