@@ -88,7 +88,7 @@ def test_a_font_is_named_anew_and_taken_off_the_shelf(maker: Counted, tmp_path: 
     maker.browser.find_element(By.CSS_SELECTOR, 'input[aria-label="Font file"]').send_keys(str(path))
     made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["font"]) == 64, "the font was not taken")
     maker.press("Change Bars on the shelf")
-    maker.see_text("keeping it when it is removed: Open evening")
+    maker.see_text("keeping it when it is removed: I")
     maker.type_into("Name of the font", "Fence bars")
     maker.press("Keep the name")
     maker.press("Change Fence bars on the shelf")

@@ -1,36 +1,38 @@
 import { useRef, useState } from "react";
 
 /**
- * What is being typed into a field that shows `shown`. An answer takes its place only where nothing was typed since; what
- * was refused stays to be mended, and what was sent once is not sent again.
+ * What is being typed into a field that shows `shown`: it stays until it is answered, whatever else is answered meanwhile.
+ * What was refused stays to be mended, and what was sent once is not sent again.
  */
 export function useDraft(shown: string) {
-  const [draft, setDraft] = useState(shown);
-  const [seen, setSeen] = useState(shown);
+  const [typed, setTyped] = useState<string | null>(null);
+  const newest = useRef<string | null>(null);
   const sent = useRef<string | null>(null);
-  if (seen !== shown) {
-    if (draft === seen || draft === sent.current) setDraft(shown);
-    sent.current = null;
-    setSeen(shown);
-  }
+  const type = (text: string | null) => {
+    newest.current = text;
+    setTyped(text);
+  };
   return {
-    draft,
+    draft: typed ?? shown,
     /** Whether this was sent and is not answered yet. */
     isSent: (text: string) => text === sent.current,
-    type: setDraft,
+    type,
     /** Sends what was typed, once; a failure leaves it as it is. */
     commit(text: string, send: (text: string) => unknown) {
       if (text === sent.current) return;
       sent.current = text;
-      setDraft(text);
+      type(text);
       void Promise.resolve(send(text)).then((done) => {
-        if (done === null && sent.current === text) sent.current = null;
+        if (sent.current !== text) return;
+        sent.current = null;
+        // What holds is shown as soon as it has been drawn, unless something else was typed since.
+        if (done !== null) window.setTimeout(() => newest.current === text && type(null));
       });
     },
     /** Shows again what holds. */
     reset() {
       sent.current = null;
-      setDraft(shown);
+      type(null);
     },
   };
 }

@@ -1,10 +1,9 @@
 import type { Lettering } from "@/api/client";
 import { Check } from "@/entry/Entry";
-import { readLength } from "@/geometry/lengths";
 import { Choice } from "@/parts/Choice";
 import { LengthField } from "@/parts/LengthField";
 import { NumberField } from "@/parts/NumberField";
-import { unread, useOpenDesign, useUnit } from "@/state/design";
+import { useOpenDesign } from "@/state/design";
 import { useWords } from "@/state/words";
 import { BelongsTo } from "./BelongsTo";
 import { FontAxes, LetterForms } from "./FontChoices";
@@ -24,7 +23,6 @@ export function LetteringFields({ art }: { art: Lettering }) {
   const { change } = useArtChange(art);
   const box = useArtBox(art.id);
   const { built } = useOpenDesign();
-  const unit = useUnit();
   // Where a width or height is to be kept to, letters are set larger or smaller than they were told.
   const scale = built.arts.find((one) => one.id === art.id)?.line_scales[0] || 1;
   const fit: Fit = art.fit_width_mm ? "width" : art.fit_height_mm ? "height" : "none";
@@ -53,11 +51,8 @@ export function LetteringFields({ art }: { art: Lettering }) {
         <LengthField
           label="Letter spacing"
           signed
-          mm={art.spacing_mm * scale}
-          onCommit={async (text) => {
-            const mm = readLength(text, unit);
-            return mm === null ? unread(text) : change({ spacing_mm: mm / scale });
-          }}
+          mm={art.spacing_mm}
+          onCommit={(text) => change({ spacing_mm: text })}
         />
         <NumberField label="Line spacing" value={art.leading} step={0.05} onCommit={(leading) => change({ leading })} />
       </div>
