@@ -64,3 +64,25 @@ def no_worse(before: Sequence[Finding[Any]], after: Sequence[Finding[Any]]) -> b
 def _at_least(found: Sequence[Finding[Any]], severity: str) -> int:
     grave = ("stop",) if severity == "stop" else ("stop", "mind")
     return sum(one.severity in grave for one in found)
+
+
+def worse(before: Sequence[Finding[Any]], after: Sequence[Finding[Any]]) -> tuple[tuple[Finding[Any], int], ...]:
+    """What will or may fail more often than before: by kind and film one finding of each, and how many more, gravest first.
+
+    What only becomes graver counts as well.
+    """
+    held = [_by_kind(found) for found in (before, after)]
+    out = []
+    for (severity, code, about), now in held[1].items():
+        more = len(now) - len(held[0].get((severity, code, about), ()))
+        if more > 0:
+            out.append((now[0], more))
+    return tuple(sorted(out, key=lambda one: (one[0].severity != "stop", -one[1])))
+
+
+def _by_kind(found: Sequence[Finding[Any]]) -> dict[tuple[str, str, str | None], list[Finding[Any]]]:
+    out: dict[tuple[str, str, str | None], list[Finding[Any]]] = {}
+    for one in found:
+        if one.severity != "note":
+            out.setdefault((one.severity, one.code, one.about), []).append(one)
+    return out

@@ -37,7 +37,7 @@ def designs(here: TestClient) -> list[dict[str, Any]]:
 
 STEADY = {"deadline": None, "suppress_health_check": list(HealthCheck), "derandomize": True, "database": None}
 # Bodies of edits and art take minutes to make up from the document; `tests/hostile.py` makes hundreds of them another way.
-EDITS = ["tryEdit", "editDesign", "startPlain", "drawOutcomes", "whatHelps"]
+EDITS = ["tryEdit", "editDesign", "startPlain", "drawOutcomes", "whatHelps", "whatGetsWorse"]
 
 
 @schema.exclude(operation_id=EDITS).parametrize()

@@ -7,6 +7,7 @@ from typing import Any
 from fastapi.testclient import TestClient
 
 THIN = {"kind": "lettering", "id": "words", "text": "illi", "film": "#1d2b53", "font": "inter-thin", "height_mm": 20}
+BOLD = {"kind": "lettering", "id": "words", "text": "Dome", "film": "#1d2b53", "font": "inter-black", "height_mm": 20}
 
 
 def begun(client: TestClient, art: dict[str, object]) -> Any:
@@ -72,3 +73,19 @@ def test_narrow_stretches_come_with_their_widths(client: TestClient) -> None:
     widths = [w for narrow in film["narrow"] if not narrow["waste"] for w in narrow["points"][2::3]]
     assert widths
     assert all(0 < w <= 2 * film["least_part_mm"] for w in widths)
+
+
+def test_what_gets_worse_is_told_before_it_is_done(client: TestClient) -> None:
+    design = begun(client, BOLD)
+
+    def worse(factor: float, base: int = design["revision"]) -> Any:
+        edit = {"kind": "scale-design", "factor": factor, "lengths": "keep"}
+        return client.post(f"/api/designs/{design['id']}/worse", json={"base": base, "edit": edit})
+
+    small = worse(0.1).json()
+    assert any("wide here" in one["text"] or "across at most" in one["text"] for one in small)
+    assert all(one["more"] > 0 for one in small)
+    assert worse(2.0).json() == []
+    assert worse(0.1, design["revision"] + 1).status_code == 409
+    # It was only asked.
+    assert client.get(f"/api/designs/{design['id']}").json()["revision"] == design["revision"]

@@ -80,3 +80,16 @@ def test_lenses_show_what_is_narrow_and_how_thick_it_is(maker: Maker) -> None:
     maker.click('//summary[contains(., "Thickness")]')
     maker.see_text("1 film")
     assert maker.complaints() == []
+
+
+def test_scaling_says_first_what_will_be_too_thin(maker: Maker) -> None:
+    maker.begin("Dome")
+    maker.font("Inter Black")
+    before = maker.design()["recipe"]
+    maker.type_into("Width of the whole design", "9mm")
+    maker.see('//ul[@aria-label="What gets worse"]/li[contains(., "wide here")]')
+    maker.press("Cancel")
+    assert maker.design()["recipe"] == before
+    maker.type_into("Width of the whole design", "300mm")
+    maker.press("Keep them")
+    maker.built_when(lambda d: abs(d["built"]["width_mm"] - 300) < 0.5, "was not scaled")

@@ -15,7 +15,7 @@ from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.tasks import jobs as job_tasks
 from gladstack.api.tasks.jobs import JobWork
 from gladstack.api.views.had import HadView, had_view
-from gladstack.api.views.proof import SlippedView
+from gladstack.api.views.proof import SlippedView, WorseView
 from gladstack.api.views.records import CopiesView, CutRecordView, FilmUsedView
 from gladstack.api.views.shop import (
     CloserAnswer,
@@ -210,12 +210,21 @@ class JobDesk:
         """The narrow stretches of a design's films."""
         return await self._light(design, job_tasks.widths, await run_in_threadpool(self._proved, design))
 
+    async def worse_after(self, design: str, base: int, edit: Edit) -> list[WorseView]:
+        """What will or may fail once an edit of a design is made. Raises StoreError if it was changed meanwhile."""
+        work = await run_in_threadpool(self._proved_at, design, base)
+        return await self._light(design, job_tasks.worse_after, work, edit)
+
     async def helping(self, design: str, base: int, told: ToldPlace, edits: Sequence[Edit]) -> list[bool]:
         """Which edits of a design mend what is told of it. Raises StoreError if it was changed meanwhile."""
-        work = await run_in_threadpool(self._proved, design)
+        work = await run_in_threadpool(self._proved_at, design, base)
+        return await self._light(design, job_tasks.helping, work, told, tuple(edits))
+
+    def _proved_at(self, design: str, base: int) -> JobWork:
+        work = self._proved(design)
         if self.designs.get(design).revision.id != base:
             raise StaleRevisionError("This design was changed meanwhile.", "Look at it anew.")
-        return await self._light(design, job_tasks.helping, work, told, tuple(edits))
+        return work
 
     def _proved(self, design: str) -> JobWork:
         """What the proof of a design follows from: its own sheets, or sheets as they would be begun."""

@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field
 from gladstack.api.base.waiting import while_there
 from gladstack.api.routes.depends import Jobs, Revision
 from gladstack.api.views.findings import PointView
-from gladstack.api.views.proof import ProofView, SlippedView, WidthsView
+from gladstack.api.views.proof import ProofView, SlippedView, WidthsView, WorseView
 from gladstack.proof.helping import ToldPlace
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.values import FilmKey
@@ -49,6 +49,19 @@ async def what_helps(design: str, asked: Asked, desk: Jobs, request: Request) ->
     at = (asked.at.x_mm, asked.at.y_mm) if asked.at else None
     told = ToldPlace(asked.code, asked.about, at, asked.figure)
     return await while_there(request, desk.helping(design, asked.base, told, asked.edits))
+
+
+class Proposed(BaseModel):
+    """An edit that is not made yet, and the revision that it would be made on."""
+
+    base: Revision
+    edit: Edit
+
+
+@ROUTER.post("/api/designs/{design}/worse", operation_id="whatGetsWorse")
+async def what_gets_worse(design: str, proposed: Proposed, desk: Jobs, request: Request) -> list[WorseView]:
+    """What will or may fail once an edit is made, and does not now; nothing is kept of it."""
+    return await while_there(request, desk.worse_after(design, proposed.base, proposed.edit))
 
 
 @ROUTER.get("/api/designs/{design}/widths", operation_id="widthsOf", response_model=list[WidthsView])

@@ -14,7 +14,7 @@ from pydantic import TypeAdapter
 
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.views.plans import plan_view
-from gladstack.api.views.proof import SlippedView, WidthsView, proof_view, slipped_view, widths_view
+from gladstack.api.views.proof import SlippedView, WidthsView, WorseView, proof_view, slipped_view, widths_view
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.findings import Told
 from gladstack.core.plan.laying import Spot
@@ -22,7 +22,7 @@ from gladstack.core.write.pages import Page, page_svg
 from gladstack.core.write.pdf import Paper, pdf
 from gladstack.proof.check import OnFilm
 from gladstack.proof.finding import Finding
-from gladstack.proof.helping import ToldPlace, no_worse, still_told
+from gladstack.proof.helping import ToldPlace, no_worse, still_told, worse
 from gladstack.proof.on_film import on_film
 from gladstack.proof.prove import proof_of, proof_of_plan, proof_on_film
 from gladstack.recipe.build.build import build
@@ -267,6 +267,17 @@ def _built(work: JobWork, only: Sequence[str] | None = None) -> dict[str, Built]
         return memo.get(key_of("with its words", source, entry.words), filled, costly=True)
 
     return {design: one(design, recipe) for design, recipe in work.recipes if wanted is None or design in wanted}
+
+
+def worse_after(work: JobWork, edit: Edit) -> list[WorseView]:
+    """What will or may fail once an edit is made, and does not now. Raises GladStackError."""
+    before = proof_on_film(_on_film(work))
+    (design, recipe), *_ = work.recipes
+    after = proof_on_film(_on_film(replace(work, recipes=((design, apply_edit(recipe, edit)),))))
+    return [WorseView(text=one.text, severity=one.severity, more=more) for one, more in worse(before, after)[:_MOST_WORSE]]
+
+
+_MOST_WORSE = 12
 
 
 def helping(work: JobWork, told: ToldPlace, edits: Sequence[Edit]) -> list[bool]:

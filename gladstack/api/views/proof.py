@@ -11,6 +11,7 @@ from shapely import MultiPolygon
 
 from gladstack.api.views.findings import FindingView
 from gladstack.api.views.shown import finding_view
+from gladstack.core.base.findings import Severity
 from gladstack.core.films.drift import Drift, bared, beside
 from gladstack.core.films.thickness import area_by_count
 from gladstack.core.geometry.widths import Run
@@ -22,6 +23,14 @@ from gladstack.shop.papers.weeding import Weeded, easiest_first, weeded
 from gladstack.shop.plan.wanted import WantedFilm
 
 _SHOWN_MM = 0.01
+
+
+class WorseView(BaseModel):
+    """What will or may fail once an edit is made: one place of a kind in words, and in how many more places than now."""
+
+    text: str
+    severity: Severity
+    more: int
 
 
 class ShrinkView(BaseModel):

@@ -11,9 +11,26 @@ export type Proof = Schemas["ProofView"];
 export type ProvedFilm = Proof["films"][number];
 export type Slipped = Schemas["SlippedView"];
 export type Widths = Schemas["WidthsView"];
+export type Worse = Schemas["WorseView"];
 export type When = Finding["when"];
 /** What is told of a design or of its sheets. */
 export type AnyFinding = Finding | Plan["findings"][number];
+
+/** What will or may fail once an edit is made, and does not now; null while it is worked out. */
+export function useWorse(edit: Edit | null): readonly Worse[] | null {
+  const { id, revision } = useOpenDesign();
+  const { data } = useQuery({
+    queryKey: ["worse", id, revision, edit],
+    queryFn: ({ signal }) => {
+      if (!edit) throw new Error("nothing is proposed");
+      const body = { base: revision, edit };
+      return expectData(api.POST("/api/designs/{design}/worse", { params: { path: { design: id } }, body, signal }));
+    },
+    enabled: edit !== null,
+    retry: false,
+  });
+  return data ?? null;
+}
 
 /** How long a design has to rest before it is proved: an edit is never kept waiting by it. */
 const REST_MS = 350;
