@@ -45,7 +45,17 @@ def edit(client: Client, design: dict[str, Any], **change: object) -> Any:
     return client.post(f"/api/designs/{design['id']}/edits", json={"base": design["revision"], "edit": change})
 
 
-def test_other_designs_and_plain_edits_go_on_while_a_large_picture_is_separated(client: Client) -> None:
+@pytest.fixture
+def patient(tmp_path: Path) -> Iterator[Client]:
+    """An app whose long work may take its time: runs of tests share the machine."""
+    crew = Crew(Limits(deadline_s=240.0))
+    with client_of(tmp_path, crew) as client:
+        yield client
+    crew.close()
+
+
+def test_other_designs_and_plain_edits_go_on_while_a_large_picture_is_separated(patient: Client) -> None:
+    client = patient
     small = begin(client, picture_of("dome", 128), "dome.png")
     answers: list[Any] = []
     large = threading.Thread(target=lambda: answers.append(ask(client, jpeg(2600), "large.jpg")))
@@ -102,7 +112,8 @@ def test_a_design_that_cannot_be_built_any_more_can_still_be_opened_and_undone(
     assert undone["built"]["layers"]
 
 
-def test_a_newer_try_ends_the_older(client: Client) -> None:
+def test_a_newer_try_ends_the_older(patient: Client) -> None:
+    client = patient
     design = begin(client, jpeg(1500, 3), "blobs.jpg")
     path = f"/api/designs/{design['id']}/tries"
 

@@ -168,7 +168,7 @@ def test_two_windows_on_one_design(hands: Hands, tmp_path: Path) -> None:
     second = hands.browser.current_window_handle
     hands.browser.switch_to.window(first)
     # An edit made on what this window saw last, before it could look again.
-    design = address.rsplit("/", 1)[1]
+    design = address.split("/design/")[1].split("/")[0]
     status = hands.browser.execute_async_script(
         "const done = arguments[1]; fetch(`/api/designs/${arguments[0]}/edits`, {method: 'POST',"
         "headers: {'content-type': 'application/json'}, body: JSON.stringify({base: 1,"
