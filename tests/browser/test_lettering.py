@@ -3,20 +3,9 @@
 from __future__ import annotations
 
 import pytest
-from selenium import webdriver
 from selenium.webdriver.common.by import By
 
-from tests.browser.conftest import Served
 from tests.browser.maker import Maker
-
-
-@pytest.fixture
-def maker(browser: webdriver.Chrome, served: Served) -> Maker:
-    maker = Maker(browser, served.address)
-    maker.open("/")
-    maker.browser.execute_script("localStorage.clear()")
-    maker.browser.get_log("browser")
-    return maker
 
 
 def test_six_names_are_as_tall_as_each_other(maker: Maker) -> None:

@@ -7,21 +7,10 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from selenium import webdriver
 
-from tests.browser.conftest import Served
 from tests.browser.maker import Maker
 from tests.core.drawing.test_gaps import drawing, loose_polygon
 from tests.recipe.test_notch import NIGHT, TEAL, horseshoe
-
-
-@pytest.fixture
-def maker(browser: webdriver.Chrome, served: Served) -> Maker:
-    maker = Maker(browser, served.address)
-    maker.open("/")
-    maker.browser.execute_script("localStorage.clear()")
-    maker.browser.get_log("browser")
-    return maker
 
 
 def test_a_notch_is_closed_by_one_line_and_claimed(maker: Maker, tmp_path: Path) -> None:

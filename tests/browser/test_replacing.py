@@ -4,12 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import pytest
 from PIL import Image, ImageDraw
-from selenium import webdriver
 from selenium.webdriver.common.by import By
 
-from tests.browser.conftest import Served
 from tests.browser.maker import Maker
 
 TEAL, NIGHT, GOLD, PAPER = "#1f7a7a", "#1d2b53", "#f2b632", "#f4f0e4"
@@ -29,15 +26,6 @@ def logo(moon: tuple[int, int]) -> Image.Image:
             draw.ellipse((x - r, y - r, x + r, y + r), fill=GOLD)
     draw.ellipse((moon[0] - 25, moon[1] - 25, moon[0] + 25, moon[1] + 25), fill="#c0392b")
     return image
-
-
-@pytest.fixture
-def maker(browser: webdriver.Chrome, served: Served) -> Maker:
-    maker = Maker(browser, served.address)
-    maker.open("/")
-    maker.browser.execute_script("localStorage.clear()")
-    maker.browser.get_log("browser")
-    return maker
 
 
 def test_a_logo_is_replaced_after_ten_claims(maker: Maker, tmp_path: Path) -> None:

@@ -10,6 +10,7 @@ import pytest
 import shapely
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image
 
 from bench.sources import another
 from gladstack.core.base.errors import RecipeError
@@ -26,7 +27,7 @@ from gladstack.recipe.model.pins import ArtPoint, Pin
 from gladstack.recipe.model.recipe import FilmChoice, PairJoint, Recipe
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
-from tests.pictures import BY_NAME, encode, render
+from tests.pictures import BY_NAME, encode, photo, render
 
 RED, NEW_RED, BLUE = "#c0392b", "#d0493b", "#1d2b53"
 SHARES = st.floats(0.05, 0.95)
@@ -135,3 +136,18 @@ def test_claims_find_their_regions_in_another_picture_of_the_motif(name: str, se
         point = np.array([found.pins[k].x, found.pins[k].y]) * new.image.size[0]
         x, y = (new.matrix @ (*point, 1))[:2] * 100 / image.size[0]
         assert region.shape.buffer(0.5).covers(shapely.Point(x, y))
+
+
+def test_what_is_no_picture_of_the_motif_is_laid_within_bounds_and_said_to_agree_little() -> None:
+    speck = Image.new("RGB", (300, 300), "white")
+    speck.paste(RED, (290, 290, 300, 300))
+    flat = render(BY_NAME["moon-owl"].svg(), 300).convert("RGB").resize((900, 40))
+    first = encode(render(BY_NAME["moon-owl"].svg(), 300).convert("RGB"))
+    for other in (encode(speck), encode(flat), photo(120)):
+        held = {hashlib.sha256(d).hexdigest(): d for d in (first, other)}
+        old_key, new_key = held
+        art = PictureArt(id="p", picture=old_key, width_mm=100, pins=(Pin(x=0.5, y=0.5, film=RED),))
+        found = replaced(art, art.from_source(new_key, ""), Assets(picture=held.__getitem__), Stages(Memo()))
+        assert 0.3 <= found.fit.scale <= 3.3
+        assert found.agrees < 0.5
+        Laid(scale=found.fit.scale, turn_deg=found.fit.turn_deg, x_mm=found.fit.x_mm, y_mm=found.fit.y_mm)

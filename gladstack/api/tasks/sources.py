@@ -15,6 +15,7 @@ from gladstack.recipe.art.nodes import AtDeviation, deviation_for, knee, nodes_b
 from gladstack.recipe.art.replaced import Replaced, replaced
 from gladstack.recipe.edit.sources import Laid, ReplaceSource
 from gladstack.recipe.model.arts import LineArt, Merge, PictureArt, RegionArt, VectorArt
+from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.work import worker
 
 _LOOK_SHARE = 1 / 800
@@ -34,17 +35,19 @@ def replacing(job: DesignWork, art: str, digest: str, filename: str, laid: Laid 
     if not isinstance(old, PictureArt | LineArt | VectorArt):
         raise RecipeError("This art is made of no file.", "Choose a picture, line art or a vector file.")
     fit = Fit(laid.scale, laid.turn_deg, laid.x_mm, laid.y_mm) if laid else None
-    found = replaced(
-        old, old.from_source(digest, filename), worker.assets(job.data, job.given), worker.stages(job.data), fit
-    )
-    own = found.fit
-    edit = ReplaceSource(
-        art=art, source=digest, filename=filename,
-        laid=Laid(scale=own.scale, turn_deg=own.turn_deg, x_mm=own.x_mm, y_mm=own.y_mm),
-        width_mm=found.widths_mm[0], new_width_mm=found.widths_mm[1],
-        pins=tuple(found.pins[k] for k in range(len(old.pins))), strayed=found.strayed, idle=found.idle,
-        colours=tuple(Merge(colour=was, into=now) for was, now in found.colours.items()),
-    )  # fmt: skip
+    # Laid so that points come to lie beyond all bounds, it is refused as what was asked.
+    with said_of_what_was_asked():
+        found = replaced(
+            old, old.from_source(digest, filename), worker.assets(job.data, job.given), worker.stages(job.data), fit
+        )
+        own = found.fit
+        edit = ReplaceSource(
+            art=art, source=digest, filename=filename,
+            laid=Laid(scale=own.scale, turn_deg=own.turn_deg, x_mm=own.x_mm, y_mm=own.y_mm),
+            width_mm=found.widths_mm[0], new_width_mm=found.widths_mm[1],
+            pins=tuple(found.pins[k] for k in range(len(old.pins))), strayed=found.strayed, idle=found.idle,
+            colours=tuple(Merge(colour=was, into=now) for was, now in found.colours.items()),
+        )  # fmt: skip
     width = found.widths_mm[0]
     strays = [
         StrayView(x_mm=old.pins[k].x * width, y_mm=old.pins[k].y * width, film=old.pins[k].film) for k in found.strayed

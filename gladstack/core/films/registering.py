@@ -28,6 +28,7 @@ _POINTS, _FINE_POINTS = 240, 1600
 _STEPS, _FINE_STEPS = 14, 40
 _TURNS_DEG = (0.0, -2.5, 2.5, -5.0, 5.0, 90.0, 180.0, 270.0)
 _SCALES, _SCALE_STEPS = (0.4, 2.5), 33
+_LEAST_SCALE, _MOST_SCALE = 0.3, 3.3
 _CELLS, _GRID = 60, 128
 """Edges are pictured with so many cells across the larger motif, on a grid of so many."""
 _LIKELIEST, _REFINED = 24, 4
@@ -105,6 +106,8 @@ def registered(old: Edges, new: Edges) -> Fit:
     drawn.sort(key=lambda fit: _ASIDE * (abs(fit.turn_deg) > 45.0) - target.likeness(fit, b, a, 2 * reach))
     fine_a, fine_b = old.some(_FINE_POINTS), new.some(_FINE_POINTS)
     fine = [target.drawn_to(fit, fine_b, fine_a, _FINE_STEPS, 2 * AGREES) for fit in drawn[:_REFINED]]
+    # Where nothing agrees a fit may shrink to a speck: then the likeliest beginning stands.
+    fine = [fit for fit in fine if _LEAST_SCALE <= fit.scale <= _MOST_SCALE] or begun[:1]
     # A motif may look the same from several sides: it is taken to stand as it stood.
     return max(fine, key=lambda fit: target.likeness(fit, fine_b, fine_a, reach) - _ASIDE * (abs(fit.turn_deg) > 45.0))
 

@@ -94,7 +94,7 @@ def replaced(art: RegionArt, new: RegionArt, assets: Assets, stages: Stages, fit
             x, y = _at(pin, old_regions.width_mm, back)
             at = x, y
         pins[k] = ArtPoint(x=at[0] / new_regions.width_mm, y=at[1] / new_regions.width_mm)
-    idle = tuple(m.id for m in art.mends if m.on and not _holds(m, before.size_mm[0], old_edges, agreed, colours, gone))
+    idle = tuple(m.id for m in art.mends if m.on and not _holds(m, before.size_mm[0], old_edges, agreed, gone))
     return Replaced(
         fit, float(agreed.mean()) if len(agreed) else 0.0, colours, gone, fresh, pins, tuple(strayed), idle,
         (before.size_mm[0], after.size_mm[0]), after.size_mm,
@@ -168,7 +168,7 @@ class _Likeness:
 
     def __init__(self, old: Regions, new: Regions, matrix: Matrix, reach_mm: float, common: Any) -> None:
         self._old, self._new, self._reach, self._common = old, new, reach_mm, common
-        self._matrix, self._back = matrix, _back(matrix)
+        self._back = _back(matrix)
         self._laid = [_laid(r.shape, matrix) for r in new.all]
         self._tree = shapely.STRtree(self._laid)
 
@@ -218,7 +218,7 @@ class _Likeness:
         return whole if self._common.contains(whole) else shapely.intersection(whole, self._common)
 
 
-def _holds(mend: Mend, width_mm: float, edges: Edges, agreed: Any, colours: Mapping[str, str], gone: Sequence[str]) -> bool:
+def _holds(mend: Mend, width_mm: float, edges: Edges, agreed: Any, gone: Sequence[str]) -> bool:
     """Whether what a step of mending was made for is still there."""
     if any(film in gone for film in (getattr(mend, "film", None), getattr(mend, "into", None)) if film):
         return False

@@ -22,7 +22,6 @@ from gladstack.recipe.model.values import (
     MIN_WIDTH_MM,
     Colour,
     Degrees,
-    Factor,
     Filename,
     Frozen,
     Hash,
@@ -37,7 +36,7 @@ _SQUARE = 1e-6
 class Laid(Frozen):
     """How a new source lies on the old, both in their own mm: scaled, turned clockwise, then shifted."""
 
-    scale: Factor = 1.0
+    scale: Annotated[float, Field(ge=0.1, le=10.0, allow_inf_nan=False)] = 1.0
     turn_deg: Degrees = 0.0
     x_mm: PlaceMm = 0.0
     y_mm: PlaceMm = 0.0
