@@ -12,19 +12,15 @@ from typing import Literal
 from pydantic import TypeAdapter
 
 from gladstack.core.base.errors import GladStackError, RecipeError
-from gladstack.recipe.edit.edits import Edit, apply_edit
+from gladstack.recipe.edit.edits import Edit, described, edited
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.store import line
 from gladstack.store.database import Database, now
 from gladstack.store.line import Whose
+from gladstack.store.refs import own_of, parts_of
+from gladstack.store.revisions import Revision, UnknownDesignError, read_revision
 
 _EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
-
-
-class UnknownDesignError(GladStackError):
-    """No design has this id."""
-
-    code = "unknown-design"
 
 
 class StaleRevisionError(GladStackError):
@@ -60,17 +56,6 @@ class Brought:
 
 
 @dataclass(frozen=True)
-class Revision:
-    """One state of a design: its recipe, and what was done to reach it."""
-
-    id: int
-    parent: int | None
-    label: str
-    created: str
-    recipe: Recipe
-
-
-@dataclass(frozen=True)
 class HistoryEntry:
     """A line of the history: a state of the design, or of its own sheets.
 
@@ -98,7 +83,7 @@ class Design:
 
 
 class DesignBook:
-    """All designs in one database."""
+    """All designs in one database. Wherever a design is named, one of its versions can be: gladstack.store.refs."""
 
     def __init__(self, database: Database) -> None:
         self._database = database
@@ -161,21 +146,31 @@ class DesignBook:
         return self.get(design)
 
     def has(self, design: str) -> bool:
-        """Whether a design with this id exists."""
-        with self._database.read() as db:
-            return db.execute("SELECT 1 FROM designs WHERE id = ?", (design,)).fetchone() is not None
+        """Whether a design with this id exists, with the version that is named."""
+        try:
+            with self._database.read() as db:
+                self._head(db, design)
+        except UnknownDesignError:
+            return False
+        return True
 
-    def get(self, design: str) -> Design:
-        """The design as it stands. Raises UnknownDesignError."""
+    def get(self, design: str, *, or_motif: bool = False) -> Design:
+        """The design as it stands; with `or_motif` the motif where the version is gone. Raises UnknownDesignError."""
         with self._database.read() as db:
-            revision = self._head(db, design)
+            try:
+                revision = self._head(db, design)
+            except UnknownDesignError:
+                if not or_motif:
+                    raise
+                design, _ = parts_of(design)
+                revision = self._head(db, design)
             undoes, redoes = line.last_done(db, design), line.first_left(db, design)
             return Design(design, revision, line.label_of(undoes), line.label_of(redoes))
 
     def revision(self, design: str, revision: int) -> Revision:
         """One revision of a design. Raises UnknownDesignError."""
         with self._database.read() as db:
-            return _revision(db, design, revision)
+            return read_revision(db, design, revision)
 
     def expect(self, design: str, base: int) -> Revision:
         """The revision `base` of a design. Raises StaleRevisionError if it has moved on."""
@@ -190,11 +185,12 @@ class DesignBook:
         """
         with self._database.write() as db:
             head = self._expect(db, design, base)
-            recipe = apply_edit(head.recipe, edit)
-            if recipe != head.recipe:
+            motif = edited(head.motif, head.version, edit)
+            if motif != head.motif:
                 text = _EDIT.dump_json(edit).decode()
-                append_revision(db, design, head.id, recipe, text, edit.describe(head.recipe), brought)
-        return self.get(design)
+                label = described(head.motif, head.version, edit, motif)
+                append_revision(db, parts_of(design)[0], head.id, motif, text, label, brought)
+        return self.get(design, or_motif=True)
 
     def undo(self, design: str, base: int, sheets: int | None = None) -> Design:
         """Takes back what was done last in the design or its own sheets; does nothing at the first state of both.
@@ -205,7 +201,7 @@ class DesignBook:
             self._expect_both(db, design, base, sheets)
             if step := line.last_done(db, design):
                 line.take_back(db, design, step)
-        return self.get(design)
+        return self.get(design, or_motif=True)
 
     def redo(self, design: str, base: int, sheets: int | None = None) -> Design:
         """Makes again what was taken back last; does nothing if there is nothing. Raises as `undo` does."""
@@ -213,7 +209,7 @@ class DesignBook:
             self._expect_both(db, design, base, sheets)
             if step := line.first_left(db, design):
                 line.make_again(db, design, step)
-        return self.get(design)
+        return self.get(design, or_motif=True)
 
     def go_to(self, design: str, base: int, revision: int, whose: Whose = "design", sheets: int | None = None) -> Design:
         """Goes to any state of the history, so that every step between can be undone or redone. Raises as `undo` does.
@@ -232,8 +228,9 @@ class DesignBook:
                 for step in ahead[: max(0, wanted - len(back))]:
                     line.make_again(db, design, step)
             else:
-                db.execute("UPDATE designs SET head = ? WHERE id = ?", (_revision(db, design, revision).id, design))
-        return self.get(design)
+                own, _ = parts_of(design)
+                db.execute("UPDATE designs SET head = ? WHERE id = ?", (read_revision(db, own, revision).id, own))
+        return self.get(design, or_motif=True)
 
     def history(self, design: str) -> list[HistoryEntry]:
         """All states from the first to the last that can be redone, the oldest first."""
@@ -241,7 +238,7 @@ class DesignBook:
             head = self._head(db, design)
             back, ahead = line.done(db, design), line.left(db, design)
             first = next((step.before for step in (*back, *ahead) if step.whose == "design"), head.id)
-            began = _revision(db, design, first)
+            began = read_revision(db, parts_of(design)[0], first)
         out = [HistoryEntry("design", first, first, began.label, began.created, not back)]
         for n, step in enumerate((*back, *ahead), 1):
             of_design = step.revision if step.whose == "design" else out[-1].design
@@ -249,10 +246,10 @@ class DesignBook:
         return out
 
     def _head(self, db: sqlite3.Connection, design: str) -> Revision:
-        row = db.execute("SELECT head FROM designs WHERE id = ?", (design,)).fetchone()
+        row = db.execute("SELECT head FROM designs WHERE id = ?", (parts_of(design)[0],)).fetchone()
         if row is None:
             raise UnknownDesignError("There is no such design.", "Open one from the list of designs.")
-        return _revision(db, design, int(row[0]))
+        return read_revision(db, design, int(row[0]))
 
     def _expect(self, db: sqlite3.Connection, design: str, base: int) -> Revision:
         head = self._head(db, design)
@@ -265,7 +262,7 @@ class DesignBook:
 
     def _expect_both(self, db: sqlite3.Connection, design: str, base: int, sheets: int | None) -> Revision:
         head = self._expect(db, design, base)
-        row = db.execute("SELECT head FROM jobs WHERE own_of = ?", (design,)).fetchone()
+        row = db.execute("SELECT head FROM jobs WHERE (own_of, own_version) = (?, ?)", own_of(design)).fetchone()
         if sheets is not None and row and row[0] != sheets:
             raise StaleRevisionError(
                 "The sheets of this design were changed in another window since you last saw them.",
@@ -316,12 +313,3 @@ def _keep(db: sqlite3.Connection, item: Brought) -> None:
             "INSERT OR IGNORE INTO pictures (hash, format, width_px, height_px, data) VALUES (?, ?, ?, ?, ?)",
             (item.digest, item.format, item.width_px, item.height_px, item.data),
         )
-
-
-def _revision(db: sqlite3.Connection, design: str, revision: int) -> Revision:
-    row = db.execute(
-        "SELECT id, parent, label, created, recipe FROM revisions WHERE design = ? AND id = ?", (design, revision)
-    ).fetchone()
-    if row is None:
-        raise UnknownDesignError("There is no such state of this design.", "Choose one from its history.")
-    return Revision(row[0], row[1], row[2], row[3], Recipe.model_validate_json(row[4]))

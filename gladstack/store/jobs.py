@@ -13,7 +13,7 @@ from gladstack.recipe.model.values import changed
 from gladstack.shop.jobs.edits import JobEdit
 from gladstack.shop.jobs.job import Job
 from gladstack.shop.shelf.stock import Gain, Use
-from gladstack.store import line
+from gladstack.store import line, refs
 from gladstack.store.database import Database, now
 from gladstack.store.designs import StaleRevisionError
 from gladstack.store.records import CURRENT, CutRecord, job_of_record, records_of
@@ -36,8 +36,8 @@ class NothingMoreError(GladStackError):
 class KeptJob:
     """A job as it stands. `cut` is when it was cut, under the number `cut_id` (None: not, or that was undone).
 
-    A job at the cutter has a `cut_id` and is not yet `cut`. A design's own sheets are the job `own_of` that design; what
-    `undoes` and `redoes` say of them may be a step of the design. `more` is how many decals it has more than were cut.
+    A job at the cutter has a `cut_id` and is not yet `cut`. The own sheets of a design or version are the job `own_of` that;
+    what `undoes` and `redoes` say of them may be a step of the design. `more` is how many decals it has more than were cut.
     """
 
     id: str
@@ -75,7 +75,10 @@ class JobBook:
         """A new job; `own_of` is the design whose own sheets it is. Raises StoreError where that has some."""
         name = id_ or secrets.token_urlsafe(9)
         with self._database.write() as db:
-            db.execute("INSERT INTO jobs (id, created, head, own_of) VALUES (?, ?, NULL, ?)", (name, now(), own_of))
+            db.execute(
+                "INSERT INTO jobs (id, created, head, own_of, own_version) VALUES (?, ?, NULL, ?, ?)",
+                (name, now(), *(refs.own_of(own_of) if own_of is not None else (None, ""))),
+            )
             append_job(db, name, None, job, label)
         return self.get(name)
 
@@ -87,7 +90,7 @@ class JobBook:
     def own(self, design: str) -> KeptJob | None:
         """The job of a design's own sheets, if it was begun."""
         with self._database.read() as db:
-            found = db.execute("SELECT id FROM jobs WHERE own_of = ?", (design,)).fetchone()
+            found = db.execute("SELECT id FROM jobs WHERE (own_of, own_version) = (?, ?)", refs.own_of(design)).fetchone()
             return _kept(db, found[0]) if found else None
 
     def get(self, job: str) -> KeptJob:
@@ -225,7 +228,7 @@ class JobBook:
 
 def _kept(db: sqlite3.Connection, job: str) -> KeptJob:
     row = db.execute(
-        "SELECT r.id, r.body, j.own_of, CASE WHEN r.parent IS NOT NULL THEN r.label END,"
+        "SELECT r.id, r.body, j.own_of, j.own_version, CASE WHEN r.parent IS NOT NULL THEN r.label END,"
         " (SELECT label FROM job_revisions WHERE id = r.redo)"
         " FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id = ?",
         (job,),
@@ -234,8 +237,9 @@ def _kept(db: sqlite3.Connection, job: str) -> KeptJob:
         raise UnknownJobError("There is no such job.", "Open one from the list of jobs.")
     cut = db.execute(f"SELECT finished, id FROM cuts WHERE job = ? AND {CURRENT}", (job,)).fetchone()
     when, number = cut or (None, None)
-    revision, body, own_of, undoes, redoes = row
+    revision, body, own_of, version, undoes, redoes = row
     if own_of is not None:
+        own_of = refs.ref_of(own_of, version)
         back, ahead = line.last_done(db, own_of), line.first_left(db, own_of)
         undoes, redoes = line.label_of(back), line.label_of(ahead)
     now_wanted = Job.model_validate_json(body)

@@ -1,7 +1,8 @@
 """One line of time over a design and its own sheets: what was done last is taken back first, whichever of them it changed.
 
 Each has a chain of revisions of its own. Undo takes back the later of the two that stand at the heads, redo makes again the
-earlier of the two that were left, and whatever is done anew forgets what was left of both.
+earlier of the two that were left, and whatever is done anew forgets what was left of both. Each version of a design has
+sheets of its own; the design is one.
 """
 
 from __future__ import annotations
@@ -11,8 +12,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from gladstack.core.base.errors import GladStackError
+from gladstack.store.refs import own_of, parts_of
 
 Whose = Literal["design", "sheets"]
+_OWN = "(own_of, own_version) = (?, ?)"
 
 
 class AtCutterError(GladStackError):
@@ -41,7 +44,7 @@ def last_done(db: sqlite3.Connection, design: str) -> Step | None:
     """What undo would take back."""
     heads = [
         *_steps(db, "design", "SELECT r.* FROM designs o JOIN {} r ON r.id = o.head WHERE o.id = ?", design),
-        *_steps(db, "sheets", "SELECT r.* FROM jobs o JOIN {} r ON r.id = o.head WHERE o.own_of = ?", design),
+        *_steps(db, "sheets", f"SELECT r.* FROM jobs o JOIN {{}} r ON r.id = o.head WHERE {_OWN}", design),
     ]
     return max(heads, key=lambda step: step.order, default=None)
 
@@ -56,7 +59,7 @@ def first_left(db: sqlite3.Connection, design: str) -> Step | None:
         ),
         *_steps(
             db, "sheets",
-            "SELECT r.* FROM jobs o JOIN job_revisions h ON h.id = o.head JOIN {} r ON r.id = h.redo WHERE o.own_of = ?",
+            f"SELECT r.* FROM jobs o JOIN job_revisions h ON h.id = o.head JOIN {{}} r ON r.id = h.redo WHERE {_OWN}",
             design,
         ),
     ]  # fmt: skip
@@ -69,13 +72,13 @@ def label_of(step: Step | None) -> str | None:
 
 
 def done(db: sqlite3.Connection, design: str) -> list[Step]:
-    """All that undo could take back, the oldest first."""
+    """All that undo could take back, the oldest first; `design` may name a version."""
     chain = (
-        "WITH RECURSIVE line (id) AS (SELECT head FROM {owners} WHERE {key} = ?"
+        "WITH RECURSIVE line (id) AS (SELECT head FROM {owners} WHERE {which}"
         " UNION ALL SELECT r.parent FROM {{0}} r JOIN line l ON r.id = l.id WHERE r.parent IS NOT NULL)"
         " SELECT r.* FROM {{0}} r JOIN line l ON r.id = l.id"
     )
-    return _sorted(db, design, chain.format(owners="designs", key="id"), chain.format(owners="jobs", key="own_of"))
+    return _sorted(db, design, chain.format(owners="designs", which="id = ?"), chain.format(owners="jobs", which=_OWN))
 
 
 def left(db: sqlite3.Connection, design: str) -> list[Step]:
@@ -86,7 +89,7 @@ def left(db: sqlite3.Connection, design: str) -> list[Step]:
         "WITH RECURSIVE line (id) AS (SELECT k.child FROM designs o JOIN redo_links k ON k.revision = o.head WHERE o.id = ?"
         " UNION ALL SELECT k.child FROM redo_links k JOIN line l ON k.revision = l.id)"
         " SELECT r.* FROM {0} r JOIN line l ON r.id = l.id",
-        "WITH RECURSIVE line (id) AS (SELECT h.redo FROM jobs o JOIN {0} h ON h.id = o.head WHERE o.own_of = ?"
+        f"WITH RECURSIVE line (id) AS (SELECT h.redo FROM jobs o JOIN {{0}} h ON h.id = o.head WHERE {_OWN}"
         " UNION ALL SELECT r.redo FROM {0} r JOIN line l ON r.id = l.id WHERE r.redo IS NOT NULL)"
         " SELECT r.* FROM {0} r JOIN line l ON r.id = l.id",
     )
@@ -111,8 +114,9 @@ def make_again(db: sqlite3.Connection, design: str, step: Step) -> None:
 
 def forget_left(db: sqlite3.Connection, design: str) -> None:
     """What was left is no longer ahead of what is done now, in the design and its sheets alike."""
-    db.execute("DELETE FROM redo_links WHERE revision = (SELECT head FROM designs WHERE id = ?)", (design,))
-    db.execute("UPDATE job_revisions SET redo = NULL WHERE id = (SELECT head FROM jobs WHERE own_of = ?)", (design,))
+    motif, _ = parts_of(design)
+    db.execute("DELETE FROM redo_links WHERE revision = (SELECT head FROM designs WHERE id = ?)", (motif,))
+    db.execute("UPDATE job_revisions SET redo = NULL WHERE id IN (SELECT head FROM jobs WHERE own_of = ?)", (motif,))
 
 
 def link_redo(db: sqlite3.Connection, revision: int, child: int) -> None:
@@ -134,17 +138,17 @@ def refuse_at_cutter(cut_id: int | None, finished: str | None) -> None:
 def _refuse_at_cutter(db: sqlite3.Connection, design: str) -> None:
     row = db.execute(
         "SELECT c.id, c.finished FROM cuts c JOIN jobs j ON j.id = c.job"
-        " WHERE j.own_of = ? AND c.undone IS NULL AND c.ended IS NULL AND c.closed IS NULL",
-        (design,),
+        f" WHERE {_OWN} AND c.undone IS NULL AND c.ended IS NULL AND c.closed IS NULL",
+        own_of(design),
     ).fetchone()
     refuse_at_cutter(*(row or (None, None)))
 
 
 def _move(db: sqlite3.Connection, design: str, whose: Whose, revision: int) -> None:
     if whose == "design":
-        db.execute("UPDATE designs SET head = ? WHERE id = ?", (revision, design))
+        db.execute("UPDATE designs SET head = ? WHERE id = ?", (revision, parts_of(design)[0]))
     else:
-        db.execute("UPDATE jobs SET head = ? WHERE own_of = ?", (revision, design))
+        db.execute(f"UPDATE jobs SET head = ? WHERE {_OWN}", (revision, *own_of(design)))
 
 
 def _sorted(db: sqlite3.Connection, design: str, of_design: str, of_sheets: str) -> list[Step]:
@@ -159,6 +163,6 @@ def _steps(db: sqlite3.Connection, whose: Whose, rows: str, design: str) -> list
     """The rows of a query over a table of revisions as steps; the first revision of a chain was not done, it is there."""
     found = db.execute(
         f"SELECT id, parent, label, created FROM ({rows.format(_TABLES[whose])}) WHERE parent IS NOT NULL ORDER BY id",
-        (design,),
+        (parts_of(design)[0],) if whose == "design" else own_of(design),
     )
     return [Step(whose, parent, id_, label, created) for id_, parent, label, created in found]

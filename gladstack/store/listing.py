@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from gladstack.store.database import Database, now
-from gladstack.store.designs import UnknownDesignError
+from gladstack.store.revisions import UnknownDesignError
 
 BIN_DAYS = 30
 """Designs stay so long in the bin."""
@@ -114,10 +114,12 @@ def _in_a_job(db: sqlite3.Connection, design: str) -> bool:
     """Whether a job is made of it. Its own sheets go with it, unless they were cut: then film was used for them."""
     named = (
         "SELECT 1 FROM job_revisions r JOIN jobs j ON j.id = r.job, json_each(r.body, '$.designs') d"
-        " WHERE j.own_of IS NULL AND (json_extract(d.value, '$.design') = ? OR json_extract(d.value, '$.of') = ?) LIMIT 1"
+        " WHERE j.own_of IS NULL AND ? IN (json_extract(d.value, '$.design'), json_extract(d.value, '$.of'),"
+        " substr(json_extract(d.value, '$.design'), 1, instr(json_extract(d.value, '$.design'), '~') - 1),"
+        " substr(json_extract(d.value, '$.of'), 1, instr(json_extract(d.value, '$.of'), '~') - 1)) LIMIT 1"
     )
     cut = "SELECT 1 FROM cuts c JOIN jobs j ON j.id = c.job WHERE j.own_of = ? LIMIT 1"
-    return any(db.execute(*asked).fetchone() for asked in ((named, (design, design)), (cut, (design,))))
+    return any(db.execute(*asked).fetchone() for asked in ((named, (design,)), (cut, (design,))))
 
 
 def _delete(db: sqlite3.Connection, design: str) -> None:

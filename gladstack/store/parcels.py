@@ -15,6 +15,7 @@ from gladstack.store.database import Database, now
 from gladstack.store.designs import Brought, DesignBook, append_revision
 from gladstack.store.fonts import FontShelf
 from gladstack.store.jobs import KeptJob, append_job
+from gladstack.store.refs import parts_of
 from gladstack.store.shelf import Shelf, add_material
 
 
@@ -37,11 +38,14 @@ class ParcelBook:
 
     def design(self, design: str) -> Parcel:
         """A design as it stands. Raises UnknownDesignError."""
-        recipe = self._designs.get(design).revision.recipe
-        return Parcel({design: recipe}, self._assets([recipe]), None, self._materials([recipe], []))
+        recipe = self._designs.get(design).revision.motif
+        return Parcel({parts_of(design)[0]: recipe}, self._assets([recipe]), None, self._materials([recipe], []))
 
     def job(self, kept: KeptJob) -> Parcel:
-        """A job with its designs, each at the revision that is cut. Raises UnknownDesignError."""
+        """A job with its designs, each at the revision that is cut. Raises UnknownDesignError.
+
+        A version of a design is in it as a design of its own.
+        """
         recipes: dict[str, Recipe] = {}
         for one in kept.job.designs:
             if one.source not in recipes:
@@ -50,7 +54,8 @@ class ParcelBook:
                     if one.revision is None
                     else self._designs.revision(one.source, one.revision)
                 )
-                recipes[one.source] = held.recipe
+                own = changed(held.recipe, name=held.title, versions=())
+                recipes[one.source] = held.recipe if held.version is None else own
         chosen = [f.material for f in kept.job.films if f.material]
         job = changed(kept.job, pieces=(), laid=tuple(changed(p, piece=None) for p in kept.job.laid))
         return Parcel(recipes, self._assets(list(recipes.values())), job, self._materials(list(recipes.values()), chosen))
@@ -91,7 +96,8 @@ class ParcelBook:
         return tuple(out.values())
 
     def _materials(self, recipes: Sequence[Recipe], chosen: Sequence[str]) -> tuple[Material, ...]:
-        named = {f.material for r in recipes for f in r.films if f.material} | set(chosen) - {ANY}
+        films = [f for r in recipes for f in (*r.films, *(own.choice for v in r.versions for own in v.films))]
+        named = {f.material for f in films if f.material} | set(chosen) - {ANY}
         return tuple(m for m in self._shelf.materials() if m.id in named)
 
 

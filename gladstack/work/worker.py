@@ -26,8 +26,9 @@ from gladstack.recipe.art.given import Assets
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import CostlyStageError, Memo
 from gladstack.store.database import DESIGNS, KEPT, Database
-from gladstack.store.designs import DesignBook, UnknownDesignError
+from gladstack.store.designs import DesignBook
 from gladstack.store.fonts import FontShelf
+from gladstack.store.revisions import UnknownDesignError
 from gladstack.work.kept import KeptStages
 
 _LOG = logging.getLogger("gladstack.work")

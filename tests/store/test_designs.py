@@ -21,8 +21,9 @@ from gladstack.recipe.model.fonts import shipped_font
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.store import database
 from gladstack.store.database import Database, StoreError, claim_folder, migrations
-from gladstack.store.designs import Brought, Design, DesignBook, StaleRevisionError, UnknownDesignError
+from gladstack.store.designs import Brought, Design, DesignBook, StaleRevisionError
 from gladstack.store.fonts import FontShelf
+from gladstack.store.revisions import UnknownDesignError
 from tests.pictures import picture_of
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)

@@ -14,9 +14,10 @@ from gladstack.shop.jobs.edits import SetJob
 from gladstack.shop.jobs.job import Job
 from gladstack.store import database, designs
 from gladstack.store.database import Database, StoreError
-from gladstack.store.designs import DesignBook, UnknownDesignError
+from gladstack.store.designs import DesignBook
 from gladstack.store.jobs import JobBook
 from gladstack.store.listing import LOOKS_KEPT, Listing
+from gladstack.store.revisions import UnknownDesignError
 from tests.store.test_designs import EDIT
 
 RECIPE = Recipe.model_validate({"name": "Dome", "arts": [{"kind": "shape", "id": "s", "form": {"form": "heart"}}]})

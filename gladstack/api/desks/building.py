@@ -18,6 +18,7 @@ from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.store.designs import Brought, Design, DesignBook
 from gladstack.store.listing import Listing
+from gladstack.store.refs import parts_of
 from gladstack.work import costs
 from gladstack.work.crew import Crew
 
@@ -63,14 +64,14 @@ class Builder:
             except GladStackError as fault:
                 trouble = problem_of(fault)
         head: DesignView = design_view(design, held, trouble)
-        self.looks.soon(design.id, design.revision.id)
+        self.looks.soon(parts_of(design.id)[0], design.revision.id)
         text = head.model_dump_json(exclude={"built"}).encode()
         return text[:-1] + b',"built":' + (built or b"null") + b"}"
 
     async def small_look(self, design: str, revision: int) -> bytes | None:
         """A revision as a small PNG on its ground, made once and kept; None while it is coming."""
         kept = await run_in_threadpool(self._listing.look, revision)
-        return kept if kept is not None else await self.looks.look(design, revision)
+        return kept if kept is not None else await self.looks.look(parts_of(design)[0], revision)
 
     async def _made_look(self, design: str, revision: int) -> bytes:
         kept = await run_in_threadpool(self._listing.look, revision)

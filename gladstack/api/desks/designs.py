@@ -18,7 +18,7 @@ from gladstack.api.views.designs import HistoryView
 from gladstack.api.views.shown import Held, history_view
 from gladstack.core.base.plane import Box
 from gladstack.recipe.edit.arts import AddArt
-from gladstack.recipe.edit.edits import Edit, apply_edit, needs_geometry
+from gladstack.recipe.edit.edits import Edit, needs_geometry
 from gladstack.recipe.edit.films import SetFinish
 from gladstack.recipe.edit.regions import AddMend
 from gladstack.recipe.model.arts import NEW_GAP_MM, Art, LetteringArt, LineArt, PictureArt, ShapeArt, VectorArt
@@ -108,7 +108,7 @@ class DesignDesk:
         built = None
         if needs_geometry(edit):
             current = await run_in_threadpool(self._store.expect, design, base)
-            recipe = apply_edit(current.recipe, edit)
+            recipe = current.led_to(edit)
             mend = design_tasks.newest_mend(recipe, edit.art) if isinstance(edit, AddMend) else None
             built = await self._builder.view(design, recipe, held, brought, mend)
         changed_design = await run_in_threadpool(self._store.edit, design, base, edit, brought)
@@ -140,7 +140,7 @@ class DesignDesk:
 
         async def tried() -> bytes:
             revision = await run_in_threadpool(self._store.revision, design, base)
-            return await self._builder.view(design, apply_edit(revision.recipe, edit), held)
+            return await self._builder.view(design, revision.led_to(edit), held)
 
         return await self._tries.run(design, tried())
 

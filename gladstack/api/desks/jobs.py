@@ -98,8 +98,8 @@ class JobDesk:
         designs = []
         for one in wanted.designs:
             held = self.designs.get(one.design)
-            name = held.revision.recipe.name
-            designs.append(JobDesign(design=one.design, name=name, revision=held.revision.id, copies=one.copies))
+            name, number = held.revision.title, held.revision.id
+            designs.append(JobDesign(design=one.design, name=name, revision=number, copies=one.copies))
         with said_of_what_was_asked():
             job = Job(name=wanted.name, designs=tuple(designs), layout=wanted.layout)
         return self.view_of(self.jobs.create(job))
@@ -108,8 +108,8 @@ class JobDesk:
         """A design's own sheets: a job of one, which follows the design as it changes."""
         held = self.designs.get(design)
         if (kept := self.jobs.own(design)) is None:
-            recipe = held.revision.recipe
-            job = Job(name=recipe.name, designs=(JobDesign(design=design, name=recipe.name),))
+            name = held.revision.title
+            job = Job(name=name, designs=(JobDesign(design=design, name=name),))
             # Two windows may open it at once.
             with suppress(StoreError):
                 return self.view_of(self.jobs.create(job, own_of=design, label="Laid the films"))
@@ -121,14 +121,19 @@ class JobDesk:
         """A job as it is sent."""
         sources = dict.fromkeys(d.source for d in kept.job.designs if d.revision is not None)
         heads = {s: self.designs.get(s).revision.id for s in sources if self.designs.has(s)}
-        stale = [
-            d.design for d in kept.job.designs if d.revision is not None and heads.get(d.source, d.revision) != d.revision
-        ]
+        stale = [d.design for d in kept.job.designs if self._is_stale(d.source, d.revision, heads.get(d.source))]
         return JobView(
             id=kept.id, own_of=kept.own_of, revision=kept.revision, job=kept.job, undoes=kept.undoes,
             redoes=kept.redoes, cut=kept.cut, at_cutter=kept.cut_id is not None and kept.cut is None, more=kept.more,
             stale=stale,
         )  # fmt: skip
+
+    def _is_stale(self, design: str, taken: int | None, head: int | None) -> bool:
+        """Whether a design or version is another now than when it was taken; another version of it alone makes it none."""
+        if taken is None or head is None or taken == head:
+            return False
+        was, is_now = self.designs.revision(design, taken).recipe, self.designs.revision(design, head).recipe
+        return changed(was, versions=()) != changed(is_now, versions=())
 
     def open(self, job: str) -> JobView:
         """A job as it is sent."""
@@ -230,9 +235,9 @@ class JobDesk:
         """What the proof of a design follows from: its own sheets, or sheets as they would be begun."""
         if (kept := self.jobs.own(design)) is not None:
             return self.work_of(kept)
-        recipe = self.designs.get(design).revision.recipe
-        job = Job(name=recipe.name, designs=(JobDesign(design=design, name=recipe.name),))
-        return JobWork(self.data, design, 0, job, ((design, recipe),), self.shelf.shop())
+        held = self.designs.get(design).revision
+        job = Job(name=held.title, designs=(JobDesign(design=design, name=held.title),))
+        return JobWork(self.data, design, 0, job, ((design, held.recipe),), self.shelf.shop())
 
     def records(self, job: str) -> list[CutRecordView]:
         """What was cut of a job."""

@@ -51,8 +51,9 @@ class ListDesk:
         found = await run_in_threadpool(self.builder.store.get, design)
         recipe = found.revision.recipe
         name = f"{recipe.name[: _MOST_NAME - 5]} copy"
+        versions = () if found.revision.version else recipe.versions
         made = await run_in_threadpool(
-            self.builder.store.create, changed(recipe, name=name), label=f"Copied from {recipe.name}"
+            self.builder.store.create, changed(recipe, name=name, versions=versions), label=f"Copied from {recipe.name}"
         )
         return made.id
 

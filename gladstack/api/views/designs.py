@@ -11,6 +11,7 @@ from gladstack.api.views.findings import BoxView, FindingView, View
 from gladstack.core.films.joints import JointKind
 from gladstack.core.films.regions import Becomes, Under
 from gladstack.core.picture.tidy import Kind
+from gladstack.recipe.edit.versions import Own
 from gladstack.recipe.model.arts import Art, Background, LetteringArt, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
 
@@ -296,8 +297,23 @@ class SentRecipe(Recipe):
         return self
 
 
+class DecisionView(View):
+    """Something that a version decides for itself: what, of which film (None: of the design) and what that is called, how it
+    is called, as the version has it and as the motif does.
+    """
+
+    what: Own
+    film: str | None
+    of: str
+    says: str
+    own: str
+    motif: str
+
+
 class DesignView(BaseModel):
     """A design as it stands, with what is built from it; `art_keys` are the keys of its art, in order.
+
+    `version` is the one of its versions that is shown (None: the motif itself), and `decides` what that has of its own.
 
     Nothing is built where the change could not alter any shape: then it is asked for by itself. `trouble` says why a design
     could not be built; it can still be undone.
@@ -309,5 +325,7 @@ class DesignView(BaseModel):
     art_keys: list[str]
     undoes: str | None
     redoes: str | None
+    version: str | None
+    decides: list[DecisionView]
     trouble: Problem | None
     built: BuiltView | None

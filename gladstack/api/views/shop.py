@@ -10,7 +10,7 @@ from gladstack.api.views.costs import CostsView
 from gladstack.api.views.findings import BoxView, PlanFindingView
 from gladstack.recipe.model.uses import Use
 from gladstack.recipe.model.values import Method
-from gladstack.shop.jobs.job import Job, Layout
+from gladstack.shop.jobs.job import DesignRef, Job, Layout
 from gladstack.shop.shelf.cutters import Cutter
 from gladstack.shop.shelf.formats import Format
 from gladstack.shop.shelf.kinds import KINDS, Kind
@@ -274,7 +274,7 @@ class NewJob(BaseModel):
 class JobLineDesign(BaseModel):
     """A design to begin a job with."""
 
-    design: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}$")]
+    design: DesignRef
     copies: Annotated[int, Field(ge=1, le=500)] = 1
 
 

@@ -10,6 +10,7 @@ import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.api.base.problems import Problem
+from gladstack.api.views.decisions import decision_views
 from gladstack.api.views.designs import (
     ArtView,
     BitView,
@@ -93,6 +94,8 @@ def design_view(design: Design, held: Held, trouble: Problem | None) -> DesignVi
         art_keys=keys,
         undoes=design.undoes,
         redoes=design.redoes,
+        version=design.revision.version,
+        decides=decision_views(design.revision.motif, design.revision.version) if design.revision.version else [],
         trouble=trouble,
         built=None,
     )

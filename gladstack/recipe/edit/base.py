@@ -13,9 +13,12 @@ from gladstack.recipe.model.values import Frozen, changed
 
 
 class AnEdit(Frozen):
-    """One edit. `plain` ones can change no shape, and so wait for no geometry."""
+    """One edit. `plain` ones can change no shape, and so wait for no geometry; what is `of_motif` means the same in every
+    version of a design.
+    """
 
     plain: ClassVar[bool] = False
+    of_motif: ClassVar[bool] = False
 
     @abstractmethod
     def apply(self, recipe: Recipe) -> Recipe:

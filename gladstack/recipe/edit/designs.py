@@ -97,6 +97,7 @@ class SetGround(AnEdit):
 class TurnDesign(AnEdit):
     """Turn everything on the stack clockwise, or mirror it left to right first."""
 
+    of_motif: ClassVar[bool] = True
     kind: Literal["turn-design"] = "turn-design"
     turn_deg: Degrees = 0.0
     mirror: bool = False

@@ -61,9 +61,11 @@ from gladstack.recipe.edit.pieces import (
 from gladstack.recipe.edit.regions import AddMend, ChangeMend, ClaimRegions, OrderMends, RemoveMend, ReplaceFilm
 from gladstack.recipe.edit.relate import RelateArts
 from gladstack.recipe.edit.sources import PutClaimsBack, ReplaceSource
+from gladstack.recipe.edit.versioning import AddVersion, FollowMotif, RemoveVersion, RenameVersion
+from gladstack.recipe.edit.versions import as_version, folded, known_version
 from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.recipe.model.recipe import Recipe
-from gladstack.recipe.model.values import Name
+from gladstack.recipe.model.values import Name, changed
 
 OneEdit = Annotated[
     RenameDesign | Resize | ShowUnit | CountColours | PickColour | PickOnly | UnpickColour | MergeColours
@@ -72,7 +74,8 @@ OneEdit = Annotated[
     | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
     | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
     | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall
-    | RepairFilm | LetRepairsGo | ReplaceSource | PutClaimsBack | PutRight | SetBands | SetRims | SetStraight,
+    | RepairFilm | LetRepairsGo | ReplaceSource | PutClaimsBack | PutRight | SetBands | SetRims | SetStraight
+    | AddVersion | RenameVersion | RemoveVersion | FollowMotif,
     Field(discriminator="kind"),
 ]  # fmt: skip
 
@@ -102,6 +105,32 @@ def apply_edit(recipe: Recipe, edit: AnEdit) -> Recipe:
     """`recipe` with one edit made. Raises RecipeError if the edit contradicts it."""
     with said_of_what_was_asked():
         return edit.apply(recipe)
+
+
+def edited(motif: Recipe, version: str | None, edit: AnEdit) -> Recipe:
+    """The motif after an edit made in one of its versions, or (None) in itself. Raises RecipeError."""
+    if version is None or (not isinstance(edit, Several) and edit.of_motif):
+        return apply_edit(motif, edit)
+    if isinstance(edit, Several):
+        for one in edit.edits:
+            motif = edited(motif, version, one)
+        return motif
+    with said_of_what_was_asked():
+        old = as_version(motif, version)
+        new = edit.apply(old)
+        if isinstance(edit, ScaleDesign):
+            # Art and makings are the motif's: with joints and the like, just the version's own lengths grow.
+            plain = changed(edit, lengths="keep").apply(old)
+            new = changed(new, arts=plain.arts, makings=plain.makings)
+        return folded(motif, version, old, changed(new, versions=motif.versions) if isinstance(edit, ScaleDesign) else new)
+
+
+def described(motif: Recipe, version: str | None, edit: AnEdit, led_to: Recipe) -> str:
+    """What the history calls an edit made in a version: with the version's name where it alone was changed."""
+    if version is None or edit.of_motif:
+        return edit.describe(motif)
+    own, label = known_version(motif, version), edit.describe(as_version(motif, version))
+    return f"{own.name}: {label}"[:200] if changed(led_to, versions=motif.versions) == motif else label
 
 
 def needs_geometry(edit: AnEdit) -> bool:

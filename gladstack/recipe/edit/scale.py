@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from gladstack.recipe.model.arts import AnyArt, Place, RasterArt
 from gladstack.recipe.model.makings import DropShadow, HoleSpot, Making, OutlineShadow
-from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, Recipe, RepairedPlace, SettledPiece
+from gladstack.recipe.model.recipe import ClosedGap, FilmChoice, Recipe, RepairedPlace, SettledPiece, Version
 from gladstack.recipe.model.scaling import scaled_by_type
 from gladstack.recipe.model.values import changed
 
@@ -35,8 +35,13 @@ def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
         return old
 
     arts = tuple(changed(a, place=place(a.place)) for a in recipe.arts)
+
+    def version(old: Version) -> Version:
+        return changed(old, films=tuple(changed(own, choice=_moved_pieces(own.choice, spot)) for own in old.films))
+
     films = tuple(_moved_pieces(f, spot) for f in recipe.films)
-    return changed(recipe, arts=arts, makings=tuple(making(m) for m in recipe.makings), films=films)
+    makings, versions = tuple(map(making, recipe.makings)), tuple(map(version, recipe.versions))
+    return changed(recipe, arts=arts, makings=makings, films=films, versions=versions)
 
 
 def _moved_pieces(film: FilmChoice, spot: Callable[[float, float], tuple[float, float]]) -> FilmChoice:
@@ -77,9 +82,13 @@ def scaled_art(art: AnyArt, factor: float, x_mm: float, y_mm: float, *, added: b
 
 
 def scaled(recipe: Recipe, factor: float, *, lengths: bool) -> Recipe:
-    """Everything scaled by `factor`; with `lengths`, joints, shadows, lines and treatments as well."""
+    """Everything scaled by `factor`; with `lengths`, joints, shadows, lines and treatments as well.
+
+    Its versions stay as large as they are.
+    """
     arts = tuple(scaled_art(art, factor, 0.0, 0.0, added=lengths) for art in recipe.arts)
-    return changed(scaled_by_type(recipe, factor, added=lengths, keep=("arts",)), arts=arts)
+    versions = tuple(changed(v, factor=v.factor / factor) for v in recipe.versions)
+    return changed(scaled_by_type(recipe, factor, added=lengths, keep=("arts", "versions")), arts=arts, versions=versions)
 
 
 def _round_angle(degrees: float) -> float:

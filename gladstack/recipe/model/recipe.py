@@ -6,7 +6,7 @@ about "#c0392b" concerns the film whose colour is nearest to it, so it survives 
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, get_args
 
 from pydantic import Field, field_validator, model_validator
 
@@ -22,6 +22,7 @@ from gladstack.recipe.model.values import (
     AreaMm2,
     Colour,
     DetailMm,
+    Factor,
     FilmKey,
     Frozen,
     Hash,
@@ -151,6 +152,36 @@ class PairJoint(Frozen):
     rule: JointRule
 
 
+FilmOwn = Literal[
+    "joint", "method", "thicken_mm", "keep_size", "small", "pieces", "close_mm", "closed", "repairs", "left_out", "material"
+]
+"""What a version may decide for itself of a film; all else of it is the motif's."""
+FILM_OWN: tuple[FilmOwn, ...] = get_args(FilmOwn)
+
+
+class OwnFilm(Frozen):
+    """What a version decides for itself of one film: the fields named, as `choice` has them, in the version's own mm."""
+
+    choice: FilmChoice
+    decides: Annotated[tuple[FilmOwn, ...], Field(min_length=1, max_length=len(FILM_OWN))]
+
+
+class Version(Frozen):
+    """The design at another size or for another use: `factor` times as large, and what it decides for itself (None: as the
+    motif has it).
+    """
+
+    id: Id
+    name: Name
+    factor: Factor = 1.0
+    use: Use | None = None
+    ground: Ground | None = None
+    joint: JointRule | None = None
+    pairs: Annotated[tuple[PairJoint, ...], Field(max_length=2048)] | None = None
+    small_mm2: Annotated[AreaMm2, LIMIT] | None = None
+    films: Annotated[tuple[OwnFilm, ...], Field(max_length=256)] = ()
+
+
 class Recipe(Frozen):
     """One design, as all its choices. Pieces below `small_mm2` are told of."""
 
@@ -166,6 +197,7 @@ class Recipe(Frozen):
     pairs: Annotated[tuple[PairJoint, ...], Field(max_length=2048)] = ()
     small_mm2: Annotated[AreaMm2, LIMIT] = 0.5
     ground: Ground = Ground()
+    versions: Annotated[tuple[Version, ...], Field(max_length=40)] = ()
 
     @model_validator(mode="before")
     @classmethod
@@ -184,6 +216,8 @@ class Recipe(Frozen):
         ids = [a.id for a in self.arts] + [m.id for m in self.makings]
         if len(set(ids)) < len(ids):
             raise ValueError("two pieces of art or makings have the same id")
+        if len({v.id for v in self.versions}) < len(self.versions):
+            raise ValueError("two versions have the same id")
         for key in self.film_keys():
             if not key.startswith("#") and self.film(key).colour is None:
                 raise ValueError(f"the film “{key}” has no colour")

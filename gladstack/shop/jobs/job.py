@@ -24,7 +24,8 @@ from gladstack.recipe.model.values import (
     clean_text,
 )
 
-DesignRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}$")]
+DesignRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}(~[a-z][a-z0-9-]{0,39})?$")]
+"""A design, or after a tilde one of its versions: gladstack.store.refs."""
 Layout = Literal["register", "whole", "nested"]
 """All films of a design at the same places; each film whole, where it takes least; or part by part."""
 PressSeconds = Annotated[float, Field(ge=0.0, le=600.0, allow_inf_nan=False)]
