@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from gladstack.store.database import Database, now
+from gladstack.store.refs import ref_of
 from gladstack.store.revisions import UnknownDesignError
 
 BIN_DAYS = 30
@@ -17,6 +18,14 @@ BIN_STARTS = 3
 """And over starts of the app on so many days."""
 LOOKS_KEPT = 60
 """So many small pictures of a design are kept, the last; an older one is made again where it is looked at."""
+
+
+@dataclass(frozen=True)
+class VersionLine:
+    """A version of a design, under the name that stands for it wherever a design is named."""
+
+    id: str
+    name: str
 
 
 @dataclass(frozen=True)
@@ -30,6 +39,7 @@ class DesignLine:
     tags: tuple[str, ...] = ()
     binned: str | None = None
     ground: str = "#fbfaf7"
+    versions: tuple[VersionLine, ...] = ()
 
 
 class Listing:
@@ -98,16 +108,24 @@ class Listing:
         with self._database.read() as db:
             rows = db.execute(
                 "SELECT d.id, json_extract(r.recipe, '$.name'), r.created, r.id, d.tags, d.binned,"
-                " coalesce(json_extract(r.recipe, '$.ground.colour'), '#fbfaf7')"
+                " coalesce(json_extract(r.recipe, '$.ground.colour'), '#fbfaf7'),"
+                " coalesce(json_extract(r.recipe, '$.versions'), '[]')"
                 f" FROM designs d JOIN revisions r ON r.id = d.head WHERE {where}"
                 " ORDER BY (SELECT max(id) FROM revisions WHERE design = d.id) DESC"
             ).fetchall()
-        return [DesignLine(i, n, at, head, tuple(json.loads(tags)), b, g) for i, n, at, head, tags, b, g in rows]
+        return [
+            DesignLine(i, n, at, head, tuple(json.loads(tags)), b, g, _versions(i, versions))
+            for i, n, at, head, tags, b, g, versions in rows
+        ]
 
     def _set(self, design: str, column: str, value: str | None) -> None:
         with self._database.write() as db:
             if db.execute(f"UPDATE designs SET {column} = ? WHERE id = ?", (value, design)).rowcount == 0:
                 raise UnknownDesignError("There is no such design.", "Open one from the list of designs.")
+
+
+def _versions(design: str, told: str) -> tuple[VersionLine, ...]:
+    return tuple(VersionLine(ref_of(design, one["id"]), str(one["name"])) for one in json.loads(told))
 
 
 def _in_a_job(db: sqlite3.Connection, design: str) -> bool:

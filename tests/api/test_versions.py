@@ -37,7 +37,7 @@ def test_one_motif_is_cut_as_three_sizes_in_one_job(client: TestClient) -> None:
     shown = opened(client, window)
     assert (shown["id"], shown["version"], shown["recipe"]["use"]) == (window, "v-1", "glass")
     assert abs(shown["built"]["width_mm"] - 3 * wide) < 0.01
-    assert {d["what"]: (d["own"], d["motif"]) for d in shown["decides"]}["size"] == ("3 times", "as drawn")
+    assert {d["what"]: (d["own"], d["motif"]) for d in shown["decides"]}["size"] == ("300 %", "100 %")
 
     refs = [motif["id"], window, mug]
     answer = client.post("/api/jobs", json={"name": "Three", "designs": [{"design": r, "copies": 2} for r in refs]})
@@ -99,7 +99,7 @@ def test_a_design_with_versions_goes_through_a_file_and_a_copy(client: TestClien
 def test_what_a_version_decides_can_follow_the_motif_again(client: TestClient) -> None:
     motif = edit(client, started(client), kind="add-version", name="Mug", factor=0.5)
     mug = edit(client, opened(client, f"{motif['id']}~v-1"), kind="set-ground", ground={"kind": "mug", "colour": "#1d2b53"})
-    assert [(d["what"], d["own"]) for d in mug["decides"]] == [("size", "0.5 times"), ("ground", "mug, #1d2b53")]
+    assert [(d["what"], d["own"]) for d in mug["decides"]] == [("size", "50 %"), ("ground", "mug, #1d2b53")]
     mug = edit(client, mug, kind="follow-motif", version="v-1", what="ground")
     assert [d["what"] for d in mug["decides"]] == ["size"]
     larger = edit(client, mug, kind="scale-design", factor=3)

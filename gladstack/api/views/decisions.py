@@ -27,7 +27,7 @@ def decision_views(motif: Recipe, version: str) -> list[DecisionView]:
 
 def _said(one: Decision, value: Any, unit: Unit) -> str:
     if one.what == "size":
-        return f"{value:.4g} times" if value != 1.0 else "as drawn"
+        return f"{value * 100:.4g} %"
     if isinstance(value, JointRule):
         long = FORMS[value.kind].length != "never"
         return f"{value.kind} {format_length(value.mm, unit)}" if long else str(value.kind)

@@ -16,6 +16,13 @@ from gladstack.recipe.model.arts import Art, Background, LetteringArt, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
 
 
+class VersionLineView(View):
+    """A version of a design, under the name that stands for it wherever a design is named."""
+
+    id: str
+    name: str
+
+
 class DesignLineView(View):
     """A design in the list; `ground` is the colour of what is decorated, `binned` when it went into the bin."""
 
@@ -26,6 +33,7 @@ class DesignLineView(View):
     tags: list[str]
     binned: str | None
     ground: str
+    versions: list[VersionLineView]
 
 
 class HistoryView(View):

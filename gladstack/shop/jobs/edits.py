@@ -158,8 +158,11 @@ class RenewDesign(AJobEdit):
 
     def apply(self, job: Job) -> Job:
         """Takes the revision."""
-        renewed = {"revision": self.revision, "name": self.name}
-        return changed(job, designs=tuple(changed(d, **renewed) if d.design == self.design else d for d in job.designs))
+        return changed(job, designs=tuple(self._renewed(d) if d.design == self.design else d for d in job.designs))
+
+    def _renewed(self, entry: JobDesign) -> JobDesign:
+        """An entry with words of its own goes on being called by them."""
+        return changed(entry, revision=self.revision, name=entry.name if entry.words else self.name)
 
     def describe(self, job: Job) -> str:
         """Names it."""

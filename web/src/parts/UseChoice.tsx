@@ -122,6 +122,14 @@ export function UseChoice({ value, onChange, hint }: UseChoiceProps) {
   );
 }
 
+/** All uses, the plainest first. */
+export const USES_IN_ORDER = Object.keys(USES) as Use[];
+
+/** What a use is called. */
+export function nameOfUse(use: Use): string {
+  return USES[use].text;
+}
+
 /** What follows from a use, in a line. */
 export function sayUse(use: Use): string {
   return USES[use].hint;

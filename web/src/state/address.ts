@@ -5,7 +5,7 @@ import { useView } from "@/state/view";
 
 /** The place of a design that an address leads to; null where it names none. */
 export function placeIn(path: string): Place | null {
-  const named = /^\/design\/[\w-]+\/(\w+)/.exec(path)?.[1];
+  const named = /^\/design\/[\w~-]+\/(\w+)/.exec(path)?.[1];
   return PLACES.find((place) => place.toLowerCase() === named) ?? null;
 }
 
@@ -23,7 +23,7 @@ export function usePlaceInAddress(design: string): void {
     const told = placeIn(path);
     const moved = seen.current !== path;
     seen.current = path;
-    if (told === now || !path.startsWith(`/design/${design}`)) return;
+    if (told === now || !`${path}/`.startsWith(`/design/${design}/`)) return;
     const here = `/design/${design}/${now.toLowerCase()}`;
     if (told === null) sayMoreClosely(here);
     else if (moved) useView.getState().goTo(told);

@@ -14,8 +14,10 @@ import {
 import type { Unit } from "@/geometry/lengths";
 import { askedFor, keepAnswer } from "@/state/answers";
 import { designKey, jobKey, ownJobKey } from "@/state/keys";
+import { goToDesign } from "@/state/route";
 import { useTries } from "@/state/tries";
 import { useBenchUnit } from "@/state/units";
+import { motifOf } from "@/state/versions";
 import { stoppable, wasStopped } from "@/state/work";
 
 export function useDesigns() {
@@ -95,6 +97,9 @@ export function useChange(id: string): (change: Change) => Promise<Answer | null
       if (answer === null) return;
       if (change.do !== "edit" && change.do !== "send") askForSheets(client, id);
       keep(client, answer);
+      forgetOtherVersions(client, answer.id);
+      // Where the version is gone, as when its making was undone, there is the motif.
+      if (answer.id !== id) goToDesign(answer.id);
       void client.invalidateQueries({ queryKey: ["designs"] });
     },
     onError: (fault) => {
@@ -155,6 +160,13 @@ export function keep(client: QueryClient, answer: Answer): void {
       client.setQueryData<Answer>(key, (now) => (now && now.revision === answer.revision ? { ...now, built } : now)),
     )
     .catch(() => undefined);
+}
+
+/** What is known of other versions of a design may be another by now: it is asked for when they are opened. */
+function forgetOtherVersions(client: QueryClient, id: string): void {
+  const others = ({ queryKey: [of, other] }: { queryKey: readonly unknown[] }) =>
+    of === "design" && typeof other === "string" && other !== id && motifOf(other) === motifOf(id);
+  client.removeQueries({ predicate: others });
 }
 
 /** The design's own sheets as they were last seen, if they were. */

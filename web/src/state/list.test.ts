@@ -10,6 +10,7 @@ const line = (name: string, tags: string[] = []): DesignLine => ({
   revision: 1,
   binned: null,
   ground: "#ffffff",
+  versions: [],
 });
 const LINES = [line("Owl 10", ["shirts"]), line("Owl 9"), line("dome", ["shirts", "window"])];
 const names = (found: DesignLine[]) => found.map((one) => one.name);

@@ -18,7 +18,7 @@ const PLAIN: Readonly<Record<string, "start" | "shelf" | "help">> = {
 
 export function useRoute(): Route {
   const path = usePath();
-  const [, at, id] = /^\/(design|job|names)\/([\w-]+)/.exec(path) ?? [];
+  const [, at, id] = /^\/(design|job|names)\/([\w~-]+)/.exec(path) ?? [];
   if (id && (at === "design" || at === "job" || at === "names")) return { at, id };
   return { at: PLAIN[path] ?? "nowhere" };
 }

@@ -58,6 +58,7 @@ export const DesignCard = memo(function DesignCard({ line, acts, ...box }: Desig
       )}
       <p className="truncate px-3 pb-2 text-sm text-soft">
         {new Date(line.changed).toLocaleDateString([], { day: "numeric", month: "short", year: "numeric" })}
+        {line.versions.length > 0 && ` · ${line.versions.length + 1} versions`}
         {line.tags.length > 0 && ` · ${line.tags.join(", ")}`}
       </p>
       <DropdownMenu.Root modal={false}>

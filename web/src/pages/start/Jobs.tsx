@@ -5,6 +5,7 @@ import { Check, Input } from "@/entry/Entry";
 import { tell, useDesigns } from "@/state/design";
 import { useJobs } from "@/state/job";
 import { goTo } from "@/state/route";
+import { cuttable } from "@/state/versions";
 
 const PAGE = 50;
 
@@ -84,10 +85,11 @@ export function Jobs() {
 function NewJob({ onDone }: { onDone(): void }) {
   const designs = useDesigns();
   const client = useQueryClient();
+  const all = cuttable(designs.data ?? []);
   const [chosen, setChosen] = useState<string[]>([]);
   const begin = useMutation({
     mutationFn: () => {
-      const first = designs.data?.find((line) => line.id === chosen[0])?.name ?? "Job";
+      const first = all.find((line) => line.id === chosen[0])?.name ?? "Job";
       const name = chosen.length > 1 ? `${first.slice(0, 90)} and ${chosen.length - 1} more` : first;
       const body = { name, designs: chosen.map((design) => ({ design, copies: 1 })), layout: "nested" as const };
       return expectData(api.POST("/api/jobs", { body }));
@@ -103,7 +105,7 @@ function NewJob({ onDone }: { onDone(): void }) {
     <div className="mb-3 rounded-lg border border-line bg-paper p-3">
       <p className="mb-2 text-soft">Tick what is to be cut together; copies are set on the bench.</p>
       <ul className="max-h-44 overflow-y-auto">
-        {designs.data?.map((line) => (
+        {all.map((line) => (
           <li key={line.id}>
             <label className="flex items-center gap-2 py-0.5">
               <Check

@@ -6,6 +6,7 @@ import type { Answer } from "@/api/client";
 import { useServer } from "@/api/server";
 import { History } from "@/pages/workspace/History";
 import { Thread } from "@/pages/workspace/Thread";
+import { Versions } from "@/pages/workspace/Versions";
 import { ComingFilms } from "@/parts/ComingFilms";
 import { More, MoreFile, MoreItem } from "@/parts/More";
 import { TextField } from "@/parts/TextField";
@@ -177,6 +178,7 @@ function TopBar() {
         onCommit={(name) => edit({ kind: "rename-design", name })}
         className="min-w-0 flex-1 truncate text-[17px] font-semibold"
       />
+      <Versions />
       <Thread />
       <Working working={working} text="Building…" />
       <UndoRedo undoes={undoes} redoes={redoes} onStep={(which) => change({ do: which })} />

@@ -1,15 +1,17 @@
 import { useState } from "react";
 import { readLength, showLength } from "@/geometry/lengths";
+import { AtThatSize } from "@/parts/AtThatSize";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
-import { useWorse, type Worse } from "@/state/proof";
+import { useWorse } from "@/state/proof";
 
 const TOLD_MM = 0.05;
 
 /** The whole design's size; scaling asks whether joints and shadows keep their lengths. */
 export function WholeDesign() {
-  const { built } = useOpenDesign();
+  const { built, recipe, version } = useOpenDesign();
+  const own = recipe.versions.find((one) => one.id === version);
   const edit = useEdit();
   const unit = useUnit();
   const [wanted, setWanted] = useState<number | null>(null);
@@ -67,6 +69,7 @@ export function WholeDesign() {
           </div>
         </Panel>
       </div>
+      {own && <p className="text-sm text-soft">This is the size of “{own.name}” alone; the others keep theirs.</p>}
       {more > TOLD_MM && (
         <p className="measure text-sm text-soft">
           The art by itself is {showLength(plain, unit)} wide; with shadows and thickening {showLength(whole, unit)}.
@@ -92,28 +95,5 @@ export function WholeDesign() {
         </div>
       )}
     </section>
-  );
-}
-
-const MOST_TOLD = 3;
-
-/** What will or may fail at a size, and does not at the size it has. */
-function AtThatSize({ worse }: { worse: readonly Worse[] | null }) {
-  if (!worse) return <p className="mt-1 text-sm text-soft">Looking what will be too thin or too small at that size…</p>;
-  if (worse.length === 0) return <p className="mt-1 text-sm">Nothing more will fail at that size.</p>;
-  const more = worse.slice(MOST_TOLD).reduce((sum, one) => sum + one.more, 0);
-  return (
-    <div className="mt-1 text-sm">
-      <p className="font-semibold">At that size:</p>
-      <ul aria-label="What gets worse" className="list-disc pl-4">
-        {worse.slice(0, MOST_TOLD).map((one) => (
-          <li key={one.text} className={one.severity === "stop" ? "text-failink" : ""}>
-            {one.text}
-            {one.more > 1 && ` So it is in ${one.more} places.`}
-          </li>
-        ))}
-      </ul>
-      {more > 0 && <p>And in {more === 1 ? "1 more place" : `${more} more places`} of other kinds.</p>}
-    </div>
   );
 }

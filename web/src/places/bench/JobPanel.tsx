@@ -15,6 +15,7 @@ import { putSeam, TilesFields } from "@/places/bench/TilesFields";
 import { Together } from "@/places/bench/Together";
 import { useDesigns } from "@/state/design";
 import { type JobAnswer, type JobChange, type JobEdit, type Plan, useShelf } from "@/state/job";
+import { cuttable } from "@/state/versions";
 
 export interface JobPanelProps {
   job: JobAnswer;
@@ -100,7 +101,8 @@ function Designs({ job, change }: Omit<JobPanelProps, "plan">) {
   const own = job.own_of !== null;
   const many = job.job.designs.length > 5;
   const held = new Set(job.job.designs.map((one) => one.design));
-  const others = designs.data?.filter((line) => !held.has(line.id)) ?? [];
+  const all = cuttable(designs.data ?? []);
+  const others = all.filter((line) => !held.has(line.id));
   const edit = (made: JobEdit) => change({ do: "edit", edit: made });
   return (
     <section aria-label="Designs">
@@ -114,7 +116,7 @@ function Designs({ job, change }: Omit<JobPanelProps, "plan">) {
                   type="button"
                   className="quiet text-sm"
                   onClick={() => {
-                    const line = designs.data?.find((found) => found.id === one.design);
+                    const line = all.find((found) => found.id === (one.of ?? one.design));
                     if (line)
                       void edit({ kind: "renew-design", design: one.design, revision: line.revision, name: line.name });
                   }}
