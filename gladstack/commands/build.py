@@ -21,7 +21,7 @@ from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.lines import drawn_in_lines
 from gladstack.proof.prove import proof_of, proof_of_plan
-from gladstack.recipe.art.vectors import first_page, is_vector, picture_within
+from gladstack.recipe.art.vectors import is_vector, looked_at, picture_within
 from gladstack.recipe.art.written import assets_of, read_recipe
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.fitted import fitted
@@ -109,9 +109,11 @@ def from_picture(source: Path, options: argparse.Namespace) -> tuple[Recipe, dic
     held = picture_within(data) if is_vector(data) else carried(data, source.name)
     digest = hashlib.sha256(held or data).hexdigest()
     if held is None:
+        first = looked_at(data)
         art: PictureArt | VectorArt | LineArt = VectorArt(
-            id="vector", file=digest, filename=source.name, page=first_page(data), gap_mm=NEW_GAP_MM
-        )
+            id="vector", file=digest, filename=source.name, page=first.page, gap_mm=NEW_GAP_MM,
+            films_by=first.films_by, count=first.count,
+        )  # fmt: skip
     elif (width := options.width or getattr(options, "decal_width", None)) is None:
         raise LengthError("A picture needs a width.", "Add --width, e.g. --width 120mm, or --decal-width.")
     elif _is_line_art(held, source.name, options):

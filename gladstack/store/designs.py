@@ -12,6 +12,8 @@ from typing import Literal
 from pydantic import TypeAdapter
 
 from gladstack.core.base.errors import GladStackError, RecipeError
+from gladstack.core.drawing.layers import FilmsBy
+from gladstack.recipe.art.vectors import FirstLook
 from gladstack.recipe.edit.edits import Edit, described, edited
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.store import line
@@ -32,7 +34,7 @@ class StaleRevisionError(GladStackError):
 @dataclass(frozen=True)
 class Brought:
     """A picture or vector file brought in, not kept yet; pictures have a format and a size in pixels, of files a `page` is
-    taken.
+    taken, by colours or layers, made fewer to a `count` if that is told.
     """
 
     kind: Literal["picture", "file"]
@@ -43,6 +45,8 @@ class Brought:
     width_px: int = 0
     height_px: int = 0
     page: int = 1
+    films_by: FilmsBy = "colours"
+    count: int | None = None
 
     @classmethod
     def picture(cls, data: bytes, filename: str, form: str, width_px: int, height_px: int) -> Brought:
@@ -50,9 +54,11 @@ class Brought:
         return cls("picture", hashlib.sha256(data).hexdigest(), data, filename, form, width_px, height_px)
 
     @classmethod
-    def file(cls, data: bytes, filename: str, page: int = 1) -> Brought:
-        """A vector file."""
-        return cls("file", hashlib.sha256(data).hexdigest(), data, filename, page=page)
+    def file(cls, data: bytes, filename: str, look: FirstLook | None = None) -> Brought:
+        """A vector file, and how it is brought in."""
+        first = look or FirstLook(1)
+        digest = hashlib.sha256(data).hexdigest()
+        return cls("file", digest, data, filename, page=first.page, films_by=first.films_by, count=first.count)
 
 
 @dataclass(frozen=True)

@@ -155,5 +155,8 @@ class DesignDesk:
 
 def _art_of(brought: Brought, width_mm: float) -> PictureArt | VectorArt:
     if brought.kind == "file":
-        return VectorArt(file=brought.digest, filename=brought.filename[:300], page=brought.page, gap_mm=NEW_GAP_MM)
+        return VectorArt(
+            file=brought.digest, filename=brought.filename[:300], page=brought.page, gap_mm=NEW_GAP_MM,
+            films_by=brought.films_by, count=brought.count,
+        )  # fmt: skip
     return PictureArt(picture=brought.digest, filename=brought.filename[:300], width_mm=width_mm)

@@ -25,7 +25,7 @@ from gladstack.recipe.art.alike import Likeness, words_like
 from gladstack.recipe.art.fields import Fitting, fields_of, filled
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import costly_stages, pieces_of, regions_of_art
-from gladstack.recipe.art.vectors import first_page, is_vector, picture_within
+from gladstack.recipe.art.vectors import is_vector, looked_at, picture_within
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.build.fitted import fitted
@@ -122,7 +122,7 @@ def read_file(data: bytes, filename: str) -> Brought:
     """A file brought in: a vector file, or a picture, be it one that a vector file merely wraps."""
     held = picture_within(data) if is_vector(data) else data
     if held is None:
-        return Brought.file(data, filename, first_page(data))
+        return Brought.file(data, filename, looked_at(data))
     return read_picture(held, filename if held is data else f"{filename}, the picture in it")
 
 

@@ -196,9 +196,9 @@ class ArtView(BaseModel):
     `behind` that of its background, and `background` what became of that;
     `films` are those it gives to; `done` is what was put right in a picture before its colours were found.
 
-    `alike` are pairs of the file's colours that hardly differ; `regions_key` changes whenever its regions do. Letters are
-    null where the asker said that it holds them, by `letters_key`; `line_scales` are how many times as large as it was told
-    each line is set.
+    `layers` are those of its file; `alike` are pairs of the file's colours that hardly differ; `regions_key` changes
+    whenever its regions do. Letters are null where the asker said that it holds them, by `letters_key`; `line_scales`
+    are how many times as large as it was told each line is set.
     """
 
     id: str
@@ -209,6 +209,7 @@ class ArtView(BaseModel):
     letters: list[LetterView] | None
     opening: str
     file_colours: list[str]
+    layers: list[str]
     alike: list[Merge]
     open_paths: int
     pages: int

@@ -278,6 +278,7 @@ def _art_view(built: Built, pieces: ArtPieces, held: Held) -> ArtView:
         letters_key=key,
         letters=None if key in held else [LetterView(index=i, text=t, box=box_view(b)) for i, t, b in letters],
         file_colours=list(file.colours),
+        layers=list(file.layers),
         alike=[Merge(colour=colour, into=into) for colour, into in file.alike],
         open_paths=file.open_paths,
         pages=file.pages,

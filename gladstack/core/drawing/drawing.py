@@ -12,6 +12,7 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.errors import VectorError
 from gladstack.core.base.findings import Remark
+from gladstack.core.drawing.layers import NO_LAYERS, Layering
 from gladstack.core.geometry.crossings import count_crossings
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.geometry.rings import FillRule, as_multi, fill, nest_rings, polygons_of
@@ -41,14 +42,15 @@ AS_TOLD = OpenEnds()
 
 @dataclass(frozen=True)
 class Painted:
-    """One painted shape, bottom first in its drawing: its colour, its area in mm, the curves of its edge, and how much of it
-    shows over what lies under it (0 to 1).
+    """One painted shape, bottom first in its drawing: its colour, its area in mm, the curves of its edge, how much of it
+    shows over what lies under it (0 to 1), and the names of the groups round it, the outermost first.
     """
 
     colour: str
     shape: MultiPolygon
     curves: tuple[Curve, ...]
     seen: float = 1.0
+    groups: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -57,7 +59,8 @@ class Drawing:
 
     `told` says whether the file itself gives a real length; else the size is a reading of bare pixels. `pictures` counts
     embedded pictures, the first of which is `picture`; `open_paths` counts paths that do not close, `pages` pages. A `fixed`
-    size is told in real lengths and cannot be read otherwise. A bare unit is taken for `bare_mm`.
+    size is told in real lengths and cannot be read otherwise. A bare unit is taken for `bare_mm`. `layering` tells its
+    layers, of its items as they are or would be if each layer had one colour.
     """
 
     width_mm: float
@@ -71,6 +74,7 @@ class Drawing:
     pages: int = 1
     fixed: bool = False
     bare_mm: float = MM_PER_PX
+    layering: Layering = NO_LAYERS
 
 
 def remarks_of(told: Mapping[str, str]) -> tuple[Remark, ...]:
@@ -100,7 +104,7 @@ LIMITS = {
     "dashes": (10_000, "dashes", "Make the dashes longer, or draw the line whole."),
     "crossings": (60_000, "places where its outlines cross each other", _LESS),
     "overlaps": (30_000, "pairs of shapes, about, that lie on one another", _LESS),
-    "colours": (300, "colours", "Give it fewer colours, or bring it in as a picture."),
+    "colours": (1_000, "colours", "Give it fewer colours, or bring it in as a picture."),
 }
 MAX_COORDINATE_MM = 10_000.0
 _LEAST_RING = 3

@@ -8,6 +8,7 @@ from __future__ import annotations
 import io
 import math
 import struct
+from dataclasses import replace
 from itertools import islice
 from typing import Any
 
@@ -24,6 +25,7 @@ from ezdxf.path import Command
 
 from gladstack.core.base.errors import VectorError
 from gladstack.core.drawing.drawing import AS_TOLD, Drawing, OpenEnds
+from gladstack.core.drawing.layers import FilmsBy, layer_name, layers_of
 from gladstack.core.drawing.outlines import outline_drawing
 from gladstack.core.geometry.curves import Chain, Matrix, line_pieces, transform_chain
 
@@ -40,8 +42,9 @@ _MOST_MM = 1e9
 """Drawings may lie far from their origin, but not so far that their coordinates lose their decimals."""
 
 
-def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD) -> Drawing:
-    """The outlines of a DXF file, one colour for each of its colours; `unit_mm` overrides the unit it tells.
+def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD, by: FilmsBy = "colours") -> Drawing:
+    """The outlines of a DXF file, one colour for each of its colours or `by` its layers; `unit_mm` overrides the unit it
+    tells.
 
     Outlines that do not close are left out, unless `ends` closes or expands them.
 
@@ -57,7 +60,10 @@ def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD
     if unread:
         named = ", ".join(unread[:4]) + (f" and {len(unread) - 4} more" if len(unread) > 4 else "")
         notices["numbers"] = f"It holds outlines with numbers that cannot be read, which were left out: {named}."
-    return outline_drawing(found, ends, notices, told=told, kind="DXF file")
+    layering = layers_of([(layer,) if layer else () for _, layer, _ in found], [colour for colour, _, _ in found])
+    films = by == "layers" and bool(layering.layers)
+    runs = [(layering.colour_of(k, c) if films else c, chain) for k, (c, _, chain) in enumerate(found)]
+    return replace(outline_drawing(runs, ends, notices, told=told, kind="DXF file"), layering=layering)
 
 
 def _document(data: bytes) -> Any:
@@ -69,9 +75,9 @@ def _document(data: bytes) -> Any:
         raise VectorError("This DXF file cannot be read.", "Save it anew as DXF R12 or R2010.") from fault
 
 
-def _outlines(document: Any, scale: float) -> tuple[list[tuple[str, Chain]], list[str]]:
-    """All outlines with their colours, in mm, y down; and those that cannot be read."""
-    found: list[tuple[str, Chain]] = []
+def _outlines(document: Any, scale: float) -> tuple[list[tuple[str, str, Chain]], list[str]]:
+    """All outlines with their colours and layers, in mm, y down; and those that cannot be read."""
+    found: list[tuple[str, str, Chain]] = []
     unread: list[str] = []
     count = 0
     try:
@@ -83,8 +89,8 @@ def _outlines(document: Any, scale: float) -> tuple[list[tuple[str, Chain]], lis
             if chains is None:
                 unread.append(f"{entity.dxftype().lower()} {entity.dxf.get('handle') or ''}".strip())
             else:
-                colour = _colour(entity, document)
-                found += [(colour, chain) for chain in chains]
+                colour, layer = _colour(entity, document), layer_name(str(entity.dxf.get("layer", "")))
+                found += [(colour, layer, chain) for chain in chains]
     except (DXFError, RecursionError, ValueError, ZeroDivisionError, OverflowError) as fault:
         raise VectorError(
             "The blocks of this DXF file cannot be followed.", "Explode its blocks, then save it anew."

@@ -21,6 +21,7 @@ from gladstack.core.drawing.drawing import (
     filled,
     require_near,
 )
+from gladstack.core.drawing.svg_document import tag_of
 from gladstack.core.drawing.svg_paths import PathFaultError, Run, closed_chain, outline_data, runs, subpaths_in
 from gladstack.core.drawing.svg_reader import SHAPES, DrawnOnce, Reader
 from gladstack.core.drawing.svg_style import ROOT, Style, colour_of, style_of
@@ -195,7 +196,7 @@ def _add(
         shape = clean(overlay.intersection(shape, clip))
     if not shape.is_empty:
         reader.budget.take("shapes", 1)
-        reader.items.append(Painted(colour, shape, curves, seen))
+        reader.items.append(Painted(colour, shape, curves, seen, reader.groups))
 
 
 def _stroke_shape(element: Element, courses: list[Run], style: Style, matrix: Matrix, reader: Reader) -> MultiPolygon:
@@ -271,14 +272,14 @@ def _middle_colour(source: Element, style: Style, reader: Reader, depth: int) ->
     """The mean colour of a gradient's stops; of a pattern the first plain fill in it."""
     if depth > 8:
         return None
-    if _tag(source) == "pattern":
-        if any(_tag(e) == "image" for e in source.iter()):
+    if tag_of(source) == "pattern":
+        if any(tag_of(e) == "image" for e in source.iter()):
             reader.told["pattern"] = "A pattern holds a picture, which has no outlines to cut: separate that as a picture."
             return None
         reader.told["pattern"] = "A pattern became one film of its first colour."
-        fills = (style_of(e, ROOT, reader.sheets).get("fill", "none") for e in source.iter() if _tag(e) in SHAPES)
+        fills = (style_of(e, ROOT, reader.sheets).get("fill", "none") for e in source.iter() if tag_of(e) in SHAPES)
         return next((c[0] for c in (_plain_colour(f, style) for f in fills) if c), None)
-    stops = [style_of(e, style, reader.sheets) for e in source if _tag(e) == "stop"]
+    stops = [style_of(e, style, reader.sheets) for e in source if tag_of(e) == "stop"]
     colours = [c for c in (_plain_colour(s.get("stop-color", "#000000"), s) for s in stops) if c]
     if not colours:
         target = source.get("href") or source.get(_HREF) or ""
@@ -294,7 +295,3 @@ def _plain_colour(value: str, style: Style) -> tuple[str, float] | None:
         return colour_of(value, style)
     except ValueError:
         return None
-
-
-def _tag(element: Element) -> str:
-    return element.tag.split("}")[-1] if isinstance(element.tag, str) else ""

@@ -12,13 +12,11 @@ import binascii
 import itertools
 import re
 from collections.abc import Mapping, Sequence
-from typing import cast
-from xml.etree.ElementTree import Element, ParseError
+from dataclasses import replace
+from xml.etree.ElementTree import Element
 
-import defusedxml.ElementTree
 import numpy as np
 import shapely
-from defusedxml.common import DefusedXmlException
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.errors import VectorError
@@ -26,12 +24,13 @@ from gladstack.core.drawing.drawing import (
     AS_TOLD,
     MAX_COORDINATE_MM,
     MM_PER_PX,
-    Budget,
     Drawing,
     OpenEnds,
     Painted,
     remarks_of,
 )
+from gladstack.core.drawing.layers import FilmsBy, layer_name, layers_of
+from gladstack.core.drawing.svg_document import MAX_DEPTH, MAX_ELEMENTS, parsed, tag_of
 from gladstack.core.drawing.svg_markers import MARKED, corners, marker_matrix, marker_window, markers_of
 from gladstack.core.drawing.svg_paint import courses_of, paint_shape
 from gladstack.core.drawing.svg_reader import SHAPES, Reader
@@ -42,25 +41,29 @@ from gladstack.core.geometry import overlay
 from gladstack.core.geometry.curves import Matrix, compose, transform_points
 from gladstack.core.geometry.shapes import clean
 
-MAX_BYTES = 20 * 2**20
-MAX_ELEMENTS = 100_000
-MAX_DEPTH = 120
 MAX_COPIES = 5_000
 _PASSED_OVER = ("defs", "symbol", "clipPath", "mask", "pattern", "marker", "filter", "linearGradient", "radialGradient",
                 "style", "title", "desc", "metadata", "script", "foreignObject", "view", "animate", "set")  # fmt: skip
 _VEIL = "Paint that hardly shows (less than 35 %) was left out; it covers {:.1%} of the page."
 _SOLID = "See-through paint is taken for solid film; it covers {:.1%} of the page."
 _MIXED = "See-through paint over one colour is a film of the colour they make; all of it covers {:.1%} of the page."
+_LABEL = "{http://www.inkscape.org/namespaces/inkscape}label"
 _HREF = "{http://www.w3.org/1999/xlink}href"
 
 
-def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD, tints: Tints = "solid") -> Drawing:
-    """The drawing in an SVG file; `px_mm` is what a bare pixel is taken for, `ends` what becomes of paths left open, and
-    `tints` what becomes of see-through paint.
+def read_svg(
+    data: bytes,
+    px_mm: float = MM_PER_PX,
+    ends: OpenEnds = AS_TOLD,
+    tints: Tints = "solid",
+    by: FilmsBy = "colours",
+) -> Drawing:
+    """The drawing in an SVG file; `px_mm` is what a bare pixel is taken for, `ends` what becomes of paths left open, `tints`
+    what becomes of see-through paint, and `by` whether each colour is a film or each layer.
 
     Raises VectorError.
     """
-    root = _parsed(data)
+    root = parsed(data)
     # Of parts with one id the first is meant, as in every document.
     ids = {e.get("id", ""): e for e in reversed(list(root.iter())) if e.get("id")}
     reader = Reader(ids, read_sheets(root), Faults(root), ends=ends)
@@ -72,6 +75,9 @@ def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD, ti
     for child in root:
         _walk(child, style, matrix, None, 1, reader)
     items = tinted(reader.items, tints)
+    layering = layers_of([item.groups for item in items], [item.colour for item in items])
+    if by == "layers" and layering.layers:
+        items = tuple(replace(item, colour=layering.colour_of(k, item.colour)) for k, item in enumerate(items))
     reader.budget.take("colours", len({item.colour for item in items}))
     if width <= 0 or height <= 0:
         left, top, right, bottom = _extent(items)
@@ -92,35 +98,9 @@ def read_svg(data: bytes, px_mm: float = MM_PER_PX, ends: OpenEnds = AS_TOLD, ti
         if (share := shares.get(code, 0.0) / page) > 0:
             reader.told[code] = said.format(min(share, 1.0) if share >= 0.0005 else 0.0005)
     remarks = remarks_of(reader.told)
-    return Drawing(width, height, told, items, remarks, len(reader.pictures), held, reader.open_paths, fixed=told)
-
-
-def _parsed(data: bytes) -> Element:
-    if len(data) > MAX_BYTES:
-        raise VectorError("This file is larger than 20 MB.", "Save only what is to be cut.")
-    if data[:2] == b"\x1f\x8b":
-        raise VectorError("This is a compressed SVG file.", "Save it as plain SVG.")
-    try:
-        root = defusedxml.ElementTree.fromstring(data)
-    except DefusedXmlException as fault:
-        raise VectorError("This file defines entities, as hostile files do.", "Save it anew as plain SVG.") from fault
-    except (ParseError, ValueError, LookupError) as fault:
-        raise VectorError(f"This file is not whole XML: {fault}.", "Save it anew as plain SVG.") from fault
-    if _tag(root) != "svg":
-        raise VectorError("This file is XML, but no SVG drawing.", "Bring in an SVG, PDF, DXF or HPGL file.")
-    count = depth = 0
-    level = [root]
-    while level:
-        count, depth = count + len(level), depth + 1
-        if count > MAX_ELEMENTS or depth > MAX_DEPTH:
-            raise VectorError("This drawing has too many or too deeply nested parts.", "Save only what is to be cut.")
-        level = [child for element in level for child in element]
-    Budget().take("shapes", sum(1 for element in root.iter() if _tag(element) in SHAPES))
-    return cast(Element, root)
-
-
-def _tag(element: Element) -> str:
-    return element.tag.split("}")[-1] if isinstance(element.tag, str) else ""
+    return Drawing(
+        width, height, told, items, remarks, len(reader.pictures), held, reader.open_paths, fixed=told, layering=layering
+    )
 
 
 def _page(root: Element, px_mm: float, reader: Reader) -> tuple[float, float, bool, Matrix]:
@@ -165,7 +145,7 @@ def _fitted(box: Sequence[float], width: float, height: float, how: str) -> Matr
 
 
 def _walk(element: Element, inherited: Style, matrix: Matrix, clip: MultiPolygon | None, depth: int, reader: Reader) -> None:
-    tag = _tag(element)
+    tag = tag_of(element)
     reader.steps += 1
     if reader.steps > MAX_ELEMENTS or depth > MAX_DEPTH:
         raise VectorError("This drawing repeats its parts without end.", "Save it with its copies made real.")
@@ -187,10 +167,13 @@ def _walk_into(
     element: Element, tag: str, style: Style, matrix: Matrix, clip: MultiPolygon | None, depth: int, reader: Reader
 ) -> None:
     if tag in ("g", "a", "switch"):
+        around, name = reader.groups, _called(element)
+        reader.groups = (*around, name) if name else around
         # Of a switch the first part is drawn that is meant for the reader.
-        meant = (c for c in element if _tag(c) and is_meant(c))
+        meant = (c for c in element if tag_of(c) and is_meant(c))
         for child in itertools.islice(meant, 1) if tag == "switch" else element:
             _walk(child, style, matrix, clip, depth + 1, reader)
+        reader.groups = around
     elif tag == "svg":
         _walk_nested(element, style, matrix, clip, depth, reader)
     elif tag == "use":
@@ -204,6 +187,11 @@ def _walk_into(
         reader.told["picture"] = "It holds a picture, which has no outlines to cut: separate that as a picture."
     elif tag in ("text", "tspan", "flowRoot"):
         reader.told["text"] = "Its text has no outlines: turn text into paths before saving, or set it here as lettering."
+
+
+def _called(element: Element) -> str:
+    """What a group is called: by the label of a layer, or by its id."""
+    return layer_name(element.get(_LABEL) or element.get("data-name") or element.get("id") or "")
 
 
 def _walk_nested(
@@ -236,7 +224,7 @@ def _walk_use(element: Element, style: Style, matrix: Matrix, clip: MultiPolygon
     if reader.copies > MAX_COPIES:
         raise VectorError("This drawing repeats its parts without end.", "Save it with its copies made real.")
     matrix = compose(matrix, (1.0, 0.0, 0.0, 1.0, reader.number(element, "x"), reader.number(element, "y")))
-    if _tag(found) == "symbol":
+    if tag_of(found) == "symbol":
         own = style_of(found, style, reader.sheets)
         # A symbol takes its size from the copy of it that is drawn.
         reader.sizes[found] = element
@@ -287,7 +275,7 @@ def _clipped(
 ) -> MultiPolygon | None:
     """What of the plane may be painted within an element."""
     found = re.match(r"url\(\s*['\"]?#([^'\")]+)", style.get("clip-path") or "")
-    if not found or (source := reader.ids.get(found[1])) is None or _tag(source) != "clipPath":
+    if not found or (source := reader.ids.get(found[1])) is None or tag_of(source) != "clipPath":
         return clip
     if source.get("clipPathUnits") == "objectBoundingBox":
         left, top, right, bottom = _own_box(element, depth, reader)
@@ -298,10 +286,10 @@ def _clipped(
         style = style_of(child, ROOT, reader.sheets) | {"fill": "#000000", "stroke": "none"}
         style["fill-rule"] = style.get("clip-rule", "nonzero")
         placed = compose(own, _transform(child, style, reader))
-        if _tag(child) == "use":
+        if tag_of(child) == "use":
             _walk_use(child, style, placed, None, 2, inner)
-        elif _tag(child) in SHAPES:
-            paint_shape(child, _tag(child), style, placed, None, inner)
+        elif tag_of(child) in SHAPES:
+            paint_shape(child, tag_of(child), style, placed, None, inner)
     reader.take_over(inner)
     shape = clean(overlay.union_all([i.shape for i in inner.items])) if inner.items else MultiPolygon()
     return shape if clip is None else clean(overlay.intersection(shape, clip))
@@ -311,7 +299,7 @@ def _own_box(element: Element, depth: int, reader: Reader) -> tuple[float, float
     """The box of what an element draws, in its own units, strokes and clips left out; worked out once for each element."""
     if element not in reader.boxes:
         inner = reader.within(bare=True)
-        _walk_into(element, _tag(element), {**ROOT, "fill": "#000000"}, IDENTITY, None, depth + 1, inner)
+        _walk_into(element, tag_of(element), {**ROOT, "fill": "#000000"}, IDENTITY, None, depth + 1, inner)
         reader.take_over(inner)
         reader.boxes[element] = _extent([i for i in inner.items if i.curves])
     return reader.boxes[element]

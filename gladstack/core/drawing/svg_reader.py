@@ -54,6 +54,8 @@ class Reader:
     ends: OpenEnds = AS_TOLD
     open_paths: int = 0
     bare: bool = False
+    groups: tuple[str, ...] = ()
+    """The names of the groups that are walked through, the outermost first."""
 
     def within(self, *, bare: bool) -> Reader:
         """A reader for a part that is not painted itself; what it asks for counts here too."""

@@ -137,7 +137,7 @@ class FileFacts:
     """What is known of a vector file: its colours, pairs of them that hardly differ, how many paths do not close, how many
     pages it has, and whether its size can be read in one way alone; what its reader remarked, how far it reaches beyond its
     page, how many slivers were left out; how wide it is, whether it tells that itself, and for
-    how many mm a bare unit of it is taken.
+    how many mm a bare unit of it is taken; its layers, and what colours are called by them.
     """
 
     colours: tuple[str, ...]
@@ -151,6 +151,8 @@ class FileFacts:
     width_mm: float = 0.0
     told: bool = True
     bare_mm: float = 1.0
+    layers: tuple[str, ...] = ()
+    names: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -9,13 +9,14 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon
 
-from gladstack.core.base.colour import delta_e, from_hex, to_lab
+from gladstack.core.base.colour import from_hex, to_lab
 from gladstack.core.base.errors import VectorError
 from gladstack.core.base.findings import Remark
 from gladstack.core.base.plane import box_around
 from gladstack.core.base.reading import reader
 from gladstack.core.drawing.drawing import MM_PER_PX, Drawing, OpenEnds, OpenPaths
 from gladstack.core.drawing.hpgl_read import is_hpgl, read_hpgl
+from gladstack.core.drawing.layers import FilmsBy, Layer
 from gladstack.core.drawing.packed import beginning, unpacked
 from gladstack.core.drawing.seen import visible
 from gladstack.core.drawing.tints import Tints
@@ -39,6 +40,8 @@ _PDF_LEFT_OUT = {
     "shadings": "Gradients that fill the page or a clip were left out: {}.",
 }
 _MOST_LOOKED_AT = 10
+_MANY_COLOURS, FEWER_COLOURS = 100, 24
+"""A file of so many colours is brought in with so many films."""
 SLIVER_MM2 = 0.005
 """Pieces smaller than this are left between shapes that were meant to meet."""
 PX_MM = {
@@ -54,7 +57,10 @@ PX_MM = {
 
 @dataclass(frozen=True)
 class ReadFile:
-    """A vector file as read: its size in mm and whether it tells it, what is seen of each colour, and its curves."""
+    """A vector file as read: its size in mm and whether it tells it, what is seen of each colour, and its curves.
+
+    `layers` are those it has, `names` what colours are called by them.
+    """
 
     size_mm: tuple[float, float]
     told: bool
@@ -67,14 +73,17 @@ class ReadFile:
     pages: int = 1
     fixed: bool = False
     bare_mm: float = MM_PER_PX
+    layers: tuple[Layer, ...] = ()
+    names: tuple[tuple[str, str], ...] = ()
 
 
 def vector_origin(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
     """A vector file, read."""
     data = loaded(lambda: assets.file(art.file), "file", art.file)
     source = stages.costly(
-        "map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints, art.page, art.gap_mm
-    )
+        "map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints, art.page, art.gap_mm,
+        art.films_by,
+    )  # fmt: skip
     painting = stages.run("art", vector_painting, source, art.merges, art.dropped, art.count)
 
     def facts() -> Facts:
@@ -100,6 +109,7 @@ def read_vector(
     tints: Tints = "solid",
     page: int = 1,
     gap_mm: float = NEW_GAP_MM,
+    by: FilmsBy = "colours",
 ) -> Drawing:
     """The drawing in an SVG or DXF file, on a page of a PDF file, or in a plot. Raises VectorError."""
     ends = OpenEnds(open_paths, line_mm, gap_mm)
@@ -108,32 +118,50 @@ def read_vector(
     if b"SECTION" in data[:400] and not data.lstrip().startswith(b"<"):
         from gladstack.core.drawing.dxf_read import read_dxf
 
-        return read_dxf(data, None if reading == "as-told" else PX_MM[reading], ends)
+        return read_dxf(data, None if reading == "as-told" else PX_MM[reading], ends, by)
     if _PDF in data[:1024]:
-        return _pdf(data, page, ends, tints)
+        return _pdf(data, page, ends, tints, by)
     if data.startswith(_POSTSCRIPT):
         raise VectorError("This is a PostScript file, which cannot be read here.", "Save it as PDF or SVG.")
     if is_hpgl(data):
         return read_hpgl(data, ends)
     from gladstack.core.drawing.svg_read import read_svg
 
-    return read_svg(data, PX_MM[reading], ends, tints)
+    return read_svg(data, PX_MM[reading], ends, tints, by)
 
 
-def _pdf(data: bytes, number: int, ends: OpenEnds, tints: Tints) -> Drawing:
+def _pdf(data: bytes, number: int, ends: OpenEnds, tints: Tints, by: FilmsBy) -> Drawing:
     """A page of a PDF file, and what is told of it."""
     from gladstack.core.drawing.pdf_read import pdf_page
     from gladstack.core.drawing.svg_read import read_svg
 
     page = pdf_page(data, number)
-    drawing = read_svg(page.svg, MM_PER_PX, ends, tints)
+    drawing = read_svg(page.svg, MM_PER_PX, ends, tints, by)
     left_out = [Remark(f"pdf-{what}", _PDF_LEFT_OUT[what].format(count)) for what, count in page.left_out]
     return replace(drawing, remarks=(*drawing.remarks, *left_out), pages=page.pages)
 
 
-def first_page(data: bytes) -> int:
-    """The first page of a file that has something to cut; 1 of files without pages. Raises VectorError."""
-    return _first_drawn(data)[0] if _PDF in data[:1024] else 1
+@dataclass(frozen=True)
+class FirstLook:
+    """How a file is brought in: its first page that has something to cut, whether each of its layers is a film, and to how
+    many films its colours are made fewer (None: each is one).
+    """
+
+    page: int
+    films_by: FilmsBy = "colours"
+    count: int | None = None
+
+
+def looked_at(data: bytes) -> FirstLook:
+    """How a file is brought in, if nobody says otherwise.
+
+    Where each layer has one colour, each is a film; of colours beyond what anybody would cut, the nearest are one film.
+    Raises VectorError.
+    """
+    page, drawing = _first_drawn(data)
+    by: FilmsBy = "layers" if drawing.layering.plain else "colours"
+    many = len({item.colour for item in drawing.items}) > _MANY_COLOURS and by == "colours"
+    return FirstLook(page, by, FEWER_COLOURS if many else None)
 
 
 def _first_drawn(data: bytes) -> tuple[int, Drawing]:
@@ -168,9 +196,10 @@ def read_and_seen(
     tints: Tints = "solid",
     page: int = 1,
     gap_mm: float = NEW_GAP_MM,
+    by: FilmsBy = "colours",
 ) -> ReadFile:
     """A file read, and what is seen of each of its colours, on its page or beyond it as well. Raises VectorError."""
-    drawing = read_vector(data, reading, open_paths, line_mm, tints, page, gap_mm)
+    drawing = read_vector(data, reading, open_paths, line_mm, tints, page, gap_mm, by)
     size = (drawing.width_mm, drawing.height_mm)
     seen = tuple(visible(drawing.items).items())
     over = _overhang([shape for _, shape in seen], size)
@@ -193,6 +222,8 @@ def read_and_seen(
         drawing.pages,
         drawing.fixed,
         drawing.bare_mm,
+        drawing.layering.layers,
+        tuple((one.colour, one.name) for one in drawing.layering.layers) if by == "layers" else drawing.layering.names,
     )
 
 
@@ -264,17 +295,22 @@ def vector_facts(source: ReadFile, art: VectorArt) -> FileFacts:
     return FileFacts(
         colours, alike, source.open_paths, source.pages, source.fixed,
         source.remarks, source.overhang_mm, source.slivers, width_mm, source.told, source.bare_mm,
+        tuple(layer.name for layer in source.layers), source.names,
     )  # fmt: skip
 
 
 def near_shades(colours: Sequence[str]) -> tuple[tuple[str, str], ...]:
     """Colours that hardly differ from an earlier one, each with that one."""
+    if not colours:
+        return ()
+    labs = to_lab(np.array([from_hex(c) for c in colours], float).reshape(-1, 3))
     out: list[tuple[str, str]] = []
-    kept: list[str] = []
-    for colour in colours:
-        near = next((k for k in kept if float(delta_e(from_hex(k), from_hex(colour))) < _NEAR_SHADE), None)
-        if near is None:
-            kept.append(colour)
+    kept: list[int] = []
+    for k, colour in enumerate(colours):
+        apart = np.hypot.reduce(labs[kept] - labs[k], axis=1) if kept else np.zeros(0)
+        near = np.flatnonzero(apart < _NEAR_SHADE)
+        if len(near):
+            out.append((colour, colours[kept[int(near[0])]]))
         else:
-            out.append((colour, near))
+            kept.append(k)
     return tuple(out)

@@ -13,7 +13,7 @@ from gladstack.core.base.plane import Box, box_around
 from gladstack.core.films import compose as films
 from gladstack.core.films.names import film_names, numbered
 from gladstack.core.films.order import propose_order
-from gladstack.recipe.art.given import ArtPiece, ArtPieces, Zones, one_shape
+from gladstack.recipe.art.given import ArtPiece, ArtPieces, FileFacts, Zones, one_shape
 from gladstack.recipe.build.makings import holes_of, make_shape
 from gladstack.recipe.model.arts import OneFilmArt, RegionArt
 from gladstack.recipe.model.makings import DropShadow, Making, OutlineShadow
@@ -296,7 +296,9 @@ class Stack:
         held = [film for film in self.films() if not self.shape(film).value.is_empty]
         from_maps = {p.film for _, p in self.pieces if p.mapped}
         mapped = [film for film in held if film in from_maps]
-        names = dict(zip(mapped, film_names([from_hex(self.colour(film)) for film in mapped]), strict=True))
+        told = {c: n for a in self._by_art.values() if isinstance(a.facts, FileFacts) for c, n in reversed(a.facts.names)}
+        own = [told.get(film) or film_names([from_hex(self.colour(film))])[0] for film in mapped]
+        names = dict(zip(mapped, numbered(own), strict=True))
         made = {self.canonical(m.film): m.called.capitalize() for m in reversed(self._recipe.makings)}
         for film in {p.film for _, p in self.pieces if p.film}:
             made.pop(film, None)

@@ -20,7 +20,7 @@ from gladstack.core.base.errors import PictureError, VectorError
 from gladstack.core.drawing.hpgl_read import read_hpgl
 from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture
-from gladstack.recipe.art.vectors import first_page, is_vector, picture_within, read_vector
+from gladstack.recipe.art.vectors import is_vector, looked_at, picture_within, read_vector
 from tests.examples import examples
 
 
@@ -63,13 +63,13 @@ def test_a_blank_first_page_is_passed_over() -> None:
     pen.showPage()
     pen.rect(20, 20, 100, 60, stroke=0, fill=1)
     pen.save()
-    assert first_page(out.getvalue()) == 2
-    assert first_page(PLOT) == 1
+    assert looked_at(out.getvalue()).page == 2
+    assert looked_at(PLOT).page == 1
     pen, out = _page()
     pen.showPage()
     pen.save()
     with pytest.raises(VectorError, match="Nothing in this file"):
-        first_page(out.getvalue())
+        looked_at(out.getvalue())
 
 
 def test_only_sizes_that_are_not_told_can_be_read_otherwise() -> None:

@@ -204,7 +204,7 @@ TOO_MUCH = {
     "cross each other": '<path d="M' + " ".join(f"{(k * 7919) % 80} {(k * 104729) % 60}" for k in range(3000)) + 'z"/>',
     "separate outlines": '<path d="' + "M0 0h1v1z" * 30_000 + '"/>',
     "painted shapes": '<rect width="1" height="1"/>' * 20_000,
-    "colours": "".join(f'<rect fill="#{k:06x}" x="{k % 60}" width="1" height="1"/>' for k in range(500)),
+    "colours": "".join(f'<rect fill="#{k:06x}" x="{k % 60}" width="1" height="1"/>' for k in range(1200)),
     "rules": "<style>" + ".a{fill:red}" * 6000 + '</style><rect width="9" height="9"/>',
     "10 m": '<rect width="20000000" height="9"/>',
     "stroke more than 10 m": '<path d="M0 0H9" stroke="red" stroke-width="90000000"/>',

@@ -6,6 +6,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field
 
+from gladstack.core.drawing.layers import FilmsBy
 from gladstack.core.drawing.tints import Tints
 from gladstack.recipe.model.arts.base import Asset, Merge, Place, RegionArt
 from gladstack.recipe.model.values import Colour, DetailMm, Hash, changed
@@ -17,7 +18,7 @@ Beyond = Literal["cut", "keep"]
 
 
 class VectorArt(RegionArt):
-    """A vector file: its content hash. Each of its colours is a film.
+    """A vector file: its content hash. Each of its colours is a film, or with `films_by` each of its layers.
 
     `reading` says what its bare units are taken for, where it tells no real size. Its open paths are cut as the file paints
     them, or closed to areas, or expanded to lines of `line_mm`; where a file
@@ -35,6 +36,7 @@ class VectorArt(RegionArt):
     gap_mm: Annotated[DetailMm, Field(ge=0.01)] = 0.05
     beyond: Beyond = "cut"
     tints: Tints = "solid"
+    films_by: FilmsBy = "colours"
     count: Annotated[int, Field(ge=1, le=1000)] | None = None
     merges: Annotated[tuple[Merge, ...], Field(max_length=64)] = ()
     dropped: Annotated[tuple[Colour, ...], Field(max_length=64)] = ()

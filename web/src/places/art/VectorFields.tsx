@@ -39,6 +39,7 @@ export function VectorFields({ art }: { art: VectorArt }) {
   const box = useArtBox(art.id);
   const found = built.arts.find((a) => a.id === art.id);
   const colours = found?.file_colours ?? [];
+  const layers = found?.layers ?? [];
   const goTo = useView((view) => view.goTo);
   return (
     <div className="flex flex-col gap-3">
@@ -57,6 +58,17 @@ export function VectorFields({ art }: { art: VectorArt }) {
             text: `${k + 1} of ${found?.pages}`,
           }))}
           onChange={(page) => change({ page: Number(page) })}
+        />
+      )}
+      {layers.length > 0 && (
+        <SelectField
+          label="Films"
+          value={art.films_by}
+          options={[
+            { value: "colours", text: "one for each colour" },
+            { value: "layers", text: `one for each of its ${layers.length} layers` },
+          ]}
+          onChange={(films_by) => change({ films_by, merges: [], dropped: [] })}
         />
       )}
       {!found?.fixed_size && (

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { VectorArt } from "@/api/client";
 import { Select } from "@/entry/Entry";
 import { Findings } from "@/parts/Findings";
@@ -6,6 +7,8 @@ import { useArtChange } from "@/places/art/useArt";
 import { useOpenDesign } from "@/state/design";
 
 const FEWEST = 3;
+/** So many colours are listed at first: more cannot be looked over. */
+const MOST_LISTED = 40;
 
 /** The colours of a vector file: how many of them are films, and what becomes of each. */
 export function FileColours({ art }: { art: VectorArt }) {
@@ -16,6 +19,13 @@ export function FileColours({ art }: { art: VectorArt }) {
   const alike = found?.alike ?? [];
   const films = found?.films ?? [];
   const nameOf = (colour: string) => built.layers.find((layer) => layer.film === colour)?.name ?? colour;
+  const [all, setAll] = useState(false);
+  const chosen = (colour: string) =>
+    films.includes(colour) || art.dropped.includes(colour) || art.merges.some((merge) => merge.colour === colour);
+  // What became one film with its nearest is not chosen for by itself, where there are very many.
+  const own = colours.length > MOST_LISTED ? colours.filter(chosen) : colours;
+  const others = colours.length > MOST_LISTED ? own.slice(0, MOST_LISTED) : colours;
+  const listed = all ? own : own.slice(0, MOST_LISTED);
   const told = built.findings.filter((finding) => finding.beside === "palette" && finding.about === art.id);
   // At its right end the slider leaves the colours as drawn.
   const counted = (value: number) => ({ count: value >= colours.length ? null : value });
@@ -61,17 +71,27 @@ export function FileColours({ art }: { art: VectorArt }) {
           )}
         </div>
         <ul aria-label="Colours of the file" className="border-t border-line">
-          {colours.map((colour) => (
+          {listed.map((colour) => (
             <ColourOfFile
               key={colour}
               art={art}
               colour={colour}
-              colours={colours}
+              colours={others}
               isFilm={films.includes(colour)}
               nameOf={nameOf}
             />
           ))}
         </ul>
+        {own.length > listed.length && (
+          <button type="button" className="act mt-2 text-sm" onClick={() => setAll(true)}>
+            Show the other {own.length - listed.length}
+          </button>
+        )}
+        {own.length < colours.length && (
+          <p className="mt-1 text-sm text-soft">
+            {colours.length - own.length} more of its colours are one film with the nearest of these.
+          </p>
+        )}
       </section>
     </div>
   );
