@@ -106,3 +106,24 @@ def test_an_edge_is_moved_and_another_drawn_anew_and_both_films_follow(maker: Ma
     maker.undo()
     maker.built_when(lambda d: d["recipe"]["arts"][0]["mends"] == [], "not undone")
     assert maker.complaints() == []
+
+
+def test_a_node_is_taken_out_of_an_edge(maker: Maker, tmp_path: Path) -> None:
+    path = tmp_path / "kite.svg"
+    kite = '<path fill="#c0392b" d="M0 0H40V30L20 22 0 30z"/><path fill="#1d2b53" d="M0 30L20 22 40 30V50H0z"/>'
+    path.write_text(f'<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="50mm" viewBox="0 0 40 50">{kite}</svg>')
+    maker.bring(path)
+    maker.go_to("Colours")
+    maker.fold_out("Mending")
+    maker.press("Take out node")
+    # The hinge that both films have in common.
+    maker.draw((20 / 40, 22 / 40))
+    made = maker.design()
+    assert made["history"][-1]["label"] == "Took a node out"
+    areas = {layer["film"]: layer["area_mm2"] for layer in made["built"]["layers"]}
+    assert abs(areas["#c0392b"] - 1200) < 1.5 * 50
+    assert made["built"]["wrong_area_ratio"] <= 1e-6
+    maker.see('//li//*[normalize-space()="Node taken out"]')
+    # Where there is none, that is said.
+    maker.drag_mm([(made["built"]["box"]["left"] + 20, made["built"]["box"]["top"] + 10)])
+    maker.see_text("There is no node here")

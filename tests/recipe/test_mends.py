@@ -83,6 +83,22 @@ def test_an_edge_that_is_moved_stays_shared_and_nothing_beyond_it_moves(
     assert after.by_film[NAVY].equals(films[NAVY])
 
 
+@given(st.integers(0, 3), st.booleans())
+def test_a_node_is_taken_out_whichever_way_round_is_shorter(corner: int, turned: bool) -> None:
+    """Of a square the two ways between the corners beside one are equally long: the one through it is meant."""
+    corners = [(0, 0), (20, 0), (20, 20), (0, 20)]
+    before, at, after = (corners[(corner + k) % 4] for k in (-1, 0, 1))
+    ends = (after, before) if turned else (before, after)
+    start, end, through = ({"x": x / 100, "y": y / 100} for x, y in (*ends, at))
+    step = {"kind": "straighten", "film": RED, "id": "step", "start": start, "end": end, "through": through}
+    films = {RED: MultiPolygon([box(0, 0, 20, 20)]), INK: MultiPolygon([box(-20, -20, 40, 40) - box(0, 0, 20, 20)])}
+    made = mended(films, [MEND.validate_python(step)], 100)
+    assert made.by_film[RED].area == pytest.approx(200)
+    assert not made.by_film[RED].intersects(shapely.Point(at))
+    # What the film loses is its neighbour's.
+    assert made.by_film[INK].area == pytest.approx(60 * 60 - 200)
+
+
 WITHOUT = st.sampled_from(["open", "hole", "dropped", "merged", "outer", "own"])
 PINS = st.one_of(
     st.builds(lambda s, f: {**s, "film": f}, SPOT, st.sampled_from([*FILMS, TEAL])),

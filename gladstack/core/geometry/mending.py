@@ -165,8 +165,10 @@ def enclosed_by(path: Sequence[Point]) -> MultiPolygon:
     return whole
 
 
-def stretch_of(shape: MultiPolygon, start: Point, end: Point) -> Stretch:
-    """The stretch of edge between the points of the edge next to `start` and `end`. Raises MendError."""
+def stretch_of(shape: MultiPolygon, start: Point, end: Point, through: Point | None = None) -> Stretch:
+    """The stretch of edge between the points of the edge next to `start` and `end`: the shorter way round, or the one that
+    leads `through` a point. Raises MendError.
+    """
     rings = [(k, j, r) for k, p in enumerate(shape.geoms) for j, r in enumerate((p.exterior, *p.interiors))]
     if not rings:
         raise MendError("This film has no edge here.", "Choose two points on the edge of one film.")
@@ -179,7 +181,11 @@ def stretch_of(shape: MultiPolygon, start: Point, end: Point) -> Stretch:
     polygon, ring, line = rings[best]
     whole = float(line.length)
     from_, to = float(line.project(a)), float(line.project(b))
-    if (to - from_) % whole > 0.5 * whole:
+    if through is not None:
+        passed = (float(line.project(shapely.Point(through))) - from_) % whole <= (to - from_) % whole
+    else:
+        passed = (to - from_) % whole <= 0.5 * whole
+    if not passed:
         from_, to = to, from_
     if (to - from_) % whole < 1e-6:
         raise MendError("This stretch of edge has no length.", "Choose two points on the edge of one film.")
@@ -195,9 +201,11 @@ def _along(ring: shapely.LinearRing, from_: float, to: float) -> FloatArray:
     return np.vstack([ends[:1], between, ends[1:]])
 
 
-def redrawn(shape: MultiPolygon, start: Point, end: Point, draw: Callable[[FloatArray], FloatArray]) -> MultiPolygon:
+def redrawn(
+    shape: MultiPolygon, start: Point, end: Point, draw: Callable[[FloatArray], FloatArray], through: Point | None = None
+) -> MultiPolygon:
     """`shape` with the stretch of edge between two points drawn anew by `draw`, from its points to others."""
-    at = stretch_of(shape, start, end)
+    at = stretch_of(shape, start, end, through)
     ring = np.vstack([draw(at.line)[:-1], at.rest])
     polygons = list(shape.geoms)
     old = polygons[at.polygon]
@@ -210,9 +218,9 @@ def redrawn(shape: MultiPolygon, start: Point, end: Point, draw: Callable[[Float
     return clean(overlay.union_all([new, *polygons[: at.polygon], *polygons[at.polygon + 1 :]]))
 
 
-def straightened(shape: MultiPolygon, start: Point, end: Point) -> MultiPolygon:
-    """`shape` with its edge straight between two points of it. Raises MendError."""
-    return redrawn(shape, start, end, lambda line: line[[0, -1]])
+def straightened(shape: MultiPolygon, start: Point, end: Point, through: Point | None = None) -> MultiPolygon:
+    """`shape` with its edge straight between two points of it, where it leads `through` a third. Raises MendError."""
+    return redrawn(shape, start, end, lambda line: line[[0, -1]], through)
 
 
 def smoothed(shape: MultiPolygon, start: Point, end: Point, reach_mm: float) -> MultiPolygon:

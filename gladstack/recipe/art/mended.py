@@ -211,7 +211,7 @@ def _edge_anew(shape: MultiPolygon, step: SmoothEdge | Straighten | MoveEdge | D
     start, end = frame.at(step.start, step.end)
     match step:
         case Straighten():
-            return mending.straightened(shape, start, end)
+            return mending.straightened(shape, start, end, frame.at(step.through)[0] if step.through else None)
         case SmoothEdge():
             return mending.smoothed(shape, start, end, step.reach_mm * frame.size)
         case MoveEdge():

@@ -12,7 +12,7 @@ from gladstack.recipe.edit.base import AnEdit, film_name, free_id, known_art, wi
 from gladstack.recipe.edit.makings import AddMaking
 from gladstack.recipe.model.arts import LetteringArt, RegionArt
 from gladstack.recipe.model.makings import OutlineShadow
-from gladstack.recipe.model.mends import LetGo, Mend
+from gladstack.recipe.model.mends import LetGo, Mend, Straighten
 from gladstack.recipe.model.pins import Pin
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import FilmKey, Id, changed
@@ -88,6 +88,8 @@ class AddMend(OfMends):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells what."""
+        if isinstance(self.mend, Straighten) and self.mend.through:
+            return "Took a node out"
         return f"Mended: {_MENDS[self.mend.kind]}"
 
 

@@ -69,12 +69,15 @@ class SmoothEdge(Step):
 
 
 class Straighten(Step):
-    """Make a film's edge straight between two points of it; neighbours follow."""
+    """Make a film's edge straight between two points of it, where it leads `through` a third (None: the shorter way round);
+    neighbours follow. A node is taken out so, between those beside it.
+    """
 
     kind: Literal["straighten"] = "straighten"
     film: FilmKey
     start: ArtPoint
     end: ArtPoint
+    through: ArtPoint | None = None
 
 
 class PushEdge(Step):

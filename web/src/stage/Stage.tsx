@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { isHole } from "@/api/client";
+import { hasRegions, isHole } from "@/api/client";
 import { around } from "@/geometry/boxes";
 import { scaleOf } from "@/geometry/place";
 import { type Point, toMm } from "@/geometry/transform";
@@ -53,8 +53,21 @@ interface Met {
 export function Stage() {
   const { built, recipe } = useOpenDesign();
   const unit = useUnit();
-  const { mode, place, pending, putDown, write, choose, chooseArts, letters, waitingAt, loupe, shown, pieces } =
-    useView();
+  const {
+    mode,
+    place,
+    pending,
+    putDown,
+    write,
+    choose,
+    chooseArts,
+    letters,
+    waitingAt,
+    loupe,
+    shown,
+    pieces,
+    showNodes,
+  } = useView();
   const { look, originals } = useLook();
   const { scene, lens } = look;
   const table = useRef<HTMLElement>(null);
@@ -189,6 +202,7 @@ export function Stage() {
     if (!mm || takenUp) return;
     const found = recipe.arts.find((art) => art.id === artAt(scene, mm, 2 / scale));
     if (found?.kind === "lettering") write(found.id, mm);
+    else if (found && hasRegions(found)) showNodes(true);
   };
   const ownBox = own && built.arts.find((art) => art.id === own.id)?.box;
   const at = cross.at ?? pointer;

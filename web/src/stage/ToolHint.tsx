@@ -66,6 +66,8 @@ function mended(mode: Mending): string {
       return "Drag an edge to where it belongs; what lies beside it follows.";
     case "draw-edge":
       return "Draw the way that an edge is to take, from one point of it to another.";
+    case "drop-node":
+      return "Click a node: the edge is straight between those beside it.";
     case "smooth":
     case "straighten":
     case "push":

@@ -27,6 +27,7 @@ function world(over: Partial<World> = {}): World {
     filmAt: () => "navy",
     regionAt: () => null,
     colourAt: () => "#ff0000",
+    nodeAt: () => null,
     isInHole: () => true,
     carriedOn: (trail, mm) => ({ points: [...trail.points, mm], touched: trail.touched }),
     ...over,

@@ -1,6 +1,6 @@
 import { holds } from "@/geometry/boxes";
 import type { Box, Point } from "@/geometry/transform";
-import { claimEdit, mendOf, type Trail, taken } from "@/state/gesture";
+import { claimEdit, mendOf, type Trail, taken, withoutNode } from "@/state/gesture";
 import type { Mode } from "@/state/mode";
 import type { Effect, Grip, Press } from "./grip";
 import { artAt, artToMove, letterAt } from "./handling";
@@ -103,8 +103,16 @@ function filmBeside(at: Point, world: World): string | null {
 }
 
 const MENDING: Way<Of<"mending">> = {
-  press: trail,
-  click: () => [],
+  press: (mode, press, world) => (mode.step === "drop-node" ? null : trail(mode, press, world)),
+  click(mode, mm, _, world) {
+    if (mode.step !== "drop-node") return [];
+    const art = world.recipe.arts.find((one) => one.id === mode.art);
+    const node = world.nodeAt(mm, mode.film);
+    if (!art || !node)
+      return [{ do: "tell", detail: "There is no node here.", remedy: "Click one of the marks on an edge." }];
+    const mend = withoutNode(art, node, world.width);
+    return [{ do: "edit", edit: { kind: "add-mend", art: mode.art, mend } }];
+  },
   drawn(mode, grip, world) {
     const begun =
       world.filmAt(grip.from.mm, true) ?? (OF_EDGES.has(mode.step) ? filmBeside(grip.from.mm, world) : null);

@@ -28,7 +28,7 @@ export interface Scene {
 }
 
 type Drawn = Pick<Film, "path" | "before" | "outline">;
-const PER_MM = 1000;
+export const PER_MM = 1000;
 const drawn = new WeakMap<object, Drawn>();
 
 /** A layer's paths, made once for each outline that was sent: it is sent in thousandths of a millimetre. */
@@ -67,16 +67,22 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
   };
 }
 
-/** The ends of all lines and curves of an outline as it was sent, in mm. */
-export function nodesOf(outline: string): number[] {
-  const nodes: number[] = [];
+/** The ends of all lines and curves of an outline as it was sent, in mm, ring by ring: x and y in turn. */
+export function ringsOf(outline: string): number[][] {
+  const rings: number[][] = [];
   let [x, y] = [0, 0];
   for (const [, kind, numbers = ""] of outline.matchAll(/([Mlc])([^MlcZ]*)/g)) {
     const [dx = 0, dy = 0] = (numbers.match(/-?\d+/g) ?? []).slice(-2).map(Number);
     [x, y] = kind === "M" ? [dx, dy] : [x + dx, y + dy];
-    nodes.push(x / PER_MM, y / PER_MM);
+    if (kind === "M") rings.push([]);
+    rings.at(-1)?.push(x / PER_MM, y / PER_MM);
   }
-  return nodes;
+  return rings;
+}
+
+/** The ends of all lines and curves of an outline, in mm. */
+export function nodesOf(outline: string): number[] {
+  return ringsOf(outline).flat();
 }
 
 /** A darker or lighter neighbour of a colour that stands out from it on any film. */

@@ -23,7 +23,7 @@ export function useLook() {
     hidden,
     reference,
     loupe,
-    nodes,
+    nodes: marked,
     edges: tracing,
     slip,
   } = useView();
@@ -52,6 +52,8 @@ export function useLook() {
   const widths = useWidths(lens === "Narrow");
   const levels = useProof().data?.levels ?? NO_LEVELS;
   const { ground } = recipe;
+  // A node that is to be taken out must be seen.
+  const nodes = marked || (mode.kind === "mending" && mode.step === "drop-node");
   const edges = tracing && colouring;
   const look: Look = useMemo(
     () => ({

@@ -10,12 +10,14 @@ import { useView } from "@/state/view";
 import { colourAt, inHole, topFilm } from "./hits";
 import { LENS_OF } from "./lenses";
 import type { Look } from "./look";
+import { nodeAt } from "./nodeAt";
 import { coreSample } from "./scene";
 import type { Original } from "./useOriginal";
 import type { World } from "./world";
 
 const NOBODY: Owners = new Map();
 const FINE_PX = 2.5;
+const NODE_PX = 9;
 
 /** What the hand meets on the stage of the open design; `pen` tells what lies in a path. */
 export function useWorld(
@@ -52,6 +54,7 @@ export function useWorld(
       return coreSample(context, look.scene, mm.x, mm.y)[0]?.key ?? null;
     },
     colourAt: (mm) => colourAt(look.sources, originals, mm)?.colour ?? null,
+    nodeAt: (mm, own) => nodeAt(look.scene, mm, own, NODE_PX / scale),
     isInHole(hole, mm) {
       const context = pen();
       return context !== null && inHole(context, hole, mm);

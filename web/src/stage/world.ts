@@ -1,6 +1,6 @@
 import type { Built, Recipe } from "@/api/client";
 import type { Point } from "@/geometry/transform";
-import type { Trail } from "@/state/gesture";
+import type { EdgeNode, Trail } from "@/state/gesture";
 import type { Slip } from "@/state/proof";
 import type { Area, Areas, Owners } from "@/state/regions";
 import type { Scene } from "./scene";
@@ -29,6 +29,8 @@ export interface World {
   /** The region meant at a point, or exactly the one there, be it thin as a hair. */
   regionAt(mm: Point, exactly?: boolean): Area | null;
   colourAt(mm: Point): string | null;
+  /** The node of an edge within a few pixels of a point, of the film on top or of a chosen one. */
+  nodeAt(mm: Point, film: string | null): EdgeNode | null;
   isInHole(hole: Built["holes"][number], mm: Point): boolean;
   /** A trail carried on to a point of the stack. */
   carriedOn(trail: Trail, mm: Point): Trail;

@@ -77,7 +77,7 @@ export function mendOf(tool: Mending, trail: Trail, width: number, film: string 
     case "smooth":
       return own ? { ...base, kind: "smooth", film: own, start, end, reach_mm: tool.mm ?? 1 } : null;
     case "straighten":
-      return own ? { ...base, kind: "straighten", film: own, start, end } : null;
+      return own ? { ...base, kind: "straighten", film: own, start, end, through: null } : null;
     case "move-edge":
       return own ? { ...base, kind: "move-edge", film: own, start, end, mm: tool.mm ?? 6 } : null;
     case "draw-edge":
@@ -91,9 +91,29 @@ export function mendOf(tool: Mending, trail: Trail, width: number, film: string 
       if (tool.step === "cut-away") return { ...base, kind: "cut-away", film: tool.film, around: gone };
       return { ...base, kind: "take-over", film: tool.film, into: tool.into, around: gone, thinner_mm: tool.mm };
     }
+    case "drop-node":
+      return null;
     default:
       return never(tool.step);
   }
+}
+
+/** A node of a film's edge with those beside it, mm of the stack. */
+export interface EdgeNode {
+  readonly film: string;
+  readonly before: Point;
+  readonly at: Point;
+  readonly after: Point;
+}
+
+/** The step that takes a node out: the edge is straight between those beside it. */
+export function withoutNode(art: Art, node: EdgeNode, width: number): Mend {
+  const own = (mm: Point) => {
+    const { x, y } = artPoint(art, mm);
+    return { x: share(x / width), y: share(y / width) };
+  };
+  const [start, end, through] = [own(node.before), own(node.after), own(node.at)];
+  return { id: "new", on: true, kind: "straighten", film: node.film, start, end, through };
 }
 
 /** A point of the stack in an art's own mm. */

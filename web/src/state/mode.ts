@@ -25,12 +25,14 @@ export interface Claiming {
 }
 
 export type DrawnMend = Exclude<MendKind, "let-go">;
+/** What the hand does while it mends: draws a step, or takes a node out. */
+export type MendingStep = DrawnMend | "drop-node";
 
 /** A step of mending is drawn. */
 export interface Mending {
   readonly kind: "mending";
   readonly art: string;
-  readonly step: DrawnMend;
+  readonly step: MendingStep;
   /** The film that is mended; null for all, or for the one that is pointed at. */
   readonly film: string | null;
   readonly by: "box" | "lasso";

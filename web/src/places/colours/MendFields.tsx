@@ -7,11 +7,11 @@ import { FilmField } from "@/parts/FilmField";
 import { Fold } from "@/parts/Fold";
 import { LengthField } from "@/parts/LengthField";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
-import type { DrawnMend, Mending } from "@/state/mode";
+import type { Mending, MendingStep } from "@/state/mode";
 import { useView } from "@/state/view";
 import { ReplaceFilm } from "./ReplaceFilm";
 
-const STEPS: { step: DrawnMend; text: string; title: string }[] = [
+const STEPS: { step: MendingStep; text: string; title: string }[] = [
   { step: "bridge", text: "Bridge", title: "Join two ends of a line, so that what it goes round is enclosed" },
   { step: "cut-away", text: "Cut away", title: "Cut everything of a film away inside a box or lasso" },
   { step: "brush", text: "Brush", title: "Add to a film, or take from it, with a round brush" },
@@ -19,11 +19,12 @@ const STEPS: { step: DrawnMend; text: string; title: string }[] = [
   { step: "straighten", text: "Straighten", title: "Make an edge straight between two points" },
   { step: "move-edge", text: "Move edge", title: "Take an edge to another place; both films follow" },
   { step: "draw-edge", text: "Draw edge", title: "Draw a stretch of edge anew, from one point of it to another" },
+  { step: "drop-node", text: "Take out node", title: "Take a node out of an edge" },
   { step: "push", text: "Push under", title: "Push an edge outwards, under its neighbour" },
   { step: "take-over", text: "Give away", title: "Give a thin line to the film beside it" },
 ];
 /** What can be done to a hole: strips of the films around it left across it, and parts of it closed. */
-const IN_HOLES: readonly DrawnMend[] = ["bridge", "cut-away"];
+const IN_HOLES: readonly MendingStep[] = ["bridge", "cut-away"];
 const NAMES: Record<Mend["kind"], string> = {
   bridge: "Bridge",
   "cut-away": "Cut away",
@@ -79,7 +80,7 @@ export function MendFields({ art }: { art: Art }) {
   );
 }
 
-const LENGTHS: Partial<Record<DrawnMend, { label: string; mm: number | null }>> = {
+const LENGTHS: Partial<Record<MendingStep, { label: string; mm: number | null }>> = {
   bridge: { label: "Width", mm: null },
   brush: { label: "Brush", mm: 1 },
   smooth: { label: "Reach", mm: 1 },
@@ -91,7 +92,7 @@ const LENGTHS: Partial<Record<DrawnMend, { label: string; mm: number | null }>> 
 /** How wide a bridge across a hole begins. */
 const HOLD_MM = 2;
 
-function begun(art: Art, step: DrawnMend, top: string | null): Mending {
+function begun(art: Art, step: MendingStep, top: string | null): Mending {
   const mm = LENGTHS[step]?.mm ?? (isHole(art) && step === "bridge" ? HOLD_MM : null);
   // A brush may begin where there is no film yet.
   const film = step === "brush" ? top : null;
@@ -194,7 +195,7 @@ function MendRow({ art, mend, at }: { art: Art; mend: Mend; at: number }) {
   return (
     <li className="grid grid-cols-[18px_14px_1fr_auto_auto] items-center gap-2 border-b border-line py-1 text-sm">
       <Check
-        aria-label={`${NAMES[mend.kind]}, step ${at + 1}, switched on`}
+        aria-label={`${nameOf(mend)}, step ${at + 1}, switched on`}
         checked={mend.on}
         onChange={(event) => change({ on: event.target.checked })}
       />
@@ -203,10 +204,10 @@ function MendRow({ art, mend, at }: { art: Art; mend: Mend; at: number }) {
         className={`h-3.5 w-3.5 rounded-sm border ${film ? "border-firm" : "border-dashed border-firm"}`}
         style={{ background: layer?.colour ?? (film?.startsWith("#") ? film : "transparent") }}
       />
-      <span className={`truncate ${mend.on ? "" : "text-soft line-through"}`}>{NAMES[mend.kind]}</span>
+      <span className={`truncate ${mend.on ? "" : "text-soft line-through"}`}>{nameOf(mend)}</span>
       {field ? (
         <LengthField
-          label={`${NAMES[mend.kind]}, step ${at + 1}, length`}
+          label={`${nameOf(mend)}, step ${at + 1}, length`}
           hideLabel
           mm={field.mm ?? 0}
           none={field.mm === null ? (mend.kind === "bridge" ? "as its ends" : "any width") : undefined}
@@ -245,6 +246,11 @@ function MendRow({ art, mend, at }: { art: Art; mend: Mend; at: number }) {
       </span>
     </li>
   );
+}
+
+/** What a step is called. */
+function nameOf(mend: Mend): string {
+  return mend.kind === "straighten" && mend.through ? "Node taken out" : NAMES[mend.kind];
 }
 
 function lengthOf(mend: Mend): { key: string; mm: number | null } | null {
