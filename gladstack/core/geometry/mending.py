@@ -24,6 +24,8 @@ _REACHES = (1.1, 2.0)
 """A line's direction at its end is told from where it is so many of its widths farther back."""
 _MOST_TURN = np.radians(20.0)
 _PLAIN = 1.15
+_MOST_BOWED = 0.32
+"""A bridge bows out by no more than this share of its length: as far as an arc over a third of a circle."""
 _MOST_BROADER = 1.5
 """A bridge is at one end no broader than so many times its other end."""
 _MOST_MISSED = 1.35
@@ -55,8 +57,6 @@ def bridge(ink: MultiPolygon, start: Point, end: Point, width_mm: float | None =
     if span < 1e-6:
         raise MendError("The bridge begins where it ends.", "Draw it from one end of the line to the other.")
     found = [_line_end(ink, spot, span) for spot in spots]
-    ends = [end.at for end in found]
-    span = max(1e-6, float(np.hypot(*(ends[1] - ends[0]))))
     widths = [width_mm or end.width for end in found]
     if width_mm is None and (found[0].direction is None) != (found[1].direction is None):
         # Where it meets the side of a line, it is as wide as the line that it carries on, however broad the other is.
@@ -64,6 +64,8 @@ def bridge(ink: MultiPolygon, start: Point, end: Point, width_mm: float | None =
         widths[1 - own] = min(widths)
     elif width_mm is None:
         widths = [min(w, _MOST_BROADER * min(widths)) for w in widths]
+    ends = [end.held(width) for end, width in zip(found, widths, strict=True)]
+    span = max(1e-6, float(np.hypot(*(ends[1] - ends[0]))))
     ways = [(ends[1] - ends[0]) / span, (ends[0] - ends[1]) / span]
     directions = [
         end.direction if follow and end.direction is not None else way for end, way in zip(found, ways, strict=True)
@@ -71,21 +73,33 @@ def bridge(ink: MultiPolygon, start: Point, end: Point, width_mm: float | None =
     if float(directions[0] @ (ends[1] - ends[0])) < 0 and float(directions[1] @ (ends[0] - ends[1])) < 0:
         # Both ends point away from each other: a curve would run back through the lines.
         directions = ways
+    path = _way(ends, directions)
+    across = np.array([-ways[0][1], ways[0][0]])
+    if min(widths) > span or float(np.abs((path - ends[0]) @ across).max()) > _MOST_BOWED * span:
+        # What is broader than the gap is long has no run of its own, and what bows out so far goes astray.
+        directions = ways
+        path = _way(ends, ways)
+    into = 0.25
+    path = np.vstack([path[0] - into * widths[0] * directions[0], path, path[-1] - into * widths[1] * directions[1]])
+    along = np.gradient(path, axis=0)
+    normal = np.stack([-along[:, 1], along[:, 0]], axis=1) / np.maximum(np.hypot(*along.T), 1e-12)[:, None]
+    half = 0.5 * np.concatenate([[widths[0]], np.linspace(widths[0], widths[1], len(path) - 2), [widths[1]]])[:, None]
+    drawn = Polygon(np.vstack([path + half * normal, (path - half * normal)[::-1]]))
+    whole = clean(drawn if drawn.is_valid else shapely.make_valid(drawn))
+    return max(whole.geoms, key=lambda p: float(p.area))
+
+
+def _way(ends: Sequence[FloatArray], directions: Sequence[FloatArray]) -> FloatArray:
+    """A curve from one end to the other that sets out in their directions."""
+    span = float(np.hypot(*(ends[1] - ends[0])))
     # Handles of this length draw an arc of a circle where both ends lie on one.
     cosines = [max(0.0, float(d @ s)) for d, s in zip(directions, (ends[1] - ends[0], ends[0] - ends[1]), strict=True)]
     reach = [2 / 3 * span / (1 + c / span) for c in cosines]
     control = np.array([ends[0], ends[0] + reach[0] * directions[0], ends[1] + reach[1] * directions[1], ends[1]])
     t = np.linspace(0, 1, 33)[:, None]
     r = 1 - t
-    path = r**3 * control[0] + 3 * r * r * t * control[1] + 3 * r * t * t * control[2] + t**3 * control[3]
-    into = 0.25
-    path = np.vstack([path[0] - into * widths[0] * directions[0], path, path[-1] - into * widths[1] * directions[1]])
-    along = np.gradient(path, axis=0)
-    normal = np.stack([-along[:, 1], along[:, 0]], axis=1) / np.maximum(np.hypot(*along.T), 1e-12)[:, None]
-    half = 0.5 * np.concatenate([[widths[0]], np.linspace(widths[0], widths[1], len(t)), [widths[1]]])[:, None]
-    drawn = Polygon(np.vstack([path + half * normal, (path - half * normal)[::-1]]))
-    whole = clean(drawn if drawn.is_valid else shapely.make_valid(drawn))
-    return max(whole.geoms, key=lambda p: float(p.area))
+    path: FloatArray = r**3 * control[0] + 3 * r * r * t * control[1] + 3 * r * t * t * control[2] + t**3 * control[3]
+    return path
 
 
 def _snapped(ink: MultiPolygon, spot: Point) -> FloatArray:
@@ -95,11 +109,21 @@ def _snapped(ink: MultiPolygon, spot: Point) -> FloatArray:
 
 @dataclass(frozen=True)
 class _LineEnd:
-    """Where a line ends, in its middle; how wide it is; and which way it would go on (None: the point is on its side)."""
+    """Where a line ends, in its middle; how wide it is; and which way it would go on (None: the point is on its side, or at
+    the corner of an area, which lies towards `inside`).
+    """
 
     at: FloatArray
     width: float
     direction: FloatArray | None
+    inside: FloatArray | None = None
+
+    def held(self, width: float) -> FloatArray:
+        """Where a bridge of a width begins, so that it lies on the area."""
+        if self.inside is None:
+            return self.at
+        way = self.inside - self.at
+        return np.asarray(self.at + way * min(1.0, 0.5 * width / max(float(np.hypot(*way)), 1e-9)))
 
 
 def _line_end(ink: MultiPolygon, spot: FloatArray, span: float) -> _LineEnd:
@@ -116,6 +140,9 @@ def _line_end(ink: MultiPolygon, spot: FloatArray, span: float) -> _LineEnd:
     near, far = (_crossings(here, middle, reach * width, width) for reach in _REACHES)
     if len(near) != 1:
         return _LineEnd(middle, width, None)
+    if not near[0][1] and len(far) == 1 and not far[0][1]:
+        # The corner of an area, which only gets broader: no line that could go on.
+        return _LineEnd(spot, width, None, middle)
     (crossing, plain), bend = near[0], 0.0
     # Where another line joins close by, the way from the line's middle to where it was pointed at tells more.
     back = middle - crossing if plain else spot - middle

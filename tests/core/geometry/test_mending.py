@@ -148,3 +148,15 @@ def test_a_bridge_from_the_corner_of_a_line_goes_on_as_from_its_middle() -> None
     added = shapely.difference(bridge(ink, out[0], out[1]), ink)
     reach = np.hypot(*shapely.get_coordinates(added).T)
     assert reach.max() <= 23.0
+
+
+@pytest.mark.parametrize("wide", [4.0, 8.0, 12.0, 20.0])
+@pytest.mark.parametrize("round_", [False, True])
+def test_a_bridge_across_a_notch_does_not_bow_out_of_it(wide: float, round_: bool) -> None:
+    """The corners of an area are no ends of lines, which could be carried on."""
+    whole = Point(0, 0).buffer(30, quad_segs=64) if round_ else box(-30, -30, 30, 30)
+    ink = MultiPolygon([whole - box(-wide / 2, -40, wide / 2, 0)])
+    top = -math.sqrt(900 - wide * wide / 4) if round_ else -30.0
+    drawn = bridge(ink, (-wide / 2, top + 0.2), (wide / 2, top + 0.1))
+    assert len(clean(shapely.union(ink, drawn)).geoms[0].interiors) == 1
+    assert -drawn.bounds[1] <= 30 + 0.7 + 0.03 * wide
