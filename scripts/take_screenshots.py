@@ -13,6 +13,7 @@ sys.path.insert(0, str(Path(__file__).parent.parent))
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 
+from tests.browser.accessible import window_of
 from tests.browser.chrome import chromium
 from tests.browser.conftest import Served
 from tests.browser.hands import Hands
@@ -63,10 +64,6 @@ def main() -> None:
         shoot("proof")
         hands.open("/design/demo-window")
         hands.go_to("Stack")
-        hands.press("Cut lines")
-        hands.see('//button[@draggable][contains(@aria-label, "film 2 ")]').click()
-        shoot("cut-lines")
-        hands.press("Finished")
         hands.see('//button[starts-with(@aria-label, "Joint of all films")]').click()
         ActionChains(browser).move_by_offset(5, 5).perform()
         time.sleep(REST_S)
@@ -93,9 +90,6 @@ def main() -> None:
         time.sleep(REST_S)
         browser.execute_script("document.querySelector('[aria-label=\"Steps of mending\"]').scrollIntoView({block: 'end'})")
         shoot("mending")
-        hands.open("/design/example-foreign-svg")
-        hands.go_to("Art")
-        shoot("vector-file")
         for job, name in (("job-mugs", "ganged"), ("job-banner", "tiles")):
             hands.open(f"/job/{job}")
             hands.see_text("cut off")
@@ -109,6 +103,11 @@ def main() -> None:
         hands.see_text("All are drawn")
         shoot("names")
         cutting(hands, shoot)
+        for width, height, place, name in ((390, 844, "stack", "phone"), (820, 1180, "proof", "tablet")):
+            with window_of(browser, width, height):
+                hands.open(f"/design/demo-shirt/{place}")
+                hands.see('//div[@role="tabpanel"][@data-state="active"]//button')
+                shoot(name)
         served.stop()
 
 

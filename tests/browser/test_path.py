@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import time
 import zipfile
 from pathlib import Path
@@ -13,11 +12,10 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from tests.browser.accessible import axe
 from tests.browser.conftest import Served
 from tests.browser.hands import Hands
 from tests.pictures import photo, picture_of
-
-AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 @pytest.fixture
@@ -193,17 +191,6 @@ def test_bad_files_say_what_is_wrong_and_what_helps(hands: Hands, tmp_path: Path
     path.write_bytes(photo())
     hands.choose_picture(str(path))
     hands.see_text("not made of flat colours")
-
-
-def axe(hands: Hands) -> list[list[object]]:
-    """What the accessibility rules of WCAG 2.2, level AA, find wrong with the page as it is shown."""
-    hands.browser.execute_script(AXE.read_text())
-    found = hands.browser.execute_async_script(
-        "const done = arguments[0], rules = ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'];"
-        "axe.run({runOnly: rules}).then((r) => done(JSON.stringify("
-        "r.violations.map((v) => [v.id, v.nodes.map((n) => n.html.slice(0, 120))]))));"
-    )
-    return list(json.loads(found))
 
 
 @pytest.mark.parametrize("place", ["Art", "Colours", "Stack", "Sheets", "Cut"])

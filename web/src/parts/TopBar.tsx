@@ -9,9 +9,9 @@ export function Home() {
     <>
       <button type="button" className="flex items-center gap-2 font-semibold" onClick={() => goTo("/")}>
         <Mark className="h-6 w-6" />
-        Designs
+        <span className="max-[520px]:sr-only">Designs</span>
       </button>
-      <span aria-hidden className="h-5 border-l border-line" />
+      <span aria-hidden className="h-5 border-l border-line max-[520px]:hidden" />
     </>
   );
 }

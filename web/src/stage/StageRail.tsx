@@ -19,7 +19,7 @@ export function StageRail({ still, ...zooming }: StageRailProps) {
   return (
     <aside
       aria-label="How the decal is looked at"
-      className="flex min-h-0 flex-col gap-5 overflow-y-auto border-l border-line bg-paper px-2 pt-3 pb-2 text-sm"
+      className="flex min-h-0 flex-col gap-5 overflow-y-auto border-l border-line bg-paper px-2 pt-3 pb-2 text-sm narrow:flex-row narrow:items-center narrow:gap-3 narrow:overflow-x-auto narrow:overflow-y-hidden narrow:border-t narrow:border-l-0 narrow:py-1 narrow:whitespace-nowrap"
     >
       <Lenses />
       <Original still={still} />
@@ -34,7 +34,7 @@ export function StageRail({ still, ...zooming }: StageRailProps) {
 function Lenses() {
   const { lens, look } = useView();
   return (
-    <fieldset className="flex flex-col" aria-label="Lens">
+    <fieldset className="flex flex-col narrow:flex-row" aria-label="Lens">
       {LENSES.map((name) => (
         <Toggle key={name} on={lens === name} onToggle={() => look(name)}>
           {name}
@@ -48,7 +48,7 @@ function Lenses() {
 function Original({ still }: { still: boolean }) {
   const { original, fade, reference, refer } = useView();
   return (
-    <div className="flex flex-col gap-1.5 px-1 text-soft">
+    <div className="flex flex-col gap-1.5 px-1 text-soft narrow:flex-row narrow:items-center narrow:[&>:last-child]:w-24">
       <span id="fade">Original</span>
       <Select
         aria-label="Where the original is shown"
@@ -86,7 +86,7 @@ function Original({ still }: { still: boolean }) {
 function Closer({ still }: { still: boolean }) {
   const { lens, loupe, magnify, nodes, showNodes } = useView();
   return (
-    <div className="flex flex-col">
+    <div className="flex flex-col narrow:flex-row">
       <Toggle on={loupe} disabled={still} onToggle={() => magnify(!loupe)}>
         Loupe
       </Toggle>
@@ -111,7 +111,7 @@ function Toggle({ on, disabled = false, onToggle, children }: ToggleProps) {
       aria-pressed={on}
       disabled={disabled}
       onClick={onToggle}
-      className="border-l-4 border-transparent py-1 pl-1.5 text-left text-soft hover:text-ink disabled:opacity-40 aria-pressed:border-chosen aria-pressed:font-semibold aria-pressed:text-ink"
+      className="border-l-4 border-transparent py-1 pl-1.5 narrow:pr-1 text-left text-soft hover:text-ink disabled:opacity-40 aria-pressed:border-chosen aria-pressed:font-semibold aria-pressed:text-ink"
     >
       {children}
     </button>
@@ -126,7 +126,7 @@ function Figures() {
   return (
     <ul
       aria-label="Figures of the decal"
-      className="measure mt-auto flex flex-col gap-1.5 px-1 leading-tight text-soft"
+      className="measure mt-auto flex flex-col gap-1.5 px-1 leading-tight text-soft narrow:mt-0 narrow:flex-row narrow:gap-3"
     >
       <li>{built.layers.length === 1 ? "1 film" : `${built.layers.length} films`}</li>
       <li>{built.max_thickness === 1 ? "1 layer thick" : `up to ${built.max_thickness} layers thick`}</li>
@@ -164,14 +164,19 @@ const PX_PER_MM = 96 / 25.4;
 /** How large the decal is shown, and ways to change it. */
 function Zoom({ scale, zoom, fit }: Omit<StageRailProps, "still">) {
   return (
-    <div className="-mx-1 flex items-center justify-between text-soft">
-      <button type="button" aria-label="Smaller" className="h-6 w-6" onClick={() => zoom(-1)}>
+    <div className="-mx-1 flex items-center justify-between text-soft narrow:order-first narrow:mx-0 narrow:shrink-0">
+      <button type="button" aria-label="Smaller" className="h-6 w-6 shrink-0" onClick={() => zoom(-1)}>
         −
       </button>
-      <button type="button" className="measure h-6 flex-1 text-center" title="Fit the decal" onClick={fit}>
+      <button
+        type="button"
+        className="measure h-6 flex-1 text-center narrow:min-w-12"
+        title="Fit the decal"
+        onClick={fit}
+      >
         {scale ? `${Math.round((scale / PX_PER_MM) * 100)} %` : ""}
       </button>
-      <button type="button" aria-label="Larger" className="h-6 w-6" onClick={() => zoom(1)}>
+      <button type="button" aria-label="Larger" className="h-6 w-6 shrink-0" onClick={() => zoom(1)}>
         +
       </button>
     </div>

@@ -18,15 +18,18 @@ export function Help() {
   const [words, setWords] = useState("");
   const found = matching(SECTIONS, words);
   return (
-    <main className="grid h-full grid-rows-[48px_1fr]">
+    <main className="grid h-full grid-rows-[48px_1fr] narrow:block narrow:overflow-y-auto">
       <title>Help · Glad Stack</title>
-      <header className="flex items-center gap-3 border-b border-line bg-paper px-4">
+      <header className="flex min-h-12 flex-wrap items-center gap-3 border-b border-line bg-paper px-4">
         <Home />
         <h1 className="text-[17px] font-semibold">Help</h1>
         <BackToDesign />
       </header>
-      <div className="grid min-h-0 grid-cols-[280px_1fr]">
-        <nav aria-label="Parts of the guide" className="overflow-y-auto border-r border-line bg-paper px-4 py-4">
+      <div className="grid min-h-0 grid-cols-[280px_1fr] narrow:block">
+        <nav
+          aria-label="Parts of the guide"
+          className="overflow-y-auto border-r border-line bg-paper px-4 py-4 narrow:max-h-[50dvh]"
+        >
           <Input
             type="search"
             aria-label="Search the guide"
@@ -47,7 +50,7 @@ export function Help() {
           {found.length === 0 && <p className="mt-3 text-soft">Nothing in the guide has these words.</p>}
         </nav>
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard */}
-        <section aria-label="Guide" tabIndex={0} className="overflow-y-auto px-10 py-6">
+        <section aria-label="Guide" tabIndex={0} className="overflow-y-auto px-10 py-6 narrow:px-4">
           <div className="max-w-2xl">
             {found.map((section) => (
               <article key={section.key} id={section.key} className="mb-10 scroll-mt-4">

@@ -40,14 +40,14 @@ export function JobPage({ id }: { id: string }) {
     );
   const now = job.data;
   return (
-    <main className="grid h-full grid-cols-[372px_1fr] grid-rows-[48px_1fr]">
-      <header className="col-span-2 flex items-center gap-3 border-b border-line bg-paper px-4">
+    <main className="desk">
+      <header>
         <Home />
         <TextField
           label="Name of the job"
           value={now.job.name}
           onCommit={(name) => change({ do: "edit", edit: { kind: "set-job", name } })}
-          className="min-w-0 flex-1 truncate text-[17px] font-semibold"
+          className="min-w-24 flex-1 truncate text-[17px] font-semibold"
         />
         <UnitSwitch unit={unit} onUnit={measureIn} />
         <UndoRedo undoes={now.undoes} redoes={now.redoes} onStep={(which) => change({ do: which })} />
@@ -55,7 +55,7 @@ export function JobPage({ id }: { id: string }) {
           Shelf
         </button>
       </header>
-      <div className="overflow-y-auto border-r border-line bg-paper px-4 pt-3 pb-6">
+      <div className="desk-panel px-4 pt-3 pb-6">
         <Choice
           label="Place"
           value={place}
@@ -73,11 +73,13 @@ export function JobPage({ id }: { id: string }) {
           )}
         </div>
       </div>
-      {place === "Sheets" ? (
-        <BenchStage job={now} laid={plan} working={working} change={change} />
-      ) : (
-        <CutStage job={now} plan={plan.data} design={null} />
-      )}
+      <div className="desk-stage">
+        {place === "Sheets" ? (
+          <BenchStage job={now} laid={plan} working={working} change={change} />
+        ) : (
+          <CutStage job={now} plan={plan.data} design={null} />
+        )}
+      </div>
     </main>
   );
 }

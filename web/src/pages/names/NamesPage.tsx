@@ -72,8 +72,8 @@ export function NamesPage({ id }: { id: string }) {
   const mend = (row: number, more: Mended) => setMended((now) => ({ ...now, [row]: { ...now[row], ...more } }));
   const name = designs.data?.find((line) => line.id === id)?.name ?? "";
   return (
-    <main className="grid h-full grid-cols-[372px_1fr] grid-rows-[48px_1fr]">
-      <header className="col-span-2 flex items-center gap-3 border-b border-line bg-paper px-4">
+    <main className="desk">
+      <header>
         <Home />
         <h1 className="min-w-0 flex-1 truncate text-[17px] font-semibold">Names for {name}</h1>
         <UnitSwitch unit={unit} onUnit={measureIn} />
@@ -81,7 +81,7 @@ export function NamesPage({ id }: { id: string }) {
           Back to the design
         </button>
       </header>
-      <div className="flex min-h-0 flex-col gap-3 overflow-y-auto border-r border-line bg-paper px-4 pt-3 pb-6">
+      <div className="desk-panel flex flex-col gap-3 px-4 pt-3 pb-6">
         <label className="flex flex-col gap-1">
           <span className="heading">The list: a name on each line, or a table with a header</span>
           <textarea
@@ -149,7 +149,7 @@ export function NamesPage({ id }: { id: string }) {
           A column “copies” says how many of each. Every name is cut by itself, in a box of its own to weed by.
         </p>
       </div>
-      <section aria-label="Every name" className="min-h-0 overflow-y-auto bg-bench p-4">
+      <section aria-label="Every name" className="desk-stage block! overflow-y-auto bg-bench p-4">
         {rows.length === 0 ? (
           <p className="mt-24 text-center text-soft">
             Paste the names on the left: each is shown here as it will be cut.

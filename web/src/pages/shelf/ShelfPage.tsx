@@ -36,9 +36,9 @@ export function ShelfPage() {
   });
   const films = shelf.data?.films.filter((one) => retired || !one.material.retired) ?? [];
   return (
-    <main className="grid h-full grid-rows-[48px_1fr]">
+    <main className="grid h-full grid-rows-[auto_1fr] narrow:block narrow:overflow-y-auto">
       <title>Shelf of films · Glad Stack</title>
-      <header className="flex items-center gap-3 border-b border-line bg-paper px-4 whitespace-nowrap">
+      <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line bg-paper px-4 whitespace-nowrap narrow:py-2">
         <Home />
         <h1 className="text-[17px] font-semibold">Shelf of films</h1>
         <BackToDesign />
@@ -71,7 +71,7 @@ export function ShelfPage() {
           New film
         </button>
       </header>
-      <div className="overflow-y-auto px-8 py-5">
+      <div className="overflow-y-auto px-8 py-5 narrow:px-4">
         {open === "rates" && <RatesForm onDone={() => setOpen(null)} />}
         {open === "new" && <FilmForm film={null} onDone={() => setOpen(null)} onSaved={renew} />}
         {shelf.isError && <p className="text-fail">{shelf.error.message}</p>}
@@ -80,7 +80,7 @@ export function ShelfPage() {
             {search ? "No film matches that." : "The shelf is empty. Add the films you have, or read them from a CSV."}
           </p>
         )}
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(330px,1fr))] gap-x-8 gap-y-1">
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(330px,100%),1fr))] gap-x-8 gap-y-1">
           {films.map((one) => (
             <FilmLine
               key={one.material.id}

@@ -29,8 +29,8 @@ interface StartProps {
 /** The first page: bring in a picture, or open a design. */
 export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartProps) {
   return (
-    <main className="grid h-full grid-rows-[auto_1fr] overflow-auto px-12 pt-7 pb-8">
-      <header className="flex items-center gap-4">
+    <main className="grid h-full grid-rows-[auto_1fr] overflow-auto px-12 pt-7 pb-8 narrow:px-4 narrow:pt-4">
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <Mark className="h-9 w-9" />
         <h1 className="text-3xl font-semibold tracking-tight">Glad Stack</h1>
         <p className="mt-1.5 text-soft">From a picture or words to films that stack, each on its own sheet.</p>
@@ -41,7 +41,7 @@ export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartP
           Shelf of films
         </button>
       </header>
-      <div className="mt-7 grid grid-cols-[minmax(360px,4fr)_8fr] gap-10">
+      <div className="mt-7 grid grid-cols-[minmax(360px,4fr)_8fr] gap-10 narrow:mt-4 narrow:grid-cols-[minmax(0,1fr)]">
         <div className="min-w-0">
           <BringIn intake={intake} onIntake={onIntake} onPicture={onPicture} onLettering={onLettering} busy={busy} />
           <Jobs />
@@ -54,7 +54,10 @@ export function Start({ intake, onIntake, onPicture, onLettering, busy }: StartP
 
 function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps) {
   return (
-    <section aria-labelledby="bring" className="relative self-start rounded-lg border border-line bg-paper p-6">
+    <section
+      aria-labelledby="bring"
+      className="relative self-start rounded-lg border border-line bg-paper p-6 narrow:p-4"
+    >
       <h2 id="bring" className="text-lg font-semibold">
         New design
       </h2>

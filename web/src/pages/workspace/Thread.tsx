@@ -26,7 +26,7 @@ export function Thread() {
   return (
     <Tabs.List
       aria-label="Places of the job"
-      className={`relative flex gap-1 ${pressed ? "[&_button]:outline-none" : ""}`}
+      className={`relative flex gap-1 narrow:order-last narrow:w-full narrow:justify-between ${pressed ? "[&_button]:outline-none" : ""}`}
       onPointerDownCapture={() => setPressed(true)}
       onKeyDownCapture={() => setPressed(false)}
       onBlurCapture={(event) => !event.currentTarget.contains(event.relatedTarget) && setPressed(false)}
@@ -36,7 +36,7 @@ export function Thread() {
         <Tabs.Trigger
           key={name}
           value={name}
-          className="group relative flex w-[68px] flex-col max-[1100px]:w-[58px] items-center pt-2 text-sm text-soft data-[state=active]:font-semibold data-[state=active]:text-ink"
+          className="group relative flex w-[68px] flex-col items-center max-[1100px]:w-[58px] narrow:w-auto narrow:min-w-11 narrow:flex-1 pt-2 text-sm text-soft data-[state=active]:font-semibold data-[state=active]:text-ink"
         >
           <span
             aria-hidden

@@ -82,13 +82,11 @@ export function Workspace({ id }: { id: string }) {
     <DesignContext.Provider value={{ ...design.data, built }}>
       <title>{`${design.data.recipe.name} · Glad Stack`}</title>
       <Tabs.Root value={place} onValueChange={(next) => go(next as Place)} asChild>
-        <main
-          className={`grid h-full grid-rows-[48px_auto_1fr] ${folded ? "grid-cols-[0_1fr]" : "grid-cols-[356px_1fr]"}`}
-        >
+        <main className={`desk ${folded ? "desk-folded" : ""}`}>
           <TopBar />
           <Away design={id} />
           <Bench folded={folded} />
-          <div className="relative grid min-h-0 min-w-0">
+          <div className="desk-stage">
             <Table />
           </div>
           <ReplacingSheet />
@@ -130,7 +128,7 @@ function Away({ design }: { design: string }) {
     return () => window.clearInterval(knock);
   }, [away, design, client]);
   return (
-    <div className="col-span-2" aria-live="polite">
+    <div className="desk-note" aria-live="polite">
       {away && (
         <p className="border-b border-line bg-tint px-4 py-1.5">
           The app's own server does not answer. What you see is safe; changes can be made as soon as it is back.
@@ -160,7 +158,7 @@ function TopBar() {
   useUndoKeys((which) => change({ do: which }));
 
   return (
-    <header className="col-span-2 flex items-center gap-3 border-b border-line bg-paper pr-4 pl-2">
+    <header className="pl-2!">
       <button
         type="button"
         aria-expanded={!folded}
@@ -176,7 +174,7 @@ function TopBar() {
         label="Name of the design"
         value={recipe.name}
         onCommit={(name) => edit({ kind: "rename-design", name })}
-        className="min-w-0 flex-1 truncate text-[17px] font-semibold"
+        className="min-w-24 flex-1 truncate text-[17px] font-semibold"
       />
       <Versions />
       <Thread />
@@ -205,11 +203,15 @@ function Table() {
 /** What is done at the place of the job that is worked at. */
 function Bench({ folded }: { folded: boolean }) {
   return (
-    <div className={folded ? "hidden" : "min-h-0 border-r border-line bg-paper"}>
+    <div className={folded ? "hidden" : "desk-panel narrow:overflow-visible overflow-hidden"}>
       {PLACES.map((name) => {
         const View = VIEWS[name];
         return (
-          <Tabs.Content key={name} value={name} className="relative h-full overflow-y-auto px-4 pt-3 pb-6">
+          <Tabs.Content
+            key={name}
+            value={name}
+            className="relative h-full overflow-y-auto px-4 pt-3 pb-6 narrow:h-auto narrow:overflow-visible"
+          >
             <View />
             <NextPlace place={name} />
           </Tabs.Content>

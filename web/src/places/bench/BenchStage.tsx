@@ -37,7 +37,7 @@ export function BenchStage({ job, laid, working, change }: BenchStageProps) {
   const saved = plan ? plan.naive_length_mm - plan.length_used_mm : 0;
   return (
     <section aria-label="Bench" className="grid min-h-0 min-w-0 grid-rows-[auto_1fr] bg-bench">
-      <div className="flex items-center gap-3 border-b border-line bg-paper px-4 py-1.5">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4 py-1.5">
         <span className="measure" aria-live="polite">
           {plan && (
             <>

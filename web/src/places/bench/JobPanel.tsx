@@ -32,7 +32,7 @@ export function JobPanel({ job, plan, change }: JobPanelProps) {
   return (
     <div className="flex flex-col gap-4">
       {plan && (
-        <div className="sticky -top-3 z-10 -mx-4 border-b border-line bg-paper px-4 pt-3 pb-2">
+        <div className="sticky -top-3 z-10 -mx-4 narrow:static border-b border-line bg-paper px-4 pt-3 pb-2">
           <Decals
             plan={plan}
             onSeam={({ film, ...seam }) =>

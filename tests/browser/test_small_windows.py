@@ -1,0 +1,56 @@
+"""Small windows: 320 px wide, as at 400 %, a phone and a tablet; all that can be done can be reached."""
+
+from __future__ import annotations
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+
+from tests.browser.accessible import axe, out_of_reach, window_of
+from tests.browser.conftest import Served
+from tests.browser.hands import Hands
+
+PAGES = ("/", "/shelf", "/help", "/job/job-mugs", "/names/example-helper-names", *(
+    f"/design/demo-mug/{place}" for place in ("art", "colours", "stack", "proof", "sheets", "cut")
+))  # fmt: skip
+
+
+@pytest.fixture
+def hands(browser: webdriver.Chrome, served: Served) -> Hands:
+    return Hands(browser, served.address)
+
+
+def opened(hands: Hands, page: str) -> None:
+    hands.open(page)
+    hands.see("//main//h1 | //main//header | //main//h2")
+    if page.startswith("/design"):
+        hands.see('//div[@role="tabpanel"][@data-state="active"]//*[self::button or self::input]')
+
+
+@pytest.mark.parametrize("size", [(320, 640), (320, 240), (640, 400)], ids=lambda s: f"{s[0]}x{s[1]}")
+def test_every_control_can_be_brought_into_view(hands: Hands, size: tuple[int, int]) -> None:
+    with window_of(hands.browser, *size):
+        for page in PAGES:
+            opened(hands, page)
+            assert out_of_reach(hands) == [], page
+            wide = hands.browser.execute_script("return document.documentElement.scrollWidth")
+            assert wide <= size[0], page
+
+
+@pytest.mark.parametrize("width", [320, 640])
+def test_small_windows_are_accessible(hands: Hands, width: int) -> None:
+    with window_of(hands.browser, width, 800):
+        for page in PAGES:
+            opened(hands, page)
+            assert axe(hands) == [], page
+
+
+def test_on_a_phone_the_decal_stays_in_sight_while_the_panel_is_scrolled(hands: Hands) -> None:
+    with window_of(hands.browser, 390, 844):
+        opened(hands, "/design/demo-mug/stack")
+        stage = hands.browser.find_element(By.XPATH, '//section[@aria-label="Light table"]')
+        last = hands.see('//div[@role="tabpanel"][@data-state="active"]//button[starts-with(normalize-space(), "Next:")]')
+        hands.browser.execute_script("arguments[0].scrollIntoView({block: 'end'})", last)
+        box = hands.browser.execute_script("const b = arguments[0].getBoundingClientRect(); return [b.top, b.height]", stage)
+        assert box[0] >= -1
+        assert box[1] > 250
