@@ -218,6 +218,8 @@ def test_scaling_the_whole_design_asks_about_its_millimetres(maker: Maker) -> No
     assert made["recipe"]["makings"][0]["mm"] == 2
     maker.choose("Hill")
     width = made["recipe"]["arts"][0]["fit_width_mm"]
+    # At rest it is told in tenths; all its digits are there to be edited.
+    maker.field("Exact width").click()
     assert float(maker.field("Exact width").get_attribute("value").removesuffix(" mm")) == pytest.approx(width, abs=0.01)
     assert made["built"]["width_mm"] - 4 == pytest.approx(width, abs=0.05)
     assert made["built"]["width_mm"] == pytest.approx(2 * whole, abs=0.05)

@@ -35,6 +35,7 @@ def test_a_letter_height_that_is_typed_rules(maker: Maker) -> None:
     assert before["recipe"]["arts"][0]["fit_width_mm"]
     field = maker.browser.find_element(By.XPATH, '//label[span[normalize-space()="Letter height"]]/input')
     scale = before["built"]["arts"][0]["line_scales"][0]
+    field.click()
     shown = float(field.get_attribute("value").removesuffix(" mm"))
     assert shown == pytest.approx(before["recipe"]["arts"][0]["height_mm"] * scale, abs=0.01)
     maker.type_into("Letter height", "12mm")

@@ -107,7 +107,12 @@ def test_what_is_typed_outlives_an_answer_and_a_refusal(maker: Maker) -> None:
     field.send_keys("9000 km", Keys.ENTER)
     maker.see_text("is not a length")
     assert field.get_attribute("value") == "9000 km"
+    # The field itself says that it was refused, and why.
+    maker.until(lambda: field.get_attribute("aria-invalid") == "true", "the field does not say that it was refused")
+    told = maker.browser.find_element(By.ID, field.get_attribute("aria-describedby"))
+    assert "is not a length" in told.text
     field.send_keys(Keys.ESCAPE)
+    assert field.get_attribute("aria-invalid") is None
     assert field.get_attribute("value") != "9000 km"
     maker.built_when(lambda d: art(d)["text"] == "Still being typed", "the words were lost")
 

@@ -1,16 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useCallback, useEffect, useState } from "react";
+import { Suspense, useCallback, useEffect, useState } from "react";
 import { type Answer, addPicture, bringDesign, hasRegions, isRaster, startDesign, startLettering } from "@/api/client";
 import { useServer } from "@/api/server";
-import { KeysSheet } from "@/pages/help/KeysSheet";
-import { JobPage } from "@/pages/job/JobPage";
-import { NamesPage } from "@/pages/names/NamesPage";
-import { ShelfPage } from "@/pages/shelf/ShelfPage";
-import { AddOrNew } from "@/pages/start/AddOrNew";
 import { Door } from "@/pages/start/Door";
 import { Nowhere } from "@/pages/start/Nowhere";
 import { type Intake, intakeFor, Start } from "@/pages/start/Start";
-import { Workspace } from "@/pages/workspace/Workspace";
+import { lazily, loadTheRest } from "@/parts/lazily";
 import { Standing } from "@/parts/Standing";
 import { keep, tell, useChange } from "@/state/design";
 import { PURPOSES } from "@/state/grounds";
@@ -20,7 +15,15 @@ import { goTo, goToDesign, useRoute } from "@/state/route";
 import { useView } from "@/state/view";
 import { stoppable, wasStopped } from "@/state/work";
 
-const Help = lazy(() => import("@/pages/help/Help").then(({ Help }) => ({ default: Help })));
+const Workspace = lazily(() => import("@/pages/workspace/Workspace").then((page) => page.Workspace));
+const JobPage = lazily(() => import("@/pages/job/JobPage").then((page) => page.JobPage));
+const ShelfPage = lazily(() => import("@/pages/shelf/ShelfPage").then((page) => page.ShelfPage));
+const NamesPage = lazily(() => import("@/pages/names/NamesPage").then((page) => page.NamesPage));
+const KeysSheet = lazily(() => import("@/pages/help/KeysSheet").then((sheet) => sheet.KeysSheet));
+const AddOrNew = lazily(() => import("@/pages/start/AddOrNew").then((sheet) => sheet.AddOrNew));
+const Help = lazily(() => import("@/pages/help/Help").then((page) => page.Help));
+/** The page that is asked for comes first. */
+const REST_MS = 2000;
 
 /** The start page or an open design; a picture dropped or pasted anywhere starts a new design. */
 export function App() {
@@ -131,9 +134,14 @@ export function App() {
     };
   }, [take]);
 
+  useEffect(() => {
+    const later = window.setTimeout(() => void loadTheRest(), REST_MS);
+    return () => window.clearTimeout(later);
+  }, []);
+
   if (locked) return <Door />;
   return (
-    <>
+    <Suspense fallback={null}>
       {route.at === "design" ? (
         <Workspace key={route.id} id={route.id} />
       ) : route.at === "job" ? (
@@ -141,9 +149,7 @@ export function App() {
       ) : route.at === "names" ? (
         <NamesPage key={route.id} id={route.id} />
       ) : route.at === "help" ? (
-        <Suspense fallback={null}>
-          <Help />
-        </Suspense>
+        <Help />
       ) : route.at === "nowhere" ? (
         <Nowhere />
       ) : route.at === "shelf" ? (
@@ -157,26 +163,30 @@ export function App() {
           busy={bring.isPending || begin.isPending || bringParcel.isPending}
         />
       )}
-      <KeysSheet />
+      <Suspense fallback={null}>
+        <KeysSheet />
+      </Suspense>
       {asked && (
-        <AddOrNew
-          file={asked}
-          onAdd={() => {
-            setAsked(null);
-            void add(asked);
-          }}
-          onNew={() => {
-            setAsked(null);
-            takePicture(asked);
-          }}
-          replaceable={replaceable(asked)}
-          onReplace={(art) => {
-            setAsked(null);
-            useView.getState().goTo("Art");
-            if (id) useReplacing.getState().ask(id, art, asked);
-          }}
-          onCancel={() => setAsked(null)}
-        />
+        <Suspense fallback={null}>
+          <AddOrNew
+            file={asked}
+            onAdd={() => {
+              setAsked(null);
+              void add(asked);
+            }}
+            onNew={() => {
+              setAsked(null);
+              takePicture(asked);
+            }}
+            replaceable={replaceable(asked)}
+            onReplace={(art) => {
+              setAsked(null);
+              useView.getState().goTo("Art");
+              if (id) useReplacing.getState().ask(id, art, asked);
+            }}
+            onCancel={() => setAsked(null)}
+          />
+        </Suspense>
       )}
       {(over || (bring.isPending && id)) && (
         <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-chosen bg-tint/80">
@@ -185,7 +195,7 @@ export function App() {
           </p>
         </div>
       )}
-    </>
+    </Suspense>
   );
 }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it, test } from "vitest";
 import LENGTHS from "../../../tests/cases/lengths.json";
-import { editLength, nudge, readLength, showArea, showLength, showTime, withUnit } from "./lengths";
+import { editLength, nudge, readLength, restLength, showArea, showLength, showTime, withUnit } from "./lengths";
 
 describe("lengths", () => {
   it("reads like a measurement in either unit", () => {
@@ -11,6 +11,17 @@ describe("lengths", () => {
   it("edits without idle zeros and without losing the value", () => {
     expect(editLength(0.4, "mm")).toBe("0.4 mm");
     expect(Number.parseFloat(editLength(3.175, "in")) * 25.4).toBeCloseTo(3.175, 3);
+  });
+
+  it("rests as fine as it is looked at", () => {
+    expect([207.388, 0.004, 0.25, -3.456, 60].map((mm) => restLength(mm, "mm"))).toEqual([
+      "207.4 mm",
+      "0 mm",
+      "0.25 mm",
+      "-3.46 mm",
+      "60 mm",
+    ]);
+    expect(restLength(207.388, "in")).toBe("8.165 in");
   });
 
   it("adds the unit only where there is none", () => {

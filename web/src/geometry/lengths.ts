@@ -19,6 +19,14 @@ export function lengthDigits(mm: number, unit: Unit, places = unit === "mm" ? 1 
   return (unit === "mm" ? mm : mm / MM_PER_INCH).toFixed(places);
 }
 
+/** A length in a field that nobody is in: as fine as it is looked at, without idle zeros. */
+export function restLength(mm: number, unit: Unit): string {
+  const value = unit === "mm" ? mm : mm / MM_PER_INCH;
+  // Laps and hairlines are told in hundredths, what is larger than a finger in tenths.
+  const places = unit === "in" ? 3 : Math.abs(mm) < 10 ? 2 : 1;
+  return `${Number(value.toFixed(places))} ${unit}`;
+}
+
 /** A length for editing: no idle zeros, fine enough not to change it. */
 export function editLength(mm: number, unit: Unit): string {
   const value = unit === "mm" ? mm : mm / MM_PER_INCH;

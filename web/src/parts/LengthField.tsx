@@ -1,5 +1,6 @@
-import { useEffect, useRef } from "react";
-import { editLength, nudge, withUnit } from "@/geometry/lengths";
+import { useEffect, useId, useRef, useState } from "react";
+import { editLength, nudge, restLength, withUnit } from "@/geometry/lengths";
+import { Refused } from "@/parts/Refused";
 import { useDraft } from "@/parts/useDraft";
 import { useUnit } from "@/state/design";
 
@@ -23,7 +24,11 @@ interface LengthFieldProps {
 export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, signed, none }: LengthFieldProps) {
   const unit = useUnit();
   const shown = none ?? editLength(mm, unit);
-  const { draft, isSent, type, commit, reset } = useDraft(shown);
+  const { draft, isSent, refused, type, commit, reset } = useDraft(shown);
+  const why = useId();
+  // All its digits are there to be edited; at rest they would be noise.
+  const [entered, setEntered] = useState(false);
+  const resting = !entered && none === undefined && draft === shown;
   const rest = useRef<number | undefined>(undefined);
   const leaving = useRef<(() => void) | null>(null);
   // A length that was nudged just before its place is left is kept.
@@ -36,30 +41,40 @@ export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, s
     else if (!isSent(text)) commit(text, (typed) => onCommit(withUnit(typed, unit)));
   };
   return (
-    <label className="inline-flex flex-col">
-      <span className={hideLabel ? "sr-only" : "heading"}>{label}</span>
-      <input
-        type="text"
-        inputMode="decimal"
-        disabled={disabled}
-        value={draft}
-        className={`measure border-b-2 border-firm bg-transparent focus:border-chosen disabled:border-line disabled:text-soft ${large ? "w-32 py-1 text-2xl" : "w-22 py-0.5"}`}
-        onChange={(event) => type(event.target.value)}
-        onBlur={() => settle(draft)}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") settle(draft);
-          if (event.key === "Escape") reset();
-          if (event.key === "ArrowUp" || event.key === "ArrowDown") {
-            const next = nudge(draft, unit, (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1), signed);
-            if (next === null) return;
-            event.preventDefault();
-            type(next);
-            window.clearTimeout(rest.current);
-            leaving.current = () => settle(next);
-            rest.current = window.setTimeout(() => settle(next), NUDGE_REST_MS);
-          }
-        }}
-      />
-    </label>
+    <span className="inline-flex flex-col">
+      <label className="inline-flex flex-col">
+        <span className={hideLabel ? "sr-only" : "heading"}>{label}</span>
+        <input
+          type="text"
+          inputMode="decimal"
+          aria-invalid={refused !== null || undefined}
+          aria-describedby={refused === null ? undefined : why}
+          disabled={disabled}
+          value={resting ? restLength(mm, unit) : draft}
+          title={resting ? shown : undefined}
+          className={`measure border-b-2 border-firm bg-transparent aria-invalid:border-fail focus:border-chosen disabled:border-line disabled:text-soft ${large ? "w-32 py-1 text-2xl" : "w-22 py-0.5"}`}
+          onChange={(event) => type(event.target.value)}
+          onFocus={() => setEntered(true)}
+          onBlur={() => {
+            setEntered(false);
+            settle(draft);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") settle(draft);
+            if (event.key === "Escape") reset();
+            if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+              const next = nudge(draft, unit, (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1), signed);
+              if (next === null) return;
+              event.preventDefault();
+              type(next);
+              window.clearTimeout(rest.current);
+              leaving.current = () => settle(next);
+              rest.current = window.setTimeout(() => settle(next), NUDGE_REST_MS);
+            }
+          }}
+        />
+      </label>
+      <Refused id={why} why={refused} />
+    </span>
   );
 }

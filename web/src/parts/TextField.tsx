@@ -11,7 +11,7 @@ interface TextFieldProps {
 
 /** A line of text that is changed in place: Enter or leaving keeps it, Escape takes it back. */
 export function TextField({ label, value, onCommit, className = "", placeholder, allowEmpty = false }: TextFieldProps) {
-  const { draft, type, commit, reset } = useDraft(value);
+  const { draft, refused, type, commit, reset } = useDraft(value);
   const settle = () => {
     const text = draft.trim();
     if (text === value || (!text && !allowEmpty)) reset();
@@ -21,11 +21,12 @@ export function TextField({ label, value, onCommit, className = "", placeholder,
     <input
       type="text"
       aria-label={label}
-      title={value}
+      aria-invalid={refused !== null || undefined}
+      title={refused ?? value}
       placeholder={placeholder}
       value={draft}
       maxLength={120}
-      className={`rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-firm focus:bg-table ${className}`}
+      className={`rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-firm focus:bg-table aria-invalid:border-fail ${className}`}
       onChange={(event) => type(event.target.value)}
       onBlur={settle}
       onKeyDown={(event) => {

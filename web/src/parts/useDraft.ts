@@ -1,4 +1,5 @@
 import { useRef, useState } from "react";
+import { lastTold } from "@/state/design";
 
 /**
  * What is being typed into a field that shows `shown`: it stays until it is answered, whatever else is answered meanwhile.
@@ -6,14 +7,18 @@ import { useRef, useState } from "react";
  */
 export function useDraft(shown: string) {
   const [typed, setTyped] = useState<string | null>(null);
+  const [refused, setRefused] = useState<string | null>(null);
   const newest = useRef<string | null>(null);
   const sent = useRef<string | null>(null);
   const type = (text: string | null) => {
     newest.current = text;
+    setRefused(null);
     setTyped(text);
   };
   return {
     draft: typed ?? shown,
+    /** Why what was typed was refused, as long as it stands. */
+    refused,
     /** Whether this was sent and is not answered yet. */
     isSent: (text: string) => text === sent.current,
     type,
@@ -25,6 +30,7 @@ export function useDraft(shown: string) {
       void Promise.resolve(send(text)).then((done) => {
         if (sent.current !== text) return;
         sent.current = null;
+        if (done === null && newest.current === text) setRefused(lastTold() ?? "This cannot be taken.");
         // What holds is shown as soon as it has been drawn, unless something else was typed since.
         if (done !== null) window.setTimeout(() => newest.current === text && type(null));
       });

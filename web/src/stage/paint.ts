@@ -41,7 +41,7 @@ export function paintFinished(
       context.shadowColor = "transparent";
       if (film.finish.kind !== "matte") fillFilm(context, film, scene, view, pictures);
       context.lineWidth = 0.7 / view.scale;
-      context.strokeStyle = "rgba(30, 26, 16, 0.32)";
+      context.strokeStyle = "rgba(30, 26, 16, 0.52)";
       context.stroke(film.path);
       context.restore();
     }

@@ -125,8 +125,16 @@ export function useIsWorking(): boolean {
   return useIsMutating() > 0;
 }
 
+let told: string | null = null;
+
+/** What was said last of something that was refused, for the field that asked for it. */
+export function lastTold(): string | null {
+  return told;
+}
+
 /** Says on the screen what went wrong and what helps. */
 export function tell(fault: unknown): void {
+  told = fault instanceof ProblemError ? `${fault.detail} ${fault.remedy}`.trim() : String(fault);
   if (fault instanceof ProblemError) toast.error(fault.detail, { description: fault.remedy || undefined });
   else toast.error(String(fault));
 }

@@ -1,13 +1,13 @@
-import { Ellipsis } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
-import { type KeyboardEvent, memo, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, memo, Suspense, useEffect, useRef, useState } from "react";
 import type { DesignLine } from "@/api/client";
 import { ComingFilms } from "@/parts/ComingFilms";
+import { lazily } from "@/parts/lazily";
 import { type LookState, SmallLook } from "@/parts/SmallLook";
 import type { ListActs } from "@/state/list";
 import { goTo } from "@/state/route";
 
 const MOST_NAME = 120;
+const CardMenu = lazily(() => import("./CardMenu").then((menu) => menu.CardMenu));
 
 interface DesignCardProps {
   line: DesignLine;
@@ -61,27 +61,9 @@ export const DesignCard = memo(function DesignCard({ line, acts, ...box }: Desig
         {line.versions.length > 0 && ` · ${line.versions.length + 1} versions`}
         {line.tags.length > 0 && ` · ${line.tags.join(", ")}`}
       </p>
-      <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger
-          aria-label={`More for ${line.name}`}
-          className="absolute top-[150px] right-1.5 grid h-7 w-7 place-items-center rounded hover:bg-bench"
-        >
-          <Ellipsis aria-hidden size={17} />
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="end"
-            className="z-40 rounded-lg border border-line bg-paper p-1 shadow-lg"
-            // What is written into has the focus next.
-            onCloseAutoFocus={(event) => event.preventDefault()}
-          >
-            <Act onDo={() => setWriting("name")}>Rename</Act>
-            <Act onDo={() => acts.copy(line)}>Duplicate</Act>
-            <Act onDo={() => setWriting("tags")}>Tags</Act>
-            <Act onDo={() => acts.remove(line)}>Delete</Act>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <Suspense fallback={null}>
+        <CardMenu line={line} acts={acts} onWrite={setWriting} />
+      </Suspense>
     </li>
   );
 });
@@ -103,17 +85,6 @@ export function Picture({ line }: { line: DesignLine }) {
         onState={setState}
       />
     </span>
-  );
-}
-
-function Act({ onDo, children }: { onDo(): void; children: string }) {
-  return (
-    <DropdownMenu.Item
-      className="cursor-pointer rounded px-3 py-1 outline-none data-[highlighted]:bg-tint"
-      onSelect={onDo}
-    >
-      {children}
-    </DropdownMenu.Item>
   );
 }
 

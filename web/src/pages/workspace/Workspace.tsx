@@ -1,13 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { Tabs } from "radix-ui";
-import { type ReactNode, useEffect } from "react";
+import { type ComponentType, type ReactNode, Suspense, useEffect } from "react";
 import type { Answer } from "@/api/client";
 import { useServer } from "@/api/server";
 import { History } from "@/pages/workspace/History";
 import { Thread } from "@/pages/workspace/Thread";
 import { Versions } from "@/pages/workspace/Versions";
 import { ComingFilms } from "@/parts/ComingFilms";
+import { lazily } from "@/parts/lazily";
 import { More, MoreFile, MoreItem } from "@/parts/More";
 import { TextField } from "@/parts/TextField";
 import { Home, useUndoKeys } from "@/parts/TopBar";
@@ -15,13 +16,8 @@ import { UndoRedo } from "@/parts/UndoRedo";
 import { Working } from "@/parts/Working";
 import { Art } from "@/places/Art";
 import { ReplacingSheet } from "@/places/art/ReplaceSource";
-import { DesignBench } from "@/places/bench/DesignBench";
 import { Colours } from "@/places/Colours";
-import { Cut } from "@/places/Cut";
-import { DesignCut } from "@/places/cut/DesignCut";
 import { NextPlace } from "@/places/Found";
-import { Proof } from "@/places/Proof";
-import { Sheets } from "@/places/Sheets";
 import { Stack } from "@/places/Stack";
 import { Stage } from "@/stage/Stage";
 import { usePlaceInAddress } from "@/state/address";
@@ -32,7 +28,13 @@ import { goTo, goToDesign } from "@/state/route";
 import { useTries } from "@/state/tries";
 import { useView } from "@/state/view";
 
-const VIEWS: Record<Place, () => ReactNode> = { Art, Colours, Stack, Proof, Sheets, Cut };
+const Proof = lazily(() => import("@/places/Proof").then((place) => place.Proof));
+const Sheets = lazily(() => import("@/places/Sheets").then((place) => place.Sheets));
+const Cut = lazily(() => import("@/places/Cut").then((place) => place.Cut));
+const DesignBench = lazily(() => import("@/places/bench/DesignBench").then((place) => place.DesignBench));
+const DesignCut = lazily(() => import("@/places/cut/DesignCut").then((place) => place.DesignCut));
+
+const VIEWS: Record<Place, ComponentType> = { Art, Colours, Stack, Proof, Sheets, Cut };
 
 /** One design: the stage, and beside it the place of the job that is worked at. */
 export function Workspace({ id }: { id: string }) {
@@ -87,7 +89,9 @@ export function Workspace({ id }: { id: string }) {
           <Away design={id} />
           <Bench folded={folded} />
           <div className="desk-stage">
-            <Table />
+            <Suspense fallback={null}>
+              <Table />
+            </Suspense>
           </div>
           <ReplacingSheet />
         </main>
@@ -212,7 +216,9 @@ function Bench({ folded }: { folded: boolean }) {
             value={name}
             className="relative h-full overflow-y-auto px-4 pt-3 pb-6 narrow:h-auto narrow:overflow-visible"
           >
-            <View />
+            <Suspense fallback={null}>
+              <View />
+            </Suspense>
             <NextPlace place={name} />
           </Tabs.Content>
         );
