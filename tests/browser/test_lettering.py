@@ -45,3 +45,23 @@ def test_a_letter_height_that_is_typed_rules(maker: Maker) -> None:
     maker.undo()
     again = maker.built_when(lambda d: d["recipe"] == before["recipe"], "not undone")
     assert again["recipe"]["name"] == "Dome"
+
+
+def test_words_that_no_font_can_write_leave_nothing_to_measure_and_say_why(maker: Maker) -> None:
+    maker.begin("Dome")
+    area = maker.see('//label[span[normalize-space()="Words"]]/textarea')
+    # Keys cannot be pressed for letters beyond the first plane.
+    maker.browser.execute_script(
+        "Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set.call(arguments[0], arguments[1]);"
+        "arguments[0].dispatchEvent(new Event('input', { bubbles: true }));",
+        area,
+        "\U00013000\U00013050",
+    )
+    maker.click('//h2[normalize-space()="On the stack"]')
+    stage = '//section[@aria-label="Light table"]'
+    maker.see(f'{stage}//*[normalize-space()="Nothing is left to cut."]')
+    maker.see(f'{stage}//*[contains(., "has no")]')
+    maker.see('//aside//*[normalize-space()="no films"]')
+    assert "%" not in maker.see('//button[@title="Fit the decal"]').text
+    maker.go_to("Cut")
+    maker.see('//section[@aria-label="At the cutter"]//*[contains(., "nothing to cut")]')

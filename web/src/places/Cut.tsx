@@ -1,3 +1,4 @@
+import { NoFilms } from "@/parts/NoFilms";
 import { CutPanel } from "@/places/cut/CutPanel";
 import { useOpenDesign } from "@/state/design";
 import { useOwnJob, usePlan } from "@/state/job";
@@ -9,8 +10,7 @@ export function Cut() {
   const job = useOwnJob(id);
   const plan = usePlan(job.data, revision);
   const fails = useTold().filter((found) => found.severity === "stop");
-  if (!built.layers.some((layer) => layer.nodes > 0))
-    return <p className="text-soft">Nothing is left to cut: every colour is dropped. Bring one back under Colours.</p>;
+  if (!built.layers.some((layer) => layer.nodes > 0)) return <NoFilms />;
   return (
     <div className="flex flex-col gap-4">{job.data && <CutPanel job={job.data} plan={plan.data} fails={fails} />}</div>
   );

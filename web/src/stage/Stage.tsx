@@ -3,6 +3,7 @@ import { hasRegions, isHole } from "@/api/client";
 import { around } from "@/geometry/boxes";
 import { scaleOf } from "@/geometry/place";
 import { type Point, toMm } from "@/geometry/transform";
+import { NoFilms } from "@/parts/NoFilms";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { isTakenUp } from "@/state/mode";
 import { useSlipped, useTold } from "@/state/proof";
@@ -237,6 +238,7 @@ export function Stage() {
         {view && grip.holds === "box" && grip.moved && (
           <Gathered box={between(grip.from.mm, grip.at.mm)} view={view} left={pane.left} />
         )}
+        <NoFilms className="pointer-events-none absolute inset-x-8 top-1/3 text-center" />
         {cross.at && <Crosshair at={cross.at} left={pane.left} />}
         {isHinted(mode) && (
           <Hint aside={(at?.y ?? 0) > pane.height - HINT_PX}>

@@ -123,6 +123,7 @@ function Figures() {
   const { built } = useOpenDesign();
   const unit = useUnit();
   const { length, nodes, seconds } = useMemo(() => figuresOf(built), [built]);
+  if (built.layers.length === 0) return <p className="mt-auto px-1 text-soft narrow:mt-0">no films</p>;
   return (
     <ul
       aria-label="Figures of the decal"
@@ -163,6 +164,7 @@ const PX_PER_MM = 96 / 25.4;
 
 /** How large the decal is shown, and ways to change it. */
 function Zoom({ scale, zoom, fit }: Omit<StageRailProps, "still">) {
+  const { built } = useOpenDesign();
   return (
     <div className="-mx-1 flex items-center justify-between text-soft narrow:order-first narrow:mx-0 narrow:shrink-0">
       <button type="button" aria-label="Smaller" className="h-6 w-6 shrink-0" onClick={() => zoom(-1)}>
@@ -174,7 +176,7 @@ function Zoom({ scale, zoom, fit }: Omit<StageRailProps, "still">) {
         title="Fit the decal"
         onClick={fit}
       >
-        {scale ? `${Math.round((scale / PX_PER_MM) * 100)} %` : ""}
+        {scale && built.layers.length > 0 ? `${Math.round((scale / PX_PER_MM) * 100)} %` : ""}
       </button>
       <button type="button" aria-label="Larger" className="h-6 w-6 shrink-0" onClick={() => zoom(1)}>
         +

@@ -45,7 +45,7 @@ export function paintHand(context: Context, look: Look, hand: Hand, view: View, 
     if (!hand.proving) paintFindings(context, hand.findings, hand.shown, here, ratio);
     else paintProof(context, look.lens === "Narrow" ? [] : hand.findings, hand.shown, here, ratio);
     if (hand.shown) paintMeasure(context, hand.findings, hand.shown, here, ratio, hand.unit);
-    paintDimensions(context, look.scene, here, ratio, hand.unit, seenOn(look));
+    if (!look.scene.empty) paintDimensions(context, look.scene, here, ratio, hand.unit, seenOn(look));
   });
   if (hand.loupe) paintGlass(context, look, hand.loupe, view, pane, ratio);
 }

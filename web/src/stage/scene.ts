@@ -21,6 +21,8 @@ export interface Scene {
   readonly page: Box;
   readonly width: number;
   readonly height: number;
+  /** Whether no film has any shape, so that there is nothing to be measured. */
+  readonly empty: boolean;
   readonly films: readonly Film[];
   /** What a pen draws on films. */
   readonly pens: readonly { colour: string; path: Path2D }[];
@@ -53,6 +55,7 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
     page: built.page,
     width: built.width_mm,
     height: built.height_mm,
+    empty: built.layers.length === 0,
     films: built.layers
       .filter((layer) => !hidden.includes(layer.film))
       .map((layer) => ({

@@ -77,7 +77,7 @@ export function JobPage({ id }: { id: string }) {
         {place === "Sheets" ? (
           <BenchStage job={now} laid={plan} working={working} change={change} />
         ) : (
-          <CutStage job={now} plan={plan.data} design={null} />
+          <CutStage job={now} plan={plan.data} fault={plan.error} design={null} />
         )}
       </div>
     </main>

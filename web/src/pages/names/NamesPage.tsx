@@ -137,14 +137,16 @@ export function NamesPage({ id }: { id: string }) {
             )}
           </p>
         )}
-        <button
-          type="button"
-          className="act-main self-start"
-          disabled={good.length === 0 || lay.isPending || list.isFetching}
-          onClick={() => lay.mutate()}
-        >
-          {lay.isPending ? "Laying…" : `Lay ${good.length} ${good.length === 1 ? "name" : "names"} on film`}
-        </button>
+        {good.length > 0 && (
+          <button
+            type="button"
+            className="act-main self-start"
+            disabled={lay.isPending || list.isFetching}
+            onClick={() => lay.mutate()}
+          >
+            {lay.isPending ? "Laying…" : `Lay ${good.length} ${good.length === 1 ? "name" : "names"} on film`}
+          </button>
+        )}
         <p className="text-sm text-soft">
           A column “copies” says how many of each. Every name is cut by itself, in a box of its own to weed by.
         </p>

@@ -8,23 +8,33 @@ import type { JobAnswer, Plan } from "@/state/job";
 interface CutStageProps {
   job: JobAnswer;
   plan: Plan | undefined;
+  /** Why the films could not be laid, if so. */
+  fault: Error | null;
   design: number | null;
 }
 
 /** The strip under the blade, and the pages of the job sheet under it. */
-export function CutStage({ job, plan, design }: CutStageProps) {
+export function CutStage({ job, plan, fault, design }: CutStageProps) {
   const cutting = useCutting(job.id);
   const now = atHand(cutting.data) ?? cutting.data?.sheets.at(-1);
   return (
     <section aria-label="At the cutter" className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] bg-bench">
-      {now ? <Strip key={now.number} sheet={now} /> : plan?.sheets[0] ? <Next sheet={plan.sheets[0]} /> : <Waiting />}
+      {now ? (
+        <Strip key={now.number} sheet={now} />
+      ) : plan?.sheets[0] ? (
+        <Next sheet={plan.sheets[0]} />
+      ) : (
+        <Waiting fault={fault} />
+      )}
       <JobSheetPages job={job} design={design} />
     </section>
   );
 }
 
-function Waiting() {
-  return <p className="grid place-content-center px-10 text-center text-soft">Laying the films…</p>;
+function Waiting({ fault }: { fault: Error | null }) {
+  return (
+    <p className="grid place-content-center px-10 text-center text-soft">{fault?.message ?? "Laying the films…"}</p>
+  );
 }
 
 /** The film that would be cut first, as it is planned. */

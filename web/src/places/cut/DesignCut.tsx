@@ -8,5 +8,5 @@ export function DesignCut() {
   const job = useOwnJob(id);
   const plan = usePlan(job.data, revision);
   if (!job.data) return <p className="mt-16 text-center text-soft">{job.error?.message ?? "Laying the films…"}</p>;
-  return <CutStage job={job.data} plan={plan.data} design={revision} />;
+  return <CutStage job={job.data} plan={plan.data} fault={plan.error} design={revision} />;
 }
