@@ -173,6 +173,15 @@ class DesignBook:
             undoes, redoes = line.last_done(db, design), line.first_left(db, design)
             return Design(design, revision, line.label_of(undoes), line.label_of(redoes))
 
+    def newest(self, design: str) -> tuple[int, int | None]:
+        """The revisions at which a design and its own sheets, if it has any, stand. Raises UnknownDesignError."""
+        with self._database.read() as db:
+            row = db.execute("SELECT head FROM designs WHERE id = ?", (parts_of(design)[0],)).fetchone()
+            sheets = db.execute("SELECT head FROM jobs WHERE (own_of, own_version) = (?, ?)", own_of(design)).fetchone()
+        if row is None:
+            raise UnknownDesignError("There is no such design.", "Open one from the list of designs.")
+        return int(row[0]), int(sheets[0]) if sheets else None
+
     def revision(self, design: str, revision: int) -> Revision:
         """One revision of a design. Raises UnknownDesignError."""
         with self._database.read() as db:

@@ -165,6 +165,9 @@ def test_two_windows_on_one_design(hands: Hands, tmp_path: Path) -> None:
     hands.see('//button[@aria-label="Undo: Named the design “Named in the second”"]')
     second = hands.browser.current_window_handle
     hands.browser.switch_to.window(first)
+    # It is told of what was done there, before anything is done on what it saw.
+    hands.see_text("was changed in another window")
+    hands.until(lambda: hands.field("Name of the design").get_attribute("value") == "Named in the second")
     # An edit made on what this window saw last, before it could look again.
     design = address.split("/design/")[1].split("/")[0]
     status = hands.browser.execute_async_script(

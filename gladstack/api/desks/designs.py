@@ -14,7 +14,7 @@ from gladstack.api.desks.tries import Tries
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.tasks.designs import DesignWork
 from gladstack.api.tasks.outcomes import outcomes
-from gladstack.api.views.designs import HistoryView
+from gladstack.api.views.designs import HistoryView, NewestView
 from gladstack.api.views.shown import Held, history_view
 from gladstack.core.base.plane import Box
 from gladstack.recipe.edit.arts import AddArt
@@ -38,6 +38,11 @@ class DesignDesk:
         self._builder = builder
         self._store = builder.store
         self._tries = Tries()
+
+    def newest(self, design: str) -> NewestView:
+        """Where a design and its own sheets stand."""
+        revision, sheets = self._store.newest(design)
+        return NewestView(revision=revision, sheets=sheets)
 
     def history(self, design: str) -> list[HistoryView]:
         """Every step of a design, the oldest first."""

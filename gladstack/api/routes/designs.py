@@ -12,7 +12,7 @@ from pydantic import BaseModel, Field
 
 from gladstack.api.base.waiting import while_there
 from gladstack.api.routes.depends import Designs, HeldKeys, Revision, filename_of
-from gladstack.api.views.designs import BuiltView, DesignView, HistoryView
+from gladstack.api.views.designs import BuiltView, DesignView, HistoryView, NewestView
 from gladstack.core.base.errors import LengthError
 from gladstack.core.base.units import parse_length
 from gladstack.core.picture.decode import MAX_BYTES
@@ -110,6 +110,12 @@ async def open_design(design: str, desk: Designs, held: HeldKeys, request: Reque
 async def built_of(design: str, revision: Revision, desk: Designs, held: HeldKeys, request: Request) -> Response:
     """What is built from one revision of a design."""
     return _json(await while_there(request, desk.built(design, revision, held)))
+
+
+@ROUTER.get("/api/designs/{design}/newest", operation_id="newestOf")
+def newest_of(design: str, desk: Designs) -> NewestView:
+    """Where a design and its own sheets stand."""
+    return desk.newest(design)
 
 
 @ROUTER.get("/api/designs/{design}/history", operation_id="historyOf")

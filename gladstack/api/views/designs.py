@@ -306,6 +306,13 @@ class SentRecipe(Recipe):
         return self
 
 
+class NewestView(BaseModel):
+    """The revisions at which a design and its own sheets, if it has any, stand: so a window finds out what others did."""
+
+    revision: int
+    sheets: int | None
+
+
 class DecisionView(View):
     """Something that a version decides for itself: what, of which film (None: of the design) and what that is called, how it
     is called, as the version has it and as the motif does.

@@ -24,6 +24,7 @@ import { usePlaceInAddress } from "@/state/address";
 import { DesignContext, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
 import { designKey } from "@/state/keys";
 import { PLACES, type Place } from "@/state/mode";
+import { useNews } from "@/state/news";
 import { goTo, goToDesign } from "@/state/route";
 import { useTries } from "@/state/tries";
 import { useView } from "@/state/view";
@@ -50,6 +51,7 @@ export function Workspace({ id }: { id: string }) {
     useTries.getState().clear();
   }, [id]);
   usePlaceInAddress(id);
+  useNews(id);
   // Where a button led here that is gone now, what comes next is what the place holds.
   // biome-ignore lint/correctness/useExhaustiveDependencies: only another place moves the focus
   useEffect(() => {

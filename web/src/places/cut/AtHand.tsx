@@ -214,5 +214,15 @@ export function Swatch({ colour }: { colour: string }) {
 }
 
 export function ordinal(n: number): string {
-  return ["first", "second", "third", "fourth", "fifth"][n - 1] ?? `${n}th`;
+  return ["first", "second", "third", "fourth", "fifth"][n - 1] ?? `${n}${ENDINGS[ORDINAL.select(n)]}`;
 }
+
+const ORDINAL = new Intl.PluralRules("en", { type: "ordinal" });
+const ENDINGS: Readonly<Record<Intl.LDMLPluralRule, string>> = {
+  one: "st",
+  two: "nd",
+  few: "rd",
+  other: "th",
+  zero: "th",
+  many: "th",
+};
