@@ -19,7 +19,7 @@ from selenium import webdriver
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
-from gladstack.store.listing import Listing
+from gladstack.store.listing import Listing, Look
 from gladstack.work.crew import Crew
 from gladstack.work.worker import DESIGNS as FILE
 from tests.browser.conftest import Served, chromium
@@ -73,7 +73,7 @@ def _fill(served: Served, count: int) -> str:
         design = book.create(recipe.model_copy(update={"name": f"Design {k}"}))
         picture = io.BytesIO()
         Image.effect_noise((320, 200), 40 + k % 60).save(picture, "PNG")
-        listing.keep_look(design.revision.id, picture.getvalue())
+        listing.keep_look(design.revision.id, Look(picture.getvalue(), 1, 60.0, 60.0))
     return made
 
 

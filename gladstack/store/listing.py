@@ -29,8 +29,21 @@ class VersionLine:
 
 
 @dataclass(frozen=True)
+class Look:
+    """A small picture of a design, and what is told of it beside that: how many films it has, and how large it is."""
+
+    png: bytes
+    films: int | None = None
+    width_mm: float | None = None
+    height_mm: float | None = None
+
+
+@dataclass(frozen=True)
 class DesignLine:
-    """A design in the list; `binned` is when it went into the bin, `ground` the colour of what is decorated."""
+    """A design in the list; `binned` is when it went into the bin, `ground` the colour of what is decorated.
+
+    How many films it has and how large it is are known once its small picture was made.
+    """
 
     id: str
     name: str
@@ -40,6 +53,9 @@ class DesignLine:
     binned: str | None = None
     ground: str = "#fbfaf7"
     versions: tuple[VersionLine, ...] = ()
+    films: int | None = None
+    width_mm: float | None = None
+    height_mm: float | None = None
 
 
 class Listing:
@@ -93,10 +109,14 @@ class Listing:
             row = db.execute("SELECT png FROM looks WHERE revision = ?", (revision,)).fetchone()
         return bytes(row[0]) if row else None
 
-    def keep_look(self, revision: int, png: bytes) -> None:
+    def keep_look(self, revision: int, look: Look) -> None:
         """Keeps the small picture of a revision, and lets go of old ones; of one that is gone by now nothing is kept."""
         with self._database.write() as db:
-            db.execute("INSERT OR IGNORE INTO looks SELECT id, ? FROM revisions WHERE id = ?", (png, revision))
+            db.execute(
+                "INSERT OR IGNORE INTO looks (revision, png, films, width_mm, height_mm)"
+                " SELECT id, ?, ?, ?, ? FROM revisions WHERE id = ?",
+                (look.png, look.films, look.width_mm, look.height_mm, revision),
+            )
             db.execute(
                 "DELETE FROM looks WHERE revision IN (SELECT l.revision FROM looks l JOIN revisions r ON r.id = l.revision"
                 " JOIN designs d ON d.id = r.design WHERE r.id <> d.head"
@@ -109,13 +129,14 @@ class Listing:
             rows = db.execute(
                 "SELECT d.id, json_extract(r.recipe, '$.name'), r.created, r.id, d.tags, d.binned,"
                 " coalesce(json_extract(r.recipe, '$.ground.colour'), '#fbfaf7'),"
-                " coalesce(json_extract(r.recipe, '$.versions'), '[]')"
-                f" FROM designs d JOIN revisions r ON r.id = d.head WHERE {where}"
+                " coalesce(json_extract(r.recipe, '$.versions'), '[]'), l.films, l.width_mm, l.height_mm"
+                " FROM designs d JOIN revisions r ON r.id = d.head LEFT JOIN looks l ON l.revision = r.id"
+                f" WHERE {where}"
                 " ORDER BY (SELECT max(id) FROM revisions WHERE design = d.id) DESC"
             ).fetchall()
         return [
-            DesignLine(i, n, at, head, tuple(json.loads(tags)), b, g, _versions(i, versions))
-            for i, n, at, head, tags, b, g, versions in rows
+            DesignLine(i, n, at, head, tuple(json.loads(tags)), b, g, _versions(i, versions), *figures)
+            for i, n, at, head, tags, b, g, versions, *figures in rows
         ]
 
     def _set(self, design: str, column: str, value: str | None) -> None:

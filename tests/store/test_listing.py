@@ -16,7 +16,7 @@ from gladstack.store import database, designs
 from gladstack.store.database import Database, StoreError
 from gladstack.store.designs import DesignBook
 from gladstack.store.jobs import JobBook
-from gladstack.store.listing import LOOKS_KEPT, Listing
+from gladstack.store.listing import LOOKS_KEPT, Listing, Look
 from gladstack.store.revisions import UnknownDesignError
 from tests.store.test_designs import EDIT
 
@@ -49,26 +49,26 @@ def rows(path: Path, table: str) -> int:
 
 def test_the_last_small_pictures_are_kept_and_that_of_what_is_shown(book: DesignBook, listing: Listing, path: Path) -> None:
     other = book.create(RECIPE)
-    listing.keep_look(other.revision.id, b"other")
+    listing.keep_look(other.revision.id, Look(b"other"))
     design = book.create(RECIPE)
     made = [design.revision.id]
     for k in range(LOOKS_KEPT + 5):
         made.append(book.edit(design.id, made[-1], named(f"Dome {k}")).revision.id)
-        listing.keep_look(made[-1], b"look %d" % k)
+        listing.keep_look(made[-1], Look(b"look %d" % k))
     assert rows(path, "looks") == LOOKS_KEPT + 1
     assert [listing.look(r) is not None for r in made[-LOOKS_KEPT:]] == [True] * LOOKS_KEPT
     assert listing.look(made[1]) is None
     for _ in range(LOOKS_KEPT):
         book.undo(design.id, book.get(design.id).revision.id)
     head = book.get(design.id).revision.id
-    listing.keep_look(head, b"the one that is shown")
-    listing.keep_look(made[-1], b"again")
+    listing.keep_look(head, Look(b"the one that is shown"))
+    listing.keep_look(made[-1], Look(b"again"))
     assert listing.look(head) is not None
     assert listing.look(other.revision.id) == b"other"
 
 
 def test_a_look_of_what_is_gone_is_not_kept(listing: Listing, path: Path) -> None:
-    listing.keep_look(4711, b"nothing")
+    listing.keep_look(4711, Look(b"nothing"))
     assert rows(path, "looks") == 0
 
 
@@ -76,7 +76,7 @@ def test_the_bin_is_emptied_after_its_days_and_nothing_of_a_design_stays(
     book: DesignBook, listing: Listing, path: Path
 ) -> None:
     kept, gone = book.create(RECIPE), book.create(RECIPE)
-    listing.keep_look(gone.revision.id, b"look")
+    listing.keep_look(gone.revision.id, Look(b"look"))
     book.edit(gone.id, gone.revision.id, named("Other"))
     for design in (kept, gone):
         listing.bin(design.id)

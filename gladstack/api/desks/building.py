@@ -79,9 +79,9 @@ class Builder:
             return kept
         found = await run_in_threadpool(self.store.revision, design, revision)
         work = DesignWork(self.data, found.recipe)
-        png = await self.light_first("This design", design, design_tasks.small_look, work, patience_s=_LOOK_PATIENCE_S)
-        await run_in_threadpool(self._listing.keep_look, revision, png)
-        return png
+        look = await self.light_first("This design", design, design_tasks.small_look, work, patience_s=_LOOK_PATIENCE_S)
+        await run_in_threadpool(self._listing.keep_look, revision, look)
+        return look.png
 
     async def preview(self, design: str) -> bytes:
         """The decal as it stands, as a small PNG."""

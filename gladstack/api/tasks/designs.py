@@ -37,6 +37,7 @@ from gladstack.shop.jobs.names import CheckedRow, Row, checked, read_rows
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Memo
 from gladstack.store.designs import Brought
+from gladstack.store.listing import Look
 from gladstack.work import costs, worker
 
 
@@ -176,11 +177,12 @@ def preview(job: DesignWork) -> bytes:
     return png(built.frame, [(layer.colour, layer.outline.rings) for layer in built.layers], (), 480)
 
 
-def small_look(job: DesignWork) -> bytes:
-    """The decal on its ground, as a PNG for a list."""
+def small_look(job: DesignWork) -> Look:
+    """The decal on its ground, as a PNG for a list, with how many films it has and how large it is."""
     built = _built(job)
     fills = [(layer.colour, layer.outline.rings) for layer in built.layers]
-    return png(built.frame, fills, (), 320, from_hex(job.recipe.ground.colour))
+    picture = png(built.frame, fills, (), 320, from_hex(job.recipe.ground.colour))
+    return Look(picture, len(built.layers), built.width_mm, built.height_mm)
 
 
 def font_names(data: bytes) -> tuple[str, str]:

@@ -34,6 +34,9 @@ class DesignLineView(View):
     binned: str | None
     ground: str
     versions: list[VersionLineView]
+    films: int | None
+    width_mm: float | None
+    height_mm: float | None
 
 
 class HistoryView(View):

@@ -1,5 +1,5 @@
-import { NoFilms } from "@/parts/NoFilms";
 import { CutPanel } from "@/places/cut/CutPanel";
+import { NoFilms } from "@/stage/NoFilms";
 import { useOpenDesign } from "@/state/design";
 import { useOwnJob, usePlan } from "@/state/job";
 import { useTold } from "@/state/proof";

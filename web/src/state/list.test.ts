@@ -11,6 +11,9 @@ const line = (name: string, tags: string[] = []): DesignLine => ({
   binned: null,
   ground: "#ffffff",
   versions: [],
+  films: null,
+  width_mm: null,
+  height_mm: null,
 });
 const LINES = [line("Owl 10", ["shirts"]), line("Owl 9"), line("dome", ["shirts", "window"])];
 const names = (found: DesignLine[]) => found.map((one) => one.name);

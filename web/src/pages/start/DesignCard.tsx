@@ -1,3 +1,4 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, memo, Suspense, useEffect, useRef, useState } from "react";
 import type { DesignLine } from "@/api/client";
 import { ComingFilms } from "@/parts/ComingFilms";
@@ -57,7 +58,7 @@ export const DesignCard = memo(function DesignCard({ line, acts, ...box }: Desig
         />
       )}
       <p className="truncate px-3 pb-2 text-sm text-soft">
-        {new Date(line.changed).toLocaleDateString([], { day: "numeric", month: "short", year: "numeric" })}
+        {figuresOf(line) ?? new Date(line.changed).toLocaleDateString([], DAY)}
         {line.versions.length > 0 && ` · ${line.versions.length + 1} versions`}
         {line.tags.length > 0 && ` · ${line.tags.join(", ")}`}
       </p>
@@ -68,9 +69,25 @@ export const DesignCard = memo(function DesignCard({ line, acts, ...box }: Desig
   );
 });
 
+const DAY = { day: "numeric", month: "short", year: "numeric" } as const;
+
+/** How many films a design has and how large it is; null as long as that was not worked out. */
+function figuresOf({ films, width_mm, height_mm }: DesignLine): string | null {
+  if (films === null || width_mm === null || height_mm === null) return null;
+  if (films === 0) return "no films";
+  const size = `${width_mm.toFixed(0)} × ${height_mm.toFixed(0)} mm`;
+  return `${films === 1 ? "1 film" : `${films} films`} · ${size}`;
+}
+
 /** The small picture of a design; while there is none yet, three quiet films stand for it. */
 export function Picture({ line }: { line: DesignLine }) {
   const [state, setState] = useState<LookState>("coming");
+  const client = useQueryClient();
+  // What is told beside a picture is known once that was made.
+  const seen = (now: LookState) => {
+    setState(now);
+    if (now === "there" && line.films === null) void client.invalidateQueries({ queryKey: ["designs"] });
+  };
   return (
     <span
       className="relative grid h-36 place-items-center border-b border-line"
@@ -82,7 +99,7 @@ export function Picture({ line }: { line: DesignLine }) {
         design={line.id}
         revision={line.revision}
         className={`h-36 w-full object-contain p-3 ${state === "there" ? "" : "opacity-0"}`}
-        onState={setState}
+        onState={seen}
       />
     </span>
   );
