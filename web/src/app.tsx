@@ -12,6 +12,7 @@ import { PURPOSES } from "@/state/grounds";
 import { designKey } from "@/state/keys";
 import { useReplacing } from "@/state/replacing";
 import { goTo, goToDesign, useRoute } from "@/state/route";
+import { isTyping } from "@/state/typing";
 import { useView } from "@/state/view";
 import { stoppable, wasStopped } from "@/state/work";
 
@@ -33,6 +34,7 @@ export function App() {
   const client = useQueryClient();
   const [intake, setIntake] = useState<Intake>(intakeFor(PURPOSES[0]));
   const [over, setOver] = useState(false);
+  const [keys, showKeys] = useState(false);
   const bring = useMutation({
     mutationFn: (file: File) =>
       stoppable((signal) => startDesign(file, intake.width, intake.use, intake.ground, signal)),
@@ -134,6 +136,17 @@ export function App() {
     };
   }, [take]);
 
+  // The key is heard at once; the sheet may still have to be loaded.
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== "?" || isTyping(event)) return;
+      event.preventDefault();
+      showKeys(true);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+
   useEffect(() => {
     const later = window.setTimeout(() => void loadTheRest(), REST_MS);
     return () => window.clearTimeout(later);
@@ -163,9 +176,11 @@ export function App() {
           busy={bring.isPending || begin.isPending || bringParcel.isPending}
         />
       )}
-      <Suspense fallback={null}>
-        <KeysSheet />
-      </Suspense>
+      {keys && (
+        <Suspense fallback={null}>
+          <KeysSheet onClose={() => showKeys(false)} />
+        </Suspense>
+      )}
       {asked && (
         <Suspense fallback={null}>
           <AddOrNew
