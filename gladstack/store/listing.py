@@ -56,6 +56,7 @@ class DesignLine:
     films: int | None = None
     width_mm: float | None = None
     height_mm: float | None = None
+    unit: str = "mm"
 
 
 class Listing:
@@ -129,7 +130,8 @@ class Listing:
             rows = db.execute(
                 "SELECT d.id, json_extract(r.recipe, '$.name'), r.created, r.id, d.tags, d.binned,"
                 " coalesce(json_extract(r.recipe, '$.ground.colour'), '#fbfaf7'),"
-                " coalesce(json_extract(r.recipe, '$.versions'), '[]'), l.films, l.width_mm, l.height_mm"
+                " coalesce(json_extract(r.recipe, '$.versions'), '[]'), l.films, l.width_mm, l.height_mm,"
+                " coalesce(json_extract(r.recipe, '$.unit'), 'mm')"
                 " FROM designs d JOIN revisions r ON r.id = d.head LEFT JOIN looks l ON l.revision = r.id"
                 f" WHERE {where}"
                 " ORDER BY (SELECT max(id) FROM revisions WHERE design = d.id) DESC"

@@ -54,7 +54,10 @@ def test_one_motif_is_cut_as_three_sizes_in_one_job(client: TestClient) -> None:
     edit(client, opened(client, window), kind="rename-design", name="Dome by night")
     assert client.get(f"/api/jobs/{job['id']}").json()["stale"] == refs
     parcel = client.get(f"/api/jobs/{job['id']}/file")
-    assert parcel.status_code == 200, parcel.text
+    found = client.post("/api/designs/file", files={"file": ("three.zip", parcel.content)}).json()
+    again = client.get(f"/api/jobs/{found['job']}/plan")
+    assert again.status_code == 200, again.text
+    assert len(again.json()["sheets"]) == len(plan.json()["sheets"])
 
 
 def test_each_version_has_sheets_of_its_own_and_undo_goes_back_through_both(client: TestClient) -> None:

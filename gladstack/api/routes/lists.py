@@ -9,8 +9,7 @@ from fastapi.responses import Response
 
 from gladstack.api.desks.lists import Example, IdView, Tags
 from gladstack.api.routes.depends import Lists
-from gladstack.api.views.designs import DesignLineView
-from gladstack.api.views.shown import line_view
+from gladstack.api.views.lines import DesignLineView, line_view
 
 _KEPT = {"Cache-Control": "private, max-age=31536000, immutable"}
 """A revision never changes, and so does its picture."""

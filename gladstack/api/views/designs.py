@@ -16,29 +16,6 @@ from gladstack.recipe.model.arts import Art, Background, LetteringArt, Merge
 from gladstack.recipe.model.recipe import Finish, Recipe
 
 
-class VersionLineView(View):
-    """A version of a design, under the name that stands for it wherever a design is named."""
-
-    id: str
-    name: str
-
-
-class DesignLineView(View):
-    """A design in the list; `ground` is the colour of what is decorated, `binned` when it went into the bin."""
-
-    id: str
-    name: str
-    changed: str
-    revision: int
-    tags: list[str]
-    binned: str | None
-    ground: str
-    versions: list[VersionLineView]
-    films: int | None
-    width_mm: float | None
-    height_mm: float | None
-
-
 class HistoryView(View):
     """A line of the history: a state of the design or of its sheets, and the revision of the design then."""
 

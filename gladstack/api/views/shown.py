@@ -17,7 +17,6 @@ from gladstack.api.views.designs import (
     BuiltView,
     ClaimView,
     ColourView,
-    DesignLineView,
     DesignView,
     DoneView,
     GapView,
@@ -65,16 +64,10 @@ from gladstack.shop.jobs.edits import JobEdit
 from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, key_of
 from gladstack.store.designs import Design, HistoryEntry
-from gladstack.store.listing import DesignLine
 
 Held = frozenset[str]
 """The keys of what the asker holds already."""
 KEY_LENGTH = 16
-
-
-def line_view(line: DesignLine) -> DesignLineView:
-    """A line of the list."""
-    return DesignLineView.model_validate(line)
 
 
 def history_view(entries: list[HistoryEntry]) -> list[HistoryView]:

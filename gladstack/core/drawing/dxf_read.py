@@ -60,7 +60,8 @@ def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD
     if unread:
         named = ", ".join(unread[:4]) + (f" and {len(unread) - 4} more" if len(unread) > 4 else "")
         notices["numbers"] = f"It holds outlines with numbers that cannot be read, which were left out: {named}."
-    layering = layers_of([(layer,) if layer else () for _, layer, _ in found], [colour for colour, _, _ in found])
+    names = [layer for _, layer, _ in found]
+    layering = layers_of([(name,) if name else () for name in names], [colour for colour, _, _ in found], set(names))
     films = by == "layers" and bool(layering.layers)
     runs = [(layering.colour_of(k, c) if films else c, chain) for k, (c, _, chain) in enumerate(found)]
     return replace(outline_drawing(runs, ends, notices, told=told, kind="DXF file"), layering=layering)

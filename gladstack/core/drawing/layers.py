@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -15,7 +15,7 @@ from gladstack.core.base.text import readable_line
 
 FilmsBy = Literal["colours", "layers"]
 MOST_LAYERS = 64
-_MOST_NAME = 60
+_MOST_NAME, _MOST_FILMS = 60, 24
 _APART, _INK = 8.0, 20.0
 """Layers are told apart by colours at least this delta-E apart; what is nearer to black than this is ink."""
 _SPARE = (
@@ -37,7 +37,8 @@ class Layer:
 
 @dataclass(frozen=True)
 class Layering:
-    """The layers of a file, bottom first, which of them each item is on (-1: none), and whether each has one colour alone.
+    """The layers of a file, bottom first, which of them each item is on (-1: none), and whether they are what its maker
+    meant for films: layers, not just groups with an id, no more than can be kept in order, each of one colour alone.
 
     `names` are those of colours that are found on one layer each, where no layer has two.
     """
@@ -63,8 +64,9 @@ def layer_name(text: str) -> str:
     return "" if _MADE_UP.match(name) else name
 
 
-def layers_of(groups: Sequence[Sequence[str]], colours: Sequence[str]) -> Layering:
-    """The layers that items are on: `groups` are the names round each, the outermost first, `colours` theirs.
+def layers_of(groups: Sequence[Sequence[str]], colours: Sequence[str], labels: Collection[str]) -> Layering:
+    """The layers that items are on: `groups` are the names round each, the outermost first, `colours` theirs; `labels` are
+    the names that are known to be layers'.
 
     Groups that hold all there is say nothing: of the rest the outermost are the layers. With fewer than two there are none.
     """
@@ -83,9 +85,10 @@ def layers_of(groups: Sequence[Sequence[str]], colours: Sequence[str]) -> Layeri
         colour = next((c for c in (*wanted, *_shades(wanted[0]), *_SPARE) if _is_free(c, taken)), wanted[0])
         taken.append(colour)
         layers.append(Layer(name, colour))
-    plain = all(len(found) == 1 for found in own.values())
+    one_each = all(len(found) == 1 for found in own.values())
+    plain = one_each and len(order) <= _MOST_FILMS and all(name in labels for name in order)
     on = Counter(colour for found in own.values() for colour in found)
-    alone = plain and all(count == 1 for count in on.values()) and "" not in named
+    alone = one_each and all(count == 1 for count in on.values()) and "" not in named
     names = tuple((next(iter(own[name])), name) for name in order) if alone else ()
     return Layering(tuple(layers), tuple(order.index(n) if n else -1 for n in named), plain, names)
 

@@ -47,7 +47,6 @@ _PASSED_OVER = ("defs", "symbol", "clipPath", "mask", "pattern", "marker", "filt
 _VEIL = "Paint that hardly shows (less than 35 %) was left out; it covers {:.1%} of the page."
 _SOLID = "See-through paint is taken for solid film; it covers {:.1%} of the page."
 _MIXED = "See-through paint over one colour is a film of the colour they make; all of it covers {:.1%} of the page."
-_LABEL = "{http://www.inkscape.org/namespaces/inkscape}label"
 _HREF = "{http://www.w3.org/1999/xlink}href"
 
 
@@ -75,7 +74,7 @@ def read_svg(
     for child in root:
         _walk(child, style, matrix, None, 1, reader)
     items = tinted(reader.items, tints)
-    layering = layers_of([item.groups for item in items], [item.colour for item in items])
+    layering = layers_of([item.groups for item in items], [item.colour for item in items], reader.labels)
     if by == "layers" and layering.layers:
         items = tuple(replace(item, colour=layering.colour_of(k, item.colour)) for k, item in enumerate(items))
     reader.budget.take("colours", len({item.colour for item in items}))
@@ -167,7 +166,7 @@ def _walk_into(
     element: Element, tag: str, style: Style, matrix: Matrix, clip: MultiPolygon | None, depth: int, reader: Reader
 ) -> None:
     if tag in ("g", "a", "switch"):
-        around, name = reader.groups, _called(element)
+        around, name = reader.groups, _called(element, reader)
         reader.groups = (*around, name) if name else around
         # Of a switch the first part is drawn that is meant for the reader.
         meant = (c for c in element if tag_of(c) and is_meant(c))
@@ -189,9 +188,13 @@ def _walk_into(
         reader.told["text"] = "Its text has no outlines: turn text into paths before saving, or set it here as lettering."
 
 
-def _called(element: Element) -> str:
-    """What a group is called: by the label of a layer, or by its id."""
-    return layer_name(element.get(_LABEL) or element.get("data-name") or element.get("id") or "")
+def _called(element: Element, reader: Reader) -> str:
+    """What a group is called: by the label that a drawing program gives a layer, in a namespace of its own, or by its id."""
+    labels = (value for key, value in element.attrib.items() if key.startswith("{") and key.endswith("}label"))
+    if label := layer_name(next(labels, "")):
+        reader.labels.add(label)
+        return label
+    return layer_name(element.get("data-name") or element.get("id") or "")
 
 
 def _walk_nested(

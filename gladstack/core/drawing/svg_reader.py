@@ -56,6 +56,8 @@ class Reader:
     bare: bool = False
     groups: tuple[str, ...] = ()
     """The names of the groups that are walked through, the outermost first."""
+    labels: set[str] = field(default_factory=set)
+    """Those names that a drawing program gave as layers' labels."""
 
     def within(self, *, bare: bool) -> Reader:
         """A reader for a part that is not painted itself; what it asks for counts here too."""

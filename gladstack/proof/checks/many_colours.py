@@ -12,8 +12,6 @@ from gladstack.recipe.edit.arts import ChangeArts
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.values import changed
 
-MANY_COLOURS = FEWER_COLOURS
-
 
 def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     if read.file is None:
@@ -24,12 +22,12 @@ def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
         said = f"This file has {many} colours; the nearest are one film, so that {FEWER_COLOURS} are left."
         yield Finding("made-fewer", said, measure=Measure(many, FEWER_COLOURS), helps="Choose how many under Colours.")
         return
-    if many <= MANY_COLOURS or art.count is not None:
+    if many <= FEWER_COLOURS or art.count is not None:
         return
     said = f"This file has {many} colours, each a film of its own."
-    fewer = ChangeArts(arts=(changed(art, count=MANY_COLOURS),))
-    fix = Fix(f"Make the nearest one, {MANY_COLOURS} in all", fewer)
-    measure = Measure(many, MANY_COLOURS)
+    fewer = ChangeArts(arts=(changed(art, count=FEWER_COLOURS),))
+    fix = Fix(f"Make the nearest one, {FEWER_COLOURS} in all", fewer)
+    measure = Measure(many, FEWER_COLOURS)
     yield Finding("many-colours", said, "mind", measure=measure, helps="Choose how many under Colours.", fixes=(fix,))
 
 

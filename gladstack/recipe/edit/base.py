@@ -13,12 +13,16 @@ from gladstack.recipe.model.values import Frozen, changed
 
 
 class AnEdit(Frozen):
-    """One edit. `plain` ones can change no shape, and so wait for no geometry; what is `of_motif` means the same in every
-    version of a design.
+    """One edit. `plain` ones can change no shape, and so wait for no geometry; what is `of_motif` is made in the
+    motif itself, in whichever version of it that was asked for.
     """
 
     plain: ClassVar[bool] = False
     of_motif: ClassVar[bool] = False
+
+    def in_motif(self, recipe: Recipe, factor: float) -> AnEdit:
+        """What is `of_motif`, told in the motif's own measures where it was made in a version `factor` times as large."""
+        return self
 
     @abstractmethod
     def apply(self, recipe: Recipe) -> Recipe:

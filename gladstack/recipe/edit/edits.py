@@ -109,8 +109,11 @@ def apply_edit(recipe: Recipe, edit: AnEdit) -> Recipe:
 
 def edited(motif: Recipe, version: str | None, edit: AnEdit) -> Recipe:
     """The motif after an edit made in one of its versions, or (None) in itself. Raises RecipeError."""
-    if version is None or (not isinstance(edit, Several) and edit.of_motif):
+    if version is None:
         return apply_edit(motif, edit)
+    if edit.of_motif:
+        with said_of_what_was_asked():
+            return edit.in_motif(motif, known_version(motif, version).factor).apply(motif)
     if isinstance(edit, Several):
         for one in edit.edits:
             motif = edited(motif, version, one)
@@ -121,8 +124,8 @@ def edited(motif: Recipe, version: str | None, edit: AnEdit) -> Recipe:
         if isinstance(edit, ScaleDesign):
             # Art and makings are the motif's: with joints and the like, just the version's own lengths grow.
             plain = changed(edit, lengths="keep").apply(old)
-            new = changed(new, arts=plain.arts, makings=plain.makings)
-        return folded(motif, version, old, changed(new, versions=motif.versions) if isinstance(edit, ScaleDesign) else new)
+            new = changed(new, arts=plain.arts, makings=plain.makings, versions=motif.versions)
+        return folded(motif, version, old, new)
 
 
 def described(motif: Recipe, version: str | None, edit: AnEdit, led_to: Recipe) -> str:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
-from typing import Annotated, Literal
+from collections.abc import Collection, Mapping
+from functools import partial
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
@@ -14,7 +15,7 @@ from gladstack.recipe.edit.regions import OfRegions
 from gladstack.recipe.model.arts import Merge, PictureArt, Place, RasterArt, RegionArt, Separation
 from gladstack.recipe.model.mends import Mend
 from gladstack.recipe.model.pins import ArtPoint
-from gladstack.recipe.model.recipe import Recipe
+from gladstack.recipe.model.recipe import Recipe, Version
 from gladstack.recipe.model.renaming import films_renamed
 from gladstack.recipe.model.scaling import scaled_by_type
 from gladstack.recipe.model.values import (
@@ -50,6 +51,7 @@ class ReplaceSource(OfRegions):
     films come in other colours. The widths are those of the old and new source in their own mm.
     """
 
+    of_motif: ClassVar[bool] = True
     kind: Literal["replace-source"] = "replace-source"
     source: Hash
     filename: Filename = ""
@@ -79,6 +81,13 @@ class ReplaceSource(OfRegions):
         if isinstance(art, PictureArt):
             art = changed(art, separation=_recoloured(art.separation, names))
         return _renamed(with_art(recipe, art), recipe, self.art, names)
+
+    def in_motif(self, recipe: Recipe, factor: float) -> ReplaceSource:
+        """Pictures are larger in a version by their own measures; a file by its place alone."""
+        if not isinstance(recipe.art(self.art), RasterArt):
+            return self
+        laid = changed(self.laid, x_mm=self.laid.x_mm / factor, y_mm=self.laid.y_mm / factor)
+        return changed(self, laid=laid, width_mm=self.width_mm / factor, new_width_mm=self.new_width_mm / factor)
 
     def describe(self, recipe: Recipe) -> str:
         """Tells by what."""
@@ -187,4 +196,11 @@ def _renamed(recipe: Recipe, before: Recipe, art: Id, names: Mapping[str, str]) 
     order = [
         one for film in recipe.order for one in dict.fromkeys([*([film] if film in shared else []), names.get(film, film)])
     ]
-    return changed(recipe, arts=arts, films=films, pairs=pairs, order=tuple(order), makings=recipe.makings)
+    versions = tuple(map(partial(_both, shared), recipe.versions, new.versions))
+    return changed(recipe, arts=arts, films=films, pairs=pairs, order=tuple(order), versions=versions)
+
+
+def _both(shared: Collection[str], before: Version, after: Version) -> Version:
+    """What a version decides of films by their new keys, and by the old ones of those that other art is of too."""
+    kept = (own for own in before.films if own.choice.film in shared)
+    return changed(after, films=tuple({own.choice.film: own for own in (*kept, *after.films)}.values()))

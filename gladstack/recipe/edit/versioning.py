@@ -61,13 +61,11 @@ class AddVersion(OfVersions):
         if self.name in {v.name for v in recipe.versions}:
             raise RecipeError(f"There is a version “{self.name}” already.", "Give it another name.")
         id_ = free_id({v.id for v in recipe.versions}, "v")
-        new = Version(id=id_, name=self.name)
-        if self.like is not None:
-            new = changed(known_version(recipe, self.like), id=id_, name=self.name)
+        like = Version(id=id_, name=self.name) if self.like is None else known_version(recipe, self.like)
         use = self.use if self.use != recipe.use else None
         ground = self.ground if self.ground != recipe.ground else None
-        new = changed(new, factor=self.factor, use=use, ground=ground)
-        if use is not None and joint_for(use) != recipe.joint:
+        new = changed(like, id=id_, name=self.name, factor=self.factor, use=use, ground=ground)
+        if use is not None and use != like.use and joint_for(use) != recipe.joint:
             new = changed(new, joint=joint_for(use))
         return changed(recipe, versions=(*recipe.versions, new))
 

@@ -45,7 +45,7 @@ def known_version(recipe: Recipe, version: str) -> Version:
     """The version of this id. Raises RecipeError."""
     found = next((v for v in recipe.versions if v.id == version), None)
     if found is None:
-        raise RecipeError("There is no such version of this design any more.", "Undo, or make it again.")
+        raise RecipeError("The design has no version of this name now.", "Undo what removed it, or choose another.")
     return found
 
 

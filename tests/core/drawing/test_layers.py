@@ -15,7 +15,7 @@ from gladstack.recipe.art.vectors import FEWER_COLOURS, looked_at, read_and_seen
 from tests.examples import examples
 
 SHADES = ["#111111", "#c0392b", "#2e8b57"]
-LABEL = 'xmlns:inkscape="http://www.inkscape.org/namespaces/inkscape" inkscape:groupmode="layer" inkscape:label'
+LABEL = 'xmlns:own="urn:own" own:label'
 
 
 def svg(*groups: tuple[str, str]) -> bytes:
@@ -94,16 +94,25 @@ def test_by_layers_as_much_is_cut_as_by_colours(groups: list[tuple[str, str]]) -
 
 @pytest.mark.parametrize(
     ("told", "name"),
-    [("Layer_x0020_2", "Layer 2"), ("g1234", ""), ("path-12", ""), ("Night_sky", "Night sky"), ("_x32_", "2"), ("", "")],
+    [("Layer_x0020_2", "Layer 2"), ("g1234", ""), ("path-12", ""), ("Night_sky", "Night sky"), ("_x32_", ""), ("", "")],
 )
 def test_what_programs_call_their_groups_is_no_name(told: str, name: str) -> None:
-    assert layer_name(told) == ("" if name == "2" else name)
+    assert layer_name(told) == name
+
+
+def test_groups_that_only_have_an_id_are_no_films_by_themselves() -> None:
+    """Forty stars in forty groups are one film; the names are used where each colour has a group of its own."""
+    stars = svg(*((f"star {k}", "#f2b632") for k in range(9))).replace(b'xmlns:own="urn:own" own:label', b"id")
+    assert looked_at(stars).films_by == "colours"
+    named = svg(("Sky", "#1d2b53"), ("Dome", "#c0392b")).replace(b'xmlns:own="urn:own" own:label', b"id")
+    assert looked_at(named).films_by == "colours"
+    assert [name for _, name in read_and_seen(named, "as-told", "as-told", 1.0).names] == ["Sky", "Dome"]
 
 
 def test_what_goes_round_all_there_is_says_nothing() -> None:
-    found = layers_of([("Page", "A"), ("Page", "B"), ("Page", "B")], ["#111111", "#c0392b", "#c0392b"])
+    found = layers_of([("Page", "A"), ("Page", "B"), ("Page", "B")], ["#111111", "#c0392b", "#c0392b"], ())
     assert [layer.name for layer in found.layers] == ["A", "B"]
-    assert layers_of([("Page",), ("Page",)], ["#111111", "#c0392b"]).layers == ()
+    assert layers_of([("Page",), ("Page",)], ["#111111", "#c0392b"], ()).layers == ()
 
 
 def test_very_many_colours_come_in_as_few_films() -> None:

@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { editLength, nudge, restLength, withUnit } from "@/geometry/lengths";
 import { Refused } from "@/parts/Refused";
 import { useDraft } from "@/parts/useDraft";
@@ -24,8 +24,7 @@ interface LengthFieldProps {
 export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, signed, none }: LengthFieldProps) {
   const unit = useUnit();
   const shown = none ?? editLength(mm, unit);
-  const { draft, isSent, refused, type, commit, reset } = useDraft(shown);
-  const why = useId();
+  const { draft, isSent, refused, told, why, type, commit, reset } = useDraft(shown);
   // All its digits are there to be edited; at rest they would be noise.
   const [entered, setEntered] = useState(false);
   const resting = !entered && none === undefined && draft === shown;
@@ -47,8 +46,7 @@ export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, s
         <input
           type="text"
           inputMode="decimal"
-          aria-invalid={refused !== null || undefined}
-          aria-describedby={refused === null ? undefined : why}
+          {...told}
           disabled={disabled}
           value={resting ? restLength(mm, unit) : draft}
           title={resting ? shown : undefined}

@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef } from "react";
+import { useEffect, useRef } from "react";
 import { Input } from "@/entry/Entry";
 import { Refused } from "@/parts/Refused";
 import { useDraft } from "@/parts/useDraft";
@@ -17,8 +17,7 @@ interface NumberFieldProps {
 /** A plain number with what it counts: typed, or nudged with the arrow keys. */
 export function NumberField({ label, value, onCommit, suffix = "", step = 1, places = 2 }: NumberFieldProps) {
   const shown = `${Number(value.toFixed(places))}${suffix}`;
-  const { draft, isSent, refused, type, commit, reset } = useDraft(shown);
-  const why = useId();
+  const { draft, isSent, refused, told, why, type, commit, reset } = useDraft(shown);
   const rest = useRef<number | undefined>(undefined);
   const leaving = useRef<(() => void) | null>(null);
   useEffect(() => () => leaving.current?.(), []);
@@ -37,8 +36,7 @@ export function NumberField({ label, value, onCommit, suffix = "", step = 1, pla
         <Input
           type="text"
           inputMode="decimal"
-          aria-invalid={refused !== null || undefined}
-          aria-describedby={refused === null ? undefined : why}
+          {...told}
           value={draft}
           className="measure w-18 border-b-2 bg-transparent py-0.5 aria-invalid:border-fail focus:border-chosen"
           onChange={(event) => type(event.target.value)}

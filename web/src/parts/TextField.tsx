@@ -11,7 +11,7 @@ interface TextFieldProps {
 
 /** A line of text that is changed in place: Enter or leaving keeps it, Escape takes it back. */
 export function TextField({ label, value, onCommit, className = "", placeholder, allowEmpty = false }: TextFieldProps) {
-  const { draft, refused, type, commit, reset } = useDraft(value);
+  const { draft, refused, told, type, commit, reset } = useDraft(value);
   const settle = () => {
     const text = draft.trim();
     if (text === value || (!text && !allowEmpty)) reset();
@@ -21,7 +21,7 @@ export function TextField({ label, value, onCommit, className = "", placeholder,
     <input
       type="text"
       aria-label={label}
-      aria-invalid={refused !== null || undefined}
+      aria-invalid={told["aria-invalid"]}
       title={refused ?? value}
       placeholder={placeholder}
       value={draft}

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useId, useRef, useState } from "react";
 import { lastTold } from "@/state/design";
 
 /**
@@ -7,6 +7,7 @@ import { lastTold } from "@/state/design";
  */
 export function useDraft(shown: string) {
   const [typed, setTyped] = useState<string | null>(null);
+  const why = useId();
   const [refused, setRefused] = useState<string | null>(null);
   const newest = useRef<string | null>(null);
   const sent = useRef<string | null>(null);
@@ -17,8 +18,10 @@ export function useDraft(shown: string) {
   };
   return {
     draft: typed ?? shown,
-    /** Why what was typed was refused, as long as it stands. */
+    /** Why what was typed was refused, as long as it stands; and what its field says of itself then. */
     refused,
+    told: { "aria-invalid": refused !== null || undefined, "aria-describedby": refused === null ? undefined : why },
+    why,
     /** Whether this was sent and is not answered yet. */
     isSent: (text: string) => text === sent.current,
     type,

@@ -14,6 +14,7 @@ const line = (name: string, tags: string[] = []): DesignLine => ({
   films: null,
   width_mm: null,
   height_mm: null,
+  unit: "mm",
 });
 const LINES = [line("Owl 10", ["shirts"]), line("Owl 9"), line("dome", ["shirts", "window"])];
 const names = (found: DesignLine[]) => found.map((one) => one.name);

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { toast } from "sonner";
 import { type Answer, api, expectData } from "@/api/client";
 import { useServer } from "@/api/server";
@@ -20,11 +20,15 @@ export function useNews(id: string): void {
     staleTime: 0,
     gcTime: 0,
   });
+  // What cannot be had, as where the version that is open was removed, is not asked for again and again.
+  const asked = useRef<number | null>(null);
   useEffect(() => {
     // What this window changes itself is answered by itself.
     if (!data || client.isMutating() > 0) return;
     const seen = client.getQueryState<Answer>(designKey(id));
-    if (seen?.data && seen.dataUpdatedAt < dataUpdatedAt && seen.data.revision !== data.revision) {
+    const fresh = asked.current !== data.revision;
+    if (fresh && seen?.data && seen.dataUpdatedAt < dataUpdatedAt && seen.data.revision !== data.revision) {
+      asked.current = data.revision;
       void client.invalidateQueries({ queryKey: designKey(id) });
       toast.info("This design was changed in another window: you see it as it is now.", { id: "news" });
     }

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, memo, Suspense, useEffect, useRef, useState } from "react";
 import type { DesignLine } from "@/api/client";
+import { lengthDigits, showLength } from "@/geometry/lengths";
 import { ComingFilms } from "@/parts/ComingFilms";
 import { lazily } from "@/parts/lazily";
 import { type LookState, SmallLook } from "@/parts/SmallLook";
@@ -72,10 +73,11 @@ export const DesignCard = memo(function DesignCard({ line, acts, ...box }: Desig
 const DAY = { day: "numeric", month: "short", year: "numeric" } as const;
 
 /** How many films a design has and how large it is; null as long as that was not worked out. */
-function figuresOf({ films, width_mm, height_mm }: DesignLine): string | null {
+function figuresOf({ films, width_mm, height_mm, unit }: DesignLine): string | null {
   if (films === null || width_mm === null || height_mm === null) return null;
   if (films === 0) return "no films";
-  const size = `${width_mm.toFixed(0)} × ${height_mm.toFixed(0)} mm`;
+  const places = unit === "mm" ? 0 : 1;
+  const size = `${lengthDigits(width_mm, unit, places)} × ${showLength(height_mm, unit, places)}`;
   return `${films === 1 ? "1 film" : `${films} films`} · ${size}`;
 }
 
