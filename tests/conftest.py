@@ -11,7 +11,7 @@ from collections.abc import Iterator
 import pytest
 from hypothesis import settings
 
-from gladstack.work.crew import Crew
+from gladstack.work.crew import Crew, Limits
 from tests.examples import examples
 
 settings.register_profile("steady", max_examples=examples(60), deadline=None, derandomize=True, database=None)
@@ -21,7 +21,8 @@ settings.load_profile("steady")
 @pytest.fixture(scope="session")
 def crew() -> Iterator[Crew]:
     """Workers for all apps of the run: they are warm, and hold nothing of any one app but by its folder."""
-    crew = Crew()
+    # Time is no measure here, so no work is given up for it.
+    crew = Crew(Limits(deadline_s=300.0))
     # Their loops may have to be compiled first, which is not what any test measures.
     asyncio.run(crew.run(0.0, "This", print))
     yield crew

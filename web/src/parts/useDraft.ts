@@ -1,5 +1,5 @@
 import { useId, useRef, useState } from "react";
-import { lastTold } from "@/state/design";
+import { forgetTold, lastTold } from "@/state/design";
 
 /**
  * What is being typed into a field that shows `shown`: it stays until it is answered, whatever else is answered meanwhile.
@@ -30,6 +30,7 @@ export function useDraft(shown: string) {
       if (text === sent.current) return;
       sent.current = text;
       type(text);
+      forgetTold();
       void Promise.resolve(send(text)).then((done) => {
         if (sent.current !== text) return;
         sent.current = null;

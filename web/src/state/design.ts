@@ -34,7 +34,14 @@ export function useDesign(id: string) {
         newest(client, await expectDesign(api.GET("/api/designs/{design}", { params: { path: { design: id } } }))),
       ),
     retry: false,
+    // News asks for it when the window is come back to, and says so.
+    refetchOnWindowFocus: false,
   });
+}
+
+/** A design as it is stored and known here, without what is being tried; nothing is asked for. */
+export function useStoredDesign(id: string): Answer | undefined {
+  return useQuery<Answer>({ queryKey: designKey(id), enabled: false }).data;
 }
 
 /** Every step of the open design and its sheets, the oldest first. */
@@ -127,9 +134,13 @@ export function useIsWorking(): boolean {
 
 let told: string | null = null;
 
-/** What was said last of something that was refused, for the field that asked for it. */
+/** What was said of something that was refused since `forgetTold`, for the field that asked for it. */
 export function lastTold(): string | null {
   return told;
+}
+
+export function forgetTold(): void {
+  told = null;
 }
 
 /** Says on the screen what went wrong and what helps. */

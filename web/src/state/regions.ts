@@ -1,7 +1,7 @@
 import { type QueryClient, useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, type Built, type Claim, expectData, type Region, type Regions } from "@/api/client";
-import { useDesign, useOpenDesign } from "@/state/design";
+import { useOpenDesign, useStoredDesign } from "@/state/design";
 import type { Reach } from "@/state/mode";
 
 /** A region ready to be pointed at and drawn, in its art's own millimetres. */
@@ -47,7 +47,7 @@ export function askForAreas(
  */
 function useStoredKeys(): { revision: number; keyOf(art: string | null): string } {
   const { id, built: shown } = useOpenDesign();
-  const stored = useDesign(id).data;
+  const stored = useStoredDesign(id);
   const key = (built: Built | null | undefined, art: string | null) =>
     built?.arts.find((candidate) => candidate.id === art)?.regions_key ?? "";
   return {

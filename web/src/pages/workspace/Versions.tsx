@@ -9,7 +9,7 @@ import { LengthField } from "@/parts/LengthField";
 import { SelectField } from "@/parts/SelectField";
 import { TextField } from "@/parts/TextField";
 import { nameOfUse, USES_IN_ORDER } from "@/parts/UseChoice";
-import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { GROUNDS, type Ground, groundOf } from "@/state/grounds";
 import { useWorse } from "@/state/proof";
 import { goTo } from "@/state/route";
@@ -190,7 +190,7 @@ function NewVersion({ onDone, onCancel }: { onDone(): void; onCancel(): void }) 
         mm={mm}
         onCommit={async (text) => {
           const typed = readLength(text, unit);
-          if (typed === null || typed <= 0) return null;
+          if (typed === null || typed <= 0) return unread(text);
           setMm(typed);
           return true;
         }}

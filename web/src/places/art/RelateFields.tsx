@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Art, api, expectData } from "@/api/client";
 import { SelectField } from "@/parts/SelectField";
-import { useDesign, useEdit, useOpenDesign } from "@/state/design";
+import { useEdit, useOpenDesign, useStoredDesign } from "@/state/design";
 import { common, type How, meeting, relateEdit, type Way, wayOf } from "@/state/relation";
 import { useView } from "@/state/view";
 
@@ -99,7 +99,7 @@ function Ways({ own, other }: { own: string; other: string }) {
 /** What each way would lead to, drawn by the server; null until it is. */
 function useOutcomes(own: string, other: string, ways: readonly Way[]): readonly string[] | null {
   const { id } = useOpenDesign();
-  const stored = useDesign(id).data;
+  const stored = useStoredDesign(id);
   const built = stored?.built ?? null;
   const boxOf = (art: string) => built?.arts.find((candidate) => candidate.id === art)?.box;
   const [a, b] = [boxOf(own), boxOf(other)];

@@ -3,7 +3,7 @@ import { readLength, showLength } from "@/geometry/lengths";
 import { AtThatSize } from "@/parts/AtThatSize";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
-import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useWorse } from "@/state/proof";
 
 const TOLD_MM = 0.05;
@@ -34,7 +34,7 @@ export function WholeDesign() {
           mm={wanted ?? built.width_mm}
           onCommit={async (text) => {
             const mm = readLength(text, unit);
-            if (mm === null || mm <= 0) return null;
+            if (mm === null || mm <= 0) return unread(text);
             setWanted(mm);
             return true;
           }}

@@ -4,7 +4,7 @@ import { api, expectData, type RegionArt } from "@/api/client";
 import { Input } from "@/entry/Entry";
 import { FilmField } from "@/parts/FilmField";
 import { Panel, PanelItem } from "@/parts/Panel";
-import { useDesign, useEdit, useOpenDesign } from "@/state/design";
+import { useEdit, useOpenDesign, useStoredDesign } from "@/state/design";
 import { useView } from "@/state/view";
 
 /** A film that came out badly, let go for clean lettering, or for a shadow of the films on it. */
@@ -73,7 +73,7 @@ function Alike({ art, film, words }: { art: RegionArt; film: string; words: stri
   const { id } = useOpenDesign();
   const edit = useEdit();
   const chooseArts = useView((view) => view.chooseArts);
-  const revision = useDesign(id).data?.revision ?? 0;
+  const revision = useStoredDesign(id)?.revision ?? 0;
   const found = useQuery({
     queryKey: ["words-like", id, revision, art.id, film, words],
     retry: false,

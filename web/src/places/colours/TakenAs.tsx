@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Edit, expectData, type LineArt, type PictureArt } from "@/api/client";
 import { Panel } from "@/parts/Panel";
-import { useDesign, useEdit, useOpenDesign } from "@/state/design";
+import { useEdit, useOpenDesign, useStoredDesign } from "@/state/design";
 
 interface Way {
   readonly text: string;
@@ -87,7 +87,7 @@ function Ways({ art, ways }: { art: string; ways: readonly Way[] }) {
 /** What each way would come to, drawn by the server; null until it is. */
 function useDrawn(art: string, ways: readonly Way[]): readonly string[] | null {
   const { id } = useOpenDesign();
-  const stored = useDesign(id).data;
+  const stored = useStoredDesign(id);
   const page = stored?.built?.arts.find((one) => one.id === art)?.page ?? null;
   const found = useQuery({
     queryKey: ["taken-as", id, stored?.revision, art],
