@@ -14,6 +14,7 @@ from gladstack.proof.on_film import on_film
 from gladstack.proof.prove import proof_on_film
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
+from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.arts import LetteringArt, PictureArt, Separation
 from gladstack.recipe.model.recipe import JointRule, Recipe
 from gladstack.shop.jobs.job import Job
@@ -45,8 +46,9 @@ def warm() -> float:
     dots = picture.quantize(8, dither=Image.Dither.NONE).convert("RGB")
     dots.putdata([c if (k + k // 96) % 2 else (255, 255, 255) for k, c in enumerate(dots.getdata())])
     owl = Image.open(_PICTURES / "night-owl.jpg")
+    first: Built | None = None
     for image, form in (
-        (picture, "PNG"), (soft, "PNG"), (soft, "JPEG"), (shaded, "PNG"), (dots, "PNG"), (owl.reduce(2), "JPEG"),
+        (picture, "PNG"), (soft, "PNG"), (soft, "JPEG"), (shaded, "PNG"), (dots, "PNG"), (owl.reduce(3), "JPEG"),
     ):  # fmt: skip
         data = io.BytesIO()
         image.save(data, form, **({"quality": 70} if form == "JPEG" else {}))
@@ -59,8 +61,9 @@ def warm() -> float:
                 ),
                 joint=JointRule(kind=joint, mm=0.4),
             )
-            build(recipe, Assets(picture=lambda key, held=data: held.getvalue()))  # type: ignore[misc]
-    made = build(recipe, Assets(picture=lambda key, held=data: held.getvalue()))  # type: ignore[misc]
+            made = build(recipe, Assets(picture=lambda key, held=data: held.getvalue()))  # type: ignore[misc]
+            first = first or made
+    assert first
     for layout in ("register", "nested"):
         job = Job.model_validate(
             {
@@ -68,6 +71,6 @@ def warm() -> float:
                 "weeding": {"box": "sheet", "lines": True, "strip_mm": 20}, "tiles": {"most_mm": 40},
             }
         )  # fmt: skip
-        plan(job, {"d": made}, Shop())
-    proof_on_film(on_film(made, Job.model_validate({"name": "Warm", "designs": [_ONE]}), Shop(), Stages(Memo())))
+        plan(job, {"d": first}, Shop())
+    proof_on_film(on_film(first, Job.model_validate({"name": "Warm", "designs": [_ONE]}), Shop(), Stages(Memo())))
     return time.perf_counter() - begin

@@ -10,7 +10,7 @@ import numpy as np
 from gladstack.core.geometry.curves import Chain, FloatArray, flatten_chain, line_chain, transform_chain
 from gladstack.core.plan.strokes import holder_strokes, strokes_of
 from gladstack.core.write.dxf import DxfLayer, dxf
-from gladstack.core.write.hpgl import TOLERANCE_MM, hpgl
+from gladstack.core.write.hpgl import TOLERANCE_MM, hpgl, noded
 from gladstack.core.write.pages import DrawnItem
 from gladstack.core.write.pdf import Paper, cut_pages, pdf
 from gladstack.core.write.png import png
@@ -86,11 +86,12 @@ def path_of(sheet: SheetPlan, share: Share) -> list[FloatArray]:
     owners = [
         share.whole or (p.bit.name, p.cluster) in held for p in sheet.parts for _ in (p.outline.shell, *p.outline.holes)
     ]
-    return [
+    lines = [
         flatten_chain(c, TOLERANCE_MM)
         for c, k in zip(path.contours, path.order, strict=True)
         if (owners[k] if k < len(owners) else share.first)
     ]
+    return noded(lines)
 
 
 def pen_of(sheet: SheetPlan, share: Share) -> list[FloatArray]:

@@ -17,7 +17,7 @@ from shapely import MultiPolygon, Polygon, box
 from gladstack.core.geometry.curves import Chain, flatten_chain, line_chain
 from gladstack.core.plan.path import ZONE_MM, begun_at_corner, blade_path
 from gladstack.core.write.dxf import DxfLayer, dxf
-from gladstack.core.write.hpgl import hpgl
+from gladstack.core.write.hpgl import hpgl, in_units, noded
 from tests.core.shapes import shapes
 from tests.examples import examples
 
@@ -100,6 +100,37 @@ def test_hpgl_gives_the_contours_back(shape: MultiPolygon) -> None:
     assert len(back) == len(path.contours)
     for ring, contour in zip(back, path.contours, strict=True):
         assert shapely.hausdorff_distance(ring.exterior, Polygon(flatten_chain(contour, 0.01)).exterior) <= 0.03
+
+
+_ALONG = st.lists(st.floats(0.02, 0.98), max_size=5)
+
+
+@given(_ALONG, _ALONG, st.floats(-40.0, 40.0), st.booleans())
+def test_a_neck_of_no_width_stays_shut_in_units(there: list[float], back: list[float], rise: float, split: bool) -> None:
+    # Two squares, and between them a line gone along there and back, or by two parts, with other points each time.
+    def along(shares: list[float]) -> list[tuple[float, float]]:
+        return [(5.0 + 60.0 * t, 5.0 + rise * t) for t in shares]
+
+    left, right = [(5.0, 0.0), (0.0, 0.0), (0.0, 5.0)], [(65.0, 5.0 + rise), (70.0, 5.0 + rise), (70.0, rise), (65.0, rise)]
+    forth, home = along(sorted(there)), along(sorted(back, reverse=True))
+    if split:
+        lines = [[(5.0, 5.0), *forth, right[0], (80.0, 90.0), (5.0, 5.0)], [right[0], *home, (5.0, 5.0), (80.0, -90.0), right[0]]]
+        rings = [in_units(line, 300.0)[0] for line in noded([np.array(line) for line in lines])]
+        assert Polygon(rings[0]).intersection(Polygon(rings[1])).area < 1e-9
+        return
+    ring = [(5.0, 5.0), *forth, *right, (65.0, 5.0 + rise), *home, (5.0, 5.0), *left, (5.0, 5.0)]
+    units = in_units(noded([np.array(ring)])[0], 300.0)[0]
+    neck = shapely.make_valid(Polygon(units)).intersection(box(5 * 40 + 1, -1e6, 65 * 40 - 1, 1e6))
+    assert neck.area < 1e-9
+
+
+@given(shapes())
+def test_lines_with_each_others_points_go_the_same_way(shape: MultiPolygon) -> None:
+    lines = [flatten_chain(c, 0.0125) for c in rings_of(shape)]
+    for line, more in zip(lines, noded(lines), strict=True):
+        assert np.array_equal(line[[0, -1]], more[[0, -1]])
+        assert {tuple(p) for p in line.tolist()} <= {tuple(p) for p in more.tolist()}
+        assert shapely.hausdorff_distance(shapely.LineString(line), shapely.LineString(more)) <= 0.0031
 
 
 def test_a_pen_draws_before_the_blade_cuts() -> None:
