@@ -114,7 +114,10 @@ def test_a_neck_of_no_width_stays_shut_in_units(there: list[float], back: list[f
     left, right = [(5.0, 0.0), (0.0, 0.0), (0.0, 5.0)], [(65.0, 5.0 + rise), (70.0, 5.0 + rise), (70.0, rise), (65.0, rise)]
     forth, home = along(sorted(there)), along(sorted(back, reverse=True))
     if split:
-        lines = [[(5.0, 5.0), *forth, right[0], (80.0, 90.0), (5.0, 5.0)], [right[0], *home, (5.0, 5.0), (80.0, -90.0), right[0]]]
+        lines = [
+            [(5.0, 5.0), *forth, right[0], (80.0, 90.0), (5.0, 5.0)],
+            [right[0], *home, (5.0, 5.0), (80.0, -90.0), right[0]],
+        ]
         rings = [in_units(line, 300.0)[0] for line in noded([np.array(line) for line in lines])]
         assert Polygon(rings[0]).intersection(Polygon(rings[1])).area < 1e-9
         return
