@@ -88,7 +88,6 @@ def forget_other_versions(folder: Path) -> None:
 def _version() -> str:
     """A hash of the code that makes the values."""
     digest = hashlib.blake2b(digest_size=8)
-    for package in ("gladstack.core", "gladstack.recipe"):
-        for path in sorted(Path(str(resources.files(package))).rglob("*.py")):
-            digest.update(path.read_bytes())
+    for path in sorted(Path(str(resources.files("gladstack"))).rglob("*.py")):
+        digest.update(path.read_bytes())
     return digest.hexdigest()

@@ -55,8 +55,6 @@ T = TypeVar("T")
 
 _SLICE_PATIENCE_S = 10.0
 _SHOWN = 120
-MANY = 20
-"""A job of more designs than this is given more time."""
 
 
 class JobDesk:
@@ -274,7 +272,7 @@ class JobDesk:
     async def _light(self, job: str, task: Callable[..., T], work: JobWork, *arguments: object) -> T:
         count = len(work.recipes)
         # A list of names is given the time for it.
-        cost, more = (costs.laying_s(count), costs.writing_s(count)) if count > MANY else (LIGHT_S, 0.0)
+        cost, more = (costs.laying_s(count), costs.writing_s(count)) if count > job_tasks.MANY else (LIGHT_S, 0.0)
 
         async def ahead() -> None:
             await self._built_ahead(work)

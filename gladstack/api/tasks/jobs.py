@@ -63,6 +63,8 @@ class JobWork:
     shop: Shop
 
 
+MANY = 20
+"""A job of more designs than this is given more time."""
 SLICE = 2
 """How many designs of a job are built at a time."""
 
@@ -105,8 +107,15 @@ class PartTally:
 
 
 def view(work: JobWork) -> bytes:
-    """The plan as the screen takes it."""
-    return plan_view(work.id, work.revision, work.shop.rates, planned(work), told_of(work)).model_dump_json().encode()
+    """The plan as the screen takes it. That of many designs is kept, for it may take a minute."""
+
+    def shown() -> bytes:
+        return plan_view(work.id, work.revision, work.shop.rates, planned(work), told_of(work)).model_dump_json().encode()
+
+    if len(work.recipes) <= MANY:
+        return shown()
+    key = key_of("shown", work.id, work.revision, work.shop.rates, _plan_key(work))
+    return worker.memo(work.data).get(key, shown, costly=True)
 
 
 def closer(work: JobWork, seconds: int) -> tuple[tuple[LaidPart, ...], float, float]:
@@ -211,16 +220,23 @@ def _on_film(work: JobWork, slip_mm: float | None = None) -> OnFilm:
 
 def planned(work: JobWork) -> Plan:
     """The plan, remembered for the job, designs and shop that it follows from."""
-    memo = worker.memo(work.data)
-    return memo.get(
-        key_of("plan", _plan_key(work)), lambda: plan(work.job, _built(work), work.shop, 0, worker.give_up_if_unwanted)
-    )
+    return _proved_plan(work)[0]
 
 
 def told_of(work: JobWork) -> tuple[Finding[JobEdit], ...]:
-    """What is told of the plan, remembered as the plan is."""
-    made = planned(work)
-    return worker.memo(work.data).get(key_of("proof", _plan_key(work)), lambda: proof_of_plan(made, _built(work)))
+    """What is told of the plan."""
+    return _proved_plan(work)[1]
+
+
+def _proved_plan(work: JobWork) -> tuple[Plan, tuple[Finding[JobEdit], ...]]:
+    """The plan and what is told of it: remembered as one, or the one would be forgotten for the other where it is large."""
+
+    def proved() -> tuple[Plan, tuple[Finding[JobEdit], ...]]:
+        built = _built(work)
+        made = plan(work.job, built, work.shop, 0, worker.give_up_if_unwanted)
+        return made, proof_of_plan(made, built)
+
+    return worker.memo(work.data).get(key_of("plan", _plan_key(work)), proved)
 
 
 _MOST_PROVED = 6

@@ -163,7 +163,8 @@ def _sheet_cut(sheet: SheetPlan, keep_mm: float) -> SheetCut:
         spacing_mm=sheet.spacing_mm, speed_mm_s=min(blade.speed_mm_s, cutter.speed_mm_s),
         force_g=min(max(blade.force_g, cutter.force_from_g), cutter.force_to_g), passes=blade.passes,
         angle_deg=blade.angle_deg, offset_mm=blade.offset_mm, overcut_mm=cutter.overcut_mm, keep_mm=keep_mm,
-        gains=sheet.gains, contours=tuple(_rounded(c) for c in noded([flatten_chain(c, _TOLERANCE_MM) for c in path.contours])),
+        gains=sheet.gains,
+        contours=tuple(_rounded(c) for c in noded([flatten_chain(c, _TOLERANCE_MM) for c in path.contours])),
         owners=tuple(owners[k] if k < len(chains) else -1 for k in path.order),
         pen=tuple(_rounded(flatten_chain(c, _TOLERANCE_MM)) for c in sheet.pen),
     )  # fmt: skip

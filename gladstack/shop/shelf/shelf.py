@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
+import numpy.typing as npt
 
 from gladstack.core.base.colour import delta_e_2000, from_hex
 from gladstack.core.base.errors import GladStackError
@@ -63,6 +65,12 @@ class Shop:
         held = [m for m in self.materials if not m.retired and m.suits(use)]
         if not held:
             return []
-        apart = delta_e_2000(np.array([from_hex(m.colour) for m in held]), np.array([from_hex(colour)]))
+        apart = _apart(tuple(m.colour for m in held), colour)
         order = np.argsort(apart, kind="stable")[:most]
         return [Near(held[int(k)], round(float(apart[k]), 2)) for k in order]
+
+
+@lru_cache(1024)
+def _apart(colours: tuple[str, ...], colour: str) -> npt.NDArray[np.float64]:
+    """How far colours are from one, in delta-E (CIE 2000): a list of names asks for the same many times over."""
+    return delta_e_2000(np.array([from_hex(c) for c in colours]), np.array([from_hex(colour)]))
