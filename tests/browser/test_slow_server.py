@@ -121,6 +121,7 @@ def test_a_colour_dragged_about_is_one_edit_when_it_rests(maker: Maker) -> None:
     before = edits(maker.design())
     maker.go_to("Stack")
     maker.browser.find_element(By.XPATH, "//button[@draggable]").click()
+    maker.fold_out("Colour, film and finish")
     field = maker.see('//input[@type="color" and starts-with(@aria-label, "Colour of")]')
     for colour in ("#101010", "#203040", "#305070", "#2f8f8b"):
         maker.browser.execute_script(
@@ -160,6 +161,23 @@ def test_a_server_away_for_a_moment_leaves_everything_standing(maker: Maker, ser
     maker.built_when(lambda d: art(d)["text"].endswith("tonight"), "not kept when the server was back")
     maker.press("Mirror")
     maker.built_when(lambda d: art(d)["place"]["mirrored"] and art(d)["text"].endswith("tonight"), "not carried on")
+
+
+def test_lists_say_that_there_is_no_answer_and_come_by_themselves(maker: Maker, served: Served) -> None:
+    served.delay_s = 0
+    maker.open("/")
+    maker.see_text("Cut designs together")
+    # The page itself is there once the first one has come to rest.
+    loaded = "return performance.getEntriesByType('resource').some((e) => e.name.includes('ShelfPage'))"
+    maker.until(lambda: maker.browser.execute_script(loaded), "the rest was never loaded")
+    served.stop()
+    maker.press("Shelf of films")
+    maker.see_text("What you see is safe")
+    maker.see_text("The shelf cannot be shown")
+    assert not maker.browser.find_elements(By.XPATH, '//*[normalize-space()="0 films"]')
+    served.start()
+    maker.see('//*[contains(normalize-space(), " films") and contains(@class, "measure")]')
+    maker.until(lambda: not maker.browser.find_elements(By.XPATH, '//p[contains(., "cannot be shown")]'), "still told")
 
 
 def test_esc_puts_a_tool_down_wherever_the_focus_is(browser: webdriver.Chrome, served: Served) -> None:

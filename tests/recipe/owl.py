@@ -121,6 +121,7 @@ EDITS = [
     {"kind": "scale-art", "art": "words", "factor": 2, "x_mm": 10, "y_mm": 0},
     {"kind": "treat-picture", "art": "picture", "treatment": "lines"},
     {"kind": "set-straight", "art": "picture", "corners": _CORNERS},
+    {"kind": "frame-picture", "art": "picture", "frame": {"left": 0.1, "top": 0.2, "right": 0.6, "bottom": 0.9}},
     {"kind": "leave-out", "film": RED, "left_out": True},
     {"kind": "draw-film", "film": RED, "drawn": "filled", "on": None},
     {"kind": "set-finish", "film": RED, "finish": {"kind": "glitter"}},

@@ -35,6 +35,7 @@ BACK = {
     "set-bands": {"kind": "set-bands", "bands": 1},
     "set-rims": {"kind": "set-rims", "rims": "broken"},
     "set-straight": {"kind": "set-straight", "art": "picture", "corners": None},
+    "frame-picture": {"kind": "frame-picture", "art": "picture", "frame": None},
     "treat-picture": {"kind": "treat-picture", "art": "picture", "treatment": "colours"},
     "leave-out": {"kind": "leave-out", "film": RED, "left_out": False},
     "draw-film": {"kind": "draw-film", "film": RED, "drawn": "no"},

@@ -5,6 +5,7 @@ import { useServer } from "@/api/server";
 import { Door } from "@/pages/start/Door";
 import { Nowhere } from "@/pages/start/Nowhere";
 import { type Intake, intakeFor, Start } from "@/pages/start/Start";
+import { Away } from "@/parts/Away";
 import { lazily, loadTheRest } from "@/parts/lazily";
 import { Standing } from "@/parts/Standing";
 import { keep, tell, useChange } from "@/state/design";
@@ -176,6 +177,7 @@ export function App() {
           busy={bring.isPending || begin.isPending || bringParcel.isPending}
         />
       )}
+      {!id && <Away className="fixed inset-x-0 bottom-0 z-30 border-t border-line" />}
       {keys && (
         <Suspense fallback={null}>
           <KeysSheet onClose={() => showKeys(false)} />

@@ -99,13 +99,15 @@ class ArtDesk:
         """A picture as it was brought in, and its format. Raises PictureError."""
         return self._store.picture(digest), self._store.picture_format(digest)
 
-    async def straight_picture(self, digest: str, corners: str) -> bytes:
-        """A picture set straight by four corners "x,y,x,y,x,y,x,y", as a JPEG to be looked at."""
-        shares = [float(share) for share in corners.split(",")]
+    async def part_of_picture(self, digest: str, corners: str | None, frame: str | None) -> tuple[bytes, str]:
+        """A picture to be looked at, set straight by four corners "x,y,x,y,x,y,x,y", or the part of it within a frame
+        "left,top,right,bottom"; and its media type.
+        """
         data = await run_in_threadpool(self._store.picture, digest)
         cost = costs.looking_s(await run_in_threadpool(self._store.pixels, digest))
+        shares = [tuple(map(float, told.split(","))) if told else None for told in (corners, frame)]
         crew = self._builder.crew
-        return await crew.run(cost, "This picture", design_tasks.straight_picture, data, tuple(shares))
+        return await crew.run(cost, "This picture", design_tasks.part_of_picture, data, *shares)
 
 
 def regions_art(recipe: Recipe, art: str) -> RegionArt:

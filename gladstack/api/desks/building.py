@@ -95,7 +95,8 @@ class Builder:
         """Work on a recipe in the light lane, after its costly stages elsewhere."""
 
         async def ahead() -> None:
-            cost = await run_in_threadpool(work.cost_s, self.store.pixels, self.store.size)
-            await self.crew.run(cost, subject, design_tasks.prepare, work)
+            for one in (work, *(more for more in arguments if isinstance(more, DesignWork))):
+                cost = await run_in_threadpool(one.cost_s, self.store.pixels, self.store.size)
+                await self.crew.run(cost, subject, design_tasks.prepare, one)
 
         return await self.crew.light_first(subject, whose, task, ahead, work, *arguments, patience_s=patience_s)

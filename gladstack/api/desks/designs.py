@@ -14,6 +14,7 @@ from gladstack.api.desks.tries import Tries
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.tasks.designs import DesignWork
 from gladstack.api.tasks.outcomes import outcomes
+from gladstack.api.views.compared import FilmChangeView
 from gladstack.api.views.designs import HistoryView, NewestView
 from gladstack.api.views.shown import Held, history_view
 from gladstack.core.base.plane import Box
@@ -139,6 +140,12 @@ class DesignDesk:
         """What is built from one revision."""
         found = await run_in_threadpool(self._store.revision, design, revision)
         return await self._builder.view(design, found.recipe, held)
+
+    async def compared(self, design: str, before: int, now: int) -> list[FilmChangeView]:
+        """What of the films is cut otherwise in one revision than in another."""
+        found = [await run_in_threadpool(self._store.revision, design, one) for one in (now, before)]
+        works = [DesignWork(self._builder.data, one.recipe) for one in found]
+        return await self._builder.light_first("This design", design, design_tasks.compared, *works)
 
     async def attempt(self, design: str, base: int, edit: Edit, held: Held) -> bytes:
         """What an edit made on revision `base` would lead to. A newer try of the same design ends this one."""

@@ -16,6 +16,7 @@ from gladstack.core.picture.decode import MAX_BYTES
 from gladstack.recipe.edit.sources import Laid, ReplaceSource
 from gladstack.recipe.model.values import FilmKey
 
+_FRAME = r"^\d{1,3}(?:\.\d{1,8})?(?:,\d{1,3}(?:\.\d{1,8})?){3}$"
 _CORNERS = r"^(?:[01]|[01]?\.\d{1,8})(?:,(?:[01]|[01]?\.\d{1,8})){7}$"
 _MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": "image/webp", "BMP": "image/bmp"}
 ROUTER = APIRouter()
@@ -90,11 +91,17 @@ async def replace_source(
 
 @ROUTER.get("/api/pictures/{digest}", operation_id="originalPicture", response_class=Response)
 async def original_picture(
-    digest: str, desk: Arts, corners: Annotated[str | None, Query(pattern=_CORNERS)] = None
+    digest: str,
+    desk: Arts,
+    corners: Annotated[str | None, Query(pattern=_CORNERS)] = None,
+    frame: Annotated[str | None, Query(pattern=_FRAME)] = None,
 ) -> Response:
-    """A picture as it was brought in, by its hash; or set straight by four corners, "x,y,x,y,x,y,x,y" as shares."""
+    """A picture as it was brought in, by its hash; or set straight by four corners, "x,y,x,y,x,y,x,y" as shares of its
+    sides, and the part of it within a frame, "left,top,right,bottom" as shares of its width.
+    """
     cached = {"Cache-Control": "private, max-age=3600"}
-    if corners is not None:
-        return Response(await desk.straight_picture(digest, corners), media_type="image/jpeg", headers=cached)
+    if corners is not None or frame is not None:
+        picture, form = await desk.part_of_picture(digest, corners, frame)
+        return Response(picture, media_type=form, headers=cached)
     data, form = desk.picture(digest)
     return Response(data, media_type=_MEDIA[form], headers=cached)

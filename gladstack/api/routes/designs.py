@@ -12,6 +12,7 @@ from pydantic import BaseModel, Field
 
 from gladstack.api.base.waiting import while_there
 from gladstack.api.routes.depends import Designs, HeldKeys, Revision, filename_of
+from gladstack.api.views.compared import FilmChangeView
 from gladstack.api.views.designs import BuiltView, DesignView, HistoryView, NewestView
 from gladstack.core.base.errors import LengthError
 from gladstack.core.base.units import parse_length
@@ -110,6 +111,14 @@ async def open_design(design: str, desk: Designs, held: HeldKeys, request: Reque
 async def built_of(design: str, revision: Revision, desk: Designs, held: HeldKeys, request: Request) -> Response:
     """What is built from one revision of a design."""
     return _json(await while_there(request, desk.built(design, revision, held)))
+
+
+@ROUTER.get("/api/designs/{design}/revisions/{revision}/compared", operation_id="comparedTo")
+async def compared_to(
+    design: str, revision: Revision, now: Revision, desk: Designs, request: Request
+) -> list[FilmChangeView]:
+    """What of a design's films is cut otherwise in revision `now` than it was in `revision`."""
+    return await while_there(request, desk.compared(design, revision, now))
 
 
 @ROUTER.get("/api/designs/{design}/newest", operation_id="newestOf")

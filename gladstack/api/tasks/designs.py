@@ -9,6 +9,7 @@ from pathlib import Path
 
 from PIL import Image
 
+from gladstack.api.views.compared import FilmChangeView, compared_view
 from gladstack.api.views.shown import built_view, regions_view
 from gladstack.core.base.colour import from_hex
 from gladstack.core.base.errors import FontError, MendError, RecipeError
@@ -17,6 +18,7 @@ from gladstack.core.lettering.faces import open_face
 from gladstack.core.lettering.forms import FontChoices, font_choices
 from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture, picture_header
+from gladstack.core.picture.framed import framed
 from gladstack.core.picture.lines import drawn_in_lines
 from gladstack.core.picture.straight import straightened
 from gladstack.core.write.png import png
@@ -28,6 +30,7 @@ from gladstack.recipe.art.pieces import costly_stages, pieces_of, regions_of_art
 from gladstack.recipe.art.vectors import is_vector, looked_at, picture_within
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.build.compared import compared_builds
 from gladstack.recipe.build.fitted import fitted
 from gladstack.recipe.model.arts import LetterForm, LetteringArt
 from gladstack.recipe.model.fields import Fit
@@ -134,13 +137,23 @@ def read_picture(data: bytes, filename: str = "") -> Brought:
     return Brought.picture(data, filename, form, width, height)
 
 
-def straight_picture(data: bytes, shares: tuple[float, ...]) -> bytes:
-    """A picture set straight, as a JPEG. `shares` are x and y of its four corners. Raises PictureError."""
-    corners = tuple(zip(shares[::2], shares[1::2], strict=True))
+def part_of_picture(data: bytes, corners: tuple[float, ...] | None, frame: tuple[float, ...] | None) -> tuple[bytes, str]:
+    """A picture set straight by x and y of its four corners, and the part of it within the sides of a frame; and its media
+    type. Raises PictureError.
+    """
+    picture = decode_picture(data)
+    if corners is not None:
+        picture = straightened(picture, tuple(zip(corners[::2], corners[1::2], strict=True)))
+    if frame is not None:
+        left, top, right, bottom = frame
+        picture = framed(picture, left, top, right, bottom)
     held = io.BytesIO()
-    straight = Image.fromarray(straightened(decode_picture(data), corners).rgb)
-    straight.save(held, "JPEG", quality=92, subsampling=0)
-    return held.getvalue()
+    if corners is None:
+        # Its colours are picked from what is seen.
+        Image.fromarray(picture.rgb).save(held, "PNG", compress_level=3)
+        return held.getvalue(), "image/png"
+    Image.fromarray(picture.rgb).save(held, "JPEG", quality=92, subsampling=0)
+    return held.getvalue(), "image/jpeg"
 
 
 def is_drawn_in_lines(data: bytes) -> bool:
@@ -183,6 +196,11 @@ def small_look(job: DesignWork) -> Look:
     fills = [(layer.colour, layer.outline.rings) for layer in built.layers]
     picture = png(built.frame, fills, (), 320, from_hex(job.recipe.ground.colour))
     return Look(picture, len(built.layers), built.width_mm, built.height_mm)
+
+
+def compared(now: DesignWork, before: DesignWork) -> list[FilmChangeView]:
+    """What of the films is cut otherwise than it was before."""
+    return compared_view(compared_builds(_built(before), _built(now)))
 
 
 def font_names(data: bytes) -> tuple[str, str]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from gladstack.core.films.regions import Painting
 from gladstack.core.geometry.curves import Curve
 from gladstack.core.picture.decode import Picture, decode_picture
+from gladstack.core.picture.framed import framed
 from gladstack.core.picture.straight import straightened
 from gladstack.recipe.art.given import Assets, Facts
 from gladstack.recipe.model.arts import (
@@ -34,9 +35,11 @@ class Origin:
 
 
 def decoded(art: RasterArt, assets: Assets, stages: Stages) -> Keyed[Picture]:
-    """The picture an art comes from, set straight if it was taken aslant. Raises PictureError."""
+    """The picture an art comes from, or its framed part, set straight if it was taken aslant. Raises PictureError."""
     data = loaded(lambda: assets.picture(art.picture), "picture", art.picture)
     picture = stages.run("decode", decode_picture, data, art.filename)
-    if art.corners is None:
-        return picture
-    return stages.run("decode", straightened, picture, shares_of(art.corners))
+    if art.corners is not None:
+        picture = stages.run("decode", straightened, picture, shares_of(art.corners))
+    if (part := art.frame) is not None:
+        picture = stages.run("decode", framed, picture, part.left, part.top, part.right, part.bottom)
+    return picture

@@ -30,6 +30,7 @@ from gladstack.recipe.edit.films import (
     TakeMaterial,
     ThickenFilm,
 )
+from gladstack.recipe.edit.framing import FramePicture
 from gladstack.recipe.edit.makings import AddMaking, ChangeMaking, RemoveMaking
 from gladstack.recipe.edit.pictures import (
     CountColours,
@@ -74,7 +75,7 @@ OneEdit = Annotated[
     | ScaleArt | TreatPicture | AddMaking | ChangeMaking | RemoveMaking | SetFilmColour | ThickenFilm | LeaveOut
     | DrawFilm | SetFinish | SetGround | TurnDesign | ScaleDesign | ClaimRegions | AddMend | ChangeMend | RemoveMend
     | OrderMends | ReplaceFilm | RelateArts | TakeMaterial | TidyFilm | SettlePiece | CloseGaps | CloseGap | SetSmall
-    | RepairFilm | LetRepairsGo | ReplaceSource | PutClaimsBack | PutRight | SetBands | SetRims | SetStraight
+    | RepairFilm | LetRepairsGo | ReplaceSource | PutClaimsBack | PutRight | SetBands | SetRims | SetStraight | FramePicture
     | AddVersion | RenameVersion | RemoveVersion | FollowMotif,
     Field(discriminator="kind"),
 ]  # fmt: skip

@@ -318,7 +318,7 @@ class TreatPicture(AnEdit):
         art = known_art(recipe, self.art)
         if not isinstance(art, RasterArt):
             raise RecipeError("Only a picture can be treated as line art.", "Bring a picture in first.")
-        same = {k: getattr(art, k) for k in (*RegionArt.model_fields, "picture", "corners", "width_mm")}
+        same = {k: getattr(art, k) for k in (*RegionArt.model_fields, "picture", "corners", "frame", "width_mm")}
         return with_art(recipe, LineArt(**same) if self.treatment == "lines" else PictureArt(**same))
 
     def describe(self, recipe: Recipe) -> str:

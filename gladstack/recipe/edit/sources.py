@@ -13,7 +13,7 @@ from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.base import known_art, named, with_art
 from gladstack.recipe.edit.regions import OfRegions
 from gladstack.recipe.model.arts import Merge, PictureArt, Place, RasterArt, RegionArt, Separation
-from gladstack.recipe.model.mends import Mend
+from gladstack.recipe.model.mends import with_points
 from gladstack.recipe.model.pins import ArtPoint
 from gladstack.recipe.model.recipe import Recipe, Version
 from gladstack.recipe.model.renaming import films_renamed
@@ -120,19 +120,9 @@ class ReplaceSource(OfRegions):
             scale_x=place.scale_x * scale, scale_y=place.scale_y * scale,
         )  # fmt: skip
         return changed(
-            art, place=new, mends=tuple(self._moved_mend(m) for m in art.mends),
+            art, place=new, mends=tuple(with_points(m, self._moved_point) for m in art.mends),
             strayed=tuple(changed(p, x=(at := self._moved_point(p)).x, y=at.y) for p in art.strayed),
         )  # fmt: skip
-
-    def _moved_mend(self, mend: Mend) -> Mend:
-        changes: dict[str, object] = {}
-        for name in type(mend).model_fields:
-            value = getattr(mend, name)
-            if isinstance(value, ArtPoint):
-                changes[name] = self._moved_point(value)
-            elif isinstance(value, tuple):
-                changes[name] = tuple(self._moved_point(one) for one in value)
-        return changed(mend, **changes)
 
     def _moved_point(self, point: ArtPoint) -> ArtPoint:
         laid = self.laid

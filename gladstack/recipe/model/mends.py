@@ -5,12 +5,13 @@ Their points are told in shares of their art's width, so that they stay where th
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from gladstack.recipe.model.pins import ArtPoint
-from gladstack.recipe.model.values import MOTIF, DetailMm, FilmKey, Frozen, Id
+from gladstack.recipe.model.values import MOTIF, DetailMm, FilmKey, Frozen, Id, changed
 
 Path = Annotated[tuple[ArtPoint, ...], Field(min_length=1, max_length=4000)]
 Around = Annotated[tuple[ArtPoint, ...], Field(min_length=3, max_length=4000)]
@@ -134,3 +135,15 @@ Mend = Annotated[
     Bridge | CutAway | Brush | SmoothEdge | Straighten | MoveEdge | DrawEdge | PushEdge | TakeOver | LetGo,
     Field(discriminator="kind"),
 ]
+
+
+def with_points(mend: Mend, moved: Callable[[ArtPoint], ArtPoint]) -> Mend:
+    """A step of mending with every point of the art that it names put elsewhere."""
+    changes: dict[str, object] = {}
+    for name in type(mend).model_fields:
+        value = getattr(mend, name)
+        if isinstance(value, ArtPoint):
+            changes[name] = moved(value)
+        elif isinstance(value, tuple):
+            changes[name] = tuple(map(moved, value))
+    return changed(mend, **changes)

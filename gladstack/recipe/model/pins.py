@@ -13,7 +13,7 @@ from gladstack.recipe.model.values import FilmKey, Frozen
 class ArtPoint(Frozen):
     """A point of an art, from its top-left corner in shares of its width."""
 
-    x: Annotated[float, Field(ge=-10, le=10, allow_inf_nan=False)]
+    x: Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
     y: Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
 
 

@@ -2,6 +2,7 @@ import { hasRegions, isHole, isRaster } from "@/api/client";
 import { Select } from "@/entry/Entry";
 import { Findings } from "@/parts/Findings";
 import { ClaimFields } from "@/places/colours/ClaimFields";
+import { FramePart } from "@/places/colours/FramePart";
 import { MendFields } from "@/places/colours/MendFields";
 import { Straight } from "@/places/colours/Straight";
 import { TakenAs } from "@/places/colours/TakenAs";
@@ -47,6 +48,7 @@ export function Colours() {
         <p className="flex flex-wrap gap-2">
           <TakenAs key={`${art.id}-taken`} art={art} />
           <Straight key={`${art.id}-straight`} art={art} />
+          <FramePart key={`${art.id}-part`} art={art} />
         </p>
       )}
       <Findings findings={built.findings.filter((one) => one.about === art.id && one.beside === "art")} />

@@ -1,25 +1,18 @@
 import { useRef, useState } from "react";
-import type { Joint, Layer } from "@/api/client";
+import type { Layer } from "@/api/client";
 import { showArea } from "@/geometry/lengths";
 import { Findings } from "@/parts/Findings";
-import { JointControl, type Rule } from "@/parts/JointControl";
+import { JointControl } from "@/parts/JointControl";
 import { Term } from "@/parts/Term";
-import { FilmLook } from "@/places/stack/FilmLook";
+import { FALLBACK, FilmDetails, PairControl } from "@/places/stack/FilmDetails";
 import { GroundField } from "@/places/stack/GroundField";
-import { MakeOf, MakingFields } from "@/places/stack/Makings";
+import { MakeOf } from "@/places/stack/Makings";
 import { PenRow } from "@/places/stack/PenRow";
-import { PiecesFields } from "@/places/stack/PiecesFields";
-import { RepairsLine } from "@/places/stack/RepairsLine";
 import { SlipLine, TroubleOf } from "@/places/stack/SlipLine";
-import { ThickenField } from "@/places/stack/ThickenField";
 import { UseField } from "@/places/stack/UseField";
 import { smallOf } from "@/stage/pieces";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useView } from "@/state/view";
-
-/** What is told of films is mended here. */
-const FALLBACK = { lower: "#b9b2a1", upper: "#8f897b" };
-const SOURCES: Record<Joint["source"], string> = { pair: "", film: "by the film", design: "", made: "it lies on top" };
 
 /** The stack in side view, top film at the top; between two films their joint. */
 export function Stack() {
@@ -209,133 +202,5 @@ function Between({ lower, upper }: { lower: number; upper: number }) {
     <div className="flex h-8 items-center pl-1">
       <PairControl joint={joint} low={low} high={high} label={`Joint of ${low.name} and ${high.name}`} />
     </div>
-  );
-}
-
-function PairControl({ joint, low, high, label }: { joint: Joint; low: Layer; high: Layer; label: string }) {
-  const edit = useEdit();
-  const set = (rule: Rule | null) => edit({ kind: "set-pair-joint", a: low.film, b: high.film, rule });
-  return (
-    <JointControl
-      label={label}
-      kind={joint.kind}
-      mm={joint.mm}
-      lower={low.colour}
-      upper={high.colour}
-      source={SOURCES[joint.source]}
-      own={joint.source === "pair"}
-      onSet={set}
-      onClear={() => set(null)}
-    />
-  );
-}
-
-/** A film opened: its joint with all that lies on it, and with each film it meets. */
-function FilmDetails({ layer, index, onMove }: { layer: Layer; index: number; onMove(by: number): void }) {
-  const { recipe, built } = useOpenDesign();
-  const edit = useEdit();
-  const own = recipe.films?.find((film) => film.film === layer.film)?.joint ?? null;
-  const shown = own ?? recipe.joint;
-  const above = built.joints.filter((joint) => joint.lower === index);
-  const below = built.joints.filter((joint) => joint.upper === index);
-  const set = (rule: Rule | null) => edit({ kind: "set-film-joint", film: layer.film, rule });
-  return (
-    <div className="mb-1 border-x border-b border-chosen bg-tint/50 px-3 py-2">
-      <MakingFields layer={layer} />
-      <div className="flex items-center justify-between">
-        <span className="text-sm">Under all that lies on it</span>
-        <JointControl
-          label={`Joint of ${layer.name} under all that lies on it`}
-          kind={shown.kind}
-          mm={shown.mm}
-          lower={layer.colour}
-          upper={FALLBACK.upper}
-          own={own !== null}
-          onSet={set}
-          onClear={() => set(null)}
-        />
-      </div>
-      {shown.kind !== "full" && above.length > 0 && (
-        <button
-          type="button"
-          className="act mt-1 text-sm"
-          onClick={() => set({ kind: "full", mm: Number(shown.mm) || 0.4 })}
-        >
-          Keep it solid under them
-        </button>
-      )}
-      <div className="mt-1">
-        <MakeOf film={layer.film} label="Make a shadow or line of it" />
-      </div>
-      <div className="mt-2 border-t border-line pt-2">
-        <ThickenField layer={layer} />
-      </div>
-      <RepairsLine film={layer.film} />
-      <PiecesFields layer={layer} />
-      <FilmLook layer={layer} />
-      <Meeting title="Meets above" joints={above} other="upper" />
-      <Meeting title="Meets below" joints={below} other="lower" />
-      <p className="mt-2 flex flex-wrap gap-1">
-        <button
-          type="button"
-          className="act px-2 text-sm"
-          title="Not cut: a pen draws it on the film below"
-          disabled={built.layers.length < 2}
-          onClick={() =>
-            edit({
-              kind: "draw-film",
-              film: layer.film,
-              drawn: "outlines",
-              on: built.layers[index === 0 ? 1 : index - 1]?.film,
-            })
-          }
-        >
-          Draw with a pen
-        </button>
-        <button
-          type="button"
-          className="act order-last ml-auto px-2 text-sm"
-          title="Not cut, but what is made of it stays"
-          onClick={() => edit({ kind: "leave-out", film: layer.film, left_out: true })}
-        >
-          Leave it out
-        </button>
-        <button
-          type="button"
-          className="act px-2 text-sm"
-          disabled={index === built.layers.length - 1}
-          onClick={() => onMove(1)}
-        >
-          Up one
-        </button>
-        <button type="button" className="act px-2 text-sm" disabled={index === 0} onClick={() => onMove(-1)}>
-          Down one
-        </button>
-      </p>
-    </div>
-  );
-}
-
-function Meeting({ title, joints, other }: { title: string; joints: Joint[]; other: "upper" | "lower" }) {
-  const { built } = useOpenDesign();
-  if (joints.length === 0) return null;
-  return (
-    <>
-      <p className="heading mt-2">{title}</p>
-      <ul>
-        {joints.map((joint) => {
-          const low = built.layers[joint.lower];
-          const high = built.layers[joint.upper];
-          const met = built.layers[joint[other]];
-          if (!low || !high || !met) return null;
-          return (
-            <li key={`${joint.lower}-${joint.upper}`} className="flex items-center justify-between gap-2">
-              <span className="truncate text-sm">{met.name}</span>
-              <PairControl joint={joint} low={low} high={high} label={`Joint of ${low.name} and ${high.name}`} />
-            </li>
-          );
-        })}
-      </ul>
-    </>
   );
 }

@@ -3,12 +3,14 @@ import { hasRegions, isHole } from "@/api/client";
 import { around } from "@/geometry/boxes";
 import { scaleOf } from "@/geometry/place";
 import { type Point, toMm } from "@/geometry/transform";
+import { useCompared } from "@/state/compare";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { isTakenUp } from "@/state/mode";
 import { useSlipped, useTold } from "@/state/proof";
 import type { Area } from "@/state/regions";
 import { useView } from "@/state/view";
 import { CoreSample, type Probe } from "./CoreSample";
+import { changesOf } from "./changes";
 import { doingOf } from "./doing";
 import { Ghost } from "./Ghost";
 import { between } from "./grip";
@@ -20,6 +22,7 @@ import { MODES } from "./modes";
 import { NoFilms } from "./NoFilms";
 import { ringedIn } from "./pieces";
 import { narrowAt } from "./proved";
+import { Since } from "./Since";
 import { type MenuEntry, StageMenu } from "./StageMenu";
 import { Crosshair, Gathered, Hint } from "./StageParts";
 import { StageRail } from "./StageRail";
@@ -122,6 +125,8 @@ export function Stage() {
   const claiming = mode.kind === "claiming";
   const told = useTold();
   const slipped = useSlipped(look.slip);
+  const changed = useCompared()?.changes;
+  const changes = useMemo(() => (changed && flat ? changesOf(changed) : null), [changed, flat]);
   const proving = place === "Proof";
   const findings = proving ? told : built.findings;
   // As long as nothing of it changes it is one and the same, and is not drawn anew while the pointer moves.
@@ -142,6 +147,7 @@ export function Stage() {
         unit,
         slipped,
         proving,
+        changes,
       },
       ...{ shown: shown?.place ?? null, loupe: looksClose },
     }),
@@ -161,6 +167,7 @@ export function Stage() {
       unit,
       slipped,
       proving,
+      changes,
       looksClose,
     ],
   );
@@ -238,6 +245,7 @@ export function Stage() {
         {view && grip.holds === "box" && grip.moved && (
           <Gathered box={between(grip.from.mm, grip.at.mm)} view={view} left={pane.left} />
         )}
+        <Since className="absolute top-3 left-3 max-w-[min(22rem,90%)]" />
         <NoFilms className="pointer-events-none absolute inset-x-8 top-1/3 text-center" />
         {cross.at && <Crosshair at={cross.at} left={pane.left} />}
         {isHinted(mode) && (

@@ -1,4 +1,5 @@
 import { type Point, type View, zoomAt } from "@/geometry/transform";
+import { paintChanges } from "./changes";
 import { LENS_OF, paintResult, paintSources } from "./lenses";
 import { type Hand, inPane, type Look, type Pane, seenOn } from "./look";
 import { paintDoing, paintFindings } from "./overlay";
@@ -32,6 +33,7 @@ export function paintHand(context: Context, look: Look, hand: Hand, view: View, 
   const here = inPane(view, pane);
   const box = { left: pane.left, top: 0, right: pane.left + pane.width, bottom: pane.height };
   onlyIn(context, ratio, box, () => {
+    if (hand.changes) paintChanges(context, hand.changes, here, ratio);
     if (hand.arranging) {
       paintHandling(context, look.scene, here, ratio, hand.arts, hand.letters, hand.guides);
     }

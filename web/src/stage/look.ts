@@ -5,6 +5,7 @@ import { addressOf } from "@/state/original";
 import type { AnyFinding, Proof, Slip, Slipped, Widths } from "@/state/proof";
 import type { Areas } from "@/state/regions";
 import type { Lens, Reference } from "@/state/view";
+import type { Changes } from "./changes";
 import type { Doing } from "./doing";
 import type { Guide } from "./handling";
 import type { Pictures } from "./paint";
@@ -57,6 +58,8 @@ export interface Hand {
   readonly ringed: Rings | null;
   /** What the film in hand bares. */
   readonly slipped: Slipped | null;
+  /** What has changed since the step that is compared with. */
+  readonly changes: Changes | null;
   /** The holes of the shadow whose holes are filled by clicking. */
   readonly holes: Built["holes"];
   readonly unit: Unit;

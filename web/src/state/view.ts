@@ -19,6 +19,12 @@ export interface Ringed {
   readonly at: number | null;
 }
 
+/** A step that the decal as it is now is held against, and what it is called. */
+export interface Step {
+  readonly revision: number;
+  readonly label: string;
+}
+
 /** What is chosen and put out of sight in one design. */
 export interface Looked {
   /** The film whose row is open, by its key. */
@@ -39,6 +45,8 @@ export interface Looked {
   readonly slip: Slip | null;
   /** The place of a finding that is shown, once for every time it is asked for. */
   readonly shown: { readonly place: FoundPlace } | null;
+  /** The step that it is held against. */
+  readonly since: Step | null;
 }
 
 const AFRESH: Looked = {
@@ -51,6 +59,7 @@ const AFRESH: Looked = {
   waitingAt: null,
   slip: null,
   shown: null,
+  since: null,
 };
 
 interface ViewState extends Looked {
@@ -91,6 +100,7 @@ interface ViewState extends Looked {
   hide(film: string): void;
   showAll(): void;
   show(place: FoundPlace | null): void;
+  compareWith(since: Step | null): void;
   showEdges(edges: boolean): void;
   ring(pieces: Ringed | null): void;
   slipTo(slip: Slip | null): void;
@@ -153,9 +163,9 @@ export const useView = create<ViewState>()(
       show: (found) =>
         set((now) => ({
           shown: found && { place: found },
-          lens: now.lens === "Exploded" ? "Finished" : now.lens,
-          ...((now.place === "Sheets" || now.place === "Cut") && { place: "Proof", mode: atRest("Proof") }),
+          ...onTheTable(now),
         })),
+      compareWith: (since) => set((now) => ({ since, ...(since && onTheTable(now)) })),
       showEdges: (edges) => set({ edges }),
       ring: (pieces) => set({ pieces }),
       slipTo: (slip) => set({ slip }),
@@ -191,6 +201,14 @@ export const useView = create<ViewState>()(
 const PLAIN = { lens: "Finished", original: 0 } as const;
 
 const MOST_LEFT = 200;
+
+/** What lies flat on the light table, from wherever it is asked for. */
+function onTheTable({ lens, place }: Pick<ViewState, "lens" | "place">): Partial<ViewState> {
+  return {
+    lens: lens === "Exploded" ? "Finished" : lens,
+    ...((place === "Sheets" || place === "Cut") && { place: "Proof", mode: atRest("Proof") }),
+  };
+}
 
 function leftAt({ design, places }: Pick<ViewState, "design" | "places">, place: Place) {
   if (design === null) return places;

@@ -21,6 +21,7 @@ from gladstack.recipe.model.arts.picture import (
     Background,
     Corner,
     FourCorners,
+    Frame,
     PictureArt,
     RasterArt,
     Separation,
@@ -45,7 +46,7 @@ Art = Annotated[PictureArt | LetteringArt | ShapeArt | VectorArt | LineArt, Fiel
 __all__ = [
     "NEW", "NEW_GAP_MM",
     "AnyArt", "Art", "Asset", "Axis", "Background", "BendChoice", "Beyond", "Corner", "Ellipse", "FontKey", "Form",
-    "FourCorners", "Heart", "LetterFilm", "LetterForm", "LetterTweak", "LetteringArt", "LineArt", "LineStyle", "Merge",
-    "OneFilmArt", "PictureArt", "Place", "RasterArt", "Rectangle", "RegionArt", "RegularPolygon", "Ribbon", "RingShape",
-    "Separation", "ShapeArt", "Star", "VectorArt", "shares_of",
+    "FourCorners", "Frame", "Heart", "LetterFilm", "LetterForm", "LetterTweak", "LetteringArt", "LineArt", "LineStyle",
+    "Merge", "OneFilmArt", "PictureArt", "Place", "RasterArt", "Rectangle", "RegionArt", "RegularPolygon",
+    "Ribbon", "RingShape", "Separation", "ShapeArt", "Star", "VectorArt", "shares_of",
 ]  # fmt: skip

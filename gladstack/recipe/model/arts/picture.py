@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from gladstack.core.picture.palette import MAX_COLOURS
 from gladstack.core.picture.rims import Rims
@@ -59,14 +59,39 @@ def shares_of(corners: tuple[Corner, ...]) -> tuple[tuple[float, float], ...]:
     return tuple((corner.x, corner.y) for corner in corners)
 
 
+class Frame(Frozen):
+    """The part of a picture that is taken: where its sides lie, all of them in shares of the picture's width."""
+
+    left: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+    top: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+    right: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+    bottom: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+
+    @model_validator(mode="after")
+    def _holds_something(self) -> Frame:
+        if min(self.right - self.left, self.bottom - self.top) < _LEAST_FRAME:
+            raise ValueError("a frame has some width and height")
+        return self
+
+    @property
+    def width(self) -> float:
+        """Its width, in shares of the picture's."""
+        return self.right - self.left
+
+
+_LEAST_FRAME = 0.01
+
+
 class RasterArt(RegionArt):
     """Art that comes from a picture: its content hash, and how wide it is.
 
-    A photograph taken aslant is put straight by its `corners`.
+    A photograph taken aslant is put straight by its `corners`; of what there is then, only what lies within its `frame` is
+    taken, and `width_mm` is the width of that.
     """
 
     picture: Hash
     corners: FourCorners | None = None
+    frame: Frame | None = None
     width_mm: WidthMm
 
     @property
@@ -76,7 +101,7 @@ class RasterArt(RegionArt):
 
     def from_source(self, digest: str, filename: str) -> Self:
         """Another picture is taken as it comes, corners and all."""
-        return changed(self, picture=digest, filename=filename, corners=None)
+        return changed(self, picture=digest, filename=filename, corners=None, frame=None)
 
 
 class PictureArt(RasterArt):

@@ -9,6 +9,7 @@ import { FilmForm } from "@/pages/shelf/FilmForm";
 import { RatesForm } from "@/pages/shelf/RatesForm";
 import { BackToDesign } from "@/parts/BackToDesign";
 import { FilePicker } from "@/parts/FilePicker";
+import { NoAnswer } from "@/parts/NoAnswer";
 import { Home, UnitSwitch } from "@/parts/TopBar";
 import { tell, useUnit } from "@/state/design";
 import { type Material, type Shelf, type Stock, useShelf } from "@/state/job";
@@ -51,7 +52,7 @@ export function ShelfPage() {
           onChange={(event) => setSearch(event.target.value)}
         />
         <span className="measure text-sm text-soft">
-          {shelf.data && films.length === 1 ? "1 film" : `${films.length} films`}
+          {shelf.data && (films.length === 1 ? "1 film" : `${films.length} films`)}
         </span>
         <UnitSwitch unit={unit} onUnit={measureIn} />
         <label className="ml-auto flex items-center gap-1.5 text-sm">
@@ -74,7 +75,7 @@ export function ShelfPage() {
       <div className="overflow-y-auto px-8 py-5 narrow:px-4">
         {open === "rates" && <RatesForm onDone={() => setOpen(null)} />}
         {open === "new" && <FilmForm film={null} onDone={() => setOpen(null)} onSaved={renew} />}
-        {shelf.isError && <p className="text-fail">{shelf.error.message}</p>}
+        <NoAnswer asked={shelf}>The shelf cannot be shown</NoAnswer>
         {shelf.data && films.length === 0 && (
           <p className="mt-12 text-center text-soft">
             {search ? "No film matches that." : "The shelf is empty. Add the films you have, or read them from a CSV."}

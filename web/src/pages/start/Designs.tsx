@@ -4,6 +4,7 @@ import { api, expectData } from "@/api/client";
 import { Input, Select } from "@/entry/Entry";
 import { CardGrid } from "@/pages/start/CardGrid";
 import { Picture } from "@/pages/start/DesignCard";
+import { NoAnswer } from "@/parts/NoAnswer";
 import { tell, useDesigns } from "@/state/design";
 import { sought, useBin, useListActs } from "@/state/list";
 import { goToDesign } from "@/state/route";
@@ -89,7 +90,7 @@ export function Designs() {
       )}
       {designs.isPending && <p className="text-soft">The designs are being fetched…</p>}
       <CardGrid lines={found} />
-      {designs.isError && <p className="text-fail">The designs cannot be read: {String(designs.error.message)}</p>}
+      <NoAnswer asked={designs}>The designs cannot be shown</NoAnswer>
     </section>
   );
 }

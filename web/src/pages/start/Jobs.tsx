@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
 import { Check, Input } from "@/entry/Entry";
+import { NoAnswer } from "@/parts/NoAnswer";
 import { tell, useDesigns } from "@/state/design";
 import { useJobs } from "@/state/job";
 import { goTo } from "@/state/route";
@@ -42,6 +43,7 @@ export function Jobs() {
         </button>
       </div>
       {choosing && <NewJob onDone={() => setChoosing(false)} />}
+      <NoAnswer asked={jobs}>The jobs cannot be shown</NoAnswer>
       <ul className="border-t border-line">
         {lines.map((line) => (
           <li key={line.id} className="border-b border-line">

@@ -1,12 +1,11 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { Tabs } from "radix-ui";
 import { type ComponentType, type ReactNode, Suspense, useEffect } from "react";
 import type { Answer } from "@/api/client";
-import { useServer } from "@/api/server";
 import { History } from "@/pages/workspace/History";
 import { Thread } from "@/pages/workspace/Thread";
 import { Versions } from "@/pages/workspace/Versions";
+import { Away } from "@/parts/Away";
 import { ComingFilms } from "@/parts/ComingFilms";
 import { lazily } from "@/parts/lazily";
 import { More, MoreFile, MoreItem } from "@/parts/More";
@@ -22,7 +21,6 @@ import { Stack } from "@/places/Stack";
 import { Stage } from "@/stage/Stage";
 import { usePlaceInAddress } from "@/state/address";
 import { DesignContext, useChange, useDesign, useEdit, useIsWorking, useOpenDesign } from "@/state/design";
-import { designKey } from "@/state/keys";
 import { PLACES, type Place } from "@/state/mode";
 import { useNews } from "@/state/news";
 import { goTo, goToDesign } from "@/state/route";
@@ -88,7 +86,7 @@ export function Workspace({ id }: { id: string }) {
       <Tabs.Root value={place} onValueChange={(next) => go(next as Place)} asChild>
         <main className={`desk ${folded ? "desk-folded" : ""}`}>
           <TopBar />
-          <Away design={id} />
+          <Away className="desk-note" />
           <Bench folded={folded} />
           <div className="desk-stage">
             <Suspense fallback={null}>
@@ -119,28 +117,6 @@ function Unbuilt({ design }: { design: Answer }) {
         </button>
       </span>
     </Message>
-  );
-}
-
-const KNOCK_MS = 1500;
-
-/** Says that the server is away, and asks for it until it is back; what is on the screen stays. */
-function Away({ design }: { design: string }) {
-  const away = useServer((server) => server.away);
-  const client = useQueryClient();
-  useEffect(() => {
-    if (!away) return;
-    const knock = window.setInterval(() => void client.refetchQueries({ queryKey: designKey(design) }), KNOCK_MS);
-    return () => window.clearInterval(knock);
-  }, [away, design, client]);
-  return (
-    <div className="desk-note" aria-live="polite">
-      {away && (
-        <p className="border-b border-line bg-tint px-4 py-1.5">
-          The app's own server does not answer. What you see is safe; changes can be made as soon as it is back.
-        </p>
-      )}
-    </div>
   );
 }
 

@@ -19,6 +19,10 @@ const FINISHES: { kind: Finish["kind"]; text: string }[] = [
   { kind: "patterned", text: "Patterned" },
 ];
 
+export function finishText(kind: Finish["kind"]): string {
+  return FINISHES.find((one) => one.kind === kind)?.text.toLowerCase() ?? kind;
+}
+
 /** How a film looks, and what it is cut from. */
 export function FilmLook({ layer }: { layer: Layer }) {
   const { recipe } = useOpenDesign();
@@ -31,7 +35,7 @@ export function FilmLook({ layer }: { layer: Layer }) {
       return { kind: "set-finish", film, finish: { ...now, ...changes } };
     });
   return (
-    <div className="mt-2 flex items-end justify-between gap-2 border-t border-line pt-2">
+    <div className="flex items-end justify-between gap-2">
       <div className="inline-flex flex-col">
         <span className="heading">Colour</span>
         <ColourInput

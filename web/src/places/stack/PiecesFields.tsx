@@ -10,7 +10,7 @@ import { type Ringed, useView } from "@/state/view";
 /** The pieces of a film: those too small to handle, and gaps between pieces that nearly touch; stepped through, mended. */
 export function PiecesFields({ layer }: { layer: Layer }) {
   return (
-    <section aria-label={`Pieces of ${layer.name}`} className="mt-2 flex flex-col gap-2 border-t border-line pt-2">
+    <section aria-label={`Pieces of ${layer.name}`} className="flex flex-col gap-2">
       <SmallPieces layer={layer} />
       <Gaps layer={layer} />
     </section>
