@@ -98,12 +98,17 @@ class Hands:
 
     def drop(self, name: str, data: bytes) -> None:
         """Drops a picture on the page."""
+        self.drop_all({name: data})
+
+    def drop_all(self, files: dict[str, bytes]) -> None:
+        """Drops some files on the page at once."""
         self.browser.execute_script(
-            "const bytes = Uint8Array.from(atob(arguments[1]), (c) => c.charCodeAt(0)), data = new DataTransfer();"
-            "data.items.add(new File([bytes], arguments[0], { type: 'image/png' }));"
+            "const data = new DataTransfer();"
+            "for (const [name, held] of arguments[0]) data.items.add(new File("
+            "[Uint8Array.from(atob(held), (c) => c.charCodeAt(0))], name, "
+            "{ type: /png$/.test(name) ? 'image/png' : '' }));"
             "window.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }));",
-            name,
-            base64.b64encode(data).decode(),
+            [[name, base64.b64encode(data).decode()] for name, data in files.items()],
         )
 
     def until(self, condition: Any, message: str = "") -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -12,6 +14,7 @@ from selenium.webdriver.common.keys import Keys
 from gladstack.work.crew import Crew
 from tests.browser.conftest import Served
 from tests.browser.counted import Counted
+from tests.fonts import bars_font
 from tests.pictures import picture_of
 
 CARDS = '//section[@aria-labelledby="designs"]/ul/li'
@@ -20,6 +23,11 @@ CARDS = '//section[@aria-labelledby="designs"]/ul/li'
 def names(maker: Counted) -> list[str]:
     script = "return [...document.querySelectorAll('section[aria-labelledby=designs] > ul > li')].map(e => e.innerText)"
     return [text.split("\n")[0] for text in maker.browser.execute_script(script)]
+
+
+def designs(maker: Counted) -> int:
+    with urllib.request.urlopen(f"{maker.address}/api/designs") as answer:
+        return len(json.load(answer))
 
 
 @pytest.fixture
@@ -118,6 +126,43 @@ def test_a_picture_dropped_on_an_open_design_asks_where_it_goes(maker: Counted, 
     assert after["id"] == before["id"]
     maker.undo()
     maker.built_when(lambda d: len(d["recipe"]["arts"]) == len(before["recipe"]["arts"]), "not undone")
+
+
+def test_anything_dropped_goes_where_it_belongs(first_page: Counted) -> None:
+    maker = first_page
+    maker.drop_all({"bars.otf": bars_font()})
+    maker.see_text("is on the shelf of fonts now")
+    with urllib.request.urlopen(f"{maker.address}/api/shelf.csv") as shelf:
+        maker.drop_all({"films.csv": shelf.read()})
+    maker.see_text("The shelf has ")
+    maker.drop_all({"guests.csv": b"name\nHalloran\n"})
+    maker.see_text("is a list of names: open the design that they are for")
+    maker.drop_all({"notes.zip": b"no archive"})
+    maker.see_text("This is no whole design file")
+    # A font and a picture in one drop: each goes its own way.
+    maker.drop_all({"bars.otf": b"no font", "moon.png": picture_of("dome", 64)})
+    maker.see('//button[@role="tab"][@aria-selected="true"][starts-with(normalize-space(), "Colours")]')
+    maker.open("/design/example-helper-names")
+    maker.see('//canvas[@tabindex="0"]')
+    maker.drop_all({"guests.csv": b"name\nHalloran\nMirela\n"})
+    maker.see_text("names can be cut")
+    assert "/names/example-helper-names" in maker.browser.current_url
+
+
+@pytest.mark.parametrize(("answer", "arts"), [("A new design of each", 1), ("All onto one new design", 2)])
+def test_several_pictures_are_asked_for_once(first_page: Counted, answer: str, arts: int) -> None:
+    maker = first_page
+    before = designs(maker)
+    maker.drop_all({"dome.png": picture_of("dome", 64), "moon.png": picture_of("telescope", 64)})
+    maker.see_text("Where do these 2 files go?")
+    maker.press(answer)
+    if arts == 1:
+        maker.see_text("2 designs were begun.")
+        maker.until(lambda: designs(maker) == before + 2, "two designs were not begun")
+        return
+    maker.until(lambda: "/design/" in maker.browser.current_url, "no design was opened")
+    maker.built_when(lambda d: len(d["recipe"]["arts"]) == arts, "not all on one")
+    assert designs(maker) == before + 1
 
 
 def test_help_is_searched_and_has_its_jobs(maker: Counted) -> None:

@@ -1,18 +1,31 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
 import { Suspense, useCallback, useEffect, useState } from "react";
-import { type Answer, addPicture, bringDesign, hasRegions, isRaster, startDesign, startLettering } from "@/api/client";
+import { toast } from "sonner";
+import {
+  type Answer,
+  addFont,
+  addPicture,
+  bringDesign,
+  hasRegions,
+  isRaster,
+  readFilms,
+  startDesign,
+  startLettering,
+} from "@/api/client";
 import { useServer } from "@/api/server";
+import { useArrivals } from "@/arrivals";
 import { Door } from "@/pages/start/Door";
 import { Nowhere } from "@/pages/start/Nowhere";
 import { type Intake, intakeFor, Start } from "@/pages/start/Start";
 import { Away } from "@/parts/Away";
 import { lazily, loadTheRest } from "@/parts/lazily";
 import { Standing } from "@/parts/Standing";
+import { type Arrival, arrivalOf, useHanded } from "@/state/arrival";
 import { keep, tell, useChange } from "@/state/design";
 import { PURPOSES } from "@/state/grounds";
 import { designKey } from "@/state/keys";
 import { useReplacing } from "@/state/replacing";
-import { goTo, goToDesign, useRoute } from "@/state/route";
+import { goTo, goToDesign, type Route, useRoute } from "@/state/route";
 import { isTyping } from "@/state/typing";
 import { useView } from "@/state/view";
 import { stoppable, wasStopped } from "@/state/work";
@@ -34,7 +47,6 @@ export function App() {
   const locked = useServer((server) => server.locked);
   const client = useQueryClient();
   const [intake, setIntake] = useState<Intake>(intakeFor(PURPOSES[0]));
-  const [over, setOver] = useState(false);
   const [keys, showKeys] = useState(false);
   const bring = useMutation({
     mutationFn: (file: File) =>
@@ -73,16 +85,29 @@ export function App() {
   });
   const takePicture = bring.mutate;
   const takeParcel = bringParcel.mutate;
-  const [asked, setAsked] = useState<File | null>(null);
-  const take = useCallback(
-    (file: File) => {
-      if (/\.zip$/i.test(file.name)) takeParcel(file);
+  const [asked, setAsked] = useState<readonly File[] | null>(null);
+  const takeArts = useCallback(
+    (files: readonly File[]) => {
+      const [first] = files;
       // Where a design is open, it may be meant for that one.
-      else if (id) setAsked(file);
-      else takePicture(file);
+      if (id || files.length > 1) setAsked(files);
+      else if (first) takePicture(first);
     },
-    [takeParcel, takePicture, id],
+    [takePicture, id],
   );
+  const take = useCallback(
+    async (files: readonly File[]) => {
+      const kinds = await Promise.all(files.map(arrivalOf));
+      const of = (kind: Arrival) => files.filter((_, k) => kinds[k] === kind);
+      for (const parcel of of("parcel")) takeParcel(parcel);
+      for (const font of of("font")) await takenIn(font, client, "fonts");
+      for (const table of of("films")) await takenIn(table, client, "shelf");
+      for (const list of of("names")) takeNames(list, route);
+      takeArts(of("art"));
+    },
+    [client, route, takeArts, takeParcel],
+  );
+  const over = useArrivals(take);
   const change = useChange(id ?? "");
   const opened = client.getQueryData<Answer>(designKey(id ?? ""));
   const chosen = useView((view) => view.arts);
@@ -94,48 +119,45 @@ export function App() {
       .sort((a, b) => Number(chosen.includes(b.id)) - Number(chosen.includes(a.id)))
       .slice(0, 3)
       .map((art) => ({ id: art.id, name: art.filename || "the picture" }));
-  const add = async (file: File) => {
-    if (!id) return;
-    const made = await change({ do: "send", send: (base, signal) => addPicture(id, base, file, "60mm", signal) });
-    const added = made?.recipe.arts.at(-1);
-    if (!added) return;
-    useView.getState().goTo("Art");
-    useView.getState().chooseArts([added.id]);
+  const add = async (files: readonly File[]) => {
+    for (const file of files) {
+      const made = await change({
+        do: "send",
+        send: (base, signal) => addPicture(id ?? "", base, file, "60mm", signal),
+      });
+      const added = made?.recipe.arts.at(-1);
+      if (!added) continue;
+      useView.getState().goTo("Art");
+      useView.getState().chooseArts([added.id]);
+    }
   };
-
-  useEffect(() => {
-    const file = (list: FileList | undefined | null) => list?.[0];
-    const onPaste = (event: ClipboardEvent) => {
-      const pasted = file(event.clipboardData?.files) ?? drawingIn(event);
-      if (pasted) take(pasted);
-    };
-    const carriesFile = (event: DragEvent) => event.dataTransfer?.types.includes("Files") ?? false;
-    const onOver = (event: DragEvent) => {
-      if (!carriesFile(event)) return;
-      event.preventDefault();
-      setOver(true);
-    };
-    const onLeave = (event: DragEvent) => {
-      if (event.relatedTarget === null) setOver(false);
-    };
-    const onDrop = (event: DragEvent) => {
-      if (!carriesFile(event)) return;
-      event.preventDefault();
-      setOver(false);
-      const dropped = file(event.dataTransfer?.files);
-      if (dropped) take(dropped);
-    };
-    window.addEventListener("paste", onPaste);
-    window.addEventListener("dragover", onOver);
-    window.addEventListener("dragleave", onLeave);
-    window.addEventListener("drop", onDrop);
-    return () => {
-      window.removeEventListener("paste", onPaste);
-      window.removeEventListener("dragover", onOver);
-      window.removeEventListener("dragleave", onLeave);
-      window.removeEventListener("drop", onDrop);
-    };
-  }, [take]);
+  /** A new design of each file, or all of them on one. */
+  const beginWith = useMutation({
+    mutationFn: async ({ files, together }: { files: readonly File[]; together: boolean }) => {
+      const made: Answer[] = [];
+      for (const file of files) {
+        const last = together ? made.at(-1) : undefined;
+        const send = (signal: AbortSignal) =>
+          last
+            ? addPicture(last.id, last.revision, file, "60mm", signal)
+            : startDesign(file, intake.width, intake.use, intake.ground, signal);
+        await stoppable(send)
+          .then((design) => made.push(design))
+          .catch((fault) => !wasStopped(fault) && tell(fault));
+      }
+      return made;
+    },
+    onSuccess: (made, { together }) => {
+      for (const design of made) keep(client, design);
+      void client.invalidateQueries({ queryKey: ["designs"] });
+      const last = made.at(-1);
+      if (last && (together || made.length === 1)) goToDesign(last.id);
+      else if (last) {
+        goTo("/");
+        toast.success(`${made.length} designs were begun.`);
+      }
+    },
+  });
 
   // The key is heard at once; the sheet may still have to be loaded.
   useEffect(() => {
@@ -172,7 +194,7 @@ export function App() {
         <Start
           intake={intake}
           onIntake={setIntake}
-          onPicture={take}
+          onPicture={(file) => take([file])}
           onLettering={() => begin.mutate()}
           busy={bring.isPending || begin.isPending || bringParcel.isPending}
         />
@@ -186,26 +208,30 @@ export function App() {
       {asked && (
         <Suspense fallback={null}>
           <AddOrNew
-            file={asked}
+            files={asked}
+            open={id !== null}
             onAdd={() => {
               setAsked(null);
-              void add(asked);
+              if (id) void add(asked);
+              else beginWith.mutate({ files: asked, together: true });
             }}
             onNew={() => {
               setAsked(null);
-              takePicture(asked);
+              const [only] = asked;
+              if (asked.length === 1 && only) takePicture(only);
+              else beginWith.mutate({ files: asked, together: false });
             }}
-            replaceable={replaceable(asked)}
+            replaceable={asked.length === 1 && asked[0] ? replaceable(asked[0]) : []}
             onReplace={(art) => {
               setAsked(null);
               useView.getState().goTo("Art");
-              if (id) useReplacing.getState().ask(id, art, asked);
+              if (id && asked[0]) useReplacing.getState().ask(id, art, asked[0]);
             }}
             onCancel={() => setAsked(null)}
           />
         </Suspense>
       )}
-      {(over || (bring.isPending && id)) && (
+      {(over || beginWith.isPending || (bring.isPending && id)) && (
         <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-chosen bg-tint/80">
           <p className="text-xl font-semibold text-chosen">
             {over ? "Drop it here" : <Standing text="Separating the colours…" />}
@@ -216,20 +242,26 @@ export function App() {
   );
 }
 
+/** A font or films from a table come onto their shelf, wherever they were dropped. */
+async function takenIn(file: File, client: QueryClient, shelf: "fonts" | "shelf"): Promise<void> {
+  try {
+    if (shelf === "fonts") toast.success(`“${(await addFont(file)).name}” is on the shelf of fonts now.`);
+    else toast.success(`The shelf has ${(await readFilms(file)).total} films now.`);
+    void client.invalidateQueries({ queryKey: [shelf] });
+  } catch (fault) {
+    tell(fault);
+  }
+}
+
+/** A list of names is for the design that is open, or the one whose names are asked for. */
+function takeNames(list: File, route: Route): void {
+  if (route.at !== "design" && route.at !== "names")
+    return void toast.info(`“${list.name}” is a list of names: open the design that they are for, then drop it there.`);
+  useHanded.getState().hand(list);
+  if (route.at === "design") goTo(`/names/${route.id}`);
+}
+
 /** Whether a file is a picture, by its kind or its name. */
 function isPicture(file: File): boolean {
   return !/svg|dxf|pdf|postscript/i.test(file.type) && !/\.(svgz?|dxf|pdf|ai|plt|hpgl)$/i.test(file.name);
-}
-
-/** A drawing that was copied as text, unless it is pasted into a field. */
-function drawingIn(event: ClipboardEvent): File | undefined {
-  if (event.target instanceof HTMLElement && event.target.closest("input, textarea, [contenteditable]")) return;
-  const text = (
-    event.clipboardData?.getData("image/svg+xml") ||
-    event.clipboardData?.getData("text/plain") ||
-    ""
-  ).trim();
-  return /^(<\?xml|<!--|<!DOCTYPE svg|<svg)/i.test(text) && text.includes("<svg")
-    ? new File([text], "pasted.svg", { type: "image/svg+xml" })
-    : undefined;
 }

@@ -149,6 +149,11 @@ export function bringDesign(file: File): Promise<Schemas["BroughtInView"]> {
   return expectData(api.POST("/api/designs/file", { body: { file: sent(file) }, bodySerializer: formOf }));
 }
 
+/** Reads films from a table onto the shelf. */
+export function readFilms(file: File): Promise<{ total: number }> {
+  return expectData(api.POST("/api/shelf.csv", { body: { file: sent(file) }, bodySerializer: formOf }));
+}
+
 /** Starts a design from a line of lettering as wide as wanted. */
 export function startLettering(width: string, use: Use, ground: Ground): Promise<Answer> {
   const art = {

@@ -8,6 +8,7 @@ import { Readings } from "@/pages/names/Readings";
 import { FilePicker } from "@/parts/FilePicker";
 import { SelectField } from "@/parts/SelectField";
 import { Home, UnitSwitch } from "@/parts/TopBar";
+import { useHanded } from "@/state/arrival";
 import { tell, useDesigns } from "@/state/design";
 import { goTo, goToDesign } from "@/state/route";
 import { useBenchUnit } from "@/state/units";
@@ -55,6 +56,13 @@ export function NamesPage({ id }: { id: string }) {
     },
     onError: tell,
   });
+  const handed = useHanded((state) => state.list);
+  const takeIn = load.mutate;
+  useEffect(() => {
+    if (!handed) return;
+    useHanded.getState().hand(null);
+    takeIn(handed);
+  }, [handed, takeIn]);
   const lay = useMutation({
     mutationFn: () =>
       expectData(api.POST("/api/designs/{design}/names/job", { params: { path: { design: id } }, body: wanted })),

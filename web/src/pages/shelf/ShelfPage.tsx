@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { toast } from "sonner";
-import { api, expectData, formOf, sent } from "@/api/client";
+import { readFilms } from "@/api/client";
 import { Check, Input } from "@/entry/Entry";
 import { editLength, type Unit } from "@/geometry/lengths";
 import { Cutters } from "@/pages/shelf/Cutters";
@@ -27,8 +27,7 @@ export function ShelfPage() {
   const client = useQueryClient();
   const renew = () => client.invalidateQueries({ queryKey: ["shelf"] });
   const bring = useMutation({
-    mutationFn: (file: File) =>
-      expectData(api.POST("/api/shelf.csv", { body: { file: sent(file) }, bodySerializer: formOf })),
+    mutationFn: readFilms,
     onSuccess: (answer) => {
       toast.success(`The shelf has ${answer.total} films now.`);
       void renew();
