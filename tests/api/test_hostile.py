@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
 import time
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 
 from gladstack.recipe.model.fonts import SHIPPED
+from gladstack.work.crew import Crew
 from tests.api.conftest import own_job
 from tests.examples import examples
 from tests.hostile import edits, files
@@ -19,6 +22,15 @@ FILES, EDITS = examples(200), examples(140)
 """The bench sends many times as many, with new seeds."""
 SLOWEST_S = 35.0
 """Beyond this an answer counts as held: the deadline of its work, and what bringing it takes besides."""
+
+
+@pytest.fixture(scope="module")
+def crew() -> Iterator[Crew]:
+    """Workers with the deadline that the app has by itself."""
+    crew = Crew()
+    asyncio.run(crew.run(0.0, "This", print))
+    yield crew
+    crew.close()
 
 
 def check(answer: Any, what: object) -> None:

@@ -92,32 +92,36 @@ def line_through(p: Any, first: int, count: int, step: int) -> tuple[float, floa
 
 
 @jit
-def _side_line(p: Any, i: int, skip: int, free: int, step: int) -> tuple[float, float, float, float]:
-    """The line along one side of corner i, past its first `skip` points: as many points as still lie straight."""
+def _side_line(p: Any, i: int, skip: int, free: int, step: int) -> tuple[float, float, float, float, int]:
+    """The line along one side of corner i, past its first `skip` points: as many points as still lie straight, and their
+    number.
+    """
     count = min(_SIDE_POINTS, free - skip)
     while True:
         cx, cy, ux, uy, rms = line_through(p, i + step * skip, count, step)
         if rms <= _STRAIGHT_PX or count <= _SHORT_SIDE:
-            return cx, cy, ux, uy
+            return cx, cy, ux, uy, count
         count = max(_SHORT_SIDE, count // 2)
 
 
 @jit
-def _meeting(p: Any, i: int, skip: int, before: int, after: int, moved: Any) -> float:
-    """Puts to `moved` where the lines along both sides of corner i meet; returns the angle between the sides, in radians.
+def _meeting(p: Any, i: int, skip: int, before: int, after: int, moved: Any) -> tuple[float, int]:
+    """Puts to `moved` where the lines along both sides of corner i meet; returns the angle between the sides, in radians,
+    and how many points from the corner the shorter of them goes.
 
-    Zero if they do not meet clearly.
+    The angle is zero if they do not meet clearly.
     """
-    ax, ay, au, av = _side_line(p, i, skip, before, -1)
-    bx, by, bu, bv = _side_line(p, i, skip, after, 1)
+    ax, ay, au, av, a_count = _side_line(p, i, skip, before, -1)
+    bx, by, bu, bv, b_count = _side_line(p, i, skip, after, 1)
+    straight = skip + min(a_count, b_count)
     cross = au * bv - av * bu
     if abs(cross) < _LEAST_CROSS:
-        return 0.0
+        return 0.0, straight
     t = ((bx - ax) * bv - (by - ay) * bu) / cross
     moved[0], moved[1] = ax + t * au, ay + t * av
     dot = (ax - moved[0]) * (bx - moved[0]) + (ay - moved[1]) * (by - moved[1])
     reach = np.hypot(ax - moved[0], ay - moved[1]) * np.hypot(bx - moved[0], by - moved[1])
-    return float(np.arccos(max(-1.0, min(1.0, dot / max(reach, 1e-12)))))
+    return float(np.arccos(max(-1.0, min(1.0, dot / max(reach, 1e-12))))), straight
 
 
 @jit
@@ -135,19 +139,21 @@ def sharpen_corner(p: Any, i: int, before: int, after: int) -> None:
     moved = np.empty(2)
     skip = 2
     far_before, far_after = min(before - 1, skip + _SHORT_SIDE), min(after - 1, skip + _SHORT_SIDE)
-    angle = _meeting(p, i, skip, far_before, far_after, moved)
+    shorter = min(before, after)
+    angle, straight = _meeting(p, i, skip, far_before, far_after, moved)
     if 0.0 < angle < _SHARP:
         skip = max(2, min(round(_PIXEL_TIP / np.tan(0.5 * angle)), room - _SHORT_SIDE))
         far_before, far_after = before - 1, after - 1
-        angle = _meeting(p, i, skip, far_before, far_after, moved)
+        angle, straight = _meeting(p, i, skip, far_before, far_after, moved)
+        shorter = min(shorter, straight)
     if angle == 0.0:
         return
-    # Short sides tell little of their directions: a tip reaches no farther out than a share of them.
-    farthest = min(1.0 + _PIXEL_TIP / np.tan(0.5 * angle), max(1.0, _TIP_TO_SIDE * min(before, after)))
+    # Short sides, and bent ones, tell little of their directions: a tip reaches no farther out than a share of them.
+    farthest = min(1.0 + _PIXEL_TIP / np.tan(0.5 * angle), max(1.0, _TIP_TO_SIDE * shorter))
     if np.hypot(moved[0] - p[i, 0], moved[1] - p[i, 1]) > farthest:
         return
     for side in (-1, 1):
-        line_x, line_y, u, v = _side_line(p, i, skip, far_before if side < 0 else far_after, side)
+        line_x, line_y, u, v, _ = _side_line(p, i, skip, far_before if side < 0 else far_after, side)
         for k in range(1, skip):
             q = (i + side * k) % n
             along = (p[q, 0] - line_x) * u + (p[q, 1] - line_y) * v

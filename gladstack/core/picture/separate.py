@@ -15,6 +15,7 @@ from gladstack.core.base.colour import Rgb, delta_e, from_hex, nearest_colour
 from gladstack.core.picture.arcs import fit_arcs
 from gladstack.core.picture.areas import calmed, find_regions, label_of_regions, merge_specks, part_touching_corners
 from gladstack.core.picture.background import border_background
+from gladstack.core.picture.by_luma import told_by_luma
 from gladstack.core.picture.kinds import PictureKind
 from gladstack.core.picture.labels import label_pixels
 from gladstack.core.picture.lossy_palette import SOFT
@@ -112,6 +113,9 @@ def give_labels(tidy: Tidied, palette: Palette, as_is: Collection[str] = (), rim
         grid, placed = settled(grid, tidy.picture.rgb, palette.colours, palette.noise)
     noise = palette.noise or SOFT
     grid, held = thin_labelled(grid, tidy.picture.rgb, palette.colours, noise)
+    if palette.noise is not None and palette.noise.halved:
+        # What is thinner than a pixel is never as dark or light as its colour: that was looked for above.
+        grid = np.where(held, grid, told_by_luma(grid, tidy.picture.rgb, palette.colours, palette.noise))
     if "rims" in as_is:
         return Labelled(grid, crumbled, (), placed)
     left, gone, whole = without_rims(grid, len(palette.colours), whole=rims == "all", held=held)
