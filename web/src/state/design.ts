@@ -146,8 +146,10 @@ export function forgetTold(): void {
 /** Says on the screen what went wrong and what helps. */
 export function tell(fault: unknown): void {
   told = fault instanceof ProblemError ? `${fault.detail} ${fault.remedy}`.trim() : String(fault);
-  if (fault instanceof ProblemError) toast.error(fault.detail, { description: fault.remedy || undefined });
-  else toast.error(String(fault));
+  // Said twice, it stands there once.
+  if (fault instanceof ProblemError)
+    toast.error(fault.detail, { id: fault.detail, description: fault.remedy || undefined });
+  else toast.error(String(fault), { id: String(fault) });
 }
 
 /** Says that a typed length cannot be read; what was typed stays to be mended. */
