@@ -147,6 +147,8 @@ def test_anything_dropped_goes_where_it_belongs(first_page: Counted) -> None:
     maker.drop_all({"guests.csv": b"name\nHalloran\nMirela\n"})
     maker.see_text("names can be cut")
     assert "/names/example-helper-names" in maker.browser.current_url
+    # Where nothing is left to ask, nothing is asked.
+    assert not maker.browser.find_elements("xpath", '//div[@role="dialog"]')
 
 
 @pytest.mark.parametrize(("answer", "arts"), [("A new design of each", 1), ("All onto one new design", 2)])

@@ -89,9 +89,10 @@ export function App() {
   const takeArts = useCallback(
     (files: readonly File[]) => {
       const [first] = files;
+      if (!first) return;
       // Where a design is open, it may be meant for that one.
       if (id || files.length > 1) setAsked(files);
-      else if (first) takePicture(first);
+      else takePicture(first);
     },
     [takePicture, id],
   );
