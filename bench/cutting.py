@@ -20,7 +20,8 @@ from gladstack.commands.names import built_all
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.geometry.curves import flatten_chain, line_chain
 from gladstack.core.plan.compared import compare
-from gladstack.core.plan.path import _improve, _nearest_first, blade_path
+from gladstack.core.plan.path import blade_path
+from gladstack.core.plan.route import _shorten, nearest_first
 from gladstack.core.plan.strokes import holder_strokes, strokes_of
 from gladstack.cutter.motion import trail
 from gladstack.demo.designs import EXAMPLES, job_files
@@ -120,10 +121,10 @@ def paths(plans: dict[str, Plan]) -> None:
         found = blade_path(squares)
         spent = time.perf_counter() - begin
         starts = np.array([c.start for c in found.contours])
-        order = _nearest_first(starts, np.zeros(2))
-        _improve(
-            starts, order, np.zeros(2), np.argsort(np.hypot(*(starts[:, None] - starts[None]).transpose(2, 0, 1))), 2000
-        )
+        order = nearest_first(starts, np.zeros(2))
+        near = np.argsort(np.hypot(*(starts[:, None] - starts[None]).transpose(2, 0, 1)))
+        for _ in range(10):
+            _shorten(np.concatenate([starts, np.zeros((1, 2))]), order, near)
         steps = np.vstack([np.zeros((1, 2)), starts[order]])
         best = float(np.hypot(*np.diff(steps, axis=0).T).sum())
         print(f"{count} contours: {found.travel_mm / best:.3f} of a long 2-opt's travel, in {spent:.2f} s")

@@ -32,11 +32,11 @@ class Serving:
         assert self.process.stdout is not None
         self.said = self.process.stdout.readline()
 
-    def ask(self, method: str, path: str, body: object = None) -> Any:
+    def ask(self, method: str, path: str, body: object = None, timeout: float = 30) -> Any:
         data = json.dumps(body).encode() if body is not None else None
         headers = {"content-type": "application/json"}
         request = urllib.request.Request(f"http://127.0.0.1:{self.port}{path}", data, headers, method=method)
-        with urllib.request.urlopen(request, timeout=30) as answer:
+        with urllib.request.urlopen(request, timeout=timeout) as answer:
             return json.load(answer)
 
     def send_picture(self, name: str, data: bytes) -> Any:

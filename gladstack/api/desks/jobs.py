@@ -288,7 +288,7 @@ class JobDesk:
             await self.crew.run(cost, "This job", design_tasks.prepare, one)
         if not (left := job_tasks.slices(work)):
             return
-        ticket.done, ticket.of = 0, sum(len(one) for one in left)
+        ticket.done, ticket.of = 0, sum(len(one.recipes) for one in left)
         # A machine that others use as well takes its time.
         ticket.give(4 * costs.building_s(ticket.of))
 
@@ -296,9 +296,13 @@ class JobDesk:
             while left:
                 some = left.pop(0)
                 counts = await self.crew.run(
-                    costs.building_s(len(some)), "This job", job_tasks.build_slice, work, some, patience_s=_SLICE_PATIENCE_S
+                    costs.building_s(len(some.recipes)),
+                    "This job",
+                    job_tasks.build_slice,
+                    some,
+                    patience_s=_SLICE_PATIENCE_S,
                 )
-                ticket.done += len(some)
+                ticket.done += len(some.recipes)
                 counted.add(counts)
 
         with held(ticket):

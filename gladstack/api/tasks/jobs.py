@@ -76,16 +76,21 @@ def sources(work: JobWork) -> list[design_tasks.DesignWork]:
     ]
 
 
-def slices(work: JobWork) -> list[list[str]]:
-    """The designs that are worth building ahead, some at a time: those with words of their own."""
-    named = [d.design for d in work.job.designs if d.words]
-    return [named[k : k + SLICE] for k in range(0, len(named), SLICE)]
+def slices(work: JobWork) -> list[JobWork]:
+    """The designs that are worth building ahead, those with words of their own, as jobs of some each."""
+    named, recipes = [d for d in work.job.designs if d.words], dict(work.recipes)
+    some = [tuple(named[k : k + SLICE]) for k in range(0, len(named), SLICE)]
+    return [
+        replace(
+            work, job=work.job.model_copy(update={"designs": own}), recipes=tuple((d.design, recipes[d.design]) for d in own)
+        )
+        for own in some
+    ]
 
 
-def build_slice(work: JobWork, designs: Sequence[str]) -> dict[str, dict[str, int]]:
-    """Builds some of a job's designs, which are kept; how many parts each of their films has."""
-    built = _built(work, designs)
-    return {of: {film.film: len(film.outline.parts) for film in one.layers} for of, one in built.items()}
+def build_slice(work: JobWork) -> dict[str, dict[str, int]]:
+    """Builds a job's designs, which are kept; how many parts each of their films has."""
+    return {of: {film.film: len(film.outline.parts) for film in one.layers} for of, one in _built(work).items()}
 
 
 class PartTally:
@@ -262,12 +267,11 @@ def _plan_key(work: JobWork) -> str:
     return key_of(work.job, work.recipes, work.shop.materials, work.shop.cutters, work.shop.pieces)
 
 
-def _built(work: JobWork, only: Sequence[str] | None = None) -> dict[str, Built]:
-    """The designs of a job, or only some of them, built. Those with words of their own are kept: there may be hundreds."""
+def _built(work: JobWork) -> dict[str, Built]:
+    """The designs of a job built. Those with words of their own are kept: there may be hundreds."""
     memo = worker.memo(work.data)
     assets, stages = worker.assets(work.data, {}), worker.stages(work.data)
     entries = {d.design: d for d in work.job.designs}
-    wanted = None if only is None else set(only)
     keys: dict[int, str] = {}
 
     def one(design: str, recipe: Recipe) -> Built:
@@ -282,7 +286,7 @@ def _built(work: JobWork, only: Sequence[str] | None = None) -> dict[str, Built]
 
         return memo.get(key_of("with its words", source, entry.words), filled, costly=True)
 
-    return {design: one(design, recipe) for design, recipe in work.recipes if wanted is None or design in wanted}
+    return {design: one(design, recipe) for design, recipe in work.recipes}
 
 
 def worse_after(work: JobWork, edit: Edit) -> list[WorseView]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -24,17 +25,32 @@ Seen = tuple[MultiPolygon, MultiPolygon]
 """What of a film is missing where it should be, and what is there where it should not be."""
 
 
-def differing(shape: MultiPolygon, cut: MultiPolygon) -> Seen:
+Measured = Literal["quickly", "surely"]
+"""Whether what is only measured, and never cut, goes without the checks of `overlay`, which take as long again and more."""
+
+
+def differing(shape: MultiPolygon, cut: MultiPolygon, how: Measured = "surely") -> Seen:
     """Where a film's cut shape differs from its wanted shape, whether it shows or not."""
     if cut is shape:
         return MultiPolygon(), MultiPolygon()
-    missing, extra = overlay.both_differences(*_without_common(shape, cut))
+    shape, cut = _without_common(shape, cut)
+    if how == "surely":
+        missing, extra = overlay.both_differences(shape, cut)
+    else:
+        missing, extra = _unchecked("difference", shape, cut), _unchecked("difference", cut, shape)
     return clean(missing), clean(extra)
 
 
-def unhidden(seen: Seen, hiding: BaseGeometry) -> Seen:
+def unhidden(seen: Seen, hiding: BaseGeometry, how: Measured = "surely") -> Seen:
     """What of it shows when something lies on it."""
-    return tuple(clean(overlay.difference(part, meeting(hiding, part))) for part in seen)  # type: ignore[return-value]
+    return _left(seen[0], hiding, how), _left(seen[1], hiding, how)
+
+
+def _left(part: MultiPolygon, hiding: BaseGeometry, how: Measured) -> MultiPolygon:
+    if part.is_empty or not shapely.intersects(part, hiding):
+        return part
+    near = meeting(hiding, part)
+    return clean(overlay.difference(part, near) if how == "surely" else _unchecked("difference", part, near))
 
 
 def wanted_gap(shape: MultiPolygon, joint: Joint) -> BaseGeometry:
@@ -58,17 +74,16 @@ def overlap(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     if not shapely.intersects(a, b):
         return MultiPolygon()
     near = meeting(a, b)
-    common = _common(near, meeting(b, near))
+    common = _unchecked("intersection", near, meeting(b, near))
     parts = [p for p in shapely.get_parts(common) if p.area > tolerances.AREA_MM2 and _is_thick(p)]
     return shapely.multipolygons(parts) if parts else MultiPolygon()
 
 
-def _common(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
-    """What is only measured, and never cut, goes without the checks of `overlay`: they take three times as long again."""
+def _unchecked(name: Literal["intersection", "difference"], a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
     try:
-        return shapely.intersection(a, b)
+        return getattr(shapely, name)(a, b)
     except GEOSException:
-        return overlay.intersection(a, b)
+        return getattr(overlay, name)(a, b)
 
 
 def _is_thick(part: BaseGeometry) -> bool:

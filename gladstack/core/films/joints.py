@@ -234,7 +234,11 @@ def _lapped(
         return grown
     # Only pieces of the face that lie against one of them can reach under it; the others stay as they are.
     pieces = np.array(face.geoms, dtype=object)
-    against = np.any([shapely.dwithin(s, pieces, tolerances.TOUCH_MM) for s in near], axis=0)
+    shapely.prepare(near)
+    against = np.any([shapely.intersects(s, pieces) for s in near], axis=0)
+    # Most meet; distances, which take longer, are asked of the others alone.
+    apart_from = pieces[~against]
+    against[~against] = np.any([shapely.dwithin(s, apart_from, tolerances.TOUCH_MM) for s in near], axis=0)
     beside = MultiPolygon(list(pieces[against]))
     near = [meeting(s, beside, distance) for s in near]
     allowed = overlay.coverage_union_all([beside, *near]) if apart else overlay.union_all([beside, *near])

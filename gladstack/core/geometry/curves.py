@@ -168,6 +168,19 @@ def flatten_chain(chain: Chain, tolerance: float) -> FloatArray:
     return np.vstack([points, chain.end])
 
 
+def flatten_chains(chains: Sequence[Chain], tolerance: float) -> list[FloatArray]:
+    """`flatten_chain` for many chains, in one go."""
+    return [c.points for c in curves_of(chains, tolerance)]
+
+
+def node_counts(chains: Sequence[Chain], tolerance: float) -> npt.NDArray[np.int64]:
+    """How many points each chain has once it is flattened, both ends included."""
+    if not chains:
+        return np.zeros(0, np.int64)
+    steps = steps_for(np.concatenate([c.pieces for c in chains]), np.concatenate([c.straight for c in chains]), tolerance)
+    return np.add.reduceat(steps, np.cumsum([0, *(len(c) for c in chains[:-1])])) + 1
+
+
 def curve_of(chain: Chain, tolerance: float) -> Curve:
     """A chain and its points, deviating at most `tolerance`."""
     points, offsets = flatten_pieces(chain.pieces, chain.straight, tolerance)

@@ -31,13 +31,15 @@ def fit_edges(points: FloatArray, *, closed: bool) -> Chain:
 
 def _strays(curves: FloatArray, straight: BoolArray, points: FloatArray) -> BoolArray:
     """Which curves leave the way of the points in between, though they pass by all of them: a few points hold no curve."""
+    strays = np.zeros(len(curves), np.bool_)
+    bent = np.flatnonzero(~straight)
     t = _BETWEEN[None, :, None]
-    c = curves[:, None]
+    c = curves[bent, None]
     way = (1 - t) ** 3 * c[:, :, 0] + 3 * (1 - t) ** 2 * t * c[:, :, 1] + 3 * (1 - t) * t**2 * c[:, :, 2] + t**3 * c[:, :, 3]
     along = shapely.linestrings(points)
     shapely.prepare(along)
-    near = shapely.dwithin(along, shapely.points(way), 2 * tolerances.CURVE_FIT_MM).all(axis=1)
-    return np.asarray(~straight & ~near)
+    strays[bent] = ~shapely.dwithin(along, shapely.points(way), 2 * tolerances.CURVE_FIT_MM).all(axis=1)
+    return strays
 
 
 def _edges_between(points: FloatArray, start: FloatArray, end: FloatArray) -> FloatArray:

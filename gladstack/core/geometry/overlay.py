@@ -1,10 +1,10 @@
 """Unions, differences and intersections of areas, each checked by what must hold of their sizes.
 
-Where two shapes share long edges, an overlay may come back valid and yet wrong: a hole filled, a piece lost. Nothing but the
-areas tells. For any two shapes |A or B| = |A| + |B| - |A and B| and |A| = |A without B| + |A and B|, so every result is
-compared with another that was worked out on its own; and no union covers a place twice. One that does not hold is worked out
-again another way, until one does: piece by piece, as a coverage, and last on ever coarser grids, which move points by less
-than any cutter can tell.
+Where two shapes share long edges, an overlay may come back valid and yet wrong: a hole filled, a piece lost. Nothing but
+the areas tells. For any two shapes |A without B| = |A| - |A and B| = |A or B| - |B|, so all three are worked out and
+compared; no union, besides, covers a place twice. The two that only check are asked for the other way round, B with A:
+asked the same way, all three may be wrong together. A result that does not hold is worked out again another way, until one
+does: piece by piece, as a coverage, and last on ever coarser grids, which move points by less than any cutter can tell.
 """
 
 from __future__ import annotations
@@ -58,12 +58,11 @@ def differences(a: GeometryArray, b: GeometryArray) -> GeometryArray:
     """`difference` for many pairs at once."""
     try:
         out: GeometryArray = np.asarray(shapely.difference(a, b))
-        rest = (shapely.intersection(a, b), out, shapely.difference(b, a), shapely.union(a, b))
+        shared, unions = shapely.intersection(b, a), shapely.union(b, a)
     except GEOSException:
         return np.array([difference(one, other) for one, other in zip(a, b, strict=True)], dtype=object)
-    either = np.where(_are_areas(rest[3]), shapely.area(rest[3]), np.inf)
-    shared, only_a, only_b = (shapely.area(r) for r in rest[:3])
-    off = _off(shapely.area(a), shapely.area(b), shared, only_a, only_b, either)
+    either = np.where(_are_areas(unions), shapely.area(unions), np.inf)
+    off = _left_off(shapely.area(a), shapely.area(b), shapely.area(out), shapely.area(shared), either)
     limit = tolerances.AREA_MM2 + tolerances.OVERLAY_MM * (shapely.length(a) + shapely.length(b))
     for k in np.flatnonzero(off > limit):
         out[k] = difference(a[k], b[k])
@@ -83,7 +82,8 @@ def both_differences(a: BaseGeometry, b: BaseGeometry) -> tuple[BaseGeometry, Ba
         return a, b
     try:
         only_a, only_b = shapely.difference(a, b), shapely.difference(b, a)
-        off = _off(a.area, b.area, shapely.intersection(a, b).area, only_a.area, only_b.area, _covered(shapely.union(a, b)))
+        shared, either = shapely.intersection(a, b).area, _covered(shapely.union(a, b))
+        off = max(_left_off(a.area, b.area, only_a.area, shared, either), abs(b.area - shared - only_b.area))
     except GEOSException:
         return difference(a, b), difference(b, a)
     return (only_a, only_b) if off <= _tolerance(a.length + b.length) else (difference(a, b), difference(b, a))
@@ -124,10 +124,7 @@ def _tolerance(length_mm: float) -> float:
 
 
 def _checked(name: Name, a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
-    """The first result whose areas add up; of none that do, the one that is off by least.
-
-    Each way works all three splits out, since one that goes wrong now and then drags another along.
-    """
+    """The first result whose areas add up; of none that do, the one that is off by least."""
     a, b = _areal(a), _areal(b)
     limit = _tolerance(a.length + b.length)
     best: tuple[float, BaseGeometry] | None = None
@@ -156,11 +153,12 @@ def _areal(shape: BaseGeometry) -> BaseGeometry:
 
 def _error(name: Name, a: BaseGeometry, b: BaseGeometry, out: BaseGeometry, way: Way) -> float:
     """How far areas are from adding up, in mm2."""
-    shared = out.area if name == "intersection" else way("intersection", a, b).area
-    only_a = out.area if name == "difference" else way("difference", a, b).area
+    if name == "difference":
+        return float(_left_off(a.area, b.area, out.area, way("intersection", b, a).area, _covered(way("union", b, a))))
     only_b = way("difference", b, a).area
-    either = _covered(out if name == "union" else way("union", a, b))
-    return float(_off(a.area, b.area, shared, only_a, only_b, either))
+    shared = (out if name == "intersection" else way("intersection", b, a)).area
+    either = _covered(out if name == "union" else way("union", b, a))
+    return float(_left_off(b.area, a.area, only_b, shared, either))
 
 
 def _covered(union: BaseGeometry) -> float:
@@ -176,10 +174,9 @@ def _are_areas(unions: GeometryArray) -> Any:
     return sound
 
 
-def _off(a: Areas, b: Areas, shared: Areas, only_a: Areas, only_b: Areas, either: Areas) -> Any:
-    """How far the areas of two shapes and of all four overlays of them are from adding up."""
-    alone = np.maximum(np.abs(a - shared - only_a), np.abs(b - shared - only_b))
-    return np.maximum(alone, np.abs(either - shared - only_a - only_b))
+def _left_off(a: Areas, b: Areas, only_a: Areas, shared: Areas, either: Areas) -> Any:
+    """How far the area of what is left of one shape without another is from those of both, of what they share and cover."""
+    return np.maximum(np.abs(a - shared - only_a), np.abs(either - b - only_a))
 
 
 def _ways() -> Iterable[Way]:

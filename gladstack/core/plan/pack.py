@@ -18,10 +18,14 @@ import shapely
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base.compiled import jit
+from gladstack.core.geometry.curves import transform_points
 from gladstack.core.plan.laying import Item, Room, Spot, moved
 
 Cells = npt.NDArray[np.uint8]
 IndexArray = npt.NDArray[np.int64]
+FloatArray = npt.NDArray[np.float64]
+Rings = list[FloatArray]
+"""The outline of a polygon, and those of its holes."""
 
 _MOST_CELLS = 160_000
 _FINEST_MM = 0.5
@@ -127,39 +131,52 @@ class _Forms:
     def __init__(self, spacing_mm: float, h: float) -> None:
         self._spacing, self._h = spacing_mm, h
         self._made: dict[tuple[int, float], _Form] = {}
+        self._asked: dict[int, tuple[FloatArray, list[Rings]]] = {}
 
     def of(self, item: Item, turn: float) -> _Form:
         """The form of an item turned."""
-        key = (item.form if item.form >= 0 else -1 - id(item), turn)
-        if key not in self._made:
-            self._made[key] = self._form(item, turn)
-        return self._made[key]
+        own = item.form if item.form >= 0 else -1 - id(item)
+        if (own, turn) not in self._made:
+            if own not in self._asked:
+                asks = _grown(item.shape, self._spacing + _REACH * self._h)
+                self._asked[own] = np.asarray(shapely.get_coordinates(item.shape)), asks
+            self._made[own, turn] = self._form(*self._asked[own], item.shape.area, turn)
+        return self._made[own, turn]
 
-    def _form(self, item: Item, turn: float) -> _Form:
-        h = self._h
-        shape = moved(item.shape, Spot(turn, 0.0, 0.0).matrix)
-        left, top, right, bottom = shape.bounds
+    def _form(self, points: FloatArray, asks: list[Rings], area: float, turn: float) -> _Form:
+        """The form of what has these points and asks for what lies in these rings, turned."""
+        h, matrix = self._h, Spot(turn, 0.0, 0.0).matrix
+        points = transform_points(points, matrix)
+        (left, top), (right, bottom) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
         along, across = math.ceil((right - left) / h - 1e-9), math.ceil((bottom - top) / h - 1e-9)
         margin = math.ceil(self._spacing / h) + 2
         grid = np.zeros((along + 2 * margin, across + 2 * margin), np.uint8)
-        _draw(grid, shapely.transform(shape, lambda p: p - (left, top)), self._spacing + _REACH * h, h, margin)
+        for rings in asks:
+            _take(grid, [transform_points(r, matrix) - (left, top) for r in rings], h, margin)
         cells = np.argwhere(grid) - margin
         # Cells far from the middle meet others first.
         far = np.abs(cells - cells.mean(axis=0)).sum(axis=1)
-        is_box = shape.area >= (1 - 1e-9) * (right - left) * (bottom - top)
+        is_box = area >= (1 - 1e-9) * (right - left) * (bottom - top)
         return _Form(np.ascontiguousarray(cells[np.argsort(-far, kind="stable")]), along, across, left, top, is_box)
 
 
 def _draw(grid: Cells, shape: BaseGeometry, grown_mm: float, h: float, pad: int) -> None:
     """Takes the cells whose middle lies in a shape grown by so much."""
-    grown = shape.buffer(grown_mm, quad_segs=4)
-    for polygon in shapely.get_parts(grown):
-        rings = [polygon.exterior, *polygon.interiors]
-        # OpenCV's pixels have their middles at whole numbers, and y first.
-        points = [
-            np.round(((np.asarray(r.coords) / h + pad - 0.5) * (1 << _SHIFT))[:, ::-1]).astype(np.int32) for r in rings
-        ]
-        cv2.fillPoly(grid, points, 1, cv2.LINE_8, _SHIFT)
+    for rings in _grown(shape, grown_mm):
+        _take(grid, rings, h, pad)
+
+
+def _grown(shape: BaseGeometry, by_mm: float) -> list[Rings]:
+    """The rings of each polygon of a shape grown by so much."""
+    polygons = shapely.get_parts(shape.buffer(by_mm, quad_segs=4))
+    return [[np.asarray(r.coords) for r in (p.exterior, *p.interiors)] for p in polygons]
+
+
+def _take(grid: Cells, rings: Rings, h: float, pad: int) -> None:
+    """Takes the cells whose middle lies in a polygon."""
+    # OpenCV's pixels have their middles at whole numbers, and y first.
+    points = [np.round(((r / h + pad - 0.5) * (1 << _SHIFT))[:, ::-1]).astype(np.int32) for r in rings]
+    cv2.fillPoly(grid, points, 1, cv2.LINE_8, _SHIFT)
 
 
 @jit

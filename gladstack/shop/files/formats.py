@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from gladstack.core.geometry.curves import Chain, FloatArray, flatten_chain, line_chain, transform_chain
+from gladstack.core.geometry.curves import Chain, FloatArray, flatten_chain, line_chain, node_counts, transform_chain
 from gladstack.core.plan.strokes import holder_strokes, strokes_of
 from gladstack.core.write.dxf import DxfLayer, dxf
 from gladstack.core.write.hpgl import TOLERANCE_MM, hpgl, noded
@@ -50,8 +50,9 @@ def shares_of(sheet: SheetPlan, kind: Format) -> list[Share]:
         return whole
     if sheet.points <= sheet.cutter.most_nodes:
         return whole
-    sizes = [sum(_points(c) for c in (p.outline.shell, *p.outline.holes)) for p in sheet.parts]
-    furniture = sum(_points(c) for c in _furniture(sheet))
+    counts = node_counts([c for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)], TOLERANCE_MM)
+    sizes = np.add.reduceat(counts, np.cumsum([0, *(1 + len(p.outline.holes) for p in sheet.parts[:-1])])).tolist()
+    furniture = int(node_counts(_furniture(sheet), TOLERANCE_MM).sum())
     most = sheet.cutter.most_nodes
     out: list[list[PlacedPart]] = [[]]
     held = furniture
@@ -68,10 +69,6 @@ def _by_path(sheet: SheetPlan) -> list[int]:
     """The sheet's parts in the order their outlines are cut."""
     owners = [k for k, p in enumerate(sheet.parts) for _ in (p.outline.shell, *p.outline.holes)]
     return list(dict.fromkeys(owners[k] for k in sheet.path.order if k < len(owners)))
-
-
-def _points(chain: Chain) -> int:
-    return len(flatten_chain(chain, TOLERANCE_MM))
 
 
 def _furniture(sheet: SheetPlan) -> list[Chain]:

@@ -10,7 +10,7 @@ import numpy as np
 from shapely import Polygon
 
 from gladstack.core.base.plane import Box
-from gladstack.core.geometry.curves import Chain, Matrix, line_chain, steps_for, transform_chain
+from gladstack.core.geometry.curves import Chain, Matrix, line_chain, node_counts, transform_chain
 from gladstack.core.geometry.outlines import Part
 from gladstack.core.plan.blade import Blade, cutting_seconds, moving_seconds
 from gladstack.core.plan.laying import Spot, moved
@@ -117,19 +117,23 @@ class SheetPlan:
     @cached_property
     def path(self) -> BladePath:
         """The blade's path: parts and marks, then what helps weeding."""
+        return blade_path(self._contours, self._helps)
+
+    @property
+    def _contours(self) -> list[Chain]:
         chains = [c for p in self.parts for c in (p.outline.shell, *p.outline.holes)]
+        return [*chains, *self.furniture.marks, *self.furniture.slug, *self.furniture.test]
+
+    @property
+    def _helps(self) -> list[Chain]:
+        """What helps weeding."""
         furniture = self.furniture
-        helps = [*(box_chain(b) for b in furniture.boxes), *(line_chain(np.array(line)) for line in furniture.lines)]
-        return blade_path([*chains, *furniture.marks, *furniture.slug, *furniture.test], helps)
+        return [*(box_chain(b) for b in furniture.boxes), *(line_chain(np.array(line)) for line in furniture.lines)]
 
     @cached_property
     def points(self) -> int:
         """How many nodes the sheet has as cutters take it, in straight ways."""
-        steps = steps_for(
-            np.concatenate([c.pieces for c in self.path.contours]),
-            np.concatenate([c.straight for c in self.path.contours]), TOLERANCE_MM,
-        )  # fmt: skip
-        return int(steps.sum()) + len(self.path.contours)
+        return int(node_counts([*self._contours, *self._helps], TOLERANCE_MM).sum())
 
     @cached_property
     def times(self) -> PathTimes:

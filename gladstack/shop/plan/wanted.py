@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
@@ -234,6 +234,7 @@ def picked(built: Built, layers: Sequence[BuiltLayer], told: Mapping[str, str | 
     return out
 
 
+@lru_cache(4096)
 def apart(a: str, b: str) -> float:
     """How far two colours are apart, in delta-E (CIE 2000)."""
     return round(float(delta_e_2000(from_hex(a), from_hex(b))), 2)
