@@ -85,7 +85,8 @@ def cut_on(shop: Shop) -> None:
         try:
             _one_step(shop)
         except urllib.error.HTTPError as fault:
-            if fault.code not in (400, 409, 422):
+            # 503: the cutter has just been killed, and said so.
+            if fault.code not in (400, 409, 422, 503):
                 raise
             if b"stock" in fault.read():
                 _refill(shop)

@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from typing import Literal
 
 import shapely
 from shapely import Polygon
 
 from gladstack.core.base.findings import Measure, Severity, Whereabouts
 from gladstack.core.base.plane import Point
+from gladstack.core.base.tolerances import RESOLVED_MM
 from gladstack.core.films.repairs import How
 from gladstack.core.geometry.holes import widest
 from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.recipe.edit.edits import Edit
-from gladstack.recipe.edit.pieces import RepairFilm
+from gladstack.recipe.edit.pieces import RepairFilm, SettlePiece
 from gladstack.recipe.model.recipe import RepairedPlace
 
 SLACK_MM = 0.005
@@ -29,8 +31,9 @@ _SURELY_MM = 0.02
 
 
 def too_narrow(runs: Sequence[Run], limit_mm: float) -> list[Run]:
-    """Those that are narrower than the limit for certain."""
-    return [run for run in runs if run.mm < limit_mm - SLACK_MM]
+    """Those that are narrower than the limit for certain; notches that no cutter resolves are none."""
+    seen = (run for run in runs if max(run.mm, run.length_mm) >= RESOLVED_MM)
+    return [run for run in seen if run.mm < limit_mm - SLACK_MM]
 
 
 def severity_of(mm: float, limit_mm: float) -> Severity:
@@ -48,6 +51,17 @@ def repair(read: CutRead, label: str, how: How, limit_mm: float, at: Point | Non
     x, y = at or (None, None)
     mm = round(limit_mm + _SURELY_MM, 3)
     return Fix(label, RepairFilm(film=read.film.film, repair=RepairedPlace(how=how, mm=mm, x_mm=x, y_mm=y)))
+
+
+def settled(film: str, part: Polygon, how: Literal["drop", "merge"]) -> SettlePiece:
+    """What happens to one part of a film."""
+    at = part.point_on_surface()
+    return SettlePiece(film=film, x_mm=at.x, y_mm=at.y, how=how)
+
+
+def dropped(film: str, part: Polygon) -> Fix[Edit]:
+    """One part of a film dropped."""
+    return Fix("Drop it", settled(film, part, "drop"))
 
 
 _LONG = 4.0

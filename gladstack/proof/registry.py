@@ -25,6 +25,7 @@ from gladstack.proof.checks import (
     many_colours,
     many_nodes,
     marks_unread,
+    mirrored_words,
     needles,
     needless_nodes,
     no_room,
@@ -62,7 +63,7 @@ ART_CHECKS: tuple[ArtCheck, ...] = (
     lost.CHECK, enclosed.CHECK, put_right.CHECK, thin_rims.CHECK, noisy.CHECK, not_flat.CHECK, coarse.CHECK,
     film_empty.CHECK,    colour_count.FEWER, colour_count.MANY,
     file_remarks.CHECK, overhang.CHECK, slivers.CHECK, many_colours.CHECK, pages.CHECK, size_guess.CHECK,
-    needless_nodes.CHECK, fonts.MISSING, fonts.LENT, unwelded.CHECK, loose_inner_part.CHECK,
+    needless_nodes.CHECK, fonts.MISSING, fonts.LENT, unwelded.CHECK, mirrored_words.CHECK, loose_inner_part.CHECK,
     lost_place.CLAIMS, lost_place.STRAYS, lost_place.MENDS,
 )  # fmt: skip
 """What is told of each art by itself."""

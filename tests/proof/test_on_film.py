@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Polygon
 
-from gladstack.core.films.repairs import Repair, repaired
+from gladstack.core.films.repairs import Repair, changed_by, repaired
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.widths import narrow_runs
@@ -100,12 +100,12 @@ def test_widths_are_those_of_discs_that_fit(points: list[tuple[float, float]], h
 def test_what_is_thickened_holds_and_the_rest_stays(points: list[tuple[float, float]], half: float) -> None:
     shape = clean(overlay.union(shapely.box(-20, -20, -8, 20), shapely.LineString([(-9, 0), *points]).buffer(half)))
     thin = [run for run in runs(shape) if not run.tip]
-    made = repaired(shape, [Repair("thicken", LIMIT + 0.02)])
-    after = clean(overlay.union(shape, made.gained))
+    after = repaired(shape, Repair("thicken", LIMIT + 0.02))
+    gained = changed_by(shape, after).gained
     # Where strokes cross at a slant a wedge opens: it is no stroke, and what is beside it is wide.
     assert not any(run.mm < LIMIT - 0.01 and run.opens_deg < 20 for run in runs(after) if not run.tip)
     lines = [shapely.LineString(line) if len(line) > 1 else shapely.Point(line[0]) for run in thin for line in run.lines]
-    beyond = made.gained.difference(shapely.union_all(lines).buffer(LIMIT / 2 + 0.05)) if lines else made.gained
+    beyond = gained.difference(shapely.union_all(lines).buffer(LIMIT / 2 + 0.05)) if lines else gained
     assert beyond.area < 0.02
 
 

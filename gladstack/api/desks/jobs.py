@@ -223,6 +223,11 @@ class JobDesk:
         work = await run_in_threadpool(self._proved_at, design, base)
         return await self._light(design, job_tasks.helping, work, told, tuple(edits))
 
+    async def helping_on_sheets(self, job: str, base: int, told: ToldPlace, edits: Sequence[JobEdit]) -> list[bool]:
+        """Which edits of a job mend what is told of its plan. Raises StoreError if it was changed meanwhile."""
+        work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
+        return await self._light(job, job_tasks.helping_on_sheets, work, told, tuple(edits))
+
     def _proved_at(self, design: str, base: int) -> JobWork:
         work = self._proved(design)
         if self.designs.get(design).revision.id != base:

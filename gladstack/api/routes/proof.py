@@ -15,6 +15,7 @@ from gladstack.api.views.proof import ProofView, SlippedView, WidthsView, WorseV
 from gladstack.proof.helping import ToldPlace
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.values import FilmKey
+from gladstack.shop.jobs.edits import AnyJobEdit
 
 ROUTER = APIRouter()
 Slip = Annotated[float, Query(ge=-20.0, le=20.0, allow_inf_nan=False)]
@@ -32,23 +33,43 @@ async def slip_film(design: str, film: FilmKey, x_mm: Slip, y_mm: Slip, desk: Jo
     return await while_there(request, desk.slipped(design, film, (x_mm, y_mm)))
 
 
-class Asked(BaseModel):
-    """What is told of a revision of a design, and edits of which it is asked whether they mend it."""
+class AskedPlace(BaseModel):
+    """What is told of a revision of a design or a job."""
 
     base: Revision
     code: Annotated[str, Field(max_length=40)]
     about: Annotated[str, Field(max_length=60)] | None
     at: PointView | None
     figure: Annotated[float, Field(allow_inf_nan=False)] | None
+
+    @property
+    def told(self) -> ToldPlace:
+        """What tells it from others."""
+        return ToldPlace(self.code, self.about, (self.at.x_mm, self.at.y_mm) if self.at else None, self.figure)
+
+
+class Asked(AskedPlace):
+    """Edits of a design of which it is asked whether they mend what is told of it."""
+
     edits: Annotated[list[Edit], Field(min_length=1, max_length=8)]
+
+
+class AskedOnSheets(AskedPlace):
+    """The same for edits of a job."""
+
+    edits: Annotated[list[AnyJobEdit], Field(min_length=1, max_length=8)]
 
 
 @ROUTER.post("/api/designs/{design}/helping", operation_id="whatHelps")
 async def what_helps(design: str, asked: Asked, desk: Jobs, request: Request) -> list[bool]:
     """Which of some edits, each made by itself, mend what is told and make nothing worse; nothing is kept of them."""
-    at = (asked.at.x_mm, asked.at.y_mm) if asked.at else None
-    told = ToldPlace(asked.code, asked.about, at, asked.figure)
-    return await while_there(request, desk.helping(design, asked.base, told, asked.edits))
+    return await while_there(request, desk.helping(design, asked.base, asked.told, asked.edits))
+
+
+@ROUTER.post("/api/jobs/{job}/helping", operation_id="whatHelpsOnSheets")
+async def what_helps_on_sheets(job: str, asked: AskedOnSheets, desk: Jobs, request: Request) -> list[bool]:
+    """Which of some edits of a job, each made by itself, mend what is told of its plan; nothing is kept of them."""
+    return await while_there(request, desk.helping_on_sheets(job, asked.base, asked.told, asked.edits))
 
 
 class Proposed(BaseModel):

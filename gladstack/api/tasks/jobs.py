@@ -6,9 +6,11 @@ import io
 import math
 import time
 import zipfile
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from pathlib import Path
+from typing import Any
 
 from pydantic import TypeAdapter
 
@@ -302,13 +304,35 @@ _MOST_WORSE = 12
 
 def helping(work: JobWork, told: ToldPlace, edits: Sequence[Edit]) -> list[bool]:
     """Which edits, each made by itself, mend what is told and make nothing worse."""
-    before = proof_on_film(_on_film(work))
     (design, recipe), *_ = work.recipes
+
+    def after(edit: Edit) -> Sequence[Finding[Edit]]:
+        return _told_of_design(replace(work, recipes=((design, apply_edit(recipe, edit)),)))
+
+    return _helping(told, _told_of_design(work), [partial(after, edit) for edit in edits])
+
+
+def _told_of_design(work: JobWork) -> Sequence[Finding[Edit]]:
+    read = _on_film(work)
+    return (*proof_of(read.built, read.stages), *proof_on_film(read))
+
+
+def helping_on_sheets(work: JobWork, told: ToldPlace, edits: Sequence[JobEdit]) -> list[bool]:
+    """The same for edits of the job; the plan of each is remembered, so that it is there once it is wanted."""
+
+    def after(edit: JobEdit) -> Sequence[Finding[JobEdit]]:
+        return told_of(replace(work, job=edit.apply(work.job)))
+
+    return _helping(told, told_of(work), [partial(after, edit) for edit in edits])
+
+
+def _helping(
+    told: ToldPlace, before: Sequence[Finding[Any]], tries: Sequence[Callable[[], Sequence[Finding[Any]]]]
+) -> list[bool]:
     out = []
-    for edit in edits:
+    for tried in tries:
         try:
-            changed = replace(work, recipes=((design, apply_edit(recipe, edit)),))
-            after = proof_on_film(_on_film(changed))
+            after = tried()
         except GladStackError:
             out.append(False)
             continue

@@ -46,22 +46,31 @@ class Repaired:
     lost: MultiPolygon
 
 
-def repaired(cut: MultiPolygon, repairs: Sequence[Repair]) -> Repaired:
-    """What repairs come to on what is cut of a film, each on the film as it is cut without them."""
-    gained: list[BaseGeometry] = []
-    lost: list[BaseGeometry] = []
-    for one in repairs:
-        if one.how == "join":
-            gained += [grow(shapely.Point(spot), one.mm / 2) for spot in touching(cut) if _is_at(spot, one)]
-            continue
-        runs = [r for r in narrow_runs(cut, one.mm, inside=one.how != "fill") if _meant(r, one)]
-        if one.how == "thicken":
-            gained += [_discs(r, one.mm) for r in runs if one.at is not None or not r.tip]
-        elif one.how == "round":
-            lost += [_beyond_discs(cut, r, one.mm) for r in runs if r.tip]
-        else:
-            gained += [_closed(cut, r, one.mm) for r in runs] + _small_holes(cut, one)
-    return Repaired(_blended(cut, clean(overlay.union_all(gained))), clean(overlay.union_all(lost)))
+def repaired(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
+    """What is cut of a film once it was put right; what the repairs before it have changed is put right with it."""
+    if repair.how == "join":
+        return _with(cut, [grow(shapely.Point(spot), repair.mm / 2) for spot in touching(cut) if _is_at(spot, repair)])
+    runs = [r for r in narrow_runs(cut, repair.mm, inside=repair.how != "fill") if _meant(r, repair)]
+    if repair.how == "thicken":
+        return _with(cut, [_discs(r, repair.mm) for r in runs if repair.at is not None or not r.tip])
+    if repair.how == "round":
+        lost = overlay.union_all([_beyond_discs(cut, r, repair.mm) for r in runs if r.tip])
+        return clean(overlay.difference(cut, clean(lost)))
+    filled = _with(cut, [_closed(cut, r, repair.mm) for r in runs] + _small_holes(cut, repair))
+    # Cracks are narrower than what is worth a new edge, and yet are meant.
+    cracks = [_closed(cut, r, repair.mm) for r in runs if r.mm < _CRACK_MM]
+    return clean(overlay.union_all([filled, *cracks])) if cracks else filled
+
+
+def changed_by(before: MultiPolygon, after: MultiPolygon) -> Repaired:
+    """What repairs came to on the whole."""
+    lost, gained = overlay.both_differences(before, after)
+    return Repaired(clean(gained), clean(lost))
+
+
+def _with(cut: MultiPolygon, gained: Sequence[BaseGeometry]) -> MultiPolygon:
+    more = _blended(cut, clean(overlay.union_all(gained)))
+    return cut if more.is_empty else clean(overlay.union(cut, more))
 
 
 def _blended(cut: MultiPolygon, gained: MultiPolygon) -> MultiPolygon:

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from typing import Literal
 
 from shapely import Polygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding, Fix
-from gladstack.proof.narrow import first, severity_of, tiny_width
+from gladstack.proof.narrow import dropped, first, settled, severity_of, tiny_width
 from gladstack.recipe.edit.edits import Edit, Several
-from gladstack.recipe.edit.pieces import SettlePiece
 
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
@@ -29,8 +27,8 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     for wide, part in found:
         at = part.point_on_surface()
         fixes = [
-            Fix[Edit]("Merge it with its neighbour", _settled(film.film, part, "merge")),
-            Fix[Edit]("Drop it", _settled(film.film, part, "drop")),
+            Fix[Edit]("Merge it with its neighbour", settled(film.film, part, "merge")),
+            dropped(film.film, part),
         ]
         if len(found) > 1:
             fixes.append(_all_dropped(film.film, film.layer.name, [p for _, p in found[:_MOST_EDITS]]))
@@ -52,13 +50,8 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
 _MOST_EDITS = 200
 
 
-def _settled(film: str, part: Polygon, how: Literal["drop", "merge"]) -> SettlePiece:
-    at = part.point_on_surface()
-    return SettlePiece(film=film, x_mm=at.x, y_mm=at.y, how=how)
-
-
 def _all_dropped(film: str, name: str, parts: Sequence[Polygon]) -> Fix[Edit]:
-    edits = tuple(_settled(film, part, "drop") for part in parts)
+    edits = tuple(settled(film, part, "drop") for part in parts)
     return Fix(f"Drop all {len(parts)}", Several(name=f"{name[:80]}: {len(parts)} tiny pieces dropped", edits=edits))
 
 

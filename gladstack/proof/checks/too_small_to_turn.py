@@ -4,37 +4,53 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-import numpy as np
 import shapely
+from shapely import Polygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
+from gladstack.core.base.plane import Point
 from gladstack.proof.check import CutCheck, CutRead
-from gladstack.proof.finding import Finding
-from gladstack.proof.narrow import first
+from gladstack.proof.finding import Finding, Fix
+from gladstack.proof.narrow import dropped, first, repair
 from gladstack.recipe.edit.edits import Edit
 
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = round(2 * max(read.film.material.blade.offset_mm, read.whole.cutter.blade_offset_mm), 3)
-    rings = shapely.get_rings(np.array(read.film.layer.cut.geoms, dtype=object))
-    box = shapely.bounds(rings).reshape(-1, 4)
-    wide = np.maximum(box[:, 2] - box[:, 0], box[:, 3] - box[:, 1])
-    out = []
-    for k in np.flatnonzero(wide < limit)[np.argsort(wide[wide < limit])]:
-        outline = tuple((float(x), float(y)) for x, y in shapely.get_coordinates(rings[k])[:-1])
-        middle = (float(box[k, [0, 2]].mean()), float(box[k, [1, 3]].mean()))
-        out.append(
-            Finding[Edit](
-                "no-room-to-turn",
-                f"A contour of {read.film.layer.name} is {wide[k]:.2f} mm across: a blade that trails by {limit / 2:g} mm "
-                "cannot turn in it.",
-                "mind",
-                place=Whereabouts(at=middle, outlines=(outline,)),
-                measure=Measure(round(float(wide[k]), 3), limit, "mm"),
-                helps="Fill or drop it, or make the decal larger.",
-            )
-        )
-    yield from first(out)
+    found = []
+    for part in read.film.layer.cut.geoms:
+        # What the design takes for small is told of by itself.
+        if (wide := _across(Polygon(part.exterior))) < limit and part.area >= read.whole.built.recipe.small_mm2:
+            found.append((wide, Polygon(part.exterior), dropped(read.film.film, part)))
+        for ring in part.interiors:
+            if (wide := _across(hole := Polygon(ring))) < limit:
+                found.append((wide, hole, repair(read, "Fill it", "fill", limit, _middle(hole))))
+    found.sort(key=lambda one: one[0])
+    yield from first([_finding(read, limit, *one) for one in found])
+
+
+def _finding(read: CutRead, limit: float, wide: float, within: Polygon, fix: Fix[Edit]) -> Finding[Edit]:
+    outline = tuple((float(x), float(y)) for x, y in shapely.get_coordinates(within.exterior)[:-1])
+    return Finding(
+        "no-room-to-turn",
+        f"A contour of {read.film.layer.name} is {wide:.2f} mm across: a blade that trails by {limit / 2:g} mm cannot turn "
+        "in it.",
+        "mind",
+        place=Whereabouts(at=_middle(within), outlines=(outline,)),
+        measure=Measure(round(wide, 3), limit, "mm"),
+        helps="Fill or drop it, or make the decal larger.",
+        fixes=(fix,),
+    )
+
+
+def _across(area: Polygon) -> float:
+    left, top, right, bottom = area.bounds
+    return float(max(right - left, bottom - top))
+
+
+def _middle(area: Polygon) -> Point:
+    at = area.point_on_surface()
+    return at.x, at.y
 
 
 CHECK = CutCheck(("no-room-to-turn",), _findings, "proof", "how far the blade's tip trails")

@@ -9,7 +9,7 @@ from operator import itemgetter
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.films import bits
-from gladstack.core.films.repairs import Repair, Repaired, repaired
+from gladstack.core.films.repairs import Repair, Repaired, changed_by, repaired
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.partition import longest_border
 from gladstack.core.geometry.shapes import clean
@@ -78,9 +78,7 @@ def put_right(
     if not any(choice.repairs for choice in choices):
         return None
     made = {
-        k: stages.run("layers", repaired, cut, [Repair(r.how, r.mm, r.at) for r in choice.repairs])
-        for k, (cut, choice) in enumerate(zip(cuts, choices, strict=True))
-        if choice.repairs
+        k: _changed(cut, choice, stages) for k, (cut, choice) in enumerate(zip(cuts, choices, strict=True)) if choice.repairs
     }
     held = stages.run("layers", inherited, list(cuts), list(made), list(made.values()))
     out = []
@@ -99,6 +97,14 @@ def put_right(
         )  # fmt: skip
         out.append(replace(draft, shape=shape, zones=zones, map=None, shared=False))
     return out
+
+
+def _changed(cut: Keyed[MultiPolygon], choice: FilmChoice, stages: Stages) -> Keyed[Repaired]:
+    """What the repairs of a film come to, each on the film as those before have left it."""
+    now = cut
+    for one in choice.repairs:
+        now = stages.run("layers", repaired, now, Repair(one.how, one.mm, one.at))
+    return stages.run("layers", changed_by, cut, now)
 
 
 def inherited(cuts: Sequence[MultiPolygon], of: Sequence[int], made: Sequence[Repaired]) -> dict[int, MultiPolygon]:

@@ -91,10 +91,9 @@ class RepairFilm(AnEdit):
     repair: RepairedPlace
 
     def apply(self, recipe: Recipe) -> Recipe:
-        """Adds it to what is done already; what is done all over the film takes the place of the like at single places."""
-        new = self.repair
-        held = [r for r in recipe.film(self.film).repairs if r.how != new.how or (new.at is not None and r.at != new.at)]
-        return with_film(recipe, self.film, repairs=(*held, new))
+        """Adds it to what is done already, which it finds done; the same twice in a row is done once."""
+        held = recipe.film(self.film).repairs
+        return with_film(recipe, self.film, repairs=held if held[-1:] == (self.repair,) else (*held, self.repair))
 
     def describe(self, recipe: Recipe) -> str:
         """Tells what is done."""

@@ -6,7 +6,7 @@ import { ShrinkFields } from "@/places/proof/ShrinkFields";
 import { ThicknessFields } from "@/places/proof/ThicknessFields";
 import { WeedingFields } from "@/places/proof/WeedingFields";
 import { useOpenDesign } from "@/state/design";
-import { type JobEdit, useJobChange, useOwnJob, usePlan } from "@/state/job";
+import { type JobAnswer, type JobEdit, useJobChange, useOwnJob, usePlan } from "@/state/job";
 import { type Alike, type AnyFinding, byWhen, countsOf, useProof, useTold, WHENS } from "@/state/proof";
 
 /** What will go wrong at the blade, in weeding and on the ground: told, shown, and mended before film is cut. */
@@ -30,12 +30,12 @@ export function Proof() {
       {groups.map(({ when, alike }) => (
         <section key={when} aria-label={WHENS[when]}>
           <h2 className="heading mb-1">{WHENS[when]}</h2>
-          <Rows alike={alike} ofSheets={ofSheets} onJobFix={mendJob} />
+          <Rows alike={alike} ofSheets={ofSheets} job={job.data} onJobFix={mendJob} />
         </section>
       ))}
       {notes.length > 0 && (
         <Fold title="Good to know" figure={notes.length} open={false}>
-          <Rows alike={notes} ofSheets={ofSheets} onJobFix={mendJob} />
+          <Rows alike={notes} ofSheets={ofSheets} job={job.data} onJobFix={mendJob} />
         </Fold>
       )}
       {proof.data && (
@@ -53,6 +53,7 @@ export function Proof() {
 interface RowsProps {
   alike: readonly Alike[];
   ofSheets: ReadonlySet<AnyFinding>;
+  job: JobAnswer | undefined;
   onJobFix(edit: JobEdit): unknown;
 }
 

@@ -99,11 +99,12 @@ export function useChange(id: string): (change: Change) => Promise<Answer | null
       const sheets = sheetsOf(client, id)?.revision ?? null;
       return stoppable((signal) => send(id, client.getQueryData<Answer>(designKey(id)), sheets, change, signal));
     },
-    onSuccess: (answer, change) => {
+    onSuccess: async (answer, change) => {
       useTries.getState().clear();
       if (answer === null) return;
-      if (change.do !== "edit" && change.do !== "send") askForSheets(client, id);
       keep(client, answer);
+      // The step may have been one of the sheets: the next change is made on them as they are now.
+      if (change.do !== "edit" && change.do !== "send") await askForSheets(client, id);
       forgetOtherVersions(client, answer.id);
       // Where the version is gone, as when its making was undone, there is the motif.
       if (answer.id !== id) goToDesign(answer.id);
@@ -116,7 +117,7 @@ export function useChange(id: string): (change: Change) => Promise<Answer | null
       tell(fault);
       if (fault instanceof ProblemError && fault.code === "stale-revision") {
         void client.invalidateQueries({ queryKey: designKey(id) });
-        askForSheets(client, id);
+        void askForSheets(client, id);
       }
     },
   });
@@ -196,9 +197,9 @@ function sheetsOf(client: QueryClient, design: string): { revision: number } | u
   return own === undefined ? undefined : client.getQueryData(jobKey(own));
 }
 
-function askForSheets(client: QueryClient, design: string): void {
+async function askForSheets(client: QueryClient, design: string): Promise<void> {
   const own = client.getQueryData<string>(ownJobKey(design));
-  if (own !== undefined) void client.invalidateQueries({ queryKey: jobKey(own) });
+  if (own !== undefined) await client.refetchQueries({ queryKey: jobKey(own), type: "all" });
 }
 
 async function send(

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import { api, type Edit, expectData, type Finding, type FoundPlace } from "@/api/client";
 import type { components } from "@/api/schema";
 import { useOpenDesign } from "@/state/design";
-import type { JobAnswer, Plan } from "@/state/job";
+import type { JobAnswer, JobEdit, Plan } from "@/state/job";
 import { jobKey, ownJobKey } from "@/state/keys";
 
 type Schemas = components["schemas"];
@@ -175,12 +175,47 @@ export function useTold(): readonly AnyFinding[] {
   return useMemo(() => [...findings, ...(proof?.findings ?? [])], [findings, proof]);
 }
 
+/** What is told of the plan of the design's own sheets, as far as that is known here; nothing is asked for. */
+export function useKnownOfSheets(): Plan["findings"] {
+  const [id, revision] = useProvedKey();
+  const own = useQuery<string>({ queryKey: ownJobKey(String(id)), enabled: false });
+  const job = useQuery<JobAnswer>({ queryKey: jobKey(own.data ?? ""), enabled: false });
+  const queryKey = ["plan", job.data?.id, job.data?.revision, revision];
+  return useQuery<Plan>({ queryKey, enabled: false }).data?.findings ?? NOTHING;
+}
+
+const NOTHING: Plan["findings"] = [];
+
+/** How many designs a job may have for its fixes to be tried first. */
+const MOST_TRIED = 20;
+
+/** Which fixes of what is told of a job's sheets mend it; null as long as that is not known. */
+export function useHelpingOnSheets(job: JobAnswer | undefined, found: AnyFinding, wanted: boolean) {
+  const { revision: design } = useOpenDesign();
+  const asks = wanted && found.fixes.length > 0 && job !== undefined && job.job.designs.length <= MOST_TRIED;
+  const { code, about, place, measure } = found;
+  const query = useQuery({
+    queryKey: ["helping-on-sheets", job?.id, job?.revision, design, code, about, found.text],
+    queryFn: ({ signal }) => {
+      if (!job) throw new Error("there is no job");
+      const edits = found.fixes.map((fix) => fix.edit as JobEdit);
+      const body = { base: job.revision, code, about, at: place?.at ?? null, figure: measure?.figure ?? null, edits };
+      return expectData(api.POST("/api/jobs/{job}/helping", { params: { path: { job: job.id } }, body, signal }));
+    },
+    enabled: asks,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  const all = found.fixes.map(() => true);
+  return asks ? (query.data ?? (query.isError ? all : null)) : all;
+}
+
 /** Which of a finding's fixes mend it and make nothing worse, once they were tried; null as long as that is not known. */
 export function useHelping(found: AnyFinding, wanted: boolean): readonly boolean[] | null {
   const { id, revision } = useOpenDesign();
   const key = useProvedKey();
   const { code, about, place, measure } = found;
-  const asks = wanted && found.beside === "proof" && found.fixes.length > 0;
+  const asks = wanted && found.fixes.length > 0;
   const query = useQuery({
     queryKey: ["helping", ...key, code, about, found.text, place?.at?.x_mm, place?.at?.y_mm],
     queryFn: ({ signal }) => {

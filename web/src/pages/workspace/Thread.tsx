@@ -1,11 +1,11 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { PLACES } from "@/state/mode";
-import { countsOf, useTold } from "@/state/proof";
+import { countsOf, useKnownOfSheets, useTold } from "@/state/proof";
 
 /** How many things will fail or may, beside the name of the place where they are told. */
 function Grave() {
-  const { stop, mind } = countsOf(useTold());
+  const { stop, mind } = countsOf([...useTold(), ...useKnownOfSheets()]);
   if (stop + mind === 0) return null;
   return (
     <span

@@ -2,8 +2,8 @@ import { ChevronLeft, ChevronRight, CircleAlert, Info, TriangleAlert } from "luc
 import { useState } from "react";
 import type { Edit } from "@/api/client";
 import { useEdit, useOpenDesign } from "@/state/design";
-import type { JobEdit } from "@/state/job";
-import { type Alike, type AnyFinding, isSamePlace, useHelping } from "@/state/proof";
+import type { JobAnswer, JobEdit } from "@/state/job";
+import { type Alike, type AnyFinding, isSamePlace, useHelping, useHelpingOnSheets } from "@/state/proof";
 import { useTries } from "@/state/tries";
 import { useTry } from "@/state/useTry";
 import { useView } from "@/state/view";
@@ -16,11 +16,12 @@ interface AlikeFindingsProps {
   alike: Alike;
   /** Findings of the sheets, which are mended by edits of the job. */
   ofSheets: ReadonlySet<AnyFinding>;
+  job: JobAnswer | undefined;
   onJobFix(edit: JobEdit): unknown;
 }
 
 /** Findings of one kind about one film: one at a time, stepped through, each shown on the stage with what mends it. */
-export function AlikeFindings({ alike: { findings }, ofSheets, onJobFix }: AlikeFindingsProps) {
+export function AlikeFindings({ alike: { findings }, ofSheets, job, onJobFix }: AlikeFindingsProps) {
   const { built } = useOpenDesign();
   const [at, setAt] = useState(0);
   const [open, setOpen] = useState(false);
@@ -60,7 +61,7 @@ export function AlikeFindings({ alike: { findings }, ofSheets, onJobFix }: Alike
       </button>
       {open && (
         <div className="flex flex-wrap items-center gap-1.5 pb-2 pl-[33px]">
-          <Fixes found={found} ofSheets={ofSheets.has(found)} onJobFix={onJobFix} />
+          <Fixes found={found} ofSheets={ofSheets.has(found)} job={job} onJobFix={onJobFix} />
           {findings.length > 1 && (
             <span className="ml-auto flex items-center text-sm text-soft">
               <button type="button" aria-label="The one before" className="act p-1" onClick={() => step(-1)}>
@@ -87,16 +88,19 @@ function isShown(found: AnyFinding, shown: AnyFinding["place"]): boolean {
 interface FixesProps {
   found: AnyFinding;
   ofSheets: boolean;
+  job: JobAnswer | undefined;
   onJobFix(edit: JobEdit): unknown;
 }
 
 /** What mends it, of which nothing is offered that does not help; pointed at, it is tried on the stage. */
-function Fixes({ found, ofSheets, onJobFix }: FixesProps) {
+function Fixes({ found, ofSheets, job, onJobFix }: FixesProps) {
   const edit = useEdit();
   const attempt = useTry();
   const clear = useTries((tries) => tries.clear);
   const show = useView((view) => view.show);
-  const helping = useHelping(found, !ofSheets);
+  const onStage = useHelping(found, !ofSheets);
+  const onSheets = useHelpingOnSheets(job, found, ofSheets);
+  const helping = ofSheets ? onSheets : onStage;
   if (helping === null) return <span className="text-sm text-soft">Trying what helps…</span>;
   const fixes = found.fixes.filter((_, k) => helping[k]);
   return (
