@@ -6,6 +6,8 @@ from typing import Any
 
 from fastapi.testclient import TestClient
 
+from gladstack.demo.shelf import add_demo_shelf
+
 THIN = {"kind": "lettering", "id": "words", "text": "illi", "film": "#1d2b53", "font": "inter-thin", "height_mm": 20}
 BOLD = {"kind": "lettering", "id": "words", "text": "Dome", "film": "#1d2b53", "font": "inter-black", "height_mm": 20}
 
@@ -89,3 +91,21 @@ def test_what_gets_worse_is_told_before_it_is_done(client: TestClient) -> None:
     assert worse(0.1, design["revision"] + 1).status_code == 409
     # It was only asked.
     assert client.get(f"/api/designs/{design['id']}").json()["revision"] == design["revision"]
+
+
+def test_what_helps_on_sheets_is_told_and_nothing_of_it_is_kept(client: TestClient) -> None:
+    desks: Any = client.app.state.desks  # type: ignore[attr-defined]
+    add_demo_shelf(desks.jobs.shelf, desks.jobs.jobs, desks.builder.store)
+    design = begun(client, {**BOLD, "film": "#7a3fa0"})
+    job = client.get(f"/api/designs/{design['id']}/job").json()
+    path = f"/api/jobs/{job['id']}"
+    found = next(one for one in client.get(f"{path}/plan").json()["findings"] if one["fixes"])
+    idle = {"kind": "set-job", "slug": True}
+    nothing = {"kind": "drop-from-job", "design": design["id"]}
+    body = {
+        "base": job["revision"], "code": found["code"], "about": found["about"], "at": None, "figure": None,
+        "edits": [found["fixes"][0]["edit"], idle, nothing],
+    }  # fmt: skip
+    assert client.post(f"{path}/helping", json=body).json() == [True, False, False]
+    assert client.get(path).json()["revision"] == job["revision"]
+    assert client.post(f"{path}/helping", json={**body, "base": job["revision"] + 1}).status_code == 409

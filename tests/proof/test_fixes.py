@@ -61,6 +61,16 @@ def test_every_fix_on_random_stacks_mends_what_it_is_for(data: dict[str, Any], s
     mends_all(build(recipe, assets, memo), assets, memo)
 
 
+def test_words_mirrored_by_hand_are_told_and_turned_round() -> None:
+    words = {"kind": "lettering", "id": "words", "text": "Open\nevening", "film": RED}
+    made = built({"arts": [{**words, "place": {"x_mm": 3, "y_mm": 4, "mirrored": True}}]})
+    (told,) = [f for f in proof_of(made) if f.code == "words-mirrored"]
+    assert "“Open evening”" in told.text
+    after = built(apply_edit(made.recipe, told.fixes[0].edit).model_dump())
+    assert "words-mirrored" not in {f.code for f in proof_of(after)}
+    assert after.recipe.arts[0].place.x_mm == 3
+
+
 def test_every_fix_of_a_plan_mends_what_it_is_for() -> None:
     design = built({"arts": [form("star", GOLD), form("heart", RED, id_="other", x=40)]})
     job = Job.model_validate({"name": "Far", "designs": [{"design": "d", "name": "D"}]})

@@ -20,6 +20,7 @@ from gladstack.demo.designs import add_demo_designs
 from gladstack.demo.shelf import demo_shop
 from gladstack.proof.finding import Finding
 from gladstack.proof.helping import no_worse, place_of, still_told
+from gladstack.proof.narrow import too_narrow
 from gladstack.proof.on_film import on_film
 from gladstack.proof.prove import proof_on_film
 from gladstack.proof.thinner import at_most
@@ -103,10 +104,55 @@ def test_what_is_thickened_holds_and_the_rest_stays(points: list[tuple[float, fl
     after = repaired(shape, Repair("thicken", LIMIT + 0.02))
     gained = changed_by(shape, after).gained
     # Where strokes cross at a slant a wedge opens: it is no stroke, and what is beside it is wide.
-    assert not any(run.mm < LIMIT - 0.01 and run.opens_deg < 20 for run in runs(after) if not run.tip)
+    assert not any(run.mm < LIMIT - 0.01 and run.opens_deg < 15 for run in too_narrow(runs(after), LIMIT) if not run.tip)
     lines = [shapely.LineString(line) if len(line) > 1 else shapely.Point(line[0]) for run in thin for line in run.lines]
     beyond = gained.difference(shapely.union_all(lines).buffer(LIMIT / 2 + 0.05)) if lines else gained
     assert beyond.area < 0.02
+
+
+@given(st.floats(0.008, 0.05), st.floats(2, 20), ANGLES)
+@settings(max_examples=examples(20))
+def test_a_crack_is_filled_and_nothing_else_grows(wide: float, long: float, angle: float) -> None:
+    crack = shapely.box(-wide / 2, 10 - long, wide / 2, 11)
+    shape = clean(turned(overlay.difference(shapely.box(-15, -10, 15, 10), crack), angle))
+    after = repaired(shape, Repair("fill", LIMIT + 0.02))
+    gained = changed_by(shape, after).gained
+    # All but its mouth, where its edges open.
+    assert gained.area >= wide * (long - 1.0)
+    assert gained.difference(turned(crack, angle).buffer(LIMIT / 2)).area < 1e-3
+
+
+def test_a_repair_finds_what_those_before_it_have_left() -> None:
+    pair = overlay.union(shapely.box(0, 0, 30, 0.3), shapely.box(0, 1.2, 30, 1.5))
+    shape = clean(overlay.union(pair, shapely.box(-8, -5, 0, 6)))
+    thicker = repaired(shape, Repair("thicken", LIMIT + 0.02))
+    assert not any(run.mm < LIMIT - 0.01 for run in runs(thicker) if not run.tip)
+    # The two strokes were far enough apart, and are no more.
+    assert not runs(shape, inside=False)
+    assert runs(thicker, inside=False)
+    filled = repaired(thicker, Repair("fill", LIMIT + 0.02))
+    assert changed_by(shape, filled).gained.area > changed_by(shape, thicker).gained.area + 5
+
+
+def test_a_notch_that_no_cutter_resolves_is_no_thin_place() -> None:
+    jog = [(0, 0), (10, 0), (10, 5), (5.006, 5), (5.003, 4.994), (5, 5), (0, 5)]
+    found = narrow_runs(clean(Polygon(jog)), LIMIT, inside=False)
+    assert not [run for run in too_narrow(found, LIMIT) if not run.tip]
+
+
+def test_a_blade_is_told_where_it_cannot_turn_and_the_hole_is_filled() -> None:
+    drawn = {"kind": "shape", "film": "#1d2b53"}
+    hole = {"form": "ellipse", "width_mm": 1, "height_mm": 1}
+    arts = [
+        {**drawn, "id": "disc", "form": {"form": "ellipse", "width_mm": 20, "height_mm": 20}},
+        {**drawn, "id": "hole", "form": hole, "film": None, "place": {"scale_x": 0.4, "scale_y": 0.4}},
+    ]
+    assets, memo = Assets(picture=no_picture), Memo()
+    made = build(Recipe.model_validate({"name": "Disc", "arts": arts}), assets, memo)
+    (told,) = [f for f in proof(made, memo) if f.code == "no-room-to-turn"]
+    (fix,) = told.fixes
+    after = build(apply_edit(made.recipe, fix.edit), assets, memo)
+    assert proof(after, memo) == ()
 
 
 def proof(built: Built, memo: Memo) -> tuple[Finding[Edit], ...]:

@@ -247,7 +247,9 @@ def _run(
     rings = points.ring[own]
     back = np.where(rings == points.ring[across], np.minimum(way, around[rings] - way), np.inf)
     ends = back < _BY_LENGTH * limit_mm
-    tip = bool(ends.any() and mm[ends].min() < _TAPERS * mm.max() and mm[ends].min() < mm[~ends].min(initial=np.inf))
+    # Against its usual width: where a stroke leaves a larger part it is wider, and no tip for that.
+    least_at_end = mm[ends].min(initial=np.inf)
+    tip = bool(least_at_end < _TAPERS * np.median(mm) and least_at_end < mm[~ends].min(initial=np.inf))
     turn = -(points.along[own] * points.along[across]).sum(axis=1)
     opens = np.degrees(np.arccos(np.clip(turn, -1.0, 1.0)))
     lines, wide = _lines(own, points, middles, widths.mm)
