@@ -4,6 +4,7 @@ import type { Point } from "@/geometry/transform";
 import { useOpenDesign, useUnit } from "@/state/design";
 import { useNearestFilm } from "@/state/films";
 import { type Area, type Owners, ownerOf } from "@/state/regions";
+import type { Difference } from "./differences";
 import type { narrowAt } from "./proved";
 import type { Film } from "./scene";
 
@@ -15,6 +16,8 @@ export interface Probe {
   readonly thick: boolean;
   /** The narrow place there, through the lens that shows them. */
   readonly narrow: ReturnType<typeof narrowAt>;
+  /** How films and picture differ there, through the lens that shows it. */
+  readonly differs: Difference | null;
   readonly region: { area: Area; owners: Owners; count: number; scale: number } | null;
 }
 
@@ -44,6 +47,7 @@ export function CoreSample({ at, probe, size }: CoreSampleProps) {
         <>
           {probe.region && <RegionSample region={probe.region} />}
           {probe.narrow && <NarrowSample narrow={probe.narrow} />}
+          {probe.differs && <DifferenceSample differs={probe.differs} />}
           {probe.thick && (
             <p className="measure border-b border-line px-2 py-1 font-semibold">
               {probe.films.length === 1 ? "1 film thick" : `${probe.films.length} films thick`}
@@ -104,6 +108,21 @@ function NarrowSample({ narrow }: { narrow: NonNullable<Probe["narrow"]> }) {
       <span className="measure block text-soft">
         {narrow.waste ? "comes out" : "holds"} from {showLength(narrow.limit, unit, fine)}
       </span>
+    </p>
+  );
+}
+
+/** How much films and picture differ where they do, as far as it is seen. */
+function DifferenceSample({ differs }: { differs: Difference }) {
+  const unit = useUnit();
+  const fine = unit === "mm" ? 2 : 3;
+  return (
+    <p className="border-b border-line px-2 py-1.5">
+      <span className="measure block font-semibold">
+        differs by {differs.more && "more than "}
+        {showArea(differs.mm2, unit)}
+      </span>
+      <span className="measure block text-soft">up to {showLength(differs.mm, unit, fine)} wide</span>
     </p>
   );
 }

@@ -11,6 +11,7 @@ import type { Area } from "@/state/regions";
 import { useView } from "@/state/view";
 import { CoreSample, type Probe } from "./CoreSample";
 import { changesOf } from "./changes";
+import { differenceAt } from "./differences";
 import { doingOf } from "./doing";
 import { Ghost } from "./Ghost";
 import { between } from "./grip";
@@ -51,6 +52,7 @@ interface Met {
   readonly colour: string | null;
   readonly area: Area | null;
   readonly narrow: Probe["narrow"];
+  readonly differs: Probe["differs"];
 }
 
 /** The light table: the decal through one of the lenses, under a hand that is in one mode. */
@@ -100,7 +102,8 @@ export function Stage() {
     const films = coreSample(context, scene, mm.x, mm.y);
     const colour = mode.kind === "picking" ? world.colourAt(mm) : null;
     const narrow = lens === "Narrow" ? narrowAt(look, mm, 6 / scale) : null;
-    setMet({ films, colour, narrow, area: mode.kind === "claiming" ? world.regionAt(mm) : null });
+    const differs = lens === "Differences" && view ? differenceAt(picture.current, view, mm) : null;
+    setMet({ films, colour, narrow, differs, area: mode.kind === "claiming" ? world.regionAt(mm) : null });
   };
   const hand = useHand({ world, view, onPane, pan, pinch, hover });
   const draws = MODES[mode.kind].drawn !== undefined;
