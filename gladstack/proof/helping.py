@@ -61,6 +61,15 @@ def no_worse(before: Sequence[Finding[Any]], after: Sequence[Finding[Any]]) -> b
     return _at_least(after, "stop") <= _at_least(before, "stop") and _at_least(after, "mind") <= _at_least(before, "mind")
 
 
+def eased(told: ToldPlace, before: Sequence[Finding[Any]], after: Sequence[Finding[Any]]) -> bool:
+    """Whether less will fail than before, if what was told will; less will or may fail, if it may; and never more."""
+    own = [one.severity for one in before if still_told(told.code, told.about, told.at, told.figure, [one])]
+    if not no_worse(before, after):
+        return False
+    gravest = "stop" if "stop" in own else "mind"
+    return not {"stop", "mind"} & set(own) or _at_least(after, gravest) < _at_least(before, gravest)
+
+
 def _at_least(found: Sequence[Finding[Any]], severity: str) -> int:
     grave = ("stop",) if severity == "stop" else ("stop", "mind")
     return sum(one.severity in grave for one in found)

@@ -24,7 +24,7 @@ from gladstack.core.write.pages import Page, page_svg
 from gladstack.core.write.pdf import Paper, pdf
 from gladstack.proof.check import OnFilm
 from gladstack.proof.finding import Finding
-from gladstack.proof.helping import ToldPlace, no_worse, still_told, worse
+from gladstack.proof.helping import ToldPlace, eased, no_worse, still_told, worse
 from gladstack.proof.on_film import on_film
 from gladstack.proof.prove import proof_of, proof_of_plan, proof_on_film
 from gladstack.recipe.build.build import build
@@ -309,7 +309,8 @@ def helping(work: JobWork, told: ToldPlace, edits: Sequence[Edit]) -> list[bool]
     def after(edit: Edit) -> Sequence[Finding[Edit]]:
         return _told_of_design(replace(work, recipes=((design, apply_edit(recipe, edit)),)))
 
-    return _helping(told, _told_of_design(work), [partial(after, edit) for edit in edits])
+    before = _told_of_design(work)
+    return _helping(told, partial(eased, told, before), [partial(after, edit) for edit in edits])
 
 
 def _told_of_design(work: JobWork) -> Sequence[Finding[Edit]]:
@@ -323,11 +324,14 @@ def helping_on_sheets(work: JobWork, told: ToldPlace, edits: Sequence[JobEdit]) 
     def after(edit: JobEdit) -> Sequence[Finding[JobEdit]]:
         return told_of(replace(work, job=edit.apply(work.job)))
 
-    return _helping(told, told_of(work), [partial(after, edit) for edit in edits])
+    # Another film for the one that is to get may be far off, which is told in its turn: that is the maker's choice.
+    return _helping(told, partial(no_worse, told_of(work)), [partial(after, edit) for edit in edits])
 
 
 def _helping(
-    told: ToldPlace, before: Sequence[Finding[Any]], tries: Sequence[Callable[[], Sequence[Finding[Any]]]]
+    told: ToldPlace,
+    is_better: Callable[[Sequence[Finding[Any]]], bool],
+    tries: Sequence[Callable[[], Sequence[Finding[Any]]]],
 ) -> list[bool]:
     out = []
     for tried in tries:
@@ -337,5 +341,5 @@ def _helping(
             out.append(False)
             continue
         gone = not still_told(told.code, told.about, told.at, told.figure, after)
-        out.append(gone and no_worse(before, after))
+        out.append(gone and is_better(after))
     return out

@@ -56,10 +56,23 @@ def repaired(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
     if repair.how == "round":
         lost = overlay.union_all([_beyond_discs(cut, r, repair.mm) for r in runs if r.tip])
         return clean(overlay.difference(cut, clean(lost)))
+    return _without_remains(cut, _filled(cut, runs, repair), repair.mm)
+
+
+def _filled(cut: MultiPolygon, runs: Sequence[Run], repair: Repair) -> MultiPolygon:
     filled = _with(cut, [_closed(cut, r, repair.mm) for r in runs] + _small_holes(cut, repair))
     # Cracks are narrower than what is worth a new edge, and yet are meant.
     cracks = [_closed(cut, r, repair.mm) for r in runs if r.mm < _CRACK_MM]
     return clean(overlay.union_all([filled, *cracks])) if cracks else filled
+
+
+def _without_remains(cut: MultiPolygon, filled: MultiPolygon, mm: float) -> MultiPolygon:
+    """Filled besides what filling has left of holes, where that is too small to be weeded."""
+    gained = changed_by(cut, filled).gained
+    shapely.prepare(gained)
+    holes = [hole for part in filled.geoms for hole in map(Polygon, part.interiors)]
+    remains = [hole for hole in holes if gained.dwithin(hole, _HAIR_MM) and widest(hole, mm) < mm]
+    return clean(overlay.union_all([filled, *remains])) if remains else filled
 
 
 def changed_by(before: MultiPolygon, after: MultiPolygon) -> Repaired:

@@ -209,6 +209,7 @@ _APART = 3
 _OVER_MM = 0.02
 """A disc may reach so far over an edge: points along edges stand for what lies between them."""
 _TAPERS = 0.5
+_EVEN = 0.9
 _BY_LENGTH = 2.5
 
 
@@ -247,9 +248,9 @@ def _run(
     rings = points.ring[own]
     back = np.where(rings == points.ring[across], np.minimum(way, around[rings] - way), np.inf)
     ends = back < _BY_LENGTH * limit_mm
-    # Against its usual width: where a stroke leaves a larger part it is wider, and no tip for that.
-    least_at_end = mm[ends].min(initial=np.inf)
-    tip = bool(least_at_end < _TAPERS * np.median(mm) and least_at_end < mm[~ends].min(initial=np.inf))
+    at_end = mm[ends].min(initial=np.inf)
+    # A stroke as wide all along is wider where it leaves a larger part, and no tip for that.
+    tip = bool(at_end < min(_TAPERS * mm.max(), _EVEN * np.median(mm)) and at_end < mm[~ends].min(initial=np.inf))
     turn = -(points.along[own] * points.along[across]).sum(axis=1)
     opens = np.degrees(np.arccos(np.clip(turn, -1.0, 1.0)))
     lines, wide = _lines(own, points, middles, widths.mm)
