@@ -52,7 +52,8 @@ def test_the_examples_build_without_complaint(path: Path) -> None:
     recipe, pictures = read_recipe(path.read_text(), path.parent)
     made = build(recipe, Assets(picture=pictures.__getitem__, file=pictures.__getitem__), MEMO)
     check_invariants(made)
-    assert [f for f in proof_of(made) if f.severity != "note"] == []
+    # One example is there for its fault.
+    assert [f.code for f in proof_of(made) if f.severity != "note"] == ["small-pieces"] * (path.stem == "star-dust")
     assert Recipe.model_validate(json.loads(recipe.model_dump_json())) == recipe
 
 
