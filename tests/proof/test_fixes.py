@@ -8,9 +8,11 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from gladstack.core.base.findings import Severity
 from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
 from gladstack.demo.shelf import demo_shop
 from gladstack.proof.finding import Finding
+from gladstack.proof.helping import ToldPlace, eased
 from gladstack.proof.prove import proof_of, proof_of_plan
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
@@ -69,6 +71,20 @@ def test_words_mirrored_by_hand_are_told_and_turned_round() -> None:
     after = built(apply_edit(made.recipe, told.fixes[0].edit).model_dump())
     assert "words-mirrored" not in {f.code for f in proof_of(after)}
     assert after.recipe.arts[0].place.x_mm == 3
+
+
+def test_a_fix_leaves_less_that_will_fail() -> None:
+    def found(code: str, severity: Severity) -> Finding[JobEdit]:
+        return Finding(code, "", severity)
+
+    stop, mind, note = found("slit", "stop"), found("slit", "mind"), found("slit", "note")
+    slit = ToldPlace("slit", None, None, None)
+    assert eased(slit, [stop, mind], [mind])
+    assert not eased(slit, [stop, mind], [found("hole", "stop")])
+    assert eased(slit, [mind], [])
+    assert not eased(slit, [mind], [found("hole", "mind")])
+    assert eased(slit, [note], [])
+    assert not eased(slit, [note], [found("hole", "mind")])
 
 
 def test_every_fix_of_a_plan_mends_what_it_is_for() -> None:

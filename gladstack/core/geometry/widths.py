@@ -210,6 +210,7 @@ _OVER_MM = 0.02
 """A disc may reach so far over an edge: points along edges stand for what lies between them."""
 _TAPERS = 0.5
 _EVEN = 0.9
+"""An end that is hardly narrower than the rest of its stroke is none that tapers."""
 _BY_LENGTH = 2.5
 
 

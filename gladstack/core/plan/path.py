@@ -144,12 +144,8 @@ def _begun(chain: Chain, turn: int) -> Chain:
     return chain if turn == 0 else Chain(np.roll(chain.pieces, -turn, axis=0), np.roll(chain.straight, -turn))
 
 
-def begun_at_corner(chain: Chain) -> Chain:
-    """A closed chain turned to begin at its sharpest corner; as it is where it has none."""
-    return _begun_at_corner(chain, _corner_turns([chain])[0])
-
-
 def _begun_at_corner(chain: Chain, turns: FloatArray) -> Chain:
+    """A closed chain turned to begin at its sharpest corner; as it is where it has none."""
     k = int(np.argmax(turns))
     return chain if turns[k] < _CORNER_DEG else _begun(chain, k)
 

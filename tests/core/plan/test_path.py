@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from shapely import MultiPolygon, Polygon, box
 
 from gladstack.core.geometry.curves import Chain, flatten_chain, line_chain
-from gladstack.core.plan.path import ZONE_MM, begun_at_corner, blade_path
+from gladstack.core.plan.path import ZONE_MM, blade_path
 from gladstack.core.write.dxf import DxfLayer, dxf
 from gladstack.core.write.hpgl import hpgl, in_units, noded
 from tests.core.shapes import shapes
@@ -76,7 +76,7 @@ def test_what_helps_weeding_is_cut_last() -> None:
 def test_contours_begin_at_a_corner() -> None:
     turns = np.linspace(0, np.pi, 40)
     drop = np.array([*np.stack([np.cos(turns), np.sin(turns)], axis=1), (0.0, -3.0), (1.0, 0.0)])
-    begun = begun_at_corner(line_chain(drop))
+    (begun,) = blade_path([line_chain(drop)]).contours
     assert tuple(begun.pieces[0, 0]) == (0.0, -3.0)
     assert Polygon(flatten_chain(begun, 0.01)).equals(Polygon(drop))
 
