@@ -70,6 +70,7 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
     hands.browser.refresh()
     hands.undo()
     hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.4 mm")]')
+    hands.complaints()  # The page may have asked for news while nobody was there to answer: that is no fault.
 
     hands.go_to("Sheets")
     hands.press("History")
