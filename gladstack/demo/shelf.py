@@ -56,6 +56,8 @@ MATERIALS = (
     of_kind(Kind.CARD, "cream-card", "Cream card", "#fff4d6"),
     of_kind(Kind.CARD, "gold-card", "Gold card", "#f2b632"),
     of_kind(Kind.PAPER, "kraft-paper", "Kraft paper", "#b58f62"),
+    of_kind(Kind.PEN, "navy-pen", "Navy pen", "#1d2b53"),
+    of_kind(Kind.PEN, "gold-pen", "Gold pen", "#c99a2e", line_mm=0.8),
 )
 
 

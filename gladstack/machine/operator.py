@@ -34,6 +34,7 @@ from gladstack.shop.cut.progress import (
     progress,
     recuts_for,
     to_do,
+    to_draw,
     unfinished,
     ways_on,
 )
@@ -122,7 +123,7 @@ class Operator:
             self._send(kept, sheet, cut, film, sent, made)
 
     def cut(self, job: str) -> None:
-        """Cuts all that is still to be cut on the film: what a pen draws first. Raises CuttingError."""
+        """Cuts all that is still to be cut on the film: what pens draw first, one pen each time. Raises CuttingError."""
         with self._lock:
             kept, sheet, film, made = self._in_hand(job)
             if made.broken and ways_on(self._cut(kept, sheet.number), film, made)[0] != "go-on":
@@ -177,8 +178,9 @@ class Operator:
 
     def _go_on(self, kept: KeptRun, sheet: SheetRun, film: FilmTry, made: Progress) -> None:
         cut = self._cut(kept, sheet.number)
-        if cut.pen and not any(p.what == "pen" for p in film.programs):
-            pen = Sent(program=_name(), what="pen", strokes=tuple((k, 0, 0.0) for k in range(len(cut.pen))))
+        drawing = to_draw(cut, made)
+        if drawing is not None:
+            pen = Sent(program=_name(), what="pen", strokes=tuple((k, 0, 0.0) for k in drawing.lines))
             self._send(kept, sheet, cut, film, pen, made)
             return
         strokes = to_do(cut, film, made)

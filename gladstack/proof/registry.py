@@ -36,6 +36,7 @@ from gladstack.proof.checks import (
     one_film_twice,
     overhang,
     pages,
+    pen_colour,
     piled_up,
     put_right,
     seam_held,
@@ -84,7 +85,8 @@ ON_FILM_CHECKS: tuple[OnFilmCheck, ...] = (drifts.CHECK, piled_up.CHECK, unseen.
 """What is told of the stack for how its films are laid."""
 
 PLAN_CHECKS: tuple[PlanCheck, ...] = (
-    short_of_film.CHECK, lies_over.CHECK, one_film_twice.CHECK, far_colour.CHECK, to_get.CHECK, no_room.CHECK,
+    short_of_film.CHECK, lies_over.CHECK, one_film_twice.CHECK, far_colour.CHECK, pen_colour.CHECK, to_get.CHECK,
+    no_room.CHECK,
     letters_apart.CHECK, seam_held.CHECK, seam_thin.CHECK, shrinks_apart.CHECK,
     many_nodes.CHECK, off_sheet.CHECK, lay_close.CHECK, stencil_nested.CHECK,
     marks_unread.CHECK, beyond_reach.CHECK,

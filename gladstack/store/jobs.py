@@ -53,7 +53,7 @@ class KeptJob:
 
 @dataclass(frozen=True)
 class JobLine:
-    """A job in a list."""
+    """A job in a list; `own_of` is the design whose own sheets it is, `whom` it is for and the day it is `due`."""
 
     id: str
     name: str
@@ -61,6 +61,9 @@ class JobLine:
     designs: int
     copies: int
     cut: bool
+    own_of: str | None = None
+    whom: str = ""
+    due: str | None = None
 
 
 class JobBook:
@@ -102,7 +105,7 @@ class JobBook:
         """Jobs in whose names, or in what is said of whom they are for, all of some words stand, the last changed first; and
         how many there are in all.
 
-        A design's own sheets are left out.
+        A design's own sheets are among them once it is said for whom or when they are wanted, or they were cut.
         """
         with self._database.read() as db:
             named = db.execute(
@@ -110,20 +113,27 @@ class JobBook:
                 " || ' ' || coalesce(json_extract(r.body, '$.order.note'), '')"
                 " || ' ' || coalesce(json_extract(r.body, '$.order.due'), '')"
                 " FROM jobs j JOIN job_revisions r ON r.id = j.head"
-                " WHERE j.own_of IS NULL ORDER BY (SELECT max(id) FROM job_revisions WHERE job = j.id) DESC"
+                " LEFT JOIN designs d ON d.id = j.own_of"
+                " WHERE d.binned IS NULL AND (j.own_of IS NULL OR coalesce(json_extract(r.body, '$.order.whom'), '') <> ''"
+                " OR coalesce(json_extract(r.body, '$.order.note'), '') <> ''"
+                " OR json_extract(r.body, '$.order.due') IS NOT NULL"
+                " OR EXISTS (SELECT 1 FROM cuts c WHERE c.job = j.id AND c.undone IS NULL AND c.finished IS NOT NULL))"
+                " ORDER BY (SELECT max(id) FROM job_revisions WHERE job = j.id) DESC"
             ).fetchall()
             wanted = [id_ for id_, said in named if all(word.casefold() in str(said).casefold() for word in words)]
             shown = wanted[:most]
             rows = db.execute(
                 "SELECT j.id, json_extract(r.body, '$.name'), r.created, json_array_length(r.body, '$.designs'),"
                 " (SELECT sum(json_extract(d.value, '$.copies')) FROM json_each(r.body, '$.designs') d),"
-                " EXISTS (SELECT 1 FROM cuts c WHERE c.job = j.id AND c.undone IS NULL AND c.finished IS NOT NULL)"
+                " EXISTS (SELECT 1 FROM cuts c WHERE c.job = j.id AND c.undone IS NULL AND c.finished IS NOT NULL),"
+                " j.own_of, j.own_version, coalesce(json_extract(r.body, '$.order.whom'), ''),"
+                " json_extract(r.body, '$.order.due')"
                 f" FROM jobs j JOIN job_revisions r ON r.id = j.head WHERE j.id IN ({', '.join('?' * len(shown))})",
                 shown,
             ).fetchall()
         found = {
-            i: JobLine(i, name, changed, designs, copies or designs, bool(cut))
-            for i, name, changed, designs, copies, cut in rows
+            i: JobLine(i, name, changed, designs, copies or designs, bool(cut), of and refs.ref_of(of, version), whom, due)
+            for i, name, changed, designs, copies, cut, of, version, whom, due in rows
         }
         return [found[id_] for id_ in shown], len(wanted)
 

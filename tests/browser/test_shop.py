@@ -2,18 +2,28 @@
 
 from __future__ import annotations
 
+import json
+import urllib.request
+
 import pytest
 from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.conftest import Served
+from tests.browser.hands import Hands
+from tests.browser.maker import Maker
 from tests.browser.shop_hand import ShopHand
 
 
 @pytest.fixture
 def hand(browser: webdriver.Chrome, served: Served) -> ShopHand:
     return ShopHand(browser, served.address)
+
+
+@pytest.fixture
+def maker(browser: webdriver.Chrome, served: Served) -> Maker:
+    return Maker(browser, served.address)
 
 
 def test_a_film_is_put_on_the_shelf_and_counted(hand: ShopHand) -> None:
@@ -138,3 +148,40 @@ def test_undo_in_sheets_takes_a_seam_back_and_not_the_design(hand: ShopHand) -> 
     hand.press("Let all seams find their places")
     hand.until(lambda: seams() == before, "the seams are still held")
     assert hand.complaints() == []
+
+
+def test_a_pen_of_the_shelf_draws_and_the_sheets_are_found_by_whom_they_are_for(maker: Maker, served: Served) -> None:
+    maker.open("/shelf")
+    maker.press("New film")
+    Hands.choose(maker, "Kind", "Pen")
+    maker.type_into("Draws so wide", "0.7mm")
+    maker.type_into("Name", "Dusk pen")
+    maker.see_text("draws 0.7 mm wide")
+    # What is sold in inches stays in inches.
+    maker.press("New film")
+    Hands.choose(maker, "Comes in as", "sheets")
+    maker.type_into("Width, mm", "12in")
+    maker.type_into("Length, mm", "24in")
+    maker.type_into("Name", "Dusk foot")
+    maker.see_text("1 of 12 × 24 in")
+    asked = urllib.request.Request(f"{served.address}/api/designs/demo-sticker/copy", method="POST")
+    with urllib.request.urlopen(asked) as answer:
+        design = json.load(answer)["id"]
+    maker.open(f"/design/{design}/stack")
+    maker.open_film("Cream")
+    maker.press("Draw with a pen")
+    pen = maker.see('//select[starts-with(@aria-label, "Pen that draws")]').get_attribute("aria-label")
+    assert pen is not None
+    Hands.choose(maker, pen, "Dusk pen, 0.7 mm")
+    maker.built_when(lambda d: d["built"]["pens"][0]["line_mm"] == 0.7, "the pen was not taken")
+    maker.go_to("Sheets")
+    maker.see_text("has another colour in the design")
+    maker.fold_out("For whom")
+    maker.type_into("Name", "Dusk choir")
+    maker.fold_out("Onto the ground")
+    maker.open("/")
+    maker.type_into("Search jobs", "dusk choir")
+    maker.click('//a[contains(., "for Dusk choir")]')
+    maker.see_text("has another colour in the design")
+    maker.until(lambda: maker.browser.current_url.endswith(f"{design}/sheets"), "another place was opened")
+    assert maker.complaints() == []

@@ -14,9 +14,11 @@ import pytest
 
 from gladstack.commands.cut import cut_all
 from gladstack.core.base.errors import GladStackError
+from gladstack.demo.shelf import demo_shop
 from gladstack.machine.link import Link, LinkError, Temper
 from gladstack.machine.operator import Operator, SheetStand, decide, faults_of
 from gladstack.shop.cut.cutting import begun
+from gladstack.shop.cut.progress import to_draw
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.plan.planned import Plan
 from gladstack.shop.shelf.shelf import Shop
@@ -25,7 +27,7 @@ from gladstack.store.database import Database
 from gladstack.store.jobs import JobBook, KeptJob
 from gladstack.store.line import AtCutterError
 from gladstack.store.shelf import Shelf
-from tests.shop.jobs import random_job
+from tests.shop.jobs import random_job, two_pens
 
 
 class Workshop:
@@ -178,6 +180,35 @@ def test_films_are_cut_in_order_and_only_what_is_loaded(tmp_path: Path) -> None:
             shop.operator.finish(kept.id)
         with pytest.raises(CuttingError, match="no way on"):
             shop.operator.mend(kept.id, "recut")
+
+
+def test_one_pen_after_another_and_then_the_blade(tmp_path: Path) -> None:
+    made = two_pens()
+    names = [pen.name for pen in made.sheets[0].pens]
+    with workshop(tmp_path, demo_shop(), None, 200.0) as shop:
+        kept = shop.begin(made)
+        shop.operator.load(kept.id, 1)
+        asked: list[str | None] = []
+        stopped = False
+        for _ in range(6000):
+            _, (stand,) = shop.operator.stand(kept.id)
+            drawing = to_draw(stand.cut, stand.made) if stand.made else None
+            if stand.stage == "cutting" and not stopped and drawing and drawing.pen == names[1]:
+                # One line at least is half drawn: it is drawn again, with the pen that is in.
+                stopped = True
+                shop.operator.handle(kept.id, "stop")
+            elif stand.stage in ("ready", "trouble"):
+                asked.append(drawing.pen if drawing else None)
+                step = decide(stand)
+                assert step is not None
+                step(shop.operator, kept.id)
+            elif stand.stage == "cut":
+                break
+            else:
+                time.sleep(0.002)
+        assert stand.made is not None
+        assert stand.made.drawn == set(range(len(made.sheets[0].drawn)))
+        assert list(dict.fromkeys(asked)) == [*names, None]
 
 
 def test_a_test_cut_is_told_and_is_no_part_of_the_sheet(tmp_path: Path) -> None:

@@ -123,7 +123,7 @@ EDITS = [
     {"kind": "set-straight", "art": "picture", "corners": _CORNERS},
     {"kind": "frame-picture", "art": "picture", "frame": {"left": 0.1, "top": 0.2, "right": 0.6, "bottom": 0.9}},
     {"kind": "leave-out", "film": RED, "left_out": True},
-    {"kind": "draw-film", "film": RED, "drawn": "filled", "on": None},
+    {"kind": "draw-film", "film": RED, "drawn": "filled", "on": None, "pen": "red-pen", "line_mm": 0.8},
     {"kind": "set-finish", "film": RED, "finish": {"kind": "glitter"}},
     {"kind": "set-ground", "ground": {"kind": "shirt", "colour": BLUE}},
     {"kind": "turn-design", "turn_deg": 30},

@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 import random
-from typing import Any
+from typing import Any, get_args
 
+from gladstack.demo.shelf import demo_shop
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.uses import Use
-from gladstack.shop.jobs.job import Job
+from gladstack.shop.jobs.job import Finishing, Job, JobDesign
+from gladstack.shop.plan.plan import plan
+from gladstack.shop.plan.planned import Plan
 from gladstack.shop.shelf.materials import Material
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.shop.shelf.stock import Piece
 from gladstack.stages.memo import Memo
 
-RED, NAVY, GOLD = "#c0392b", "#1d2b53", "#f2b632"
+RED, NAVY, GOLD, BRASS = "#c0392b", "#1d2b53", "#f2b632", "#c99a2e"
 MEMO = Memo()
 
 
@@ -113,6 +116,27 @@ def random_job(rng: random.Random) -> tuple[Job, dict[str, Built], Shop]:
             "share": rng.random() < 0.3,
             "slug": rng.random() < 0.5,
             "test_cut": rng.random() < 0.5,
+            "pressing": {"finish": rng.choice(get_args(Finishing))},
         }
     )
     return job, designs, random_shop(rng)
+
+
+def drawn_design(*, fill: float = 0.5, pen: str | None = None) -> Built:
+    """A red square that a blue star and a golden ellipse are drawn on, the star filled in by a pen with lines of a width."""
+    arts = [
+        {"kind": "shape", "id": "a", "film": RED, "form": {"form": "rectangle", "width_mm": 90, "height_mm": 60}},
+        {"kind": "shape", "id": "b", "film": NAVY, "form": {"form": "star", "across_mm": 20}},
+        {"kind": "shape", "id": "c", "film": BRASS, "form": {"form": "ellipse", "width_mm": 30, "height_mm": 20}},
+    ]
+    films = [
+        {"film": NAVY, "drawn": "filled", "drawn_on": RED, "pen": pen, "line_mm": fill},
+        {"film": BRASS, "drawn": "outlines", "drawn_on": RED, "pen": "gold-pen", "line_mm": 0.8},
+    ]
+    return built({"arts": arts, "films": films})
+
+
+def two_pens(design: Built | None = None) -> Plan:
+    """The sheet of such a design."""
+    job = Job(name="Pens", designs=(JobDesign(design="d", name="Pens"),))
+    return plan(job, {"d": design or drawn_design()}, demo_shop())

@@ -13,7 +13,7 @@ from gladstack.demo.shelf import demo_shop
 from gladstack.proof.prove import proof_of_plan
 from gladstack.recipe.model.values import changed
 from gladstack.shop.jobs.job import Job
-from gladstack.shop.papers.costs import costs_of
+from gladstack.shop.papers.costs import costs_of, one_of
 from gladstack.shop.papers.job_sheet import job_sheet
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.shelf.rates import Rates
@@ -53,6 +53,18 @@ def test_what_it_really_took_goes_before_the_model() -> None:
     took = plan(changed(job, hand_min=60.0), {"d": design}, demo_shop())
     hands = next(line for line in costs_of(took, RATES).lines if line.what == "Hands")
     assert (hands.amount, hands.said) == (pytest.approx(30), "60 min")
+
+
+def test_one_made_by_itself_costs_what_its_own_job_costs() -> None:
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D", "copies": 6}], "hand_min": 60})
+    design, shop = squares(["#1d2b53", "#fff4d6"]), demo_shop()
+    single = one_of(job)
+    assert single is not None
+    costs = costs_of(plan(job, {"d": design}, shop), RATES, plan(single, {"d": design}, shop))
+    own = {"name": "J", "designs": [{"design": "d", "name": "D"}], "hand_min": 10}
+    assert costs.alone == pytest.approx(costs_of(plan(Job.model_validate(own), {"d": design}, shop), RATES).price)
+    assert costs.alone > costs.each
+    assert one_of(single) is None
 
 
 def test_the_price_stands_on_the_job_sheet_if_wanted() -> None:

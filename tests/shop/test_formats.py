@@ -16,12 +16,13 @@ from gladstack.proof.prove import proof_of_plan
 from gladstack.recipe.model.values import changed
 from gladstack.shop.files.formats import OUTPUTS, sheet_files
 from gladstack.shop.jobs.job import Job, JobDesign
+from gladstack.shop.papers.steps import lying, work
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.shelf.formats import Format
 from gladstack.shop.shelf.shelf import Shop
 from tests import readers
 from tests.examples import examples
-from tests.shop.jobs import NAVY, RED, built, random_job
+from tests.shop.jobs import NAVY, RED, built, drawn_design, random_job, two_pens
 
 SEEDS = st.integers(0, 10**6)
 
@@ -102,9 +103,9 @@ def test_what_a_pen_draws_is_in_every_format_and_not_cut() -> None:
         assert len(design.layers[0].cut.geoms[0].interiors) == 0
         made = plan(Job(name="Pen", designs=(JobDesign(design="d", name="Pen"),)), {"d": design}, demo_shop())
         (sheet,) = made.sheets
-        assert 1 <= len(sheet.pen) <= most
+        assert 1 <= len(sheet.drawn) <= most
         files = sheet_files(made, ["svg", "dxf", "hpgl", "pdf"])
-        pen = [flatten_chain(c, 0.002) for c in sheet.pen]
+        pen = [flatten_chain(c, 0.002) for c in sheet.drawn]
         stem = f"sheets/{sheet.stem}"
         for found in (
             readers.svg_lines(files[f"{stem}.svg"]),
@@ -134,3 +135,35 @@ def test_every_format_has_an_entry_and_writes_every_sheet() -> None:
         files = sheet_files(made, [kind])
         assert len(files) >= len(made.sheets)
         assert all(name.endswith(OUTPUTS[kind].ending) and data for name, data in files.items())
+
+
+def test_each_pen_has_its_own_lines_tool_and_layer() -> None:
+    made = two_pens()
+    (sheet,) = made.sheets
+    assert [(pen.name, pen.colour) for pen in sheet.pens] == [("Navy pen", NAVY), ("Gold pen", "#c99a2e")]
+    files = sheet_files(made, ["svg", "dxf", "hpgl"])
+    stem = f"sheets/{sheet.stem}"
+    assert files[f"{stem}.svg"].count(b'id="pen-') == 2
+    assert b"draw with Gold pen" in files[f"{stem}.dxf"]
+    tools = [line for line in files[f"{stem}.hpgl"].decode().splitlines() if line.startswith("SP")]
+    assert tools == ["SP2;", "SP3;", "SP1;", "SP0;"]
+    (film,) = made.films
+    steps = work([film], made.job, "mm", lying(made)).steps
+    assert steps[0].text.startswith("Put Navy pen, then Gold pen in")
+
+
+def test_a_pen_of_another_colour_is_told() -> None:
+    design = drawn_design()
+    assert "pen-colour" not in {one.code for one in proof_of_plan(two_pens(design), {"d": design})}
+    design = drawn_design(pen="gold-pen")
+    taken = two_pens(design)
+    (told,) = [one for one in proof_of_plan(taken, {"d": design}) if one.code == "pen-colour"]
+    assert told.text.startswith("What Gold pen draws")
+    assert len(taken.sheets[0].pens) == 1
+
+
+def test_a_pen_is_taken_by_itself_only_where_it_draws_as_wide_as_was_filled_in_for() -> None:
+    fine, coarse = two_pens(drawn_design(fill=0.3)), two_pens(drawn_design(fill=0.6))
+    assert fine.sheets[0].pens[0].name == f"a pen of {NAVY}, 0.3 mm"
+    lines = [len(made.sheets[0].pens[0].lines) for made in (fine, coarse)]
+    assert lines[0] > 1.6 * lines[1]

@@ -109,7 +109,7 @@ def test_more_films_than_a_material_bears_are_told() -> None:
     assert "too-many-films" not in told(laid(flat), flat)
 
 
-@pytest.mark.parametrize("kind", list(Kind))
+@pytest.mark.parametrize("kind", [kind for kind in Kind if KINDS[kind].method != "drawn"])
 def test_a_new_film_brings_what_its_kind_is_known_for(kind: Kind) -> None:
     film = of_kind(kind, "film", "Film", "#112233")
     assert film.mirrored == (KINDS[kind].method == "heat-transfer") == (film.press is not None)
@@ -123,6 +123,16 @@ def test_a_new_film_brings_what_its_kind_is_known_for(kind: Kind) -> None:
         # What the maker says holds.
         assert changed(film, lies_over=(other,)).may_lie_over(changed(lower, lies_under=(kind,)))
         assert not changed(film, lies_over=()).may_lie_over(lower)
+
+
+def test_no_film_is_cut_from_a_pen() -> None:
+    design, shop = squares(["#1d2b53"]), demo_shop()
+    films = [{"design": "d", "film": "#1d2b53", "material": "navy-pen"}]
+    for chosen in ([], films):
+        job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}], "films": chosen})
+        (film,) = plan(job, {"d": design}, shop).films
+        assert not film.material.is_pen
+        assert not any(near.material.is_pen for near in film.nearest)
 
 
 def test_what_is_read_through_glass_is_cut_mirrored() -> None:

@@ -352,7 +352,7 @@ def test_what_a_pen_draws_takes_film_as_well() -> None:
     rolls = Shop(shop.materials, shop.cutters, tuple(p for p in shop.pieces if p.kind == "roll"))
     plain, drawn = (plan(job, {"d": built({"arts": [card, line], "films": f})}, rolls) for f in ([], films))
     (sheet,) = drawn.sheets
-    right = max(float(c.pieces[..., 0].max()) for c in sheet.pen)
+    right = max(float(c.pieces[..., 0].max()) for c in sheet.drawn)
     assert right > max(p.shape.bounds[2] for p in sheet.parts)
     assert sheet.use.amount >= right
     assert len(plain.sheets) == 2

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from gladstack.shop.jobs.job import Finishing, Pressing
 from gladstack.shop.papers.pressing import schedule
 from gladstack.shop.shelf.kinds import Press
 from gladstack.shop.shelf.materials import Material
@@ -77,6 +78,38 @@ def test_schedules_worked_out_by_hand(
     assert len(made.told) == told
     assert [s.full for s in made.steps] == [False] * (len(seconds) - 1) + [True]
     assert [s.cover for s in made.steps] == [False] + [True] * (len(seconds) - 1)
+
+
+# (films from the ground up, in which order, seconds of each press and from behind, which are in full, how often one is told)
+ORDERS = [
+    ([SMOOTH, SMOOTH], "each", [12, 12], 0, [True, True], 0),
+    # The lowest is pressed 36 s and bears 24.
+    ([SMOOTH, SMOOTH, SMOOTH], "each", [12, 12, 12], 0, [True, True, True], 1),
+    # Each has been tacked 3 s at least, and wants 12.
+    ([SMOOTH, SMOOTH], "behind", [3, 3], 9, [False, False], 0),
+    # Flock wants 17 and is tacked 4; smooth below bears 24 and is tacked 7.
+    ([SMOOTH, FLOCK], "behind", [3, 4], 13, [False, False], 1),
+    # The lowest foil bears 20 s and is tacked 15 of them: of 10 that the last wants, 5 are left.
+    ([FOIL, FOIL, FOIL], "behind", [5, 5, 5], 5, [False, False, False], 1),
+]
+
+
+@pytest.mark.parametrize(("films", "finish", "seconds", "behind", "full", "told"), ORDERS)
+def test_a_maker_presses_in_another_order(
+    films: list[Material], finish: Finishing, seconds: list[float], behind: float, full: list[bool], told: int
+) -> None:
+    made = schedule([(f"film {k}", m) for k, m in enumerate(films)], Pressing(finish=finish))
+    assert made is not None
+    assert [s.seconds for s in made.steps] == seconds
+    assert made.behind_s == behind
+    assert [s.full for s in made.steps] == full
+    assert len(made.told) == told
+
+
+def test_ten_of_thirty_seconds_then_the_rest_from_behind() -> None:
+    made = schedule([("film", SMOOTH)], Pressing(finish="behind", tack_s=10, full_s=24))
+    assert made is not None
+    assert ([s.seconds for s in made.steps], made.behind_s, made.totals_s) == ([10], 14, (24,))
 
 
 def test_nothing_to_press_makes_no_schedule() -> None:

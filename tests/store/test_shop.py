@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -9,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from gladstack.demo.shelf import MATERIALS, PIECES
+from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import changed
 from gladstack.shop.jobs.edits import AddToJob, DropFromJob, SetCopies, SetJob
 from gladstack.shop.jobs.job import Job, JobDesign, Order
@@ -17,8 +19,9 @@ from gladstack.shop.shelf.cutters import CUTTERS, Cutter
 from gladstack.shop.shelf.rates import Rates
 from gladstack.shop.shelf.stock import Gain, Use
 from gladstack.store.database import Database
-from gladstack.store.designs import StaleRevisionError
+from gladstack.store.designs import DesignBook, StaleRevisionError
 from gladstack.store.jobs import JobBook, NothingMoreError, UnknownJobError
+from gladstack.store.listing import Listing
 from gladstack.store.shelf import Shelf, StockError, UnknownFilmError
 from tests.examples import examples
 
@@ -236,6 +239,25 @@ def test_a_job_is_found_by_whom_it_is_for(jobs: JobBook) -> None:
     jobs.create(JOB)
     for words, count in ((["choir"], 1), (["HARBOUR", "mug"], 1), (["2026-12"], 1), (["mug"], 2), (["blue", "red"], 0)):
         assert jobs.lines(words)[1] == count
+
+
+def test_sheets_of_a_design_are_listed_once_they_are_for_somebody(jobs: JobBook, database: Database) -> None:
+    designs = DesignBook(database)
+    made = designs.create(
+        Recipe.model_validate(
+            {"name": "Moon mug", "arts": [{"kind": "shape", "id": "moon", "film": "#fff4d6", "form": {"form": "ellipse"}}]}
+        )
+    )
+    kept = jobs.create(Job(name="Moon mug", designs=(JobDesign(design=made.id, name="Moon mug"),)), own_of=made.id)
+    assert jobs.lines() == ([], 0)
+    told = jobs.edit(kept.id, kept.revision, SetJob(order=Order(whom="The hill school", due=date(2031, 5, 4))))
+    (line,), total = jobs.lines(["school"])
+    assert (total, line.id, line.own_of, line.whom, line.due) == (1, kept.id, made.id, "The hill school", "2031-05-04")
+    Listing(database).bin(made.id)
+    assert jobs.lines() == ([], 0)
+    Listing(database).restore(made.id)
+    jobs.undo(kept.id, told.revision)
+    assert jobs.lines() == ([], 0)
 
 
 def test_cutters_of_ones_own_stand_beside_those_that_come_along(shelf: Shelf) -> None:

@@ -15,6 +15,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from gladstack.api.tasks import designs as design_tasks
+from gladstack.api.views.costs import costs_view
 from gladstack.api.views.plans import plan_view
 from gladstack.api.views.proof import SlippedView, WidthsView, WorseView, proof_view, slipped_view, widths_view
 from gladstack.core.base.errors import GladStackError
@@ -37,6 +38,7 @@ from gladstack.shop.files.job_files import decal_files, plan_files
 from gladstack.shop.jobs.edits import JobEdit
 from gladstack.shop.jobs.job import Job, LaidPart, Layout
 from gladstack.shop.jobs.names import filled_for
+from gladstack.shop.papers.costs import costs_of, one_of
 from gladstack.shop.papers.job_pages import PageSize, job_pages
 from gladstack.shop.papers.job_sheet import job_sheet
 from gladstack.shop.plan.by_hand import Put, pin_part, put_part
@@ -117,7 +119,10 @@ def view(work: JobWork) -> bytes:
     """The plan as the screen takes it. That of many designs is kept, for it may take a minute."""
 
     def shown() -> bytes:
-        return plan_view(work.id, work.revision, work.shop.rates, planned(work), told_of(work)).model_dump_json().encode()
+        single = one_of(work.job)
+        alone = planned(replace(work, job=single)) if single else None
+        costs = costs_view(costs_of(planned(work), work.shop.rates, alone), work.shop.rates.currency)
+        return plan_view(work.id, work.revision, costs, planned(work), told_of(work)).model_dump_json().encode()
 
     if len(work.recipes) <= MANY:
         return shown()

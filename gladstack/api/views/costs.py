@@ -17,13 +17,16 @@ class CostLineView(BaseModel):
 
 
 class CostsView(BaseModel):
-    """All lines, their sum, the price for all decals and for each; minutes of hands as counted and as the model has them."""
+    """All lines, their sum, the price for all decals, for each, and for one made by itself; and minutes of hands, as counted
+    and as the model has them.
+    """
 
     currency: str
     lines: list[CostLineView]
     total: float
     price: float
     each: float
+    alone: float | None
     count: int
     hand_min: float
     model_min: float
@@ -34,6 +37,6 @@ def costs_view(costs: Costs, currency: str) -> CostsView:
     """Costs as they are sent."""
     return CostsView(
         currency=currency, lines=[CostLineView.model_validate(line) for line in costs.lines], total=costs.total,
-        price=costs.price, each=costs.each, count=costs.count, hand_min=costs.hand_min, model_min=costs.model_min,
-        model=MODEL,
+        price=costs.price, each=costs.each, alone=costs.alone, count=costs.count, hand_min=costs.hand_min,
+        model_min=costs.model_min, model=MODEL,
     )  # fmt: skip

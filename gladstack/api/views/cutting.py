@@ -10,7 +10,7 @@ from gladstack.core.geometry.curves import FloatArray
 from gladstack.core.write.svg import number
 from gladstack.machine.operator import SheetStand, Stage
 from gladstack.shop.cut.cutting import contours_on
-from gladstack.shop.cut.progress import Way
+from gladstack.shop.cut.progress import Way, to_draw
 from gladstack.store.cuts import KeptRun
 
 
@@ -38,7 +38,7 @@ class TestCutView(BaseModel):
 class CutSheetView(BaseModel):
     """One sheet at the cutter: what to load and dial in, how far it is, what happened, what can be done.
 
-    `pen` is how many lines are to be drawn before it is cut.
+    `pen` is how many lines are to be drawn next, before it is cut, and `pen_name` with what.
     `done` are the numbers of the contours that are cut, `drawn` the way of the blade on the film that is in; `at` where the
     blade is.
     """
@@ -63,6 +63,7 @@ class CutSheetView(BaseModel):
     contours: int
     to_cut: int
     pen: int
+    pen_name: str | None
     films: int
     trouble: str | None
     ways: list[Way]
@@ -129,6 +130,7 @@ def _sheet(stand: SheetStand, *, with_outline: bool) -> CutSheetView:
     own = cut.lines if with_outline else []
     more = contours_on(cut, film)[len(cut.contours) :] if film else []
     strokes = made.strokes if made else ()
+    drawing = to_draw(cut, made) if made else None
     return CutSheetView(
         number=cut.number,
         name=cut.name,
@@ -149,7 +151,8 @@ def _sheet(stand: SheetStand, *, with_outline: bool) -> CutSheetView:
         stage=stand.stage,
         contours=len(cut.contours),
         to_cut=stand.to_cut,
-        pen=len(cut.pen) if film and not any(p.what == "pen" for p in film.programs) else 0,
+        pen=len(drawing.lines) if drawing else 0,
+        pen_name=drawing.pen if drawing else None,
         films=len(stand.run.tries),
         trouble=stand.trouble,
         ways=list(stand.ways),

@@ -88,6 +88,8 @@ class PenView(BaseModel):
     on: str
     name: str
     how: Literal["outlines", "filled"]
+    pen: str | None
+    line_mm: float
     path: str
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from gladstack.api.views.costs import costs_view
+from gladstack.api.views.costs import CostsView
 from gladstack.api.views.outlines import screen_path
 from gladstack.api.views.shop import (
     DecalFilmView,
@@ -23,18 +23,16 @@ from gladstack.core.write.pages import open_path_data
 from gladstack.core.write.svg import path_data
 from gladstack.proof.finding import Finding
 from gladstack.shop.jobs.edits import JobEdit
-from gladstack.shop.papers.costs import costs_of
 from gladstack.shop.plan.furnish import box_chain
 from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan, weed_seconds
 from gladstack.shop.plan.register import Register
 from gladstack.shop.plan.wanted import WantedFilm
-from gladstack.shop.shelf.rates import Rates
 from gladstack.shop.shelf.shelf import Near
 
 _OFFERED = 4
 
 
-def plan_view(job: str, revision: int, rates: Rates, made: Plan, told: Sequence[Finding[JobEdit]]) -> PlanView:
+def plan_view(job: str, revision: int, costs: CostsView, made: Plan, told: Sequence[Finding[JobEdit]]) -> PlanView:
     """A plan of a job, drawn."""
     pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in made.job.laid if p.pinned}
     length = sum(s.length_used_mm for s in made.sheets)
@@ -72,7 +70,7 @@ def plan_view(job: str, revision: int, rates: Rates, made: Plan, told: Sequence[
         naive_length_mm=made.naive_length_mm,
         film_used=sum(p.shape.area for s in made.sheets for p in s.parts) / max(area, 1e-9),
         cost=sum(s.cost for s in made.sheets),
-        costs=costs_view(costs_of(made, rates), rates.currency),
+        costs=costs,
         findings=[plan_finding_view(f) for f in told],
     )
 
@@ -122,7 +120,7 @@ def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]])
         slug=path_data((*furniture.slug, *furniture.test)),
         kept=[box_view(b) for b in furniture.kept],
         weed_seconds=weed_seconds(sheet),
-        pen=open_path_data(sheet.pen),
+        pen=open_path_data(sheet.drawn),
         lifts=sheet.path.lifts,
         cut_mm=sheet.path.cut_mm,
         travel_mm=sheet.path.travel_mm,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
@@ -27,12 +27,14 @@ class ShelfFilmView(BaseModel):
 
 class FilmKindView(BaseModel):
     """A kind of film: what it is called, how it goes onto the ground, for which uses it is offered, what it may lie over,
-    what may lie on it, how many films may lie on one another, and a film of it as it comes.
+    what may lie on it, how many films may lie on one another, and a film of it as it comes; whether it comes in pieces that
+    are counted.
     """
 
     kind: Kind
     says: str
-    method: Method
+    method: Method | Literal["drawn"]
+    in_pieces: bool
     uses: list[Use]
     over: list[Kind]
     under: list[Kind]
@@ -44,8 +46,8 @@ def kind_view(kind: Kind) -> FilmKindView:
     """A kind of film as it is sent."""
     k = KINDS[kind]
     return FilmKindView(
-        kind=kind, says=k.says, method=k.method, uses=[use for use in Use if k.offered_for(use)], over=sorted(k.over),
-        under=sorted(k.under), most=k.most, usual=of_kind(kind, "new", "New film", "#1d2b53"),
+        kind=kind, says=k.says, method=k.method, in_pieces=k.in_pieces, uses=[use for use in Use if k.offered_for(use)],
+        over=sorted(k.over), under=sorted(k.under), most=k.most, usual=of_kind(kind, "new", "New film", "#1d2b53"),
     )  # fmt: skip
 
 
@@ -84,7 +86,7 @@ class Counted(BaseModel):
 
 
 class JobLineView(BaseModel):
-    """A job in the list."""
+    """A job in the list; `own_of` is the design whose own sheets it is, `whom` it is for and the day it is `due`."""
 
     model_config = {"from_attributes": True}
     id: str
@@ -93,6 +95,9 @@ class JobLineView(BaseModel):
     designs: int
     copies: int
     cut: bool
+    own_of: str | None
+    whom: str
+    due: str | None
 
 
 class JobListView(BaseModel):

@@ -110,7 +110,16 @@ def built_view(built: Built, held: Held, stages: Stages) -> BuiltView:
         layers=[_layer_view(built.recipe, layer, held, stages) for layer in built.layers],
         left_out=[LeftOutView.model_validate(f) for f in built.left_out],
         pens=[
-            PenView(film=p.film, colour=p.colour, on=p.on, name=p.name, how=p.how, path=screen_path(p.lines))
+            PenView(
+                film=p.film,
+                colour=p.colour,
+                on=p.on,
+                name=p.name,
+                how=p.how,
+                pen=p.pen,
+                line_mm=p.line_mm,
+                path=screen_path(p.lines),
+            )
             for p in built.pens
         ],
         joints=[

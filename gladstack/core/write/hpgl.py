@@ -19,15 +19,16 @@ _ON_IT_MM = 0.003
 
 def hpgl(
     strokes: Sequence[FloatArray], width_mm: float, speed_mm_s: float | None = None, force_g: int | None = None,
-    pen: Sequence[FloatArray] = (),
+    pens: Sequence[Sequence[FloatArray]] = (),
 ) -> str:  # fmt: skip
-    """Polylines in the order they are cut, as HPGL; what is drawn by a `pen` (tool 2) comes before the blade (tool 1).
+    """Polylines in the order they are cut, as HPGL; what is drawn by `pens` (tools 2 and on) comes before
+    the blade (tool 1).
 
     Film runs along x; y counts from the far edge, as plotters count it.
     """
     out = ["IN;", "PA;"]
-    if pen:
-        out += ["SP2;", *_moves(pen, width_mm)]
+    for tool, lines in enumerate(pens, 2):
+        out += [f"SP{tool};", *_moves(lines, width_mm)]
     out.append("SP1;")
     if speed_mm_s:
         out.append(f"VS{max(1, round(speed_mm_s / 10))};")

@@ -51,11 +51,12 @@ def stack_svg(title: str, box: Box, layers: Sequence[SvgLayer], notes: str = "")
 
 @dataclass(frozen=True)
 class SvgGroup:
-    """Cut lines under an id, a path each (SVG path data); filled in a colour, or drawn as hairlines."""
+    """Cut lines under an id, a path each (SVG path data); filled in a colour, or drawn as hairlines of one."""
 
     id: str
     paths: tuple[str, ...]
     fill: str | None = None
+    stroke: str = "#c2185b"
 
 
 def film_svg(title: str, notes: str, length_mm: float, width_mm: float, groups: Sequence[SvgGroup]) -> str:
@@ -63,7 +64,9 @@ def film_svg(title: str, notes: str, length_mm: float, width_mm: float, groups: 
     drawn = []
     for group in groups:
         look = (
-            f'fill="{group.fill}" fill-rule="evenodd"' if group.fill else 'fill="none" stroke="#c2185b" stroke-width="0.1"'
+            f'fill="{group.fill}" fill-rule="evenodd"'
+            if group.fill
+            else f'fill="none" stroke="{group.stroke}" stroke-width="0.1"'
         )
         paths = "\n".join(f'<path d="{d}"/>' for d in group.paths)
         drawn.append(f"<g id={quoteattr(readable_line(group.id))} {look}>\n{paths}\n</g>")

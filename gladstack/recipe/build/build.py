@@ -35,8 +35,6 @@ from gladstack.stages.engine import Stages
 from gladstack.stages.memo import Keyed, Memo
 
 MAX_FILMS = 200
-PEN_MM = 0.5
-"""How wide a pen draws."""
 _MOST_LINES = 20_000
 
 
@@ -166,24 +164,24 @@ def _pens(stack: Stack, layers: Sequence[BuiltLayer], index: Keyed[CurveIndex], 
         if choice.drawn == "no" or not on_film:
             continue
         host = stack.canonical(choice.drawn_on) if choice.drawn_on else on_film[0]
-        lines = stages.run("curves", pen_lines, stack.shape(film), index, choice.drawn)
+        lines = stages.run("curves", pen_lines, stack.shape(film), index, choice.drawn, choice.line_mm)
         name = choice.name or f"Pen on {next((x.name for x in layers if x.film == host), 'film')}"
         found = host if host in on_film else on_film[0]
-        out.append(BuiltPen(film, stack.colour(film), found, name, choice.drawn, lines.value))
+        out.append(BuiltPen(film, stack.colour(film), found, name, choice.drawn, choice.pen, choice.line_mm, lines.value))
     return tuple(out)
 
 
-def pen_lines(shape: MultiPolygon, index: CurveIndex, how: str) -> tuple[Chain, ...]:
+def pen_lines(shape: MultiPolygon, index: CurveIndex, how: str, line_mm: float) -> tuple[Chain, ...]:
     """The lines of a pen for a shape: its outlines, and where it is filled lines within them, a pen's width apart."""
     rings = outline_of(shape, index).rings
     if how == "outlines":
         return tuple(rings)
     out = list(rings)
-    left = shape.buffer(-PEN_MM)
+    left = shape.buffer(-line_mm)
     while not left.is_empty and len(out) < _MOST_LINES:
         parts = shapely.get_parts(left)
         out += [line_chain(np.asarray(r.coords)) for p in parts for r in (p.exterior, *p.interiors)]
-        left = left.buffer(-PEN_MM)
+        left = left.buffer(-line_mm)
     return tuple(out)
 
 

@@ -60,13 +60,18 @@ class LeftOut:
 
 @dataclass(frozen=True)
 class BuiltPen:
-    """What a pen draws on a film: lines in the stack's millimetres, and the film it has instead of one of its own."""
+    """What a pen draws on a film: lines in the stack's millimetres, and the film it has instead of one of its own.
+
+    `pen` is the one chosen from the shelf, which draws `line_mm` wide.
+    """
 
     film: str
     colour: str
     on: str
     name: str
     how: Literal["outlines", "filled"]
+    pen: str | None
+    line_mm: float
     lines: tuple[Chain, ...]
 
 

@@ -15,7 +15,7 @@ from gladstack.recipe.model.recipe import (
     PairJoint,
     Recipe,
 )
-from gladstack.recipe.model.values import Colour, FilmKey, Id, Method, Name, OffsetMm, changed
+from gladstack.recipe.model.values import Colour, FilmKey, Id, LineMm, Method, Name, OffsetMm, changed
 
 
 class RenameFilm(AnEdit):
@@ -160,16 +160,20 @@ class LeaveOut(AnEdit):
 
 
 class DrawFilm(AnEdit):
-    """Have a film drawn by a pen on another, or cut again."""
+    """Have a film drawn by a pen on another, or cut again; with which pen of the shelf, and how wide that draws."""
 
     kind: Literal["draw-film"] = "draw-film"
     film: FilmKey
     drawn: Literal["no", "outlines", "filled"]
     on: FilmKey | None = None
+    pen: Id | None = None
+    line_mm: LineMm = 0.5
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Has it drawn or cut."""
-        return with_film(recipe, self.film, drawn=self.drawn, drawn_on=None if self.drawn == "no" else self.on)
+        if self.drawn == "no":
+            return with_film(recipe, self.film, drawn="no", drawn_on=None, pen=None, line_mm=0.5)
+        return with_film(recipe, self.film, drawn=self.drawn, drawn_on=self.on, pen=self.pen, line_mm=self.line_mm)
 
     def describe(self, recipe: Recipe) -> str:
         """Tells which."""

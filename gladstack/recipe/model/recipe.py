@@ -28,6 +28,7 @@ from gladstack.recipe.model.values import (
     Hash,
     Id,
     JointMm,
+    LineMm,
     Method,
     Name,
     OffsetMm,
@@ -120,7 +121,8 @@ class FilmChoice(Frozen):
 
     `colour` is needed for films whose key is no colour. `thicken_mm` makes the film's shape heavier, or lighter. A film that
     is `left_out` is not cut, but others may still be made of it; one that is `drawn` is no film of its own: a pen draws its
-    outlines, or fills them, on the film `drawn_on` (None: the lowest). `material` is the id of one of the shop's, or "any".
+    outlines, or fills them with lines of `line_mm`, on the film `drawn_on` (None: the lowest); `pen` is one of the shop's
+    (None: the one nearest in colour). `material` is the id of one of the shop's, or "any".
     A film that is thickened may `keep_size`. `small` and `pieces` say what becomes of small pieces; gaps up to `close_mm`,
     and those in `closed`, are bridged. `repairs` are made last, on what is cut.
     """
@@ -140,6 +142,8 @@ class FilmChoice(Frozen):
     left_out: bool = False
     drawn: Literal["no", "outlines", "filled"] = "no"
     drawn_on: FilmKey | None = None
+    pen: Id | None = None
+    line_mm: LineMm = 0.5
     finish: Finish = Finish()
     material: Id | None = None
 

@@ -69,6 +69,7 @@ PlaceMm = Annotated[float, Field(ge=-20_000.0, le=20_000.0, allow_inf_nan=False)
 DetailMm = Annotated[float, Field(ge=0.0, le=20.0, allow_inf_nan=False), _LENGTH, LIMIT]
 JointMm = Annotated[float, Field(ge=0.0, le=50.0, allow_inf_nan=False), _LENGTH, ADDED]
 OffsetMm = Annotated[float, Field(ge=-200.0, le=200.0, allow_inf_nan=False), _LENGTH, ADDED]
+LineMm = Annotated[float, Field(ge=0.05, le=5.0, allow_inf_nan=False), _LENGTH, LIMIT]
 StitchMm = Annotated[float, Field(ge=0.1, le=200.0, allow_inf_nan=False), _LENGTH, ADDED]
 SheetMm = Annotated[float, Field(ge=10.0, le=50_000.0, allow_inf_nan=False), _LENGTH]
 SeamMm = Annotated[float, Field(ge=-50.0, le=200.0, allow_inf_nan=False), _LENGTH]

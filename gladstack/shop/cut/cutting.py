@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import cached_property
+from itertools import accumulate
 from typing import Annotated, Literal
 
 import numpy as np
@@ -34,6 +35,7 @@ class SheetCut(Frozen):
     """All of a sheet that cutting it needs, kept as it was planned: contours in the order of the blade, in the sheet's mm.
 
     `owners` tells for each contour the part it belongs to (-1: none). `reach_mm` is how long the film is that goes in.
+    `pen` are lines to be drawn first, and `pens` the pens for them: what each is called, and up to which line it draws.
     `face_down` is None for what was cut before it was told apart from mirrored.
     """
 
@@ -65,6 +67,7 @@ class SheetCut(Frozen):
     contours: tuple[tuple[XY, ...], ...]
     owners: tuple[int, ...]
     pen: tuple[tuple[XY, ...], ...] = ()
+    pens: tuple[tuple[str, int], ...] = ()
 
     @cached_property
     def lines(self) -> list[FloatArray]:
@@ -166,7 +169,8 @@ def _sheet_cut(sheet: SheetPlan, keep_mm: float) -> SheetCut:
         gains=sheet.gains,
         contours=tuple(_rounded(c) for c in noded([flatten_chain(c, _TOLERANCE_MM) for c in path.contours])),
         owners=tuple(owners[k] if k < len(chains) else -1 for k in path.order),
-        pen=tuple(_rounded(flatten_chain(c, _TOLERANCE_MM)) for c in sheet.pen),
+        pen=tuple(_rounded(flatten_chain(c, _TOLERANCE_MM)) for pen in sheet.pens for c in pen.lines),
+        pens=tuple(zip((p.name for p in sheet.pens), accumulate(len(p.lines) for p in sheet.pens), strict=True)),
     )  # fmt: skip
 
 
@@ -257,7 +261,7 @@ def program_text(cut: SheetCut, film: FilmTry, sent: Sent) -> str:
     _, ways = ways_of(cut, film, sent)
     points = [w.points for w in ways]
     if sent.what == "pen":
-        return hpgl([], cut.width_mm, pen=points)
+        return hpgl([], cut.width_mm, pens=[points])
     return hpgl(points, cut.width_mm, cut.speed_mm_s, film.force_g or cut.force_g)
 
 

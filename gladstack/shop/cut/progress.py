@@ -52,7 +52,8 @@ class CutStroke:
 class Progress:
     """How far a film is: passes that came through for each contour, what is half cut, and what stopped the last program.
 
-    `half` tells for a contour the pass that broke off and how far along it; `scored` are contours cut, but not through.
+    `half` tells for a contour the pass that broke off and how far along it; `scored` are contours cut, but not through;
+    `drawn` are the lines that a pen has drawn.
     """
 
     turns: Mapping[int, int]
@@ -62,6 +63,7 @@ class Progress:
     broken: Mapping[str, Any] | None
     running: bool
     tested: bool
+    drawn: frozenset[int] = frozenset()
 
 
 def progress(cut: SheetCut, film: FilmTry, log: Sequence[Mapping[str, Any]]) -> Progress:
@@ -119,12 +121,13 @@ def progress(cut: SheetCut, film: FilmTry, log: Sequence[Mapping[str, Any]]) -> 
                 turns[contour] = max(turns.get(contour, 0), turn + 1)
             else:
                 half[contour] = (turn, reached)
+    drawn = frozenset(sent[p].strokes[k][0] for (p, k), (_, done) in cut_to.items() if done and sent[p].what == "pen")
     strokes = tuple(
         CutStroke(sent[p].what, *sent[p].strokes[k][:2], np.array(points), through)
         for (p, k, through), points in pieces.items()
         if len(points) > 1
     )
-    return Progress(turns, half, frozenset(scored) - spoiled_on(cut, film), strokes, broken, running, tested)
+    return Progress(turns, half, frozenset(scored) - spoiled_on(cut, film), strokes, broken, running, tested, drawn)
 
 
 def _tip_mm(cut: SheetCut, film: FilmTry, sent: Sent, stroke: int, holder_mm: float) -> float:
@@ -149,6 +152,25 @@ def to_do(cut: SheetCut, film: FilmTry, made: Progress) -> list[tuple[int, int, 
             broken_turn, mm = made.half.get(contour, (-1, 0.0))
             out.append((contour, turn, max(0.0, mm - _BACK_MM) if turn == broken_turn else 0.0))
     return out
+
+
+@dataclass(frozen=True)
+class ToDraw:
+    """What is to be drawn next: with which pen (None: one without a name), and which lines."""
+
+    pen: str | None
+    lines: tuple[int, ...]
+
+
+def to_draw(cut: SheetCut, made: Progress) -> ToDraw | None:
+    """What the next pen has still to draw on a film before it is cut; a line that broke off is drawn again."""
+    begin = 0
+    for pen, end in cut.pens or ((None, len(cut.pen)),):
+        left = tuple(k for k in range(begin, end) if k not in made.drawn)
+        if left:
+            return ToDraw(pen, left)
+        begin = end
+    return None
 
 
 _HAPPENED = {

@@ -91,9 +91,9 @@ def path_of(sheet: SheetPlan, share: Share) -> list[FloatArray]:
     return noded(lines)
 
 
-def pen_of(sheet: SheetPlan, share: Share) -> list[FloatArray]:
-    """What is drawn, as polylines."""
-    return [flatten_chain(c, TOLERANCE_MM) for c in sheet.pen] if share.first else []
+def pens_of(sheet: SheetPlan, share: Share) -> list[list[FloatArray]]:
+    """What is drawn, pen by pen, as polylines."""
+    return [[flatten_chain(c, TOLERANCE_MM) for c in pen.lines] for pen in sheet.pens] if share.first else []
 
 
 def _svg(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper, *, filled: bool = True) -> bytes:
@@ -116,8 +116,10 @@ def _svg(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper, *, filled: bo
             SvgGroup("marks", tuple(path_data((c,)) for c in furniture.marks)),
             SvgGroup("slug", tuple(path_data((c,)) for c in (*furniture.slug, *furniture.test))),
         ]
-        if sheet.pen:
-            groups.append(SvgGroup("pen", tuple(path_data((c,)).removesuffix("Z") for c in sheet.pen)))
+        groups += [
+            SvgGroup(f"pen-{k}", tuple(path_data((c,)).removesuffix("Z") for c in pen.lines), stroke=pen.colour)
+            for k, pen in enumerate(sheet.pens, 1)
+        ]
     notes = f"{sheet.material.name}" + (", mirrored" if sheet.mirrored else "")
     title = f"{plan.job.name}: {sheet.name}"
     return film_svg(title, notes, sheet.length_mm, sheet.width_mm, groups).encode()
@@ -128,7 +130,7 @@ def _svg_lines(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> byte
 
 
 def _dxf(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:
-    """One sheet as DXF: a layer for the film, and one each for what helps weeding, for marks and numbers, for the pen."""
+    """One sheet as DXF: a layer for the film, and one each for what helps weeding, for marks and numbers, for each pen."""
     furniture = sheet.furniture
     layers = [
         DxfLayer(
@@ -139,7 +141,7 @@ def _dxf(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:
         layers += [
             DxfLayer("weeding", "#6d3468", tuple(box_chain(b) for b in furniture.boxes), furniture.lines),
             DxfLayer("marks", "#25231e", (*furniture.marks, *furniture.slug, *furniture.test)),
-            DxfLayer("pen", "#2b5d8a", (), (), sheet.pen),
+            *(DxfLayer(f"draw with {pen.name}", pen.colour, (), (), pen.lines) for pen in sheet.pens),
         ]
     return dxf([layer for layer in layers if layer.contours or layer.lines or layer.drawn], sheet.width_mm).encode()
 
@@ -148,8 +150,7 @@ def _pdf(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:
     contours = tuple(c for p in sheet.parts for c in (p.outline.shell, *p.outline.holes))
     lines = tuple(_line(line) for line in sheet.furniture.lines)
     drawn = [DrawnItem((*contours, *_furniture(sheet), *lines))]
-    if sheet.pen:
-        drawn.append(DrawnItem(sheet.pen, None, "#2b5d8a", 0.2))
+    drawn += [DrawnItem(pen.lines, None, pen.colour, 0.2) for pen in sheet.pens]
     title = f"{plan.job.name}: {sheet.name}" + (", mirrored" if sheet.mirrored else "")
     return pdf(cut_pages(title, sheet.length_mm, sheet.width_mm, drawn, paper), page_type(), title)
 
@@ -162,7 +163,7 @@ def _hpgl(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:
     """One sheet as HPGL, each contour once, in the order of the blade's path."""
     blade = sheet.material.blade
     contours = path_of(sheet, share)
-    return hpgl(contours, sheet.width_mm, blade.speed_mm_s, blade.force_g, pen_of(sheet, share)).encode()
+    return hpgl(contours, sheet.width_mm, blade.speed_mm_s, blade.force_g, pens_of(sheet, share)).encode()
 
 
 def _hpgl_blade(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:
@@ -170,13 +171,13 @@ def _hpgl_blade(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> byt
     blade = sheet.material.blade
     strokes = strokes_of(path_of(sheet, share), sheet.cutter.overcut_mm, blade.passes)
     ways = [h.points for h in holder_strokes(strokes, blade.offset_mm)]
-    return hpgl(ways, sheet.width_mm, blade.speed_mm_s, blade.force_g, pen_of(sheet, share)).encode()
+    return hpgl(ways, sheet.width_mm, blade.speed_mm_s, blade.force_g, pens_of(sheet, share)).encode()
 
 
 def _png(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:
     parts = [(sheet.material.colour, (p.outline.shell, *p.outline.holes)) for p in sheet.parts]
     box = (0.0, 0.0, sheet.length_mm, sheet.width_mm)
-    lines = [*_furniture(sheet), *(_line(line) for line in sheet.furniture.lines), *sheet.pen]
+    lines = [*_furniture(sheet), *(_line(line) for line in sheet.furniture.lines), *sheet.drawn]
     outlines = [c for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)]
     return png(box, parts, [*lines, *outlines, box_chain(box)])
 

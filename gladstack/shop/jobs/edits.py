@@ -85,7 +85,7 @@ class SetJob(AJobEdit):
             "slug": "numbers",
         } | {
             "laying_down": "how films are laid down",
-            "pressing": "how long films are pressed",
+            "pressing": "how films are pressed",
             "order": "for whom it is",
             "hand_min": "how long it took",
             "priced": "the price on the job sheet",

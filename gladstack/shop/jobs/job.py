@@ -28,6 +28,7 @@ DesignRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,60}(~[a-z][a-z0-9-]{
 """A design, or after a tilde one of its versions: gladstack.store.refs."""
 Layout = Literal["register", "whole", "nested"]
 """All films of a design at the same places; each film whole, where it takes least; or part by part."""
+Finishing = Literal["front", "each", "behind"]
 PressSeconds = Annotated[float, Field(ge=0.0, le=600.0, allow_inf_nan=False)]
 Together = Literal["parts", "word", "within", "copy"]
 HandMinutes = Annotated[float, Field(ge=0.0, le=100_000.0, allow_inf_nan=False)]
@@ -153,7 +154,13 @@ class LaidPart(Frozen):
 
 
 class Pressing(Frozen):
-    """How a maker presses, where that is not as the films have it: how long to tack, in full and from behind at last."""
+    """How a maker presses, where that is not as the films have it: how long to tack, in full and from behind at last.
+
+    `finish` tells in what order films bond: each is tacked and the last pressed in full (front), each is pressed in full
+    before the next (each), or all are tacked and then pressed in full from behind (behind).
+    """
+
+    finish: Finishing = "front"
 
     tack_s: PressSeconds | None = None
     full_s: PressSeconds | None = None

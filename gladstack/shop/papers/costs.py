@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from gladstack.recipe.model.values import changed
+from gladstack.shop.jobs.job import Job
 from gladstack.shop.papers.pressing import schedule
 from gladstack.shop.plan.planned import Plan, SheetPlan
 from gladstack.shop.shelf.rates import Rates
@@ -28,7 +30,8 @@ class CostLine:
 class Costs:
     """All lines, their sum, and the price with the margin, for all decals and for each.
 
-    `hand_min` are the minutes of hands that are counted, `model_min` what the model says of them.
+    `hand_min` are the minutes of hands that are counted, `model_min` what the model says of them. `alone` is the price of
+    one decal that is made by itself, where several are.
     """
 
     lines: tuple[CostLine, ...]
@@ -37,6 +40,7 @@ class Costs:
     count: int
     hand_min: float
     model_min: float
+    alone: float | None = None
 
     @property
     def each(self) -> float:
@@ -67,8 +71,20 @@ def assembling_s(plan: Plan) -> float:
     return out
 
 
-def costs_of(plan: Plan, rates: Rates) -> Costs:
-    """What a plan costs at some rates; film as the ledger will have it: what is in parts, and what is cut off with it."""
+def one_of(job: Job) -> Job | None:
+    """A job of one design as it is if just one decal is made by itself; None where there is but one."""
+    (first, *others) = job.designs
+    if others or first.copies == 1:
+        return None
+    hands = None if job.hand_min is None else job.hand_min / first.copies
+    return changed(job, designs=(changed(first, copies=1),), laid=(), hand_min=hands)
+
+
+def costs_of(plan: Plan, rates: Rates, single: Plan | None = None) -> Costs:
+    """What a plan costs at some rates; film as the ledger will have it: what is in parts, and what is cut off with it.
+
+    `single` is the plan of one decal by itself.
+    """
     film = sum(s.cost for s in plan.sheets)
     in_parts = sum(p.shape.area * s.material.cost_m2 / 1e6 for s in plan.sheets for p in s.parts)
     cut_min = sum(s.times.whole_s for s in plan.sheets) / 60
@@ -86,7 +102,8 @@ def costs_of(plan: Plan, rates: Rates) -> Costs:
     )
     total = sum(line.amount for line in lines)
     price = total * (1 + rates.margin_percent / 100)
-    return Costs(tuple(line for line in lines if line.amount > 0), total, price, count, hand_min, model_min)
+    alone = costs_of(single, rates).price if single else None
+    return Costs(tuple(line for line in lines if line.amount > 0), total, price, count, hand_min, model_min, alone)
 
 
 def _taped_m2(plan: Plan, design: str) -> float:

@@ -168,7 +168,7 @@ def _entry(sheet: SheetPlan, numbers: Mapping[PartKey, int]) -> SheetEntry:
         sum(p.shape.area < EASY_TO_LOSE_MM2 for p in sheet.parts), sheet.times.whole_s,
         weeding_s(sheet), sheet.cost,
         tuple(c for p in sheet.parts for c in (p.outline.shell, *p.outline.holes)),
-        (*(box_chain(b) for b in furniture.boxes), *furniture.marks, *furniture.slug, *sheet.pen),
+        (*(box_chain(b) for b in furniture.boxes), *furniture.marks, *furniture.slug, *sheet.drawn),
         tuple(
             MapNumber(n, p.shape.bounds[2], (p.shape.bounds[1] + p.shape.bounds[3]) / 2)
             for p in sheet.parts

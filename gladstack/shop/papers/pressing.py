@@ -55,8 +55,8 @@ def schedule(films: Sequence[tuple[str, Material]], own: Pressing | None = None)
     """The schedule for films (name, material) from the ground up; None if none of them is pressed.
 
     All are pressed at one temperature, the lowest that every film bonds at. Each but the last is only tacked; the last is
-    pressed in full, and as much longer as a film below it still lacks, but no film longer in all than it bears. The maker's
-    `own` seconds go before those of the films.
+    pressed in full, and as much longer as a film below it still lacks, but no film longer in all than it bears. A maker may
+    press each in full instead, or finish all from behind; the maker's `own` seconds go before those of the films.
     """
     own = own or Pressing()
     held = [(name, _as_wanted(m.press or Press(), own)) for name, m in films if m.method == "heat-transfer"]
@@ -73,25 +73,51 @@ def schedule(films: Sequence[tuple[str, Material]], own: Pressing | None = None)
             )
         elif celsius > press.celsius:
             told.append(f"{name} is made for {press.celsius} °C; {hottest} needs {celsius} °C.")
-    tacks = [p.tack_s for _, p in held[:-1]]
-    before = [sum(tacks[k:]) for k in range(len(held))]
-    lacking = max(p.full_s - b for (_, p), b in zip(held, before, strict=True))
-    last = max(held[-1][1].full_s, lacking)
-    bears = [p.most_s - b for (_, p), b in zip(held, before, strict=True)]
-    least = min(bears)
-    if last > least:
-        weak = held[bears.index(least)][0]
-        told.append(
-            f"{weak} bears {held[bears.index(least)][1].most_s:g} s in all: {held[-1][0]} is pressed "
-            f"{max(0.0, least):g} s instead of {last:g} s. Press it again from behind if it lifts."
-        )
-        last = max(0.0, least)
-    steps = [
-        PressStep(k, name, press.tack_s if k < len(held) - 1 else last, k == len(held) - 1, press.peel, k > 0)
-        for k, (name, press) in enumerate(held)
-    ]
     behind = max(p.behind_s for _, p in held) if own.behind_s is None else own.behind_s
-    return Schedule(celsius, PREHEAT_S, tuple(steps), behind, tuple(b + last for b in before), tuple(told))
+    if own.finish == "each":
+        seconds = [p.full_s for _, p in held]
+    elif own.finish == "behind":
+        seconds = [p.tack_s for _, p in held]
+        wanted = max(behind, max(p.full_s - s for (_, p), s in zip(held, _onward(seconds), strict=True)))
+        behind, less = _borne(held, _onward(seconds), wanted)
+        told += [f"{less} All are pressed {behind:g} s from behind instead of {wanted:g} s."] if less else []
+    else:
+        tacks = [p.tack_s for _, p in held[:-1]]
+        before = _onward([*tacks, 0.0])
+        wanted = max(p.full_s - b for (_, p), b in zip(held, before, strict=True))
+        last, less = _borne(held, before, wanted)
+        if less:
+            instead = f"{held[-1][0]} is pressed {last:g} s instead of {wanted:g} s"
+            told.append(f"{less} {instead}. Press it again from behind if it lifts.")
+        seconds = [*tacks, last]
+    full = {"front": len(held) - 1, "each": 0, "behind": len(held)}[own.finish]
+    steps = [
+        PressStep(k, name, time, k >= full, press.peel, k > 0)
+        for k, ((name, press), time) in enumerate(zip(held, seconds, strict=True))
+    ]
+    totals = [t + (behind if own.finish == "behind" else 0.0) for t in _onward(seconds)]
+    if own.finish == "each":
+        told += [
+            f"{name} is pressed {total:g} s in all and bears {press.most_s:g} s: only tack the films below."
+            for (name, press), total in zip(held, totals, strict=True)
+            if total > press.most_s
+        ]
+    return Schedule(celsius, PREHEAT_S, tuple(steps), behind, tuple(totals), tuple(told))
+
+
+def _onward(seconds: Sequence[float]) -> list[float]:
+    """How long each film is in the press: in its own press and in those of all that come after it."""
+    return [sum(seconds[k:]) for k in range(len(seconds))]
+
+
+def _borne(held: Sequence[tuple[str, Press]], before: Sequence[float], wanted: float) -> tuple[float, str]:
+    """The longest last press, up to what is wanted, that all films bear after what they had; and who bears no more."""
+    left = [press.most_s - had for (_, press), had in zip(held, before, strict=True)]
+    least = max(0.0, min(left))
+    if wanted <= least:
+        return wanted, ""
+    name, press = held[left.index(min(left))]
+    return least, f"{name} bears {press.most_s:g} s in all:"
 
 
 def _as_wanted(press: Press, own: Pressing) -> Press:

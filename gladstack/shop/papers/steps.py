@@ -107,7 +107,11 @@ class _Work:
 
     def way(self, k: int) -> Way:
         film = self.films[k]
-        return "stencil" if USES[film.use].parts_go else film.material.method
+        if USES[film.use].parts_go:
+            return "stencil"
+        method = film.material.method
+        assert method != "drawn"  # No film is cut from a pen.
+        return method
 
     def heading(self, way: Way, order: Sequence[int]) -> str:
         """What a run of films that are put together alike is called; `order` begins with what touches the ground."""
@@ -142,10 +146,11 @@ class _Work:
             yield from self._gathered(order)
 
     def drawn(self) -> Iterator[WorkStep]:
-        """What a pen draws comes before the blade."""
+        """What pens draw comes before the blade."""
         for k, film in enumerate(self.films):
-            if film.pen:
-                yield WorkStep("draw", f"Put a pen in, and draw the lines on {film.said}; then the blade, and cut it.", k)
+            if film.pens:
+                pens = ", then ".join(pen.name for pen in film.pens)
+                yield WorkStep("draw", f"Put {pens} in, and draw the lines on {film.said}; then the blade, and cut it.", k)
 
     def larger(self) -> Iterator[WorkStep]:
         """What is cut larger, for it shrinks in the press."""
@@ -194,7 +199,8 @@ class _Work:
             press = f"{laid}{cover}, and press {step.seconds:g} s, {how}. Peel {step.peel}: {HOW[step.peel]}."
             yield WorkStep("press", press, k, apart)
         if pressing.behind_s:
-            yield WorkStep("turn", f"Turn it over, cover it, and press {pressing.behind_s:g} s from behind.")
+            full = ", in full" if self.job.pressing.finish == "behind" else ""
+            yield WorkStep("turn", f"Turn it over, cover it, and press {pressing.behind_s:g} s from behind{full}.")
 
     def _gathered(self, order: Sequence[int]) -> Iterator[WorkStep]:
         """Gathered on tape, what ends farthest from the ground first."""

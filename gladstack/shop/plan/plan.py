@@ -295,12 +295,12 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int, cutter: Cutter) -> 
         [_group(b.bit, job) for b in draft.parts],
         reverse=any(p.bit.film.reverse_weed for p in draft.parts), labels=draft.labels,
     )  # fmt: skip
-    pen, beside = drawn_on(draft.parts, (draft.length_mm, draft.width_mm), draft.margin_mm)
+    pens, beside = drawn_on(draft.parts, (draft.length_mm, draft.width_mm), draft.margin_mm)
     if job.marks.count and draft.layout == "whole":
         furniture = replace(furniture, notes=(*furniture.notes, _UNMARKED))
     if beside:
         furniture = replace(furniture, notes=(*furniture.notes, _BESIDE.format(beside)))
-    right = max([right, *(float(c.pieces[..., 0].max()) for c in pen)])
+    right = max([right, *(float(c.pieces[..., 0].max()) for pen in pens for c in pen.lines)])
     used = min(draft.length_mm, max(right, furniture.right) + draft.margin_mm)
     used = float(-(-used * 10 // 1) / 10) if draft.piece.kind == "roll" else used
     used = min(used, draft.length_mm)
@@ -316,7 +316,7 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int, cutter: Cutter) -> 
     return SheetPlan(
         number + 1, f"sheets/{number + 1:02d}-{_stem(draft)}.svg", draft.name, draft.material, draft.layout, draft.piece,
         round(length, 4), draft.width_mm, draft.margin_mm, _lay_margin(job, draft.margin_mm, draft.layout),
-        draft.spacing_mm, round(used, 4), draft.parts, replace(furniture, kept=tuple(rects)), use, gains, cutter, pen,
+        draft.spacing_mm, round(used, 4), draft.parts, replace(furniture, kept=tuple(rects)), use, gains, cutter, pens,
     )  # fmt: skip
 
 

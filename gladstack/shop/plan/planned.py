@@ -19,7 +19,7 @@ from gladstack.core.write.hpgl import TOLERANCE_MM
 from gladstack.shop.jobs.job import Job, LaidPart, Layout
 from gladstack.shop.plan.furnish import Furniture, box_chain
 from gladstack.shop.plan.register import Register
-from gladstack.shop.plan.wanted import PartCopy, WantedFilm
+from gladstack.shop.plan.wanted import PartCopy, PenLines, WantedFilm
 from gladstack.shop.shelf.cutters import Cutter
 from gladstack.shop.shelf.materials import Material
 from gladstack.shop.shelf.stock import Gain, Piece, Use
@@ -82,7 +82,12 @@ class SheetPlan:
     use: Use
     gains: tuple[Gain, ...]
     cutter: Cutter
-    pen: tuple[Chain, ...] = ()
+    pens: tuple[PenLines, ...] = ()
+
+    @property
+    def drawn(self) -> tuple[Chain, ...]:
+        """All that pens draw."""
+        return tuple(c for pen in self.pens for c in pen.lines)
 
     @property
     def stem(self) -> str:

@@ -35,13 +35,23 @@ class Cutting:
 
 
 @dataclass(frozen=True)
+class PenLines:
+    """What one pen draws: what the pen is called, its colour, the lines, and how far off its colour is in delta-E."""
+
+    name: str
+    colour: str
+    lines: tuple[Chain, ...]
+    off: float = 0.0
+
+
+@dataclass(frozen=True)
 class WantedFilm:
     """One film of one design: what to cut it from, how it is laid, and how often.
 
     `near` is how far the material's colour is from the film's, in delta-E (None: any film of its colour); `chosen` tells
     whether the maker chose it, `nearest` what the shelf offers else. `presses` says how often the film goes through the
     press, `made_up` whether it is cut larger for what that takes.
-    `frame` and `letters` are the design's; `pen` is what a pen draws on the film.
+    `frame` and `letters` are the design's; `pens` are what is drawn on the film, pen by pen.
     """
 
     design: str
@@ -60,7 +70,7 @@ class WantedFilm:
     made_up: bool
     frame: Box
     curves: CurveIndex
-    pen: tuple[Chain, ...] = ()
+    pens: tuple[PenLines, ...] = ()
     letters: tuple[Letter, ...] = ()
 
     @property
@@ -182,10 +192,24 @@ def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[Wanted
                 one.design, one.name, one.copies, layer, pick.material, pick.near, pick.chosen,
                 tuple(shop.nearest(layer.colour, use, _OFFERED)), use, job.layout_of(one.design, layer.film),
                 own.marks, own.reverse_weed or USES[use].parts_go, max(1, pressed), own.make_up, built.frame, index,
-                tuple(c for p in built.pens if p.on == layer.film for c in p.lines), letters,
+                _pens_on(built, layer.film, shop), letters,
             )
         )  # fmt: skip
     return out[::-1]
+
+
+def _pens_on(built: Built, film: str, shop: Shop) -> tuple[PenLines, ...]:
+    """What is drawn on a film; one pen draws all that is for it in one go."""
+    out: dict[str, PenLines] = {}
+    for one in built.pens:
+        if one.on == film:
+            known = shop.pen(one.colour, one.line_mm, one.pen, MATCH)
+            name = known.name if known else f"a pen of {one.colour}, {one.line_mm:g} mm"
+            colour = known.colour if known else one.colour
+            before = out.get(name, PenLines(name, colour, ()))
+            off = max(before.off, apart(colour, one.colour))
+            out[name] = PenLines(name, colour, (*before.lines, *one.lines), off)
+    return tuple(out.values())
 
 
 MATCH = 6.0
@@ -215,7 +239,7 @@ def picked(built: Built, layers: Sequence[BuiltLayer], told: Mapping[str, str | 
         choice, use = built.recipe.film(layer.film), built.recipe.use_of(layer.film)
         id_ = told.get(layer.film) or choice.material
         known = shop.material(id_) if id_ is not None and id_ != ANY else None
-        if known is not None:
+        if known is not None and not known.is_pen:
             out[layer.film] = Pick(known, apart(known.colour, layer.colour), True)
         elif id_ is not None:
             out[layer.film] = Pick(any_film(layer.colour, USES[use].method), None, True)

@@ -20,7 +20,7 @@ FIELDS = (
     "blade_offset_mm", "spacing_mm", "margin_mm", "least_part_mm", "least_waste_mm", "lies_over", "lies_under", "most_films",
     "grain", "press_celsius",
     "press_bears_celsius", "press_tack_s", "press_full_s", "press_bears_s", "press_behind_s", "peel", "shrink_along",
-    "shrink_across", "retired",
+    "shrink_across", "line_mm", "retired",
 )  # fmt: skip
 MOST_ROWS = 5000
 
@@ -53,6 +53,7 @@ def written(materials: Sequence[Material]) -> str:
                 "press_bears_s": press.bears_s if press and press.bears_s is not None else "",
                 "press_behind_s": press.behind_s if press else "",
                 "peel": press.peel if press else "", "shrink_along": m.shrink_along, "shrink_across": m.shrink_across,
+                "line_mm": m.line_mm if m.is_pen else "",
                 "retired": "yes" if m.retired else "no",
             }
         )  # fmt: skip
@@ -113,7 +114,7 @@ def _material(row: dict[str, str]) -> Material:
     )  # fmt: skip
     plain = told(
         "id", "kind", "colour", "face", "cost_m2", "spacing_mm", "margin_mm", "least_part_mm", "least_waste_mm", "grain",
-        "shrink_along", "shrink_across", "most_films",
+        "shrink_along", "shrink_across", "line_mm", "most_films",
     )  # fmt: skip
     blade = told("force_g", "speed_mm_s", "passes", offset_mm="blade_offset_mm")
     angle = {"angle_deg": int(row["blade_deg"])} if row.get("blade_deg", "").isdigit() else {}

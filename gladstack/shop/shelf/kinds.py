@@ -33,6 +33,7 @@ class Kind(StrEnum):
     STENCIL = "stencil"
     CARD = "card"
     PAPER = "paper"
+    PEN = "pen"
 
 
 Seconds = Annotated[float, Field(ge=0.0, le=600.0, allow_inf_nan=False)]
@@ -89,11 +90,12 @@ class KindOfFilm:
 
     It may lie `over` some kinds, and some may lie on it (`under`); at most `most` films lie on one another where it is on
     top. Ends of parts and corners of waste that are sharper than `least_tip_deg` are torn.
-    What is `unasked` is taken for a film by itself, by its colour; what is not is for the maker to choose.
+    What is `unasked` is taken for a film by itself, by its colour; what is not is for the maker to choose. What does not
+    come `in_pieces` is not counted on the shelf.
     """
 
     says: str
-    method: Method = "adhesive"
+    method: Method | Literal["drawn"] = "adhesive"
     over: Kinds = _NONE
     under: Kinds = _NONE
     most: int = 4
@@ -108,6 +110,7 @@ class KindOfFilm:
     cost_m2: float = 10.0
     unasked: bool = True
     uses: tuple[Use, ...] = ()
+    in_pieces: bool = True
 
     @property
     def face(self) -> Literal["front", "back"]:
@@ -184,5 +187,6 @@ KINDS: Mapping[Kind, KindOfFilm] = {
         "Paper", "glued", over=_PASTED, under=_STUCK | _PASTED, most=8, blade=BladeSetting(force_g=140, speed_mm_s=80.0),
         spacing_mm=2.5, least_part_mm=1.2, least_waste_mm=1.2, grain="half", cost_m2=2.0,
     ),
+    Kind.PEN: KindOfFilm("Pen", "drawn", cost_m2=0.0, in_pieces=False),
 }  # fmt: skip
 """Every kind: a new one is added above and here; the shelf, the screen and the API follow."""

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from gladstack.recipe.model.recipe import Finish
 from gladstack.recipe.model.uses import Use
-from gladstack.recipe.model.values import Colour, Frozen, Id, MarginMm, Method, Name
+from gladstack.recipe.model.values import Colour, Frozen, Id, LineMm, MarginMm, Method, Name
 from gladstack.shop.shelf.kinds import KINDS, BladeSetting, Kind, Press
 
 ANY = "any"
@@ -24,7 +24,7 @@ class Material(Frozen):
     It is cut from its `face`: what is cut from the back is cut mirrored. `least_part_mm` and `least_waste_mm` are the
     narrowest part and the narrowest waste it bears; `shrink_along` and `shrink_across` the share it loses at each press.
     What it may lie over, what may lie on it, and how many films may lie on one another where it is on top (`most_films`) is
-    as its kind has it, where the maker says nothing else.
+    as its kind has it, where the maker says nothing else. `line_mm` is how wide a pen draws.
     """
 
     id: Id
@@ -46,6 +46,7 @@ class Material(Frozen):
     press: Press | None = None
     shrink_along: Share = 0.0
     shrink_across: Share = 0.0
+    line_mm: LineMm = 0.5
     retired: bool = False
 
     @property
@@ -54,7 +55,7 @@ class Material(Frozen):
         return self.face == "back"
 
     @property
-    def method(self) -> Method:
+    def method(self) -> Method | Literal["drawn"]:
         """How it goes onto the ground."""
         return KINDS[self.kind].method
 
@@ -68,6 +69,11 @@ class Material(Frozen):
     def most(self) -> int:
         """How many films may lie on one another where it is on top, itself included."""
         return KINDS[self.kind].most if self.most_films is None else self.most_films
+
+    @property
+    def is_pen(self) -> bool:
+        """Whether it is no film, but draws on one."""
+        return self.method == "drawn"
 
     def suits(self, use: Use) -> bool:
         """Whether it is offered for a use."""

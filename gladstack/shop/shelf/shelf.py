@@ -60,6 +60,17 @@ class Shop:
         held = [p for p in self.pieces if p.material == material and p.left > 0]
         return sorted(held, key=lambda p: (rank[p.kind], p.width_mm * p.length_mm, p.id))
 
+    def pen(self, colour: str, line_mm: float, chosen: str | None, farthest: float) -> Material | None:
+        """The pen that was chosen, else the one of a width nearest to a colour, no farther off than that; or None."""
+        pens = [m for m in self.materials if m.is_pen]
+        own = next((m for m in pens if m.id == chosen), None)
+        held = [m for m in pens if not m.retired and abs(m.line_mm - line_mm) < 1e-6]
+        if own is not None or not held:
+            return own
+        apart = _apart(tuple(m.colour for m in held), colour)
+        best = int(np.argmin(apart))
+        return held[best] if apart[best] <= farthest else None
+
     def nearest(self, colour: str, use: Use, most: int = 3) -> list[Near]:
         """The materials offered for a use that are nearest to a colour, retired ones left out."""
         held = [m for m in self.materials if not m.retired and m.suits(use)]

@@ -137,8 +137,10 @@ def test_lines_with_each_others_points_go_the_same_way(shape: MultiPolygon) -> N
 
 
 def test_a_pen_draws_before_the_blade_cuts() -> None:
-    text = hpgl([np.array([(0, 0), (10, 0)])], 100.0, pen=[np.array([(5, 5), (6, 6)])])
-    assert text.index("SP2;") < text.index("PD240") < text.index("SP1;") < text.index("PD400")
+    pens = [[np.array([(5, 5), (6, 6)])], [np.array([(7, 7), (8, 8)])]]
+    text = hpgl([np.array([(0, 0), (10, 0)])], 100.0, pens=pens)
+    order = ["SP2;", "PD240", "SP3;", "PD320", "SP1;", "PD400"]
+    assert [text.index(part) for part in order] == sorted(text.index(part) for part in order)
 
 
 @settings(max_examples=examples(15))

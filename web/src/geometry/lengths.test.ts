@@ -1,6 +1,17 @@
 import { describe, expect, it, test } from "vitest";
 import LENGTHS from "../../../tests/cases/lengths.json";
-import { editLength, nudge, readLength, restLength, showArea, showLength, showTime, withUnit } from "./lengths";
+import {
+  editLength,
+  nudge,
+  readLength,
+  restLength,
+  showArea,
+  showLength,
+  showTime,
+  soldLength,
+  soldSize,
+  withUnit,
+} from "./lengths";
 
 describe("lengths", () => {
   it("reads like a measurement in either unit", () => {
@@ -11,6 +22,15 @@ describe("lengths", () => {
   it("edits without idle zeros and without losing the value", () => {
     expect(editLength(0.4, "mm")).toBe("0.4 mm");
     expect(Number.parseFloat(editLength(3.175, "in")) * 25.4).toBeCloseTo(3.175, 3);
+  });
+
+  it("tells what is sold in inches in inches", () => {
+    expect(soldSize(304.8, 609.6, "mm")).toBe("12 × 24 in");
+    expect(soldSize(210, 297, "mm")).toBe("210 × 297 mm");
+    expect(soldSize(304.8, 297, "mm")).toBe("304.8 × 297 mm");
+    expect(soldLength(304.8, "in")).toBe("12 in");
+    expect(soldLength(254, "mm")).toBe("254 mm");
+    expect(soldLength(96.4, "mm")).toBe("96.4 mm");
   });
 
   it("rests as fine as it is looked at", () => {

@@ -33,6 +33,24 @@ export function editLength(mm: number, unit: Unit): string {
   return `${Number(value.toFixed(unit === "mm" ? 3 : 4))} ${unit}`;
 }
 
+/** Sizes as films and cutters are sold: in the maker's unit, but "12 in", never "304.8 mm". */
+export function soldLength(mm: number, unit: Unit): string {
+  return editLength(mm, soldIn([mm], unit));
+}
+
+/** Sizes of one thing, both in one unit: "12 × 24 in", "210 × 297 mm". */
+export function soldSize(width_mm: number, length_mm: number, unit: Unit): string {
+  const own = soldIn([width_mm, length_mm], unit);
+  return `${editLength(width_mm, own).replace(` ${own}`, "")} × ${editLength(length_mm, own)}`;
+}
+
+/** Inches where all are whole eighths of one and not all are whole tenths of a centimetre. */
+function soldIn(lengths: number[], unit: Unit): Unit {
+  const plain = (step: number) =>
+    lengths.every((mm) => Math.abs(mm / step - Math.round(mm / step)) < 1e-4 && mm >= step);
+  return unit === "mm" && !plain(1) && plain(MM_PER_INCH / 8) ? "in" : unit;
+}
+
 /** What was typed, with the unit added where only a number was; the server reads it. */
 export function withUnit(text: string, unit: Unit): string {
   return /[a-z"]\s*$/i.test(text.trim()) ? text.trim() : `${text.trim()}${unit}`;

@@ -2,8 +2,8 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData, ProblemError } from "@/api/client";
 import { Check, Input, Select } from "@/entry/Entry";
-import { editLength, readLength } from "@/geometry/lengths";
-import { Amount, Field, Refused } from "@/pages/shelf/Fields";
+import { readLength, soldLength } from "@/geometry/lengths";
+import { Amount, Field, Length, Refused } from "@/pages/shelf/Fields";
 import { useUnit } from "@/state/design";
 import { type Shelf, useFormats } from "@/state/job";
 
@@ -41,9 +41,9 @@ export function Cutters({ cutters, onSaved }: { cutters: Cutter[]; onSaved(): un
                 {cutter.retired && <span className="font-normal text-soft"> (retired)</span>}
               </span>
               <span className="measure grow text-soft">
-                cuts {editLength(Number(cutter.width_mm), unit)} wide and {editLength(Number(cutter.length_mm), unit)}{" "}
-                long{cutter.feed === "mat" && ", on a mat"}, margins {editLength(Number(cutter.side_margin_mm), unit)}{" "}
-                and {editLength(Number(cutter.end_margin_mm), unit)}, {cutter.speed_mm_s} mm/s, {cutter.force_from_g} to{" "}
+                cuts {soldLength(Number(cutter.width_mm), unit)} wide and {soldLength(Number(cutter.length_mm), unit)}{" "}
+                long{cutter.feed === "mat" && ", on a mat"}, margins {soldLength(Number(cutter.side_margin_mm), unit)}{" "}
+                and {soldLength(Number(cutter.end_margin_mm), unit)}, {cutter.speed_mm_s} mm/s, {cutter.force_from_g} to{" "}
                 {cutter.force_to_g} g, files up to {cutter.most_nodes.toLocaleString()} nodes
               </span>
               <button
@@ -75,7 +75,7 @@ function CutterForm({ cutter, onDone, onSaved }: CutterFormProps) {
   const formats = useFormats().data ?? [];
   const [lengths, setLengths] = useState(
     () =>
-      Object.fromEntries(LENGTHS.map(([key]) => [key, editLength(Number(cutter[key]), unit)])) as Record<
+      Object.fromEntries(LENGTHS.map(([key]) => [key, soldLength(Number(cutter[key]), unit)])) as Record<
         LengthName,
         string
       >,
@@ -151,12 +151,13 @@ function CutterForm({ cutter, onDone, onSaved }: CutterFormProps) {
           value={draft.force_to_g}
           onChange={(force) => set({ force_to_g: Math.round(force) })}
         />
-        <Amount
-          label="Tip trails by, mm"
-          value={draft.blade_offset_mm}
+        <Length
+          label="Tip trails by"
+          mm={draft.blade_offset_mm}
+          unit={unit}
           onChange={(blade_offset_mm) => set({ blade_offset_mm })}
         />
-        <Amount label="Overcut, mm" value={draft.overcut_mm} onChange={(overcut_mm) => set({ overcut_mm })} />
+        <Length label="Overcut" mm={draft.overcut_mm} unit={unit} onChange={(overcut_mm) => set({ overcut_mm })} />
         <Amount
           label="Most nodes"
           value={draft.most_nodes}

@@ -1,6 +1,7 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import { ProblemError } from "@/api/client";
 import { Input } from "@/entry/Entry";
+import { readLength, soldLength, type Unit } from "@/geometry/lengths";
 
 export function Field({ label, wide, children }: { label: string; wide?: boolean; children: ReactNode }) {
   return (
@@ -23,6 +24,38 @@ export function Amount({ label, value, onChange }: { label: string; value: numbe
         value={Number(value.toFixed(4))}
         onChange={(event) => onChange(Number(event.target.value))}
       />
+    </Field>
+  );
+}
+
+interface LengthProps {
+  label: string;
+  mm: number;
+  unit: Unit;
+  onChange(mm: number): void;
+}
+
+const AS_WRITTEN = "Write it like 2 mm or 1/16 in.";
+
+/** A length of a form in the maker's unit; one that cannot be read keeps the form from being sent, and says so. */
+export function Length({ label, mm, unit, onChange }: LengthProps) {
+  const [text, setText] = useState(() => soldLength(mm, unit));
+  const read = readLength(text, unit);
+  const refused = read === null || read < 0;
+  return (
+    <Field label={label}>
+      <Input
+        className="measure w-full"
+        value={text}
+        aria-invalid={refused}
+        ref={(input) => input?.setCustomValidity(refused ? AS_WRITTEN : "")}
+        onChange={(event) => {
+          setText(event.target.value);
+          const typed = readLength(event.target.value, unit);
+          if (typed !== null && typed >= 0) onChange(typed);
+        }}
+      />
+      {refused && <span className="block text-sm text-failink">{AS_WRITTEN}</span>}
     </Field>
   );
 }

@@ -2,9 +2,10 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
 import { Check, Input, Select } from "@/entry/Entry";
-import { Amount, Field, Refused } from "@/pages/shelf/Fields";
+import { Amount, Field, Length, Refused } from "@/pages/shelf/Fields";
 import { FIRST_PIECE, type NewPiece, PieceFields, pieceOf } from "@/pages/shelf/PieceFields";
 import { Pieces } from "@/pages/shelf/Pieces";
+import { PressFields } from "@/pages/shelf/PressFields";
 import { tell } from "@/state/design";
 import { type Material, type Shelf, type Stock, useShelf } from "@/state/job";
 import { useBenchUnit } from "@/state/units";
@@ -43,7 +44,7 @@ function Fields({
   const set = (changes: Partial<Material>) => setDraft((now) => ({ ...now, ...changes }));
   const save = useMutation({
     mutationFn: async (wanted: Material) => {
-      const first = film ? null : pieceOf(piece, unit);
+      const first = film || !kind?.in_pieces ? null : pieceOf(piece, unit);
       const id = film?.id ?? idOf(wanted.name);
       const made = await expectData(
         api.PUT("/api/films/{film}", { params: { path: { film: id } }, body: { ...wanted, id } }),
@@ -65,6 +66,9 @@ function Fields({
     onError: tell,
   });
   const kind = kinds.find((one) => one.kind === draft.kind);
+  const isPen = kind?.method === "drawn";
+  // Another kind or unit writes them anew.
+  const lengths = { key: `${draft.kind} ${unit}`, unit };
   const press = draft.press ?? kind?.usual.press;
   const over = draft.lies_over ?? kind?.over ?? [];
   const under = draft.lies_under ?? kind?.under ?? [];
@@ -113,156 +117,121 @@ function Fields({
             onChange={(e) => set({ colour: e.target.value })}
           />
         </Field>
-        <Field label="Finish">
-          <Select
-            className="w-full"
-            value={draft.finish.kind}
-            onChange={(e) => set({ finish: { ...draft.finish, kind: e.target.value as (typeof FINISHES)[number] } })}
-          >
-            {FINISHES.map((kind) => (
-              <option key={kind}>{kind}</option>
-            ))}
-          </Select>
-        </Field>
+        {isPen ? (
+          <Length label="Draws so wide" mm={Number(draft.line_mm)} unit="mm" onChange={(line_mm) => set({ line_mm })} />
+        ) : (
+          <Field label="Finish">
+            <Select
+              className="w-full"
+              value={draft.finish.kind}
+              onChange={(e) => set({ finish: { ...draft.finish, kind: e.target.value as (typeof FINISHES)[number] } })}
+            >
+              {FINISHES.map((kind) => (
+                <option key={kind}>{kind}</option>
+              ))}
+            </Select>
+          </Field>
+        )}
       </div>
-      {!film && <PieceFields piece={piece} onPiece={setPiece} unit={unit} />}
-      <details open={film !== null} className="mt-3">
-        <summary className="heading cursor-pointer">How it is cut and laid</summary>
-        <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-5 gap-y-3">
-          <Field label="Cut from">
-            <Select
-              className="w-full"
-              value={draft.face}
-              onChange={(e) => set({ face: e.target.value as Material["face"] })}
-            >
-              <option value="front">the front, as seen</option>
-              <option value="back">the back, mirrored</option>
-            </Select>
-          </Field>
-          <Field label="Turning">
-            <Select
-              className="w-full"
-              value={draft.grain}
-              onChange={(e) => set({ grain: e.target.value as Material["grain"] })}
-            >
-              <option value="free">any way round</option>
-              <option value="half">half turns only</option>
-              <option value="none">not at all</option>
-            </Select>
-          </Field>
-          <Amount label="Cost per m²" value={draft.cost_m2} onChange={(cost_m2) => set({ cost_m2 })} />
-          <Amount label="Spacing, mm" value={Number(draft.spacing_mm)} onChange={(spacing_mm) => set({ spacing_mm })} />
-          <Amount label="Margin, mm" value={Number(draft.margin_mm)} onChange={(margin_mm) => set({ margin_mm })} />
-          <Amount
-            label="Least part, mm"
-            value={draft.least_part_mm}
-            onChange={(least_part_mm) => set({ least_part_mm })}
+      {!film && kind?.in_pieces && <PieceFields piece={piece} onPiece={setPiece} unit={unit} />}
+      {!isPen && (
+        <details open={film !== null} className="mt-3">
+          <summary className="heading cursor-pointer">How it is cut and laid</summary>
+          <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-5 gap-y-3">
+            <Field label="Cut from">
+              <Select
+                className="w-full"
+                value={draft.face}
+                onChange={(e) => set({ face: e.target.value as Material["face"] })}
+              >
+                <option value="front">the front, as seen</option>
+                <option value="back">the back, mirrored</option>
+              </Select>
+            </Field>
+            <Field label="Turning">
+              <Select
+                className="w-full"
+                value={draft.grain}
+                onChange={(e) => set({ grain: e.target.value as Material["grain"] })}
+              >
+                <option value="free">any way round</option>
+                <option value="half">half turns only</option>
+                <option value="none">not at all</option>
+              </Select>
+            </Field>
+            <Amount label="Cost per m²" value={draft.cost_m2} onChange={(cost_m2) => set({ cost_m2 })} />
+            <Length
+              label="Spacing"
+              mm={Number(draft.spacing_mm)}
+              {...lengths}
+              onChange={(spacing_mm) => set({ spacing_mm })}
+            />
+            <Length
+              label="Margin"
+              mm={Number(draft.margin_mm)}
+              {...lengths}
+              onChange={(margin_mm) => set({ margin_mm })}
+            />
+            <Length
+              label="Least part"
+              mm={draft.least_part_mm}
+              {...lengths}
+              onChange={(least_part_mm) => set({ least_part_mm })}
+            />
+            <Length
+              label="Least waste"
+              mm={draft.least_waste_mm}
+              {...lengths}
+              onChange={(least_waste_mm) => set({ least_waste_mm })}
+            />
+            <Amount
+              label="Blade force, g"
+              value={draft.blade.force_g}
+              onChange={(force_g) => set({ blade: { ...draft.blade, force_g: Math.round(force_g) } })}
+            />
+            <Amount
+              label="Blade speed, mm/s"
+              value={draft.blade.speed_mm_s}
+              onChange={(speed_mm_s) => set({ blade: { ...draft.blade, speed_mm_s } })}
+            />
+            <Amount
+              label="Passes"
+              value={draft.blade.passes}
+              onChange={(passes) => set({ blade: { ...draft.blade, passes: Math.max(1, Math.round(passes)) } })}
+            />
+            <Field label="Blade">
+              <Select
+                className="w-full"
+                value={draft.blade.angle_deg}
+                onChange={(e) => set({ blade: { ...draft.blade, angle_deg: Number(e.target.value) as 30 | 45 | 60 } })}
+              >
+                <option value={30}>30°</option>
+                <option value={45}>45°</option>
+                <option value={60}>60°</option>
+              </Select>
+            </Field>
+            <Length
+              label="Tip trails by"
+              mm={draft.blade.offset_mm}
+              {...lengths}
+              onChange={(offset_mm) => set({ blade: { ...draft.blade, offset_mm } })}
+            />
+            {press && kind?.method === "heat-transfer" && <PressFields press={press} draft={draft} set={set} />}
+          </div>
+          <KindsField label="May lie over" kinds={kinds} chosen={over} onChosen={(lies_over) => set({ lies_over })} />
+          <KindsField
+            label="What may lie on it"
+            kinds={kinds}
+            chosen={under}
+            onChosen={(lies_under) => set({ lies_under })}
           />
           <Amount
-            label="Least waste, mm"
-            value={draft.least_waste_mm}
-            onChange={(least_waste_mm) => set({ least_waste_mm })}
+            label="Films on one another, itself included"
+            value={draft.most_films ?? kind?.most ?? 4}
+            onChange={(most) => set({ most_films: Math.max(1, Math.round(most)) })}
           />
-          <Amount
-            label="Blade force, g"
-            value={draft.blade.force_g}
-            onChange={(force_g) => set({ blade: { ...draft.blade, force_g: Math.round(force_g) } })}
-          />
-          <Amount
-            label="Blade speed, mm/s"
-            value={draft.blade.speed_mm_s}
-            onChange={(speed_mm_s) => set({ blade: { ...draft.blade, speed_mm_s } })}
-          />
-          <Amount
-            label="Passes"
-            value={draft.blade.passes}
-            onChange={(passes) => set({ blade: { ...draft.blade, passes: Math.max(1, Math.round(passes)) } })}
-          />
-          <Field label="Blade">
-            <Select
-              className="w-full"
-              value={draft.blade.angle_deg}
-              onChange={(e) => set({ blade: { ...draft.blade, angle_deg: Number(e.target.value) as 30 | 45 | 60 } })}
-            >
-              <option value={30}>30°</option>
-              <option value={45}>45°</option>
-              <option value={60}>60°</option>
-            </Select>
-          </Field>
-          <Amount
-            label="Tip trails by, mm"
-            value={draft.blade.offset_mm}
-            onChange={(offset_mm) => set({ blade: { ...draft.blade, offset_mm } })}
-          />
-          {press && kind?.method === "heat-transfer" && (
-            <>
-              <Amount
-                label="Press, °C"
-                value={press.celsius}
-                onChange={(celsius) => set({ press: { ...press, celsius: Math.round(celsius) } })}
-              />
-              <Amount
-                label="Seconds to tack"
-                value={press.tack_s}
-                onChange={(tack_s) => set({ press: { ...press, tack_s } })}
-              />
-              <Amount
-                label="Seconds in full"
-                value={press.full_s}
-                onChange={(full_s) => set({ press: { ...press, full_s } })}
-              />
-              <Amount
-                label="Hottest it bears, °C"
-                value={press.bears_celsius ?? press.celsius + 10}
-                onChange={(celsius) => set({ press: { ...press, bears_celsius: Math.round(celsius) } })}
-              />
-              <Amount
-                label="Seconds it bears in all"
-                value={press.bears_s ?? 2 * press.full_s}
-                onChange={(bears_s) => set({ press: { ...press, bears_s } })}
-              />
-              <Amount
-                label="Seconds from behind"
-                value={press.behind_s}
-                onChange={(behind_s) => set({ press: { ...press, behind_s } })}
-              />
-              <Field label="Peel">
-                <Select
-                  className="w-full"
-                  value={press.peel}
-                  onChange={(e) => set({ press: { ...press, peel: e.target.value as "hot" | "warm" | "cold" } })}
-                >
-                  <option>hot</option>
-                  <option>warm</option>
-                  <option>cold</option>
-                </Select>
-              </Field>
-              <Amount
-                label="Shrink along, %"
-                value={draft.shrink_along * 100}
-                onChange={(share) => set({ shrink_along: share / 100 })}
-              />
-              <Amount
-                label="Shrink across, %"
-                value={draft.shrink_across * 100}
-                onChange={(share) => set({ shrink_across: share / 100 })}
-              />
-            </>
-          )}
-        </div>
-        <KindsField label="May lie over" kinds={kinds} chosen={over} onChosen={(lies_over) => set({ lies_over })} />
-        <KindsField
-          label="What may lie on it"
-          kinds={kinds}
-          chosen={under}
-          onChosen={(lies_under) => set({ lies_under })}
-        />
-        <Amount
-          label="Films on one another, itself included"
-          value={draft.most_films ?? kind?.most ?? 4}
-          onChange={(most) => set({ most_films: Math.max(1, Math.round(most)) })}
-        />
-      </details>
+        </details>
+      )}
       <Refused fault={save.error} />
       <div className="mt-4 flex flex-wrap items-center gap-2">
         <button type="submit" className="act-main" disabled={save.isPending || !draft.name.trim()}>
@@ -282,7 +251,7 @@ function Fields({
           </>
         )}
       </div>
-      {film && <Pieces film={film} pieces={pieces} onSaved={onSaved} />}
+      {film && kind?.in_pieces && <Pieces film={film} pieces={pieces} onSaved={onSaved} />}
     </form>
   );
 }

@@ -2,7 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expectData } from "@/api/client";
 import { Input } from "@/entry/Entry";
-import { editLength } from "@/geometry/lengths";
+import { editLength, readLength, soldLength, soldSize } from "@/geometry/lengths";
 import { FIRST_PIECE, type NewPiece, PieceFields, pieceOf } from "@/pages/shelf/PieceFields";
 import { tell } from "@/state/design";
 import type { Material, Stock } from "@/state/job";
@@ -37,22 +37,26 @@ export function Pieces({ film, pieces, onSaved }: { film: Material; pieces: Stoc
             <span className="w-16 capitalize">{piece.kind}</span>
             <span className="measure w-44 text-soft">
               {piece.kind === "roll"
-                ? `${editLength(piece.width_mm, unit)} wide`
-                : `${editLength(piece.width_mm, unit)} × ${editLength(piece.length_mm, unit)}`}
+                ? `${soldLength(piece.width_mm, unit)} wide`
+                : soldSize(piece.width_mm, piece.length_mm, unit)}
             </span>
             <label className="flex items-center gap-2">
               <span className="heading">Left</span>
               <Input
-                key={piece.left}
+                key={`${piece.left} ${unit}`}
                 className="measure w-24 border-b-2 bg-transparent"
-                defaultValue={piece.left}
+                defaultValue={piece.kind === "roll" ? editLength(piece.left, unit) : piece.left}
                 aria-label={`Left of ${piece.id}`}
                 onBlur={(event) => {
-                  const left = Number.parseFloat(event.target.value);
-                  if (Number.isFinite(left) && left !== piece.left) count.mutate({ piece: piece.id, left });
+                  const { value } = event.target;
+                  const left = piece.kind === "roll" ? readLength(value, unit) : Number.parseFloat(value);
+                  // What is no figure goes back to what is known.
+                  if (left === null || !Number.isFinite(left) || left < 0)
+                    event.target.value = event.target.defaultValue;
+                  else if (value !== event.target.defaultValue) count.mutate({ piece: piece.id, left });
                 }}
               />
-              <span className="text-sm text-soft">{piece.kind === "roll" ? "mm" : "pieces"}</span>
+              {piece.kind !== "roll" && <span className="text-sm text-soft">pieces</span>}
             </label>
           </li>
         ))}

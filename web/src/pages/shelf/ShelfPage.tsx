@@ -3,7 +3,7 @@ import { useDeferredValue, useState } from "react";
 import { toast } from "sonner";
 import { readFilms } from "@/api/client";
 import { Check, Input } from "@/entry/Entry";
-import { editLength, type Unit } from "@/geometry/lengths";
+import { editLength, soldLength, soldSize, type Unit } from "@/geometry/lengths";
 import { Cutters } from "@/pages/shelf/Cutters";
 import { FilmForm } from "@/pages/shelf/FilmForm";
 import { RatesForm } from "@/pages/shelf/RatesForm";
@@ -106,7 +106,7 @@ interface FilmLineProps {
 
 function FilmLine({ film, open, onOpen, onSaved }: FilmLineProps) {
   const { material, pieces } = film;
-  const kinds = useShelf().data?.kinds ?? [];
+  const kind = useShelf().data?.kinds.find((one) => one.kind === material.kind);
   return (
     <li className={open ? "col-span-full" : ""}>
       <button
@@ -122,10 +122,14 @@ function FilmLine({ film, open, onOpen, onSaved }: FilmLineProps) {
             {material.retired && <span className="font-normal text-soft"> (retired)</span>}
           </span>
           <span className="block text-sm text-soft">
-            {kinds.find((one) => one.kind === material.kind)?.says}
+            {kind?.says}
             {material.face === "back" && ", cut mirrored"}
           </span>
-          <Stocks pieces={pieces} />
+          {kind?.in_pieces === false ? (
+            <span className="measure block text-sm">draws {editLength(Number(material.line_mm), "mm")} wide</span>
+          ) : (
+            <Stocks pieces={pieces} />
+          )}
         </span>
       </button>
       {open && <FilmForm film={material} pieces={pieces} onDone={() => onOpen(false)} onSaved={onSaved} />}
@@ -144,12 +148,12 @@ function Stocks({ pieces }: { pieces: Stock[] }) {
     <span className="measure mt-0.5 flex flex-wrap items-end gap-x-3 gap-y-1 text-sm">
       {rolls.map((piece) => (
         <span key={piece.id}>
-          {rollText(piece.left, unit)} of {editLength(piece.width_mm, unit)}
+          {rollText(piece.left, unit)} of {soldLength(piece.width_mm, unit)}
         </span>
       ))}
       {sheets.map((piece) => (
         <span key={piece.id}>
-          {piece.left} of {sizeText(piece, unit)}
+          {piece.left} of {soldSize(piece.width_mm, piece.length_mm, unit)}
         </span>
       ))}
       {offcuts.map((piece) => (
@@ -159,16 +163,11 @@ function Stocks({ pieces }: { pieces: Stock[] }) {
             className="inline-block border border-firm bg-bench"
             style={{ width: piece.length_mm / 9, height: piece.width_mm / 9 }}
           />
-          {sizeText(piece, unit)}
+          {soldSize(piece.width_mm, piece.length_mm, unit)}
         </span>
       ))}
     </span>
   );
-}
-
-/** A size as it was typed: "12 × 24 in", "210 × 297 mm". */
-function sizeText({ width_mm, length_mm }: Stock, unit: Unit): string {
-  return `${editLength(width_mm, unit).replace(` ${unit}`, "")} × ${editLength(length_mm, unit)}`;
 }
 
 /** What is left of a roll: metres, or feet. */

@@ -4,11 +4,12 @@ import { api, expectData } from "@/api/client";
 import { Check, Input } from "@/entry/Entry";
 import { NoAnswer } from "@/parts/NoAnswer";
 import { tell, useDesigns } from "@/state/design";
-import { useJobs } from "@/state/job";
+import { type JobLine, useJobs } from "@/state/job";
 import { goTo } from "@/state/route";
 import { cuttable } from "@/state/versions";
 
 const PAGE = 50;
+const DAY = { day: "numeric", month: "long", year: "numeric" } as const;
 
 /** Jobs: several designs, or many copies, cut together. */
 export function Jobs() {
@@ -46,24 +47,7 @@ export function Jobs() {
       <NoAnswer asked={jobs}>The jobs cannot be shown</NoAnswer>
       <ul className="border-t border-line">
         {lines.map((line) => (
-          <li key={line.id} className="border-b border-line">
-            <a
-              href={`/job/${line.id}`}
-              className="flex items-baseline gap-3 px-1 py-1.5 hover:bg-bench"
-              onClick={(event) => {
-                if (event.metaKey || event.ctrlKey) return;
-                event.preventDefault();
-                goTo(`/job/${line.id}`);
-              }}
-            >
-              <span className="min-w-0 truncate font-semibold">{line.name}</span>
-              <span className="measure ml-auto shrink-0 text-sm text-soft">
-                {line.cut && "cut · "}
-                {line.copies === 1 ? "one copy" : `${line.copies} copies`}
-                {line.designs > 1 && ` of ${line.designs} designs`}
-              </span>
-            </a>
-          </li>
+          <Line key={line.id} line={line} />
         ))}
       </ul>
       {total > lines.length && (
@@ -81,6 +65,34 @@ export function Jobs() {
         <p className="mt-1 text-soft">No job has all of these words in its name.</p>
       )}
     </section>
+  );
+}
+
+function Line({ line }: { line: JobLine }) {
+  // The sheets of one design are a place of that design.
+  const path = line.own_of ? `/design/${line.own_of}/sheets` : `/job/${line.id}`;
+  const order = [line.whom && `for ${line.whom}`, line.due && `by ${new Date(line.due).toLocaleDateString([], DAY)}`];
+  const told = [line.own_of && "sheets of one design", ...order].filter(Boolean).join(", ");
+  return (
+    <li className="border-b border-line">
+      <a
+        href={path}
+        className="flex flex-wrap items-baseline gap-x-3 px-1 py-1.5 hover:bg-bench"
+        onClick={(event) => {
+          if (event.metaKey || event.ctrlKey) return;
+          event.preventDefault();
+          goTo(path);
+        }}
+      >
+        <span className="min-w-0 truncate font-semibold">{line.name}</span>
+        <span className="measure ml-auto shrink-0 text-sm text-soft">
+          {line.cut && "cut · "}
+          {line.copies === 1 ? "one copy" : `${line.copies} copies`}
+          {line.designs > 1 && ` of ${line.designs} designs`}
+        </span>
+        {told && <span className="w-full min-w-0 truncate text-sm text-soft">{told}</span>}
+      </a>
+    </li>
   );
 }
 

@@ -36,6 +36,12 @@ export function Costs({ job, plan, change }: JobPanelProps) {
               <td className="text-right">{money(costs.each)}</td>
             </tr>
           )}
+          {costs.alone !== null && (
+            <tr>
+              <td colSpan={2}>One made by itself</td>
+              <td className="text-right">{money(costs.alone)}</td>
+            </tr>
+          )}
         </tbody>
       </table>
       <div className="flex items-end gap-3">

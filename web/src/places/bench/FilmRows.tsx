@@ -9,6 +9,8 @@ import { type JobAnswer, type JobChange, type PlannedFilm, type Stock, useBench,
 /** The films of a job, the top one first: what each is cut from, and how it lies. */
 export function Films({ job, plan, change }: JobPanelProps) {
   const shelf = useShelf();
+  const pens = new Set(shelf.data?.kinds.filter((one) => !one.in_pieces).map((one) => one.kind));
+  const films = (shelf.data?.films ?? []).filter((one) => !pens.has(one.material.kind));
   const many = job.job.designs.length > 1;
   return (
     <section aria-label="Films" className="border-t border-line">
@@ -22,7 +24,7 @@ export function Films({ job, plan, change }: JobPanelProps) {
             of={many ? job.job.designs.find((one) => one.design === film.design)?.name : undefined}
             job={job}
             change={change}
-            all={shelf.data?.films.map((one) => one.material) ?? []}
+            all={films.map((one) => one.material)}
             pieces={shelf.data?.films.find((one) => one.material.id === film.material)?.pieces ?? []}
           />
         ))}

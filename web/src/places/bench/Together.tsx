@@ -6,10 +6,15 @@ import { NumberField } from "@/parts/NumberField";
 import { SelectField } from "@/parts/SelectField";
 import type { JobPanelProps } from "@/places/bench/JobPanel";
 import { unread, useUnit } from "@/state/design";
-import type { JobEdit } from "@/state/job";
+import type { JobAnswer, JobEdit } from "@/state/job";
 
-type Seconds = Record<"tack_s" | "full_s" | "behind_s", number | null>;
-const NO_SECONDS: Seconds = { tack_s: null, full_s: null, behind_s: null };
+type Pressing = JobAnswer["job"]["pressing"];
+const AS_FILMS_SAY: Pressing = { finish: "front", tack_s: null, full_s: null, behind_s: null };
+const ORDERS: { value: Pressing["finish"]; text: string }[] = [
+  { value: "front", text: "Tack each, the last one in full" },
+  { value: "each", text: "Each in full, one after another" },
+  { value: "behind", text: "Tack each, all in full from behind" },
+];
 
 /** How the films go onto their ground: what the job sheet tells of it follows from this. */
 export function Together({ job, plan, change }: JobPanelProps) {
@@ -17,7 +22,7 @@ export function Together({ job, plan, change }: JobPanelProps) {
   const edit = (made: JobEdit) => change({ do: "edit", edit: made });
   const { laying_down, hinge, place_mm, pressing } = job.job;
   const press = plan?.sheets.find((sheet) => sheet.material.press)?.material.press;
-  const own = (changes: Partial<Seconds>) =>
+  const own = (changes: Partial<Pressing>) =>
     change({ do: "edit", edit: (now) => ({ kind: "set-job", pressing: { ...now.job.pressing, ...changes } }) });
   const taped = plan?.films.some((film) => film.use === "surface" || film.use === "glass") ?? true;
   return (
@@ -48,6 +53,14 @@ export function Together({ job, plan, change }: JobPanelProps) {
         </>
       )}
       {press && (
+        <SelectField
+          label="Order of pressing"
+          value={pressing.finish}
+          options={ORDERS}
+          onChange={(finish) => own({ finish })}
+        />
+      )}
+      {press && (
         <div className="flex items-end gap-3">
           <NumberField
             label="Tack, s"
@@ -61,19 +74,21 @@ export function Together({ job, plan, change }: JobPanelProps) {
             places={0}
             onCommit={(full_s) => own({ full_s })}
           />
-          <NumberField
-            label="From behind, s"
-            value={pressing.behind_s ?? press.behind_s}
-            places={0}
-            onCommit={(behind_s) => own({ behind_s })}
-          />
+          {pressing.finish !== "behind" && (
+            <NumberField
+              label="From behind, s"
+              value={pressing.behind_s ?? press.behind_s}
+              places={0}
+              onCommit={(behind_s) => own({ behind_s })}
+            />
+          )}
         </div>
       )}
-      {press && Object.values(pressing).some((one) => one !== null) && (
+      {press && JSON.stringify(pressing) !== JSON.stringify({ ...pressing, ...AS_FILMS_SAY }) && (
         <button
           type="button"
           className="quiet self-start text-sm"
-          onClick={() => edit({ kind: "set-job", pressing: NO_SECONDS })}
+          onClick={() => edit({ kind: "set-job", pressing: AS_FILMS_SAY })}
         >
           Press as the films say
         </button>

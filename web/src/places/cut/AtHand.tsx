@@ -64,9 +64,11 @@ export function AtHand({ sheet, of, busy, move }: AtHandProps) {
         {sheet.stage === "ready" && (
           <>
             <button type="button" className="act-main" disabled={busy} onClick={() => move(step("cut"))}>
-              {sheet.pen > 0 ? "Draw with the pen" : cut > 0 ? "Cut the rest" : "Cut it"}
+              {sheet.pen > 0 ? `Draw with ${sheet.pen_name ?? "the pen"}` : cut > 0 ? "Cut the rest" : "Cut it"}
             </button>
-            {sheet.pen > 0 && <p className="text-sm text-soft">Put the pen in; the blade comes after it.</p>}
+            {sheet.pen > 0 && (
+              <p className="text-sm text-soft">Put {sheet.pen_name ?? "the pen"} in; the blade comes after it.</p>
+            )}
             {sheet.tests && !sheet.test && sheet.pen === 0 && (
               <button type="button" className="act" disabled={busy} onClick={() => move(step("test"))}>
                 Test cut first
