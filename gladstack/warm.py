@@ -10,6 +10,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image, ImageDraw
 
+from gladstack.core.base.compiled import record
 from gladstack.proof.on_film import on_film
 from gladstack.proof.prove import proof_on_film
 from gladstack.recipe.art.given import Assets
@@ -73,4 +74,5 @@ def warm() -> float:
         )  # fmt: skip
         plan(job, {"d": first}, Shop())
     proof_on_film(on_film(first, Job.model_validate({"name": "Warm", "designs": [_ONE]}), Shop(), Stages(Memo())))
+    record()
     return time.perf_counter() - begin

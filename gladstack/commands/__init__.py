@@ -17,6 +17,7 @@ from pydantic import ValidationError
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.recipe.model.faults import said_plainly
+from gladstack.work import forks
 
 _UNBOUNDED = ("serve", "cutter", "warm", "backup", "restore")
 _FAREWELL_S = 5.0
@@ -144,6 +145,8 @@ def _warm(options: argparse.Namespace) -> int:
 
 
 def _serve(options: argparse.Namespace) -> int:
+    # Workers load what they need while the server does.
+    forks.begin(*(f"gladstack.api.tasks.{name}" for name in ("designs", "jobs", "outcomes", "sources")))
     from gladstack.api.serve import serve
     from gladstack.settings import settings_of
 

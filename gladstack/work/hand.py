@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from gladstack.work import worker
+from gladstack.work import forks, worker
 
 _LOG = logging.getLogger("gladstack.work")
 _LOOK_S = 0.05
@@ -43,7 +43,7 @@ class Hand:
 
     def __init__(self, setting: worker.Setting) -> None:
         context = multiprocessing.get_context("forkserver")
-        context.set_forkserver_preload(["gladstack.work.preload"])
+        forks.begin()
         for tried in range(_STARTS):
             self._line, theirs = context.Pipe()
             self._leash, their_leash = context.Pipe()
