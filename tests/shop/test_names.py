@@ -12,7 +12,7 @@ from gladstack.recipe.art.fields import fields_of, usual_fit
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.model.arts import LetteringArt
-from gladstack.recipe.model.fields import fields_in, filled_text, shown
+from gladstack.recipe.model.fields import fields_in, filled_text, kept_lines, shown
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.jobs.names import NamesError, Row, checked, decoded, filled_for, names_job, read_rows
 from gladstack.shop.papers.job_sheet import job_sheet
@@ -104,6 +104,38 @@ def test_fields_show_what_they_are_called_or_their_sample() -> None:
     assert shown("Team {name=Ada} {no}") == "Team Ada no"
     assert filled_text("Team {name=Ada} {no}", {"name": "Bo", "no": "7"}) == "Team Bo 7"
     assert shown("no braces }{ here") == "no braces }{ here"
+
+
+def test_a_line_that_has_nothing_to_show_is_left_out() -> None:
+    text = "Team\n{title=Guide}\n{name=Ada} {no}"
+    assert filled_text(text, {"title": "", "name": "Bo"}) == "Team\nBo no"
+    assert filled_text(text, {"title": "", "name": "", "no": ""}) == "Team"
+    assert kept_lines(text, {"title": ""}) == [0, 2]
+    two = {
+        "kind": "lettering", "id": "w", "film": "#fff4d6", "text": "{title=Guide}\n{name=Ada}", "font": "inter-black",
+        "lines": [{"film": "#c0392b", "height_mm": 5}, {"height_mm": 12}],
+    }  # fmt: skip
+    recipe = Recipe.model_validate({"name": "Badge", "arts": [two]})
+    rows = read_rows("title,name\nCaptain,Bo\n,Cy\n,\n", ["title", "name"])
+    found = checked(recipe, rows, ["as-is"] * len(rows), ASSETS, stages())
+    assert [(r.problem, r.told) for r, _ in found] == [("", ""), ("", "Nothing stands for title, which is left out.")]
+    both, single = (build(made, ASSETS, MEMO) for _, made in found)
+    assert {layer.film for layer in both.layers} == {"#c0392b", "#fff4d6"}
+    # The line that stays is as tall and of the film that it was to be.
+    (layer,) = single.layers
+    assert layer.film == "#fff4d6"
+    assert single.recipe.arts[0].lines[0].height_mm == 12  # type: ignore[union-attr]
+    job = names_job("Names", "design", None, [r for r, _ in found])
+    assert [d.name for d in job.designs] == ["Captain Bo", "Cy"]
+    assert filled_for(recipe, job.designs[1], ASSETS, stages()).arts == single.recipe.arts
+
+
+def test_numbers_count_by_themselves() -> None:
+    rows = read_rows("Table 08..11\nDoor", ["name"])
+    assert [dict(row.values)["name"] for row in rows] == ["Table 08", "Table 09", "Table 10", "Table 11", "Door"]
+    assert len(read_rows("3..1\n2026-12-24\n1...5", ["name"])) == 3
+    with pytest.raises(NamesError, match="at most 500"):
+        read_rows("1..501", ["name"])
 
 
 @settings(max_examples=examples(40))

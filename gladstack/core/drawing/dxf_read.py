@@ -1,4 +1,4 @@
-"""Reading DXF outlines: lines, arcs, circles, ellipses, polylines and splines, also in blocks.
+"""Reading DXF outlines: lines, arcs, circles, ellipses, polylines and splines, also in blocks; and what is hatched.
 
 They are joined end to end into closed shapes, in whatever order and direction they were drawn; curves stay curves.
 """
@@ -8,7 +8,8 @@ from __future__ import annotations
 import io
 import math
 import struct
-from dataclasses import replace
+from collections import Counter
+from dataclasses import dataclass, replace
 from itertools import islice
 from typing import Any
 
@@ -26,10 +27,16 @@ from ezdxf.path import Command
 from gladstack.core.base.errors import VectorError
 from gladstack.core.drawing.drawing import AS_TOLD, Drawing, OpenEnds
 from gladstack.core.drawing.layers import FilmsBy, layer_name, layers_of
-from gladstack.core.drawing.outlines import outline_drawing
+from gladstack.core.drawing.outlines import Hatch, outline_drawing
 from gladstack.core.geometry.curves import Chain, Matrix, line_pieces, transform_chain
 
 _KINDS = frozenset(("LINE", "ARC", "CIRCLE", "ELLIPSE", "LWPOLYLINE", "POLYLINE", "SPLINE"))
+_AREAS = frozenset(("HATCH", "MPOLYGON", "SOLID", "TRACE"))
+_NO_OUTLINES = {
+    "TEXT": "text", "MTEXT": "text", "ATTRIB": "text", "ATTDEF": "text", "IMAGE": "picture", "POINT": "point",
+    "3DFACE": "face in space", "MESH": "face in space", "3DSOLID": "body", "VIEWPORT": "view", "XLINE": "endless line",
+    "RAY": "endless line", "LEADER": "leader", "WIPEOUT": "cover",
+}  # fmt: skip
 _DAMAGED = (
     DXFError, ValueError, IndexError, KeyError, AttributeError, TypeError, RecursionError, OverflowError, struct.error,
 )  # fmt: skip
@@ -55,16 +62,22 @@ def read_dxf(data: bytes, unit_mm: float | None = None, ends: OpenEnds = AS_TOLD
     known = read.units in {unit.value for unit in InsertUnits}
     told = known and read.units != 0 and b"$INSUNITS" in data
     scale = unit_mm or (units.conversion_factor(InsertUnits(read.units), InsertUnits.Millimeters) if told else 1.0)
-    found, unread = _outlines(read, scale)
+    found, unread, others = _outlines(read, scale)
     notices = {}
+    if others:
+        many = ", ".join(f"{n} {what}{'s' if n > 1 else ''}" for what, n in others.most_common())
+        notices["kinds"] = f"It holds what is no outline, which was left out: {many}."
     if unread:
         named = ", ".join(unread[:4]) + (f" and {len(unread) - 4} more" if len(unread) > 4 else "")
         notices["numbers"] = f"It holds outlines with numbers that cannot be read, which were left out: {named}."
-    names = [layer for _, layer, _ in found]
-    layering = layers_of([(name,) if name else () for name in names], [colour for colour, _, _ in found], set(names))
+    names = [one.layer for one in found]
+    layering = layers_of([(name,) if name else () for name in names], [one.colour for one in found], set(names))
     films = by == "layers" and bool(layering.layers)
-    runs = [(layering.colour_of(k, c) if films else c, chain) for k, (c, _, chain) in enumerate(found)]
-    return replace(outline_drawing(runs, ends, notices, told=told, kind="DXF file"), layering=layering)
+    colours = [layering.colour_of(k, one.colour) if films else one.colour for k, one in enumerate(found)]
+    pairs = list(zip(colours, found, strict=True))
+    runs = [(colour, chain) for colour, one in pairs if not one.filled for chain in one.chains]
+    hatches = [Hatch(colour, one.chains) for colour, one in pairs if one.filled]
+    return replace(outline_drawing(runs, ends, notices, hatches, told=told, kind="DXF file"), layering=layering)
 
 
 def _document(data: bytes) -> Any:
@@ -76,22 +89,39 @@ def _document(data: bytes) -> Any:
         raise VectorError("This DXF file cannot be read.", "Save it anew as DXF R12 or R2010.") from fault
 
 
-def _outlines(document: Any, scale: float) -> tuple[list[tuple[str, str, Chain]], list[str]]:
-    """All outlines with their colours and layers, in mm, y down; and those that cannot be read."""
-    found: list[tuple[str, str, Chain]] = []
+@dataclass(frozen=True)
+class _Drawn:
+    """One entity: its colour, its layer, its runs in mm, y down, and whether what they bound is filled."""
+
+    colour: str
+    layer: str
+    chains: tuple[Chain, ...]
+    filled: bool
+
+
+def _outlines(document: Any, scale: float) -> tuple[list[_Drawn], list[str], Counter[str]]:
+    """All outlines and hatches; those that cannot be read; and how many there are of what is no outline."""
+    found: list[_Drawn] = []
     unread: list[str] = []
+    others: Counter[str] = Counter()
     count = 0
     try:
         for entity in islice(disassemble.recursive_decompose(document.modelspace()), _MOST_ENTITIES + 1):
             count += 1
-            if entity.dxftype() not in _KINDS:
+            kind = entity.dxftype()
+            if kind not in _KINDS | _AREAS:
+                others[_NO_OUTLINES.get(kind, kind.lower())] += 1
                 continue
             chains = _chains(entity, scale)
             if chains is None:
                 unread.append(f"{entity.dxftype().lower()} {entity.dxf.get('handle') or ''}".strip())
             else:
                 colour, layer = _colour(entity, document), layer_name(str(entity.dxf.get("layer", "")))
-                found += [(colour, layer, chain) for chain in chains]
+                found += (
+                    [_Drawn(colour, layer, tuple(chains), True)]
+                    if kind in _AREAS
+                    else [_Drawn(colour, layer, (chain,), False) for chain in chains]
+                )
     except (DXFError, RecursionError, ValueError, ZeroDivisionError, OverflowError) as fault:
         raise VectorError(
             "The blocks of this DXF file cannot be followed.", "Explode its blocks, then save it anew."
@@ -99,7 +129,7 @@ def _outlines(document: Any, scale: float) -> tuple[list[tuple[str, str, Chain]]
     if count > _MOST_ENTITIES:
         told = f"This DXF file holds more than {_MOST_ENTITIES:,} lines and shapes."
         raise VectorError(told, "Save only what is to be cut, or join its lines to polylines.")
-    return found, unread
+    return found, unread, others
 
 
 def _chains(entity: Any, scale: float) -> list[Chain] | None:
@@ -107,8 +137,14 @@ def _chains(entity: Any, scale: float) -> list[Chain] | None:
     if not all(math.isfinite(v) for value in entity.dxfattribs().values() for v in _numbers(value)):
         return None
     try:
-        outline = dxf_path.make_path(entity)
-        runs = [_chain(part) for part in (outline.sub_paths() if outline.has_sub_paths else [outline]) if len(part)]
+        hatched = entity.dxftype() in ("HATCH", "MPOLYGON")
+        outlines = list(dxf_path.from_hatch(entity)) if hatched else [dxf_path.make_path(entity)]
+        runs = [
+            _chain(part)
+            for outline in outlines
+            for part in (outline.sub_paths() if outline.has_sub_paths else [outline])
+            if len(part)
+        ]
     except (TypeError, ValueError, ZeroDivisionError, OverflowError, DXFError):
         return None
     flipped: Matrix = (scale, 0.0, 0.0, -scale, 0.0, 0.0)

@@ -11,14 +11,14 @@ from gladstack.recipe.edit.arts import ChangeArts
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.values import changed
 
-_LEFT_OUT = ("open", "numbers", "picture", "text", "outside", "veil", "pdf-letters", "pdf-patterns", "pdf-shadings")
+_LEFT_OUT = ("open", "numbers", "picture", "text", "outside", "veil", "pdf-letters", "pdf-patterns", "pdf-shadings", "kinds")
 """What was left out is worth a look before cutting; the rest is good to know."""
 _TINTS: dict[str, dict[Tints, str]] = {
     "veil": {"mixed": "Mix it with the colour under it"},
     "see-through": {"solid": "Treat it as solid", "mixed": "Mix it with the colours under it"},
 }
 """What can be done about colours that are seen through, by what was remarked."""
-_CODES = (*_LEFT_OUT, "see-through", "gradient", "pattern", "pens", "sheet", "mask", "filter")
+_CODES = (*_LEFT_OUT, "see-through", "gradient", "pattern", "pens", "sheet", "mask", "filter", "twice", "both")
 
 
 def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:

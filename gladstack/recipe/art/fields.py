@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.words import Measured, faces_of, measured_words
-from gladstack.recipe.model.arts import LetteringArt, Place
-from gladstack.recipe.model.fields import Fit, fields_in, filled_text, shown
+from gladstack.recipe.model.arts import LetteringArt, LineStyle, Place
+from gladstack.recipe.model.fields import Fit, fields_in, filled_text, kept_lines, shown
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import changed
 from gladstack.stages.engine import Stages
@@ -50,6 +50,12 @@ def fields_of(recipe: Recipe) -> dict[str, str]:
     return out
 
 
+def blank_in(recipe: Recipe, values: Mapping[str, str]) -> bool:
+    """Whether nothing at all would stand in some lettering of a design."""
+    texts = [a.text for a in recipe.arts if isinstance(a, LetteringArt) and fields_in(a.text)]
+    return any(not filled_text(text, values).strip() for text in texts)
+
+
 def usual_fit(recipe: Recipe) -> Fit:
     """What becomes of long names unless the maker says otherwise: where lettering is set to a width, short names must not
     tower over long ones.
@@ -84,8 +90,10 @@ def _filled(
 ) -> tuple[LetteringArt, FieldCheck]:
     fit = fitting.fit
     room = _room(art, assets, stages)
+    # Where nothing at all would stand, the design is shown as it is.
+    values = values if filled_text(art.text, values).strip() else {}
     text = filled_text(art.text, values)
-    plain = changed(art, text=text, letters=(), films=())
+    plain = changed(art, text=text, lines=_lines_of(art, kept_lines(art.text, values)), letters=(), films=())
     if fit == "alike" and fitting.capitals_mm is not None:
         plain = _as_tall(plain, fitting.capitals_mm)
     if fit == "two-lines" and "\n" not in text and (at := _middle_space(text)) is not None:
@@ -120,9 +128,18 @@ def common_capitals(recipe: Recipe, rows: Sequence[Mapping[str, str]], assets: A
         room = _room(art, assets, stages)
         texts = dict.fromkeys(filled_text(art.text, values) for values in rows)
         plain = _as_tall(changed(art, letters=(), films=()), tall)
-        widest = max((_measured(plain, text, assets, stages).width_mm for text in texts), default=0.0)
+        widest = max((_measured(plain, text, assets, stages).width_mm for text in texts if text.strip()), default=0.0)
         out |= dict.fromkeys(own, tall * min(1.0, room / widest) if widest > 0 else tall)
     return out
+
+
+def _lines_of(art: LetteringArt, kept: Sequence[int]) -> tuple[LineStyle, ...]:
+    """What single lines have of their own, where only some of them stay."""
+    if len(kept) == art.text.count("\n") + 1:
+        return art.lines
+    new = {k: n for n, k in enumerate(kept)}
+    own = [art.lines[k] for k in kept if k < len(art.lines)]
+    return tuple(changed(line, like=None if line.like is None else new.get(line.like)) for line in own)
 
 
 def _as_tall(art: LetteringArt, capitals_mm: float) -> LetteringArt:

@@ -211,8 +211,10 @@ def measured_words(art: LetteringArt, faces: Mapping[Cut, Face]) -> Measured:
 
 
 def _film_of_letter(art: LetteringArt, index: int) -> str | None:
-    """The film of one letter: the last span that holds it, else the art's own."""
-    return next((s.film for s in reversed(art.films) if s.start <= index < s.end), art.film)
+    """The film of one letter: the last span that holds it, else its line's, else the art's own."""
+    row = shown(art.text)[:index].count("\n")
+    of_line = art.lines[row].film if row < len(art.lines) else None
+    return next((s.film for s in reversed(art.films) if s.start <= index < s.end), of_line or art.film)
 
 
 def _crossing(layout: Layout, shapes: Sequence[MultiPolygon], films: Sequence[str | None]) -> Crossing | None:

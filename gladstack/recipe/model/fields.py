@@ -22,5 +22,22 @@ def shown(text: str) -> str:
 
 
 def filled_text(text: str, values: Mapping[str, str]) -> str:
-    """A text with its fields filled; one that has no value shows what it did before."""
-    return _FIELD.sub(lambda m: values.get(m[1].strip()) or m[2] or m[1].strip(), text)
+    """A text with its fields filled; one that has no value shows what it did before.
+
+    A line of fields that are all to be empty is left out.
+    """
+    lines = [_FIELD.sub(lambda m: _value(m, values), line) for line in text.split("\n")]
+    return "\n".join(lines[k] for k in kept_lines(text, values))
+
+
+def kept_lines(text: str, values: Mapping[str, str]) -> list[int]:
+    """The numbers of the lines of a text that stay when its fields are filled."""
+    lines = text.split("\n")
+    return [
+        k for k, line in enumerate(lines) if not _FIELD.search(line) or _FIELD.sub(lambda m: _value(m, values), line).strip()
+    ]
+
+
+def _value(field: re.Match[str], values: Mapping[str, str]) -> str:
+    name = field[1].strip()
+    return values[name] if name in values else field[2] or name

@@ -40,7 +40,7 @@ class Words(Frozen):
     """What stands in one field of a design, and how it is made to fit: with all of a list alike, how tall capitals are."""
 
     field: Annotated[str, Field(min_length=1, max_length=60)]
-    text: Annotated[str, Field(min_length=1, max_length=200)]
+    text: Annotated[str, Field(max_length=200)]
     fit: Fit = "as-is"
     capitals_mm: SizeMm | None = None
 

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.reading import reader
 from gladstack.core.base.text import readable_line
-from gladstack.recipe.art.fields import Fitting, common_capitals, fields_of, filled
+from gladstack.recipe.art.fields import Fitting, blank_in, common_capitals, fields_of, filled
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.model.fields import Fit
 from gladstack.recipe.model.recipe import Recipe
@@ -22,6 +23,7 @@ MOST_ROWS = 500
 MOST_BYTES = 2_000_000
 _COUNTS = {"copies", "count", "number", "how many"}
 _HEADS = {"name", "names", "text", "word", "words", "line", "first name", "last name"} | _COUNTS
+_COUNTING = re.compile(r"(?<![\d.])(\d{1,6})\.\.(\d{1,6})(?![\d.])")
 _DELIMITERS = ("\t", ";", ",", "|")
 
 
@@ -41,8 +43,8 @@ class Row:
 
 @dataclass(frozen=True)
 class CheckedRow:
-    """A row laid into the design: what is wrong with it ("": nothing), in words, how wide it is of how much,
-    and where all are alike, how tall the capitals of each field are.
+    """A row laid into the design: what is wrong with it ("": nothing), what is told of it in words, how wide it is of how
+    much, and where all are alike, how tall the capitals of each field are.
     """
 
     number: int
@@ -90,9 +92,23 @@ def read_rows(text: str, fields: Sequence[str]) -> list[Row]:
         lines = lines[1:]
     else:
         columns = {name: k for k, name in enumerate(fields)}
+    lines = [row for line in lines for row in _counted(line)]
     if len(lines) > MOST_ROWS:
         raise NamesError(f"The list has {len(lines)} rows; at most {MOST_ROWS} go into one job.", "Part it into several.")
     return [_row(cells, columns, fields) for cells in lines]
+
+
+def _counted(cells: list[str]) -> list[list[str]]:
+    """A row for each number where a cell counts, as "1..50" or "Table 01..12" does; else the row itself."""
+    at, found = next(((k, m) for k, cell in enumerate(cells) if (m := _COUNTING.search(cell))), (0, None))
+    if found is None:
+        return [cells]
+    first, last, digits = int(found[1]), int(found[2]), len(found[1])
+    numbers = range(first, min(last, first + MOST_ROWS) + 1)
+    cell = cells[at]
+    return [
+        [*cells[:at], f"{cell[: found.start()]}{n:0{digits}d}{cell[found.end() :]}", *cells[at + 1 :]] for n in numbers
+    ] or [cells]
 
 
 def _row(cells: Sequence[str], columns: dict[str, int], fields: Sequence[str]) -> Row:
@@ -134,11 +150,11 @@ def checked(
 ) -> list[tuple[CheckedRow, Recipe]]:
     """Every row laid into the design, made to fit as is wanted for it. Raises FontError."""
     fields = fields_of(recipe)
-    alike = [{n: t for n, t in row.values if t} for row, fit in zip(rows, fits, strict=True) if fit == "alike"]
+    alike = [dict(row.values) for row, fit in zip(rows, fits, strict=True) if fit == "alike"]
     tall = common_capitals(recipe, alike, assets, stages) if alike else {}
     out = []
     for k, (row, fit) in enumerate(zip(rows, fits, strict=True)):
-        values = {name: text for name, text in row.values if text}
+        values = dict(row.values)
         own = tall if fit == "alike" else {}
         fittings = {name: Fitting(fit, own.get(name)) for name in fields}
         made, checks = filled(recipe, values, fittings, assets, stages)
@@ -146,13 +162,15 @@ def checked(
         missing = "".join(dict.fromkeys("".join(c.missing for c in checks)))
         wide = next((c for c in checks if c.wide), None)
         problem, told = "", ""
-        if empty:
+        if empty and blank_in(recipe, values):
             problem, told = "empty", f"Nothing stands for {' and '.join(empty)}."
         elif missing:
             letters = ", ".join(f"“{c}”" for c in missing)
             problem, told = "glyph", f"The font has no {letters}."
         elif wide:
             problem, told = "wide", f"{wide.width_mm:.1f} mm wide, and there is room for {wide.room_mm:.1f} mm."
+        elif empty:
+            told = f"Nothing stands for {' and '.join(empty)}, which is left out."
         widest = max(checks, key=lambda c: c.width_mm / max(c.room_mm, 1e-9), default=None)
         width, room = (widest.width_mm, widest.room_mm) if widest else (0.0, 0.0)
         out.append((CheckedRow(k, row, fit, problem, told, width, room, tuple(own.items())), made))
@@ -170,7 +188,7 @@ def names_job(name: str, design: str, revision: int | None, rows: Sequence[Check
     designs = tuple(
         JobDesign(
             design=f"{design[:50]}--{r.number + 1}", of=design, revision=revision, copies=r.row.copies,
-            name=" ".join(text for _, text in r.row.values)[:120],
+            name=" ".join(text for _, text in r.row.values if text)[:120],
             words=tuple(
                 Words(field=field, text=text, fit=r.fit, capitals_mm=dict(r.capitals_mm).get(field))
                 for field, text in r.row.values

@@ -34,7 +34,8 @@ Forms = Annotated[tuple[LetterForm, ...], Field(max_length=64)]
 
 class LineStyle(Frozen):
     """What one line has of its own, axes only with a font of its own. `width_mm` is that of its ink; `like` is the index of
-    the line to be as wide as; with `spread` its letters are set farther apart for that, in place of being scaled.
+    the line to be as wide as; with `spread` its letters are set farther apart for that, in place of being scaled. Its
+    letters go to its `film`, but for those that have one of their own.
     """
 
     font: FontKey | None = None
@@ -44,6 +45,7 @@ class LineStyle(Frozen):
     like: Annotated[int, Field(ge=0, le=99)] | None = None
     spacing_mm: Annotated[OffsetMm, MOTIF] | None = None
     spread: bool = False
+    film: FilmKey | None = None
 
 
 class BendChoice(Frozen):
@@ -126,12 +128,13 @@ class LetteringArt(OneFilmArt):
 
     @property
     def named_films(self) -> tuple[str, ...]:
-        """Those of single letters last."""
-        return (*super().named_films, *(span.film for span in self.films))
+        """Those of single lines and letters last."""
+        of_lines = (line.film for line in self.lines if line.film is not None)
+        return (*super().named_films, *of_lines, *(span.film for span in self.films))
 
     def opened(self) -> Self:
         """All its letters as one hole."""
-        return changed(super().opened(), films=())
+        return changed(super().opened(), films=(), lines=tuple(changed(line, film=None) for line in self.lines))
 
     def in_film(self, film: str) -> Self:
         """All its letters in one film."""

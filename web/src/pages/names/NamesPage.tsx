@@ -102,6 +102,9 @@ export function NamesPage({ id }: { id: string }) {
             }}
           />
         </label>
+        <p className="text-sm text-soft">
+          Numbers count by themselves: 1..50 makes fifty. A line that has nothing to show is left out of that decal.
+        </p>
         <FilePicker
           label="List of names"
           accept=".csv,.tsv,.txt,text/csv,text/plain"
@@ -219,7 +222,9 @@ function Card({ row, look, unit, onMend }: CardProps) {
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         />
       ))}
-      {wrong && <p className="mt-1 text-sm text-failink">{row.told}</p>}
+      {row.told && !row.left_out && (
+        <p className={`mt-1 text-sm ${wrong ? "text-failink" : "text-soft"}`}>{row.told}</p>
+      )}
       <p className="measure mt-1 flex items-center justify-between gap-2 text-sm text-soft">
         <span className="whitespace-nowrap">
           {row.number + 1}

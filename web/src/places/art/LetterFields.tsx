@@ -24,7 +24,10 @@ export function LetterFields({ art }: { art: Lettering }) {
   const letters = built.arts.find((candidate) => candidate.id === art.id)?.letters ?? [];
   const tweakOf = (index: number): Tweak => tweakIn(art.letters ?? [], index);
   const filmOf = (index: number) =>
-    [...(art.films ?? [])].reverse().find((span) => span.start <= index && index < span.end)?.film ?? art.film ?? null;
+    [...(art.films ?? [])].reverse().find((span) => span.start <= index && index < span.end)?.film ??
+    art.lines?.[rowOf(art, index)]?.film ??
+    art.film ??
+    null;
   const colourOf = (index: number) => {
     const film = filmOf(index);
     return built.layers.find((layer) => layer.film === film)?.colour ?? film ?? "#25231e";
@@ -114,8 +117,12 @@ export function LetterFields({ art }: { art: Lettering }) {
 
 /** The font of the line that a letter stands in. */
 function fontOf(art: Lettering, index: number): string {
-  const row = art.text.slice(0, index).split("\n").length - 1;
-  return art.lines?.[row]?.font ?? art.font;
+  return art.lines?.[rowOf(art, index)]?.font ?? art.font;
+}
+
+/** The number of the line that a letter stands in. */
+function rowOf(art: Lettering, index: number): number {
+  return art.text.slice(0, index).split("\n").length - 1;
 }
 
 /** The letters of the word round one of its characters. */

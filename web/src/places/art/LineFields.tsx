@@ -1,6 +1,7 @@
 import type { Lettering } from "@/api/client";
 import { Select } from "@/entry/Entry";
 import { Choice } from "@/parts/Choice";
+import { FilmField } from "@/parts/FilmField";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import type { Taken } from "@/state/moves";
@@ -17,20 +18,27 @@ const PLAIN: Line = {
   like: null,
   spacing_mm: null,
   spread: false,
+  film: null,
 };
 
 /** What single lines have of their own: font, height, and how wide they run. */
 export function LineFields({ art, rows }: { art: Lettering; rows: number }) {
   const texts = art.text.split("\n");
+  const { change } = useArtChange(art);
   return (
     <section>
       <h3 className="heading mb-1">Single lines</h3>
       <ul className="flex flex-col gap-1">
         {Array.from({ length: rows }, (_, k) => k).map((k) => (
           <li key={k} className="flex items-center justify-between gap-2">
-            <span className="truncate">
+            <span className="min-w-0 flex-1 truncate">
               {k + 1} {texts[k]}
             </span>
+            <FilmField
+              label={`Film of line ${k + 1}`}
+              film={art.lines?.[k]?.film ?? art.film}
+              onFilm={(film) => change({ lines: linesWith(art, rows, k, { film }) })}
+            />
             <Panel label={`Line ${k + 1}`} trigger={told(art.lines?.[k] ?? PLAIN)} triggerClass="act text-sm">
               <LinePanel art={art} row={k} rows={rows} />
             </Panel>
@@ -50,18 +58,21 @@ function told(line: Line): string {
 /** A line's choices as an edit takes them. */
 type TakenLine = NonNullable<Taken<Lettering>["lines"]>[number];
 
+/** All lines, one of them changed. */
+function linesWith(art: Lettering, rows: number, row: number, changes: Partial<TakenLine>): TakenLine[] {
+  const lines: TakenLine[] = Array.from(
+    { length: Math.max(rows, art.lines?.length ?? 0) },
+    (_, k) => art.lines?.[k] ?? PLAIN,
+  );
+  lines[row] = { ...(lines[row] ?? PLAIN), ...changes };
+  return lines;
+}
+
 function LinePanel({ art, row, rows }: { art: Lettering; row: number; rows: number }) {
   const { change } = useArtChange(art);
   const box = useArtBox(art.id);
   const line = art.lines?.[row] ?? PLAIN;
-  const set = (changes: Partial<TakenLine>) => {
-    const lines: TakenLine[] = Array.from(
-      { length: Math.max(rows, art.lines?.length ?? 0) },
-      (_, k) => art.lines?.[k] ?? PLAIN,
-    );
-    lines[row] = { ...line, ...changes };
-    return change({ lines });
-  };
+  const set = (changes: Partial<TakenLine>) => change({ lines: linesWith(art, rows, row, changes) });
   return (
     <div className="flex flex-col gap-3">
       <p className="font-semibold">Line {row + 1}</p>
