@@ -142,6 +142,7 @@ def test_a_badge_is_stitched_and_shown_on_a_shirt(maker: Maker) -> None:
 
 def test_what_is_told_is_shown_where_it_is_and_mended_at_a_click(maker: Maker) -> None:
     maker.begin("AVOCADO")
+    maker.font("Lobster Two Bold")
     spacing = maker.field("Letter spacing")
     spacing.send_keys(Keys.CONTROL, "a")
     spacing.send_keys("-4mm", Keys.ENTER)

@@ -65,3 +65,18 @@ def test_words_that_no_font_can_write_leave_nothing_to_measure_and_say_why(maker
     assert "%" not in maker.see('//button[@title="Fit the decal"]').text
     maker.go_to("Cut")
     maker.see('//section[@aria-label="At the cutter"]//*[contains(., "nothing to cut")]')
+
+
+def test_what_is_begun_with_has_nothing_to_mend(maker: Maker) -> None:
+    maker.open("/")
+    maker.press("Begin with lettering")
+    maker.go_to("Proof")
+    maker.see_text("No problems found")
+    # A line of it goes to a film of its own with two clicks.
+    maker.go_to("Art")
+    maker.write("Open\nevening")
+    maker.click('//button[starts-with(@aria-label, "Film of line 2")]')
+    maker.press("A film of this colour")
+    made = maker.built_when(lambda d: len(d["built"]["layers"]) == 2, "the line got no film of its own")
+    lines = made["recipe"]["arts"][0]["lines"]
+    assert [line["film"] for line in lines] == [None, "#c0392b"]

@@ -14,6 +14,7 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.films.repairs import Repair, changed_by, repaired
 from gladstack.core.geometry import overlay
+from gladstack.core.geometry.holes import widest
 from gladstack.core.geometry.shapes import clean
 from gladstack.core.geometry.widths import narrow_runs
 from gladstack.demo.designs import add_demo_designs
@@ -28,6 +29,7 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import Edit, apply_edit
+from gladstack.recipe.edit.pieces import RepairFilm
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.jobs.job import Job
 from gladstack.stages.engine import Stages
@@ -150,9 +152,47 @@ def test_a_blade_is_told_where_it_cannot_turn_and_the_hole_is_filled() -> None:
     assets, memo = Assets(picture=no_picture), Memo()
     made = build(Recipe.model_validate({"name": "Disc", "arts": arts}), assets, memo)
     (told,) = [f for f in proof(made, memo) if f.code == "no-room-to-turn"]
-    (fix,) = told.fixes
-    after = build(apply_edit(made.recipe, fix.edit), assets, memo)
-    assert proof(after, memo) == ()
+    assert [fix.label for fix in told.fixes] == ["Fill it", "Widen it"]
+    for fix in told.fixes:
+        after = build(apply_edit(made.recipe, fix.edit), assets, memo)
+        assert proof(after, memo) == ()
+        assert len(after.layers[0].cut.geoms[0].interiors) == (fix.label == "Widen it")
+
+
+@given(st.floats(0.15, 0.75), st.floats(0.3, 1.0), ANGLES, st.booleans())
+@settings(max_examples=examples(30), deadline=None)
+def test_a_hole_is_made_wide_enough_and_what_lies_in_it_grows_along(
+    wide: float, share: float, angle: float, held: bool
+) -> None:
+    drawn = {"kind": "shape", "film": "#1d2b53"}
+    small = {"form": "ellipse", "width_mm": 1, "height_mm": 1}
+    place = {"x_mm": 4, "y_mm": -3, "scale_x": wide, "scale_y": max(0.12, wide * share), "turn_deg": angle}
+    spot = {**drawn, "id": "spot", "form": small, "film": "#f2b632" if held else None, "place": place}
+    far = {
+        **drawn,
+        "id": "far",
+        "form": small,
+        "film": None,
+        "place": {"x_mm": -8, "y_mm": 0, "scale_x": 0.4, "scale_y": 0.4},
+    }
+    disc = {**drawn, "id": "disc", "form": {"form": "ellipse", "width_mm": 40, "height_mm": 40}}
+    recipe = {"name": "Disc", "arts": [disc, spot, far], "joint": {"kind": "butt"}, "small_mm2": 0.0}
+    made = build(Recipe.model_validate(recipe), Assets(picture=no_picture), Memo())
+    whole = made.layers[0].cut
+    at = (made.arts[1].box[0] + made.arts[1].box[2]) / 2, (made.arts[1].box[1] + made.arts[1].box[3]) / 2
+    after = repaired(whole, Repair("widen", LIMIT + 0.02, at))
+    lost, gained = overlay.both_differences(whole, after)
+    assert gained.area < 1e-6
+    assert lost.area > 0
+    opened = min((Polygon(ring) for ring in after.geoms[0].interiors), key=lambda hole: hole.distance(shapely.Point(at)))
+    assert widest(opened, LIMIT) >= LIMIT
+    # The other small hole stays as it is.
+    assert len(after.geoms[0].interiors) == 2
+    edit = {"film": "#1d2b53", "repair": {"how": "widen", "mm": LIMIT + 0.02, "x_mm": at[0], "y_mm": at[1]}}
+    mended = build(apply_edit(made.recipe, RepairFilm.model_validate(edit)), Assets(picture=no_picture), Memo())
+    check_invariants(mended)
+    if held:
+        assert mended.layers[1].cut.area > made.layers[1].cut.area
 
 
 def proof(built: Built, memo: Memo) -> tuple[Finding[Edit], ...]:

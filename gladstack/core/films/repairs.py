@@ -1,4 +1,6 @@
-"""Thin places put right just where they are: parts thickened, needles rounded, slits and small holes of waste filled."""
+"""Thin places put right just where they are: parts thickened, needles rounded, slits and small holes of waste filled, or
+holes made wide enough to come out.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,7 @@ from gladstack.core.geometry.holes import touching, widest
 from gladstack.core.geometry.shapes import clean, grow, meeting
 from gladstack.core.geometry.widths import Run, narrow_runs
 
-How = Literal["thicken", "round", "fill", "join"]
+How = Literal["thicken", "round", "fill", "join", "widen"]
 _REACH_MM = 0.6
 """A place is meant that is no farther from the point told, even if the edges have moved a little."""
 _BEYOND = 1.25
@@ -50,6 +52,9 @@ def repaired(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
     """What is cut of a film once it was put right; what the repairs before it have changed is put right with it."""
     if repair.how == "join":
         return _with(cut, [grow(shapely.Point(spot), repair.mm / 2) for spot in touching(cut) if _is_at(spot, repair)])
+    if repair.how == "widen":
+        wider = [grow(hole, (repair.mm - widest(hole, repair.mm)) / 2) for hole in _small_holes(cut, repair)]
+        return clean(overlay.difference(cut, clean(overlay.union_all(wider)))) if wider else cut
     runs = [r for r in narrow_runs(cut, repair.mm, inside=repair.how != "fill") if _meant(r, repair)]
     if repair.how == "thicken":
         return _with(cut, [_discs(r, repair.mm) for r in runs if repair.at is not None or not r.tip])

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from shapely import Polygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
+from gladstack.core.films.repairs import How
 from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding
@@ -45,11 +46,12 @@ def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
 def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_waste_mm
     found = sorted(_tiny_holes(read, limit), key=lambda one: one[0])
-    every = repair(read, f"Fill all {len(found)}", "fill", limit, None)
+    ways: tuple[tuple[str, How], ...] = (("Fill", "fill"), ("Widen", "widen"))
+    every = tuple(repair(read, f"{said} all {len(found)}", how, limit, None) for said, how in ways if len(found) > 1)
     out = []
     for wide, hole in found:
         at = hole.point_on_surface()
-        here = repair(read, "Fill it", "fill", limit, (at.x, at.y))
+        here = tuple(repair(read, f"{said} it", how, limit, (at.x, at.y)) for said, how in ways)
         out.append(
             Finding[Edit](
                 "tiny-hole",
@@ -60,8 +62,8 @@ def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
                     at=(at.x, at.y), outlines=(tuple((float(x), float(y)) for x, y in hole.exterior.coords[:-1]),)
                 ),
                 measure=Measure(round(wide, 3), limit, "mm"),
-                helps="Fill it, or cut the decal larger.",
-                fixes=(here, every) if len(found) > 1 else (here,),
+                helps="Fill it, make it wider, or cut the decal larger.",
+                fixes=(*here, *every),
             )
         )
     yield from first(out)

@@ -17,19 +17,22 @@ from gladstack.recipe.edit.edits import Edit
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = round(2 * max(read.film.material.blade.offset_mm, read.whole.cutter.blade_offset_mm), 3)
-    found = []
+    found: list[tuple[float, Polygon, tuple[Fix[Edit], ...]]] = []
     for part in read.film.layer.cut.geoms:
         # What the design takes for small is told of by itself.
         if (wide := _across(Polygon(part.exterior))) < limit and part.area >= read.whole.built.recipe.small_mm2:
-            found.append((wide, Polygon(part.exterior), dropped(read.film.film, part)))
+            found.append((wide, Polygon(part.exterior), (dropped(read.film.film, part),)))
         for ring in part.interiors:
             if (wide := _across(hole := Polygon(ring))) < limit:
-                found.append((wide, hole, repair(read, "Fill it", "fill", limit, _middle(hole))))
+                at, weeded = _middle(hole), max(limit, read.film.material.least_waste_mm)
+                found.append(
+                    (wide, hole, (repair(read, "Fill it", "fill", limit, at), repair(read, "Widen it", "widen", weeded, at)))
+                )
     found.sort(key=lambda one: one[0])
     yield from first([_finding(read, limit, *one) for one in found])
 
 
-def _finding(read: CutRead, limit: float, wide: float, within: Polygon, fix: Fix[Edit]) -> Finding[Edit]:
+def _finding(read: CutRead, limit: float, wide: float, within: Polygon, fixes: tuple[Fix[Edit], ...]) -> Finding[Edit]:
     outline = tuple((float(x), float(y)) for x, y in shapely.get_coordinates(within.exterior)[:-1])
     return Finding(
         "no-room-to-turn",
@@ -38,8 +41,8 @@ def _finding(read: CutRead, limit: float, wide: float, within: Polygon, fix: Fix
         "mind",
         place=Whereabouts(at=_middle(within), outlines=(outline,)),
         measure=Measure(round(wide, 3), limit, "mm"),
-        helps="Fill or drop it, or make the decal larger.",
-        fixes=(fix,),
+        helps="Fill, widen or drop it, or make the decal larger.",
+        fixes=fixes,
     )
 
 

@@ -105,6 +105,7 @@ class RepairFilm(AnEdit):
 _REPAIRS = {
     "thicken": ("thin parts made as wide as", "a thin part made as wide as"),
     "round": ("needles rounded to", "a needle rounded to"),
+    "widen": ("small holes made as wide as", "a small hole made as wide as"),
     "join": ("edges that touch in a point joined by", "edges that touch joined by"),
     "fill": ("waste filled that is narrower than", "waste filled at a place that is narrower than"),
 }

@@ -93,7 +93,8 @@ class SettledPiece(Frozen):
 class RepairedPlace(Frozen):
     """Thin places of a film put right: narrower than `mm`, at a point of the stack or (None) all over the film.
 
-    Parts are thickened, needles rounded, slits and small holes of waste filled, edges joined that touch in a point.
+    Parts are thickened, needles rounded, slits and small holes of waste filled or small holes made wider, edges joined that
+    touch in a point.
     """
 
     how: RepairHow

@@ -159,7 +159,8 @@ export function startLettering(width: string, use: Use, ground: Ground): Promise
   const art = {
     kind: "lettering",
     text: "Open evening",
-    font: "lobster-two",
+    // Round and heavy: of most words nothing is too thin to cut or too narrow to weed.
+    font: "comfortaa",
     film: "#1d2b53",
     fit_width_mm: width,
   } as const;
