@@ -11,7 +11,7 @@ PORT ?= 8737
 # Two things at once where neither needs the other: compiling ahead beside the front end, types beside the screen's checks.
 MAKEFLAGS += --jobs=2
 
-.PHONY: demo test setup dev bench check check-style check-types check-web fix openapi screenshots release clean
+.PHONY: demo demo-looks test setup dev bench check check-style check-types check-web fix openapi screenshots release clean
 
 demo: setup
 	$(BIN)/gladstack serve --demo --data data --port $(PORT)
@@ -87,6 +87,9 @@ release: setup
 screenshots: setup $(STAMPS)/browser
 	$(BIN)/python scripts/take_screenshots.py
 	$(BIN)/python scripts/take_guide_pictures.py
+
+demo-looks: setup
+	$(BIN)/python scripts/make_demo_looks.py
 
 dev: setup
 	$(BIN)/gladstack serve --demo --data data & server=$$!; trap "kill $$server" EXIT; cd web && npm run dev

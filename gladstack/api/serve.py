@@ -15,6 +15,7 @@ from gladstack.api.base.request_log import begin_log
 from gladstack.api.routes.pages import built_front_end
 from gladstack.core.base.errors import GladStackError
 from gladstack.demo.designs import add_demo_designs
+from gladstack.demo.looks import add_demo_looks
 from gladstack.demo.shelf import add_demo_shelf
 from gladstack.settings import Settings
 from gladstack.store.database import claim_folder
@@ -70,6 +71,7 @@ def serve(settings: Settings) -> int:
     if settings.demo:
         desks = app.state.desks
         add_demo_designs(desks.builder.store)
+        add_demo_looks(desks.builder.store, desks.lists.listing)
         add_demo_shelf(desks.jobs.shelf, desks.jobs.jobs, desks.builder.store)
     address = f"http://{f'[{host}]' if ':' in host else host}:{listening.getsockname()[1]}/"
     told = f"Glad Stack is served at {address}" + ("" if front_end else " (no front end built; run make setup)")

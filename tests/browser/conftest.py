@@ -18,6 +18,7 @@ from selenium import webdriver
 from gladstack.api.app import create_app
 from gladstack.api.routes.pages import built_front_end
 from gladstack.demo.designs import add_demo_designs
+from gladstack.demo.looks import add_demo_looks
 from gladstack.demo.shelf import add_demo_shelf
 from gladstack.work.crew import Crew
 from tests.browser.chrome import chromium
@@ -48,6 +49,7 @@ class Served:
         app = create_app(self.data, front_end=built_front_end(), crew=self._crew)
         if self.demo:
             add_demo_designs(app.state.desks.builder.store)
+            add_demo_looks(app.state.desks.builder.store, app.state.desks.lists.listing)
             add_demo_shelf(app.state.desks.jobs.shelf, app.state.desks.jobs.jobs, app.state.desks.builder.store)
 
         async def slowed(scope: Any, receive: Any, send: Any) -> None:
