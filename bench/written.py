@@ -19,6 +19,7 @@ from shapely.geometry.base import BaseGeometry
 from bench.robust import random_stack
 from gladstack.core.base import tolerances
 from gladstack.core.base.errors import GladStackError
+from gladstack.core.geometry import overlay
 from gladstack.demo.shelf import demo_shop
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
@@ -88,7 +89,7 @@ def one(seed: int) -> dict[str, float]:
     step = tolerances.RESOLVED_MM
     out["needles"] = float(sum(shapely.Polygon(ring).area < step * step for ring in rings))
     if recipe.joint.kind == "butt":
-        pairs = [shapely.intersection(a, b).area for k, a in enumerate(cuts) for b in cuts[k + 1 :]]
+        pairs = [overlay.intersection(a, b).area for k, a in enumerate(cuts) for b in cuts[k + 1 :]]
         out["overlap mm2"] = max(pairs, default=0.0)
     files = sheet_files(laid, ["svg", "dxf", "hpgl", "pdf"])
     for sheet in laid.sheets:
