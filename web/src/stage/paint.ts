@@ -67,12 +67,12 @@ export function paintCutLines(context: Context, scene: Scene, view: View, ratio:
   });
 }
 
-/** What a pen draws, as wide as a pen is. */
+/** What pens draw, each as wide as it is. */
 export function paintPens(context: Context, scene: Scene, view: View, ratio: number): void {
   if (scene.pens.length === 0) return;
   inMillimetres(context, view, ratio, () => {
     for (const pen of scene.pens) {
-      context.lineWidth = Math.max(0.5, 1 / view.scale);
+      context.lineWidth = Math.max(pen.mm, 1 / view.scale);
       context.strokeStyle = pen.colour;
       context.stroke(pen.path);
     }

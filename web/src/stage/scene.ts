@@ -25,7 +25,7 @@ export interface Scene {
   readonly empty: boolean;
   readonly films: readonly Film[];
   /** What a pen draws on films. */
-  readonly pens: readonly { colour: string; path: Path2D }[];
+  readonly pens: readonly { colour: string; mm: number; path: Path2D }[];
   readonly arts: readonly (ArtBox & { openingPath: Path2D | null })[];
 }
 
@@ -65,7 +65,7 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
         finish: layer.finish,
         ...drawnOf(layer),
       })),
-    pens: built.pens.map((pen) => ({ colour: pen.colour, path: inMm(pen.path) })),
+    pens: built.pens.map((pen) => ({ colour: pen.colour, mm: pen.line_mm, path: inMm(pen.path) })),
     arts: fromTheGround(built).map((art) => ({ ...art, openingPath: art.opening ? new Path2D(art.opening) : null })),
   };
 }
