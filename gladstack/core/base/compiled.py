@@ -5,7 +5,6 @@ It also records for which types each loop was compiled, so that a process can lo
 
 from __future__ import annotations
 
-import importlib
 import pickle
 from collections.abc import Callable
 from contextlib import suppress
@@ -37,22 +36,22 @@ def record() -> None:
 
 
 def load() -> bool:
-    """Loads what was recorded; a loop whose source has changed since is compiled again. False where nothing was."""
+    """Loads what was recorded of the modules that are loaded; a loop whose source has changed since is compiled again.
+
+    False where nothing was recorded.
+    """
     try:
         version, found = pickle.loads(_path().read_bytes())
     except (OSError, EOFError, pickle.UnpicklingError, ImportError, AttributeError):
         return False
     if version != nb.__version__:
         return False
+    known = {(one.py_func.__module__, one.py_func.__name__): one for one in LOOPS}
     for module, name, signatures in found:
-        try:
-            loop = getattr(importlib.import_module(module), name)
-        except (ImportError, AttributeError):
-            continue  # It is gone by now.
-        for signature in signatures:
-            # One that it no longer takes is not needed either.
+        # A loop that is gone, and types that it no longer takes, are not needed either.
+        for signature in signatures if (module, name) in known else ():
             with suppress(NumbaError):
-                loop.compile(signature)
+                known[module, name].compile(signature)
     return True
 
 

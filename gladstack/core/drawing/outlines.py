@@ -54,7 +54,8 @@ def outline_drawing(
     by_colour: dict[str, list[Chain]] = {}
     for colour, chain in found:
         by_colour.setdefault(colour, []).append(transform_chain(chain, move))
-    budget.take("colours", len(by_colour))
+    budget.take("colours", len({*by_colour, *(hatch.colour for hatch in hatches)}))
+    budget.take("shapes", len(hatches))
     budget.take("points", sum(3 * len(chain) for chains in by_colour.values() for chain in chains))
     items: list[Painted] = []
     left_open = twice = 0

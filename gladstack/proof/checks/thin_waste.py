@@ -62,7 +62,7 @@ def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
                     at=(at.x, at.y), outlines=(tuple((float(x), float(y)) for x, y in hole.exterior.coords[:-1]),)
                 ),
                 measure=Measure(round(wide, 3), limit, "mm"),
-                helps="Fill it, make it wider, or cut the decal larger.",
+                helps="Fill it, widen it, or cut the decal larger.",
                 fixes=(*here, *every),
             )
         )

@@ -7,6 +7,7 @@ import io
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import islice
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.reading import reader
@@ -92,9 +93,10 @@ def read_rows(text: str, fields: Sequence[str]) -> list[Row]:
         lines = lines[1:]
     else:
         columns = {name: k for k, name in enumerate(fields)}
-    lines = [row for line in lines for row in _counted(line)]
+    # A short list may count far: no more rows are made than can be told to be too many.
+    lines = list(islice((row for line in lines for row in _counted(line)), MOST_ROWS + 1))
     if len(lines) > MOST_ROWS:
-        raise NamesError(f"The list has {len(lines)} rows; at most {MOST_ROWS} go into one job.", "Part it into several.")
+        raise NamesError(f"The list has too many rows; at most {MOST_ROWS} go into one job.", "Part it into several.")
     return [_row(cells, columns, fields) for cells in lines]
 
 
