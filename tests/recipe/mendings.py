@@ -30,11 +30,20 @@ def steps(film: Any, spot: Any, area: Any) -> Any:
         {"kind": st.just("straighten"), "film": film, **ends},
         {"kind": st.just("move-edge"), "film": film, **ends, "mm": st.floats(0.5, 12)},
         {"kind": st.just("draw-edge"), "film": film, "path": st.lists(spot, min_size=2, max_size=6)},
+        {"kind": st.just("put-node"), "film": film, "before": spot, "at": spot, "after": spot, "to": spot,
+         "form": st.sampled_from(["as-drawn", "smooth", "corner"])},
         {"kind": st.just("take-over"), "film": st.one_of(st.none(), film), "into": st.one_of(st.none(), film),
          "around": area, "thinner_mm": st.one_of(st.none(), st.floats(0.3, 4))},
         {"kind": st.just("let-go"), "film": film, "close": st.booleans()},
     ]  # fmt: skip
-    return st.one_of([st.fixed_dictionaries(kind) for kind in kinds])
+    drawn = st.integers(2, 6).flatmap(
+        lambda count: st.fixed_dictionaries(
+            {"kind": st.just("draw-area"), "film": st.one_of(st.none(), film), "closed": st.booleans(),
+             "width_mm": st.floats(0.2, 8),
+             **dict.fromkeys(("path", "handles"), st.lists(spot, min_size=count, max_size=count))}
+        )
+    )  # fmt: skip
+    return st.one_of([*(st.fixed_dictionaries(kind) for kind in kinds), drawn])
 
 
 @lru_cache(maxsize=1)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
 import pytest
 import shapely
 from hypothesis import given, settings
@@ -97,6 +98,80 @@ def test_a_node_is_taken_out_whichever_way_round_is_shorter(corner: int, turned:
     assert not made.by_film[RED].intersects(shapely.Point(at))
     # What the film loses is its neighbour's.
     assert made.by_film[INK].area == pytest.approx(60 * 60 - 200)
+
+
+@settings(max_examples=examples(60))
+@given(
+    st.floats(15, 35),
+    st.one_of(st.just(0.0), st.floats(0.01, 4), st.floats(-4, -0.01)),
+    st.floats(-3, 3),
+    st.floats(3, 9),
+    st.sampled_from(["as-drawn", "smooth", "corner"]),
+)
+def test_a_node_that_is_put_elsewhere_leaves_the_edge_shared_and_nothing_beyond_its_neighbours_moves(
+    y: float, by: float, along: float, reach: float, form: str
+) -> None:
+    films = {RED: MultiPolygon([box(0, 0, 50, 50)]), INK: MultiPolygon([box(50, 0, 100, 50)])}
+    spots = {"before": (50, y - reach), "at": (50, y), "after": (50, y + reach), "to": (50 + by, y + along * reach / 4)}
+    step = {"kind": "put-node", "film": RED, "id": "step", "form": form} | {
+        name: {"x": px / 100, "y": py / 100} for name, (px, py) in spots.items()
+    }
+    after = mended(films, [MEND.validate_python(step)], 100)
+    assert not after.idle
+    assert sum(p.area for p in after.by_film.values()) == pytest.approx(5000, abs=1e-6)
+    near = box(40, 1, 60, 49)
+    edge, other = (shapely.intersection(after.by_film[f].boundary, near) for f in (RED, INK))
+    assert shapely.hausdorff_distance(edge, other) <= 1e-9
+    assert edge.distance(shapely.Point(spots["to"])) < 1e-6
+    beyond = shapely.difference(edge, box(0, y - reach - 0.01, 100, y + reach + 0.01))
+    assert beyond.is_empty or max(abs(x - 50) for x in shapely.get_coordinates(beyond)[:, 0]) <= 1e-6
+    if form != "smooth":
+        # Straight sides stay straight.
+        x, turn = spots["to"]
+        assert after.by_film[RED].area == pytest.approx(2500 + (x - 50) * reach, abs=1e-6), turn
+
+
+def test_a_node_put_into_one_curve_has_no_corner_and_a_corner_is_one() -> None:
+    film = MultiPolygon([box(0, 0, 100, 50)])
+    spots = {"before": (20, 0), "at": (50, 0), "after": (80, 0), "to": (50, 10)}
+    own = {name: {"x": px / 100, "y": py / 100} for name, (px, py) in spots.items()}
+
+    def turns(form: str) -> float:
+        step = MEND.validate_python({"kind": "put-node", "film": RED, "id": "step", "form": form, **own})
+        (part,) = mended({RED: film}, [step], 100).by_film[RED].geoms
+        inside = shapely.intersection(part.exterior, box(40, 5, 60, 15))
+        xy = shapely.get_coordinates(shapely.line_merge(inside))
+        ways = np.diff(xy, axis=0)
+        headings = np.unwrap(np.arctan2(ways[:, 1], ways[:, 0]))
+        return float(np.degrees(np.abs(np.diff(headings)).max()))
+
+    assert turns("smooth") < 5
+    assert turns("corner") == pytest.approx(2 * np.degrees(np.arctan(10 / 30)), abs=0.5)
+
+
+def test_a_circle_drawn_with_the_pen_is_a_film_of_its_own_or_an_opening() -> None:
+    films = {RED: MultiPolygon([box(0, 0, 50, 50)]), INK: MultiPolygon([box(50, 0, 100, 50)])}
+    # Four anchors with handles of this length draw a circle to 0.03 % of its radius (Goldapp 1991).
+    k = 0.5522847498
+    anchors = [(60, 25), (50, 35), (40, 25), (50, 15)]
+    handles = [(60, 25 + 10 * k), (50 - 10 * k, 35), (40, 25 - 10 * k), (50 + 10 * k, 15)]
+    step = {
+        "kind": "draw-area", "id": "step",
+        "path": [{"x": x / 100, "y": y / 100} for x, y in anchors],
+        "handles": [{"x": x / 100, "y": y / 100} for x, y in handles],
+    }  # fmt: skip
+    area = np.pi * 100
+    drawn = mended(films, [MEND.validate_python({**step, "film": NAVY})], 100).by_film
+    assert drawn[NAVY].area == pytest.approx(area, rel=1e-3)
+    assert drawn[RED].area == pytest.approx(2500 - area / 2, rel=1e-3)
+    assert sum(shape.area for shape in drawn.values()) == pytest.approx(5000, abs=1e-6)
+    opened = mended(films, [MEND.validate_python({**step, "film": None})], 100).by_film
+    assert sum(shape.area for shape in opened.values()) == pytest.approx(5000 - area, rel=1e-3)
+    line = mended(films, [MEND.validate_python({**step, "film": NAVY, "closed": False, "width_mm": 2})], 100).by_film
+    assert line[NAVY].area == pytest.approx(2 * 0.75 * 2 * np.pi * 10 + np.pi, rel=5e-3)
+    apart = [MEND.validate_python({**step, "film": None, "path": [{"x": 2, "y": 2}, {"x": 2.1, "y": 2}],
+                                   "handles": [{"x": 2, "y": 2.1}, {"x": 2.1, "y": 2}]})]  # fmt: skip
+    assert "nothing of it" in mended(films, apart, 100).idle[0].why
 
 
 WITHOUT = st.sampled_from(["open", "hole", "dropped", "merged", "outer", "own"])

@@ -16,23 +16,20 @@ from gladstack.core.geometry.shapes import clean, cut_away
 Shapes = dict[str, MultiPolygon]
 
 
-def cut_out(shapes: Shapes, films: Sequence[str], around: Sequence[Point]) -> Shapes:
-    """All that some films have inside a lasso, cut away."""
-    zone = mending.enclosed_by(around)
-    require(any(shapely.intersects(shapes[f], zone) for f in films), "There is nothing of it inside the lasso.")
+def cut_out(shapes: Shapes, films: Sequence[str], zone: MultiPolygon) -> Shapes:
+    """All that some films have inside an area, cut away."""
+    require(any(shapely.intersects(shapes[f], zone) for f in films), "There is nothing of it inside what was drawn.")
     return {k: cut_away(v, [zone]) if k in films else v for k, v in shapes.items()}
 
 
-def brushed_on(shapes: Shapes, film: str, path: Sequence[Point], width_mm: float) -> Shapes:
-    """A stroke added to a film, which may be new, and taken from all others."""
-    drawn = mending.stroke(path, width_mm)
+def put_on(shapes: Shapes, film: str, drawn: MultiPolygon) -> Shapes:
+    """An area added to a film, which may be new, and taken from all others."""
     rest = {k: v if k == film else cut_away(v, [drawn]) for k, v in shapes.items()}
     return {**rest, film: clean(overlay.union(shapes.get(film, MultiPolygon()), drawn))}
 
 
-def brushed_off(shapes: Shapes, film: str, path: Sequence[Point], width_mm: float) -> Shapes:
-    """A stroke taken from a film."""
-    drawn = mending.stroke(path, width_mm)
+def taken_off(shapes: Shapes, film: str, drawn: MultiPolygon) -> Shapes:
+    """An area taken from a film."""
     require(shapely.intersects(shapes[film], drawn), "The brush does not meet the film.")
     return {**shapes, film: cut_away(shapes[film], [drawn])}
 

@@ -20,7 +20,7 @@ from gladstack.core.base.plane import Point
 from gladstack.core.films import mends
 from gladstack.core.films.mends import Shapes
 from gladstack.core.films.regions import Painting
-from gladstack.core.geometry import mending, overlay
+from gladstack.core.geometry import mending, nodes, overlay
 from gladstack.core.geometry.curves import Matrix, transform_points
 from gladstack.core.geometry.holding import strip
 from gladstack.core.geometry.partition import replaced
@@ -29,11 +29,13 @@ from gladstack.recipe.model.mends import (
     Bridge,
     Brush,
     CutAway,
+    DrawArea,
     DrawEdge,
     LetGo,
     Mend,
     MoveEdge,
     PushEdge,
+    PutNode,
     SmoothEdge,
     Straighten,
     TakeOver,
@@ -150,13 +152,14 @@ def moved_point(point: Point, matrix: Matrix) -> Point:
 
 
 def _where(step: Mend, frame: Frame) -> Point | None:
-    drawn = getattr(step, "around", ()) or getattr(step, "path", ()) or ((step.start,) if hasattr(step, "start") else ())
+    spots = [getattr(step, name) for name in ("start", "at") if hasattr(step, name)]
+    drawn = getattr(step, "around", ()) or getattr(step, "path", ()) or spots
     return frame.own(drawn[:1])[0] if drawn else None
 
 
 def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
     shapes, size = now.by_film, frame.size
-    if OPENING in shapes and not isinstance(step, CutAway | Brush | Bridge):
+    if OPENING in shapes and not isinstance(step, CutAway | Brush | DrawArea | Bridge):
         # Edges and pieces of films are not drawn into what is left open.
         closed = {k: v for k, v in shapes.items() if k != OPENING}
         done = _after(replace(now, by_film=closed), step, frame)
@@ -164,14 +167,21 @@ def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
     match step:
         case CutAway():
             films = [_film(shapes, step.film)] if step.film else list(shapes)
-            return replace(now, by_film=mends.cut_out(shapes, films, frame.at(*step.around)))
+            return replace(now, by_film=mends.cut_out(shapes, films, mending.enclosed_by(frame.at(*step.around))))
         case Brush(mode="take"):
             film = _film(shapes, step.film)
-            return replace(now, by_film=mends.brushed_off(shapes, film, frame.at(*step.path), step.width_mm * size))
+            drawn = mending.stroke(frame.at(*step.path), step.width_mm * size)
+            return replace(now, by_film=mends.taken_off(shapes, film, drawn))
         case Brush():
-            film = _film_named(shapes, step.film) or step.film
-            return replace(now, by_film=mends.brushed_on(shapes, film, frame.at(*step.path), step.width_mm * size))
-        case SmoothEdge() | Straighten() | MoveEdge() | DrawEdge():
+            drawn = mending.stroke(frame.at(*step.path), step.width_mm * size)
+            return replace(now, by_film=mends.put_on(shapes, _film_named(shapes, step.film) or step.film, drawn))
+        case DrawArea():
+            path, handles = frame.at(*step.path), frame.at(*step.handles)
+            drawn = nodes.drawn_area(path, handles, closed=step.closed, width_mm=step.width_mm * size)
+            if step.film is None:
+                return replace(now, by_film=mends.cut_out(shapes, list(shapes), drawn))
+            return replace(now, by_film=mends.put_on(shapes, _film_named(shapes, step.film) or step.film, drawn))
+        case SmoothEdge() | Straighten() | MoveEdge() | DrawEdge() | PutNode():
             film = _film(shapes, step.film)
             return replace(now, by_film=replaced(shapes, film, _edge_anew(shapes[film], step, frame)))
         case PushEdge():
@@ -204,10 +214,16 @@ def _after(now: Mended, step: Mend, frame: Frame) -> Mended:
     assert_never(step)
 
 
-def _edge_anew(shape: MultiPolygon, step: SmoothEdge | Straighten | MoveEdge | DrawEdge, frame: Frame) -> MultiPolygon:
+EdgeStep = SmoothEdge | Straighten | MoveEdge | DrawEdge | PutNode
+
+
+def _edge_anew(shape: MultiPolygon, step: EdgeStep, frame: Frame) -> MultiPolygon:
     """A film with its edge as a step has it."""
     if isinstance(step, DrawEdge):
         return mending.drawn_edge(shape, frame.at(*step.path))
+    if isinstance(step, PutNode):
+        before, at, after, to = frame.at(step.before, step.at, step.after, step.to)
+        return nodes.node_put(shape, before, at, after, to, step.form)
     start, end = frame.at(step.start, step.end)
     match step:
         case Straighten():

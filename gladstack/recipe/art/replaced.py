@@ -24,11 +24,13 @@ from gladstack.recipe.model.arts import LineArt, PictureArt, RegionArt, VectorAr
 from gladstack.recipe.model.mends import (
     Bridge,
     Brush,
+    DrawArea,
     DrawEdge,
     LetGo,
     Mend,
     MoveEdge,
     PushEdge,
+    PutNode,
     SmoothEdge,
     Straighten,
     TakeOver,
@@ -226,13 +228,15 @@ def _holds(mend: Mend, width_mm: float, edges: Edges, agreed: Any, gone: Sequenc
         return True
     if isinstance(mend, Bridge | SmoothEdge | Straighten | PushEdge | MoveEdge):
         points: Sequence[ArtPoint] = (mend.start, mend.end)
+    elif isinstance(mend, PutNode):
+        points = (mend.before, mend.at, mend.after)
     else:
-        points = mend.path if isinstance(mend, Brush | DrawEdge) else mend.around
+        points = mend.path if isinstance(mend, Brush | DrawEdge | DrawArea) else mend.around
     at = [(p.x * width_mm, p.y * width_mm) for p in points]
     around = shapely.LineString(at) if len(at) > 1 else shapely.Point(at[0])
     if isinstance(mend, MoveEdge):
         around = shapely.Point(at[0])
-    elif isinstance(mend, SmoothEdge | Straighten | PushEdge):
+    elif isinstance(mend, SmoothEdge | Straighten | PushEdge | PutNode):
         # Their stretch follows an edge: what counts are its ends.
         around = shapely.MultiPoint(at)
     like = near_edges(edges, agreed, around, _AROUND_MM)

@@ -20,7 +20,8 @@ from gladstack.recipe.model.values import FilmKey, Id, changed
 _MENDS = {
     "bridge": "bridge", "cut-away": "cut", "brush": "stroke of the brush", "smooth": "smoothed edge",
     "straighten": "straight edge", "push": "pushed edge", "move-edge": "moved edge",
-    "draw-edge": "edge drawn anew", "take-over": "thin line given away", "let-go": "film removed",
+    "draw-edge": "edge drawn anew", "put-node": "node put right", "draw-area": "drawn area",
+    "take-over": "thin line given away", "let-go": "film removed",
 }  # fmt: skip
 _BECOMES = {
     "open": "left open", "hole": "a hole through everything", "dropped": "dropped", "merged": "merged with a neighbour",

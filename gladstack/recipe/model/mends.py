@@ -8,13 +8,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
+from gladstack.core.geometry.nodes import NodeForm
 from gladstack.recipe.model.pins import ArtPoint
 from gladstack.recipe.model.values import MOTIF, DetailMm, FilmKey, Frozen, Id, changed
 
 Path = Annotated[tuple[ArtPoint, ...], Field(min_length=1, max_length=4000)]
 Around = Annotated[tuple[ArtPoint, ...], Field(min_length=3, max_length=4000)]
+Drawn = Annotated[tuple[ArtPoint, ...], Field(min_length=2, max_length=400)]
 BrushMm = Annotated[DetailMm, Field(ge=0.05), MOTIF]
 NEW_MEND = "new"
 
@@ -109,6 +111,39 @@ class DrawEdge(Step):
     path: Path
 
 
+class PutNode(Step):
+    """Lead a film's edge, from the node `before` through a point `at` of it to the node `after`, through `to` instead: bent
+    along, in one curve, or straight on both sides; neighbours follow.
+    """
+
+    kind: Literal["put-node"] = "put-node"
+    film: FilmKey
+    before: ArtPoint
+    at: ArtPoint
+    after: ArtPoint
+    to: ArtPoint
+    form: NodeForm = "as-drawn"
+
+
+class DrawArea(Step):
+    """Draw with the pen through points, each left towards its handle (which lies on it at corners): a closed area, or a line
+    of a width. It is added to a film and taken from the art's others; without `film`, it is cut out of all of them.
+    """
+
+    kind: Literal["draw-area"] = "draw-area"
+    film: FilmKey | None = None
+    path: Drawn
+    handles: Drawn
+    closed: bool = True
+    width_mm: BrushMm = 1.0
+
+    @model_validator(mode="after")
+    def _each_has_a_handle(self) -> DrawArea:
+        if len(self.path) != len(self.handles):
+            raise ValueError("each point needs a handle")
+        return self
+
+
 class TakeOver(Step):
     """Give what a film has inside a lasso, or wherever it is thinner than `thinner_mm`, to a neighbour.
 
@@ -132,7 +167,18 @@ class LetGo(Step):
 
 
 Mend = Annotated[
-    Bridge | CutAway | Brush | SmoothEdge | Straighten | MoveEdge | DrawEdge | PushEdge | TakeOver | LetGo,
+    Bridge
+    | CutAway
+    | Brush
+    | SmoothEdge
+    | Straighten
+    | MoveEdge
+    | DrawEdge
+    | PutNode
+    | DrawArea
+    | PushEdge
+    | TakeOver
+    | LetGo,
     Field(discriminator="kind"),
 ]
 

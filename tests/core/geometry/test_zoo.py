@@ -15,7 +15,7 @@ from gladstack.core.films import shadows
 from gladstack.core.films.compose import joined, kept_of, laid_together
 from gladstack.core.films.invariants import differing, overlap, unhidden
 from gladstack.core.films.joints import Joint, JointKind, Upper, cut_shape, meets, reach_under
-from gladstack.core.films.mends import brushed_off, brushed_on, closed_over, cut_out
+from gladstack.core.films.mends import closed_over, cut_out, put_on, taken_off
 from gladstack.core.films.order import filled_area, propose_order
 from gladstack.core.geometry import mending, overlay
 from gladstack.core.geometry.curves import flatten_chain
@@ -39,7 +39,7 @@ GROWING: dict[str, Callable[[MultiPolygon], Any]] = {
     "block_shadow": lambda s: shadows.block_shadow(s, 3, 4),
     "laid_together": lambda s: laid_together([s, as_multi(ZOO["disc"])]),
     "joined": lambda s: joined([s, as_multi(ZOO["square"])]),
-    "brushed_on": lambda s: brushed_on({"a": s, "b": MultiPolygon()}, "a", [A, B], 1.5)["a"],
+    "put_on": lambda s: put_on({"a": s, "b": MultiPolygon()}, "a", mending.stroke([A, B], 1.5))["a"],
     "union": lambda s: overlay.union(s, ZOO["square"]),
     "union_all": lambda s: overlay.union_all([s, *ZOO.values()]),
     "welded": lambda s: welded(list(s.geoms)),
@@ -55,8 +55,8 @@ SHRINKING: dict[str, Callable[[MultiPolygon], Any]] = {
     "meeting": lambda s: meeting(s, ZOO["disc"]),
     "kept_of": lambda s: kept_of(s, as_multi(ZOO["disc"]), [as_multi(ZOO["sliver"])]),
     "thin_parts": lambda s: mending.thin_parts(s, 1.0),
-    "brushed_off": lambda s: brushed_off({"a": s}, "a", [A, B], 1.5)["a"],
-    "cut_out": lambda s: cut_out({"a": s}, ["a"], AROUND)["a"],
+    "taken_off": lambda s: taken_off({"a": s}, "a", mending.stroke([A, B], 1.5))["a"],
+    "cut_out": lambda s: cut_out({"a": s}, ["a"], mending.enclosed_by(AROUND))["a"],
     "butt joint": lambda s: cut_shape(s, [Upper(as_multi(ZOO["disc"]), Joint(JointKind.BUTT))]),
     "gap joint": lambda s: cut_shape(s, [Upper(as_multi(ZOO["disc"]), Joint(JointKind.GAP, 0.7))]),
 }

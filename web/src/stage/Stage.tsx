@@ -13,6 +13,7 @@ import { CoreSample, type Probe } from "./CoreSample";
 import { changesOf } from "./changes";
 import { differenceAt } from "./differences";
 import { doingOf } from "./doing";
+import { drawingOf } from "./drawing";
 import { Ghost } from "./Ghost";
 import { between } from "./grip";
 import { Handles } from "./Handles";
@@ -37,6 +38,7 @@ import { useFilmDrop } from "./useFilmDrop";
 import { useHand } from "./useHand";
 import { useKeptInSight } from "./useKeptInSight";
 import { useLook } from "./useLook";
+import { usePenKeys } from "./usePenKeys";
 import { useSlipKeys } from "./useSlipKeys";
 import { useStageKeys } from "./useStageKeys";
 import { useStageMenu } from "./useStageMenu";
@@ -124,6 +126,8 @@ export function Stage() {
   const holing = mode.kind === "holing" ? mode.making : null;
   const holes = useMemo(() => built.holes.filter((one) => one.making === holing), [built.holes, holing]);
   const guides = grip.holds === "arts" ? grip.guides : NO_GUIDES;
+  const pointed = cross.at ?? pointer;
+  const drawing = drawingOf(mode, grip, pointed && view ? toMm(view, onPane(pointed)) : null);
   const colouring = place === "Colours" && mode.kind !== "picking";
   const claiming = mode.kind === "claiming";
   const told = useTold();
@@ -144,6 +148,7 @@ export function Stage() {
         claiming,
         waitingAt,
         doing,
+        drawing,
         findings,
         ringed,
         holes,
@@ -163,6 +168,7 @@ export function Stage() {
       claiming,
       waitingAt,
       doing,
+      drawing,
       findings,
       shown,
       ringed,
@@ -176,6 +182,7 @@ export function Stage() {
   );
   useCanvases(picture, over, look, laid, view, pane);
 
+  usePenKeys(cross.at !== null);
   // Esc puts down what is taken up, wherever the focus is; an open panel and words take their own Esc first.
   const takenUp = isTakenUp(mode) && mode.kind !== "writing";
   useEffect(() => {
@@ -216,7 +223,6 @@ export function Stage() {
     else if (found && hasRegions(found)) showNodes(true);
   };
   const ownBox = own && built.arts.find((art) => art.id === own.id)?.box;
-  const at = cross.at ?? pointer;
   const dragged = grip.holds === "arts" && grip.by ? { from: around(grip.boxes), by: grip.by } : null;
   const handled = arranging && flat && !dragged;
 
@@ -252,7 +258,7 @@ export function Stage() {
         <NoFilms className="pointer-events-none absolute inset-x-8 top-1/3 text-center" />
         {cross.at && <Crosshair at={cross.at} left={pane.left} />}
         {isHinted(mode) && (
-          <Hint aside={(at?.y ?? 0) > pane.height - HINT_PX}>
+          <Hint aside={(pointed?.y ?? 0) > pane.height - HINT_PX}>
             <ToolHint mode={mode} hole={doing !== null && isHole(doing.art)} />
           </Hint>
         )}
@@ -261,7 +267,7 @@ export function Stage() {
             {probe && probe.films.length > 0 ? probe.films.map((one) => one.name).join(", on ") : "ground"}
           </p>
         )}
-        {probe && at && !hand.isHolding() && !loupe && <CoreSample at={at} probe={probe} size={size} />}
+        {probe && pointed && !hand.isHolding() && !loupe && <CoreSample at={pointed} probe={probe} size={size} />}
       </section>
       <StageRail
         still={lens === "Exploded" || mode.kind === "picking" || look.sources.length === 0}

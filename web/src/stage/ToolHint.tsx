@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { never } from "@/geometry/kinds";
-import { type Claiming, isTakenUp, type Mending, type Mode } from "@/state/mode";
+import { type Claiming, isTakenUp, type Mending, type Mode, type NodeClick } from "@/state/mode";
 
 /** What the hand does in its mode, in one sentence; `hole` says that the art is a hole in other films. */
 export function ToolHint({ mode, hole }: { mode: Mode; hole: boolean }): ReactNode {
@@ -52,6 +52,12 @@ function claimed(mode: Claiming): string {
   return "Click regions, or drag over several; keys 1 to 9 take a film.";
 }
 
+const CLICKED: Record<NodeClick, string> = {
+  "take-out": "takes a node out",
+  smooth: "makes the edge one curve there",
+  corner: "makes a corner there",
+};
+
 function mended(mode: Mending): string {
   switch (mode.step) {
     case "bridge":
@@ -66,8 +72,10 @@ function mended(mode: Mending): string {
       return "Drag an edge to where it belongs; what lies beside it follows.";
     case "draw-edge":
       return "Draw the way that an edge is to take, from one point of it to another.";
-    case "drop-node":
-      return "Click a node: the edge is straight between those beside it.";
+    case "nodes":
+      return `Drag a node, or an edge between two; a click ${CLICKED[mode.node]}. Shift keeps it from snapping.`;
+    case "draw-area":
+      return "Click corners; drag for curves. The first point closes it, Enter ends a line, Backspace takes one back.";
     case "smooth":
     case "straighten":
     case "push":

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import type { Mode } from "@/state/mode";
+import type { Mending, Mode } from "@/state/mode";
 import { type Effect, type Grip, gripped, type HandEvent, NOTHING, type Spot } from "./grip";
 import type { World } from "./world";
 
@@ -28,6 +28,8 @@ function world(over: Partial<World> = {}): World {
     regionAt: () => null,
     colourAt: () => "#ff0000",
     nodeAt: () => null,
+    edgeAt: () => null,
+    snapped: (mm) => ({ at: mm, guides: [] }),
     isInHole: () => true,
     carriedOn: (trail, mm) => ({ points: [...trail.points, mm], touched: trail.touched }),
     ...over,
@@ -167,4 +169,53 @@ test("a click picks a colour, or fills a hole and opens it again", () => {
   const design = { recipe: { makings: [{ id: "shadow", kind: "outline-shadow", chosen: [] }] } } as never;
   expect(made(design)).toMatchObject({ making: { chosen: [{ x_mm: 1, y_mm: 1 }] } });
   expect(made({ recipe: { makings: [] } } as never)).toBeNull();
+});
+
+const MENDING: Mending = {
+  ...{ kind: "mending", art: "words", step: "nodes", film: "navy", by: "lasso", mm: 1, mode: "add", follow: true },
+  ...{ into: null, node: "take-out", gives: "film", knots: [] },
+};
+const PLACE = { x_mm: 0, y_mm: 0, turn_deg: 0, scale_x: 1, scale_y: 1, mirrored: false };
+const OPEN = { recipe: { arts: [{ id: "words", place: PLACE }] } as never };
+const point = (x: number, y: number) => ({ x, y });
+
+test("the pen puts corners down, pulls handles, and closes on its first point", () => {
+  const pen: Mending = { ...MENDING, step: "draw-area" };
+  const corner = done(pen, [press(10, 10), lift(10, 10)], world(OPEN)).effects;
+  const first = { at: point(10, 10), handle: point(10, 10) };
+  expect(corner).toEqual([{ do: "draw", knots: [first] }]);
+  const curve = done({ ...pen, knots: [first] }, [press(30, 10), move(40, 15), lift(40, 15)], world(OPEN)).effects;
+  const second = { at: point(30, 10), handle: point(40, 15) };
+  expect(curve).toEqual([{ do: "draw", knots: [first, second] }]);
+  const ended = done({ ...pen, knots: [first, second] }, [press(11, 10), lift(11, 10)], world(OPEN)).effects;
+  expect(ended.map((effect) => effect.do)).toEqual(["edit", "draw"]);
+  expect(ended[0]).toMatchObject({ edit: { mend: { kind: "draw-area", film: "navy", closed: true } } });
+  // Without a film nothing is drawn, and what was put down stays.
+  const without = done({ ...pen, film: null, knots: [first, second] }, [press(11, 10), lift(11, 10)], world(OPEN));
+  expect(without.effects.map((effect) => effect.do)).toEqual(["tell"]);
+});
+
+const NODE = { film: "navy", before: point(0, 0), at: point(10, 0), after: point(20, 0), ring: 4 };
+
+test("a node is led elsewhere by a drag, and a click does with it what is chosen", () => {
+  const met = world({ ...OPEN, nodeAt: () => NODE });
+  const tool = (node: "take-out" | "smooth" | "corner"): Mode => ({ ...MENDING, step: "nodes", node });
+  const led = done(tool("take-out"), [press(10, 0), move(12, 5), lift(12, 5)], met).effects;
+  expect(led).toMatchObject([{ edit: { mend: { kind: "put-node", form: "as-drawn", to: { x: 0.12, y: 0.05 } } } }]);
+  const click = (node: "take-out" | "smooth" | "corner", where = met) =>
+    done(tool(node), [press(10, 0), lift(10, 0)], where).effects;
+  expect(click("take-out")).toMatchObject([{ edit: { mend: { kind: "straighten" } } }]);
+  expect(click("smooth")).toMatchObject([{ edit: { mend: { kind: "put-node", form: "smooth", to: { x: 0.1 } } } }]);
+  expect(click("corner")).toMatchObject([{ edit: { mend: { form: "corner" } } }]);
+  const few = world({ ...OPEN, nodeAt: () => ({ ...NODE, ring: 3 }) });
+  expect(click("take-out", few)).toMatchObject([{ do: "tell" }]);
+});
+
+test("a node is added where an edge is dragged, and not by a click", () => {
+  const met = world({ ...OPEN, edgeAt: () => NODE });
+  const tool: Mode = { ...MENDING, step: "nodes", node: "smooth" };
+  const dragged = done(tool, [press(10, 0), move(12, 5), lift(12, 5)], met).effects;
+  expect(dragged).toMatchObject([{ edit: { mend: { kind: "put-node", form: "smooth" } } }]);
+  expect(done(tool, [press(10, 0), lift(10, 0)], met).effects).toMatchObject([{ do: "tell" }]);
+  expect(done(tool, [press(10, 0), lift(10, 0)], world(OPEN)).effects).toMatchObject([{ do: "tell" }]);
 });

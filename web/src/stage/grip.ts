@@ -4,6 +4,7 @@ import type { MadeEdit } from "@/state/design";
 import type { Trail } from "@/state/gesture";
 import type { Mode, Target } from "@/state/mode";
 import { movedBy } from "@/state/moves";
+import type { EdgeNode, Knot } from "@/state/pen";
 import { drawn, type Guide } from "./handling";
 import { MODES } from "./modes";
 import type { World } from "./world";
@@ -36,7 +37,28 @@ export type Grip =
   | { readonly holds: "box"; readonly from: Spot; readonly at: Spot; readonly moved: boolean }
   | HeldArts
   | HeldFilm
-  | { readonly holds: "trail"; readonly from: Spot; readonly trail: Trail };
+  | { readonly holds: "trail"; readonly from: Spot; readonly trail: Trail }
+  | HeldKnot
+  | HeldNode;
+
+/** The pen put down: drawn away from there it pulls a handle; on the first knot it closes the way. */
+export interface HeldKnot {
+  readonly holds: "knot";
+  readonly from: Spot;
+  readonly knot: Knot;
+  readonly closes: boolean;
+  readonly guides: readonly Guide[];
+}
+
+/** A node of an edge, or with `added` a point between two, and where it has been taken to; null as long as it was not. */
+export interface HeldNode {
+  readonly holds: "node";
+  readonly from: Spot;
+  readonly node: EdgeNode;
+  readonly added: boolean;
+  readonly to: Point | null;
+  readonly guides: readonly Guide[];
+}
 
 export interface HeldArts {
   readonly holds: "arts";
@@ -74,6 +96,7 @@ export type Effect =
   | { readonly do: "choose-arts"; readonly arts: readonly string[] }
   | { readonly do: "choose-letters"; readonly letters: readonly number[] }
   | { readonly do: "pick"; readonly colour: string }
+  | { readonly do: "draw"; readonly knots: readonly Knot[] }
   | { readonly do: "slip"; readonly film: string; readonly by: Point }
   | { readonly do: "tell"; readonly detail: string; readonly remedy: string };
 
@@ -84,7 +107,7 @@ export interface Turn {
 
 export const NOTHING: Grip = { holds: "nothing" };
 const SLIP_PX = 4;
-const SNAP_PX = 7;
+export const SNAP_PX = 7;
 
 /** What becomes of a grip by an event, in a mode of the hand: a pure function, so that gestures are tested without a stage. */
 export function gripped(mode: Mode, grip: Grip, event: HandEvent, world: World): Turn {
@@ -111,6 +134,8 @@ function moved(grip: Grip, event: HandEvent & { on: "move" }, world: World): Tur
   if (grip.holds === "trail")
     return { grip: { ...grip, trail: world.carriedOn(grip.trail, event.at.mm) }, effects: [] };
   if (grip.holds === "film") return slipped(grip, event.at);
+  if (grip.holds === "knot") return pulled(grip, event.at);
+  if (grip.holds === "node") return led(grip, event, world);
   const last = grip.holds === "arts" ? grip.from : grip.at;
   const way = { x: event.at.px.x - last.px.x, y: event.at.px.y - last.px.y };
   const begun = grip.holds === "arts" ? grip.by !== null : grip.moved;
@@ -126,6 +151,20 @@ function moved(grip: Grip, event: HandEvent & { on: "move" }, world: World): Tur
       return { grip: now, effects: [{ do: "try", edit, at: event.at.px, time: event.time }] };
     }
   }
+}
+
+function pulled(grip: HeldKnot, at: Spot): Turn {
+  const far = Math.hypot(at.px.x - grip.from.px.x, at.px.y - grip.from.px.y);
+  const handle = far < SLIP_PX ? grip.knot.at : at.mm;
+  return { grip: { ...grip, knot: { ...grip.knot, handle } }, effects: [] };
+}
+
+function led(grip: HeldNode, { at, shift }: { at: Spot; shift: boolean }, world: World): Turn {
+  const far = Math.hypot(at.px.x - grip.from.px.x, at.px.y - grip.from.px.y);
+  if (grip.to === null && far < SLIP_PX) return { grip, effects: [] };
+  // Its own place, and the edges that it takes along, would hold it fast.
+  const near = shift ? { at: at.mm, guides: [] } : world.snapped(at.mm, [grip.node.before, grip.node.after], grip.node);
+  return { grip: { ...grip, to: near.at, guides: near.guides }, effects: [] };
 }
 
 /** A film is held no farther off its place than this, mm. */
@@ -169,6 +208,10 @@ function lifted(mode: Mode, grip: Grip, event: HandEvent & { on: "lift" }, world
       return way.drawn?.(mode as never, grip, world) ?? [];
     case "film":
       return [];
+    case "knot":
+      return way.knotted?.(mode as never, grip, world) ?? [];
+    case "node":
+      return way.led?.(mode as never, grip, world) ?? [];
     case "arts":
       if (grip.by) return [{ do: "edit", edit: movedBy(grip.ids, [grip.by]) }];
       break;

@@ -40,13 +40,17 @@ function area(box: Box): number {
 }
 
 /**
- * A move drawn to the edges and middles of other art: the move that makes a side or the middle of `box` lie exactly
- * on one of theirs, if one is within `reach` mm, and the lines it then lies along.
+ * A move drawn to the edges and middles of other art, and to gaps as wide as those there are: the move that makes a side
+ * or the middle of `box` lie exactly there, if that is within `reach` mm, and the lines it then lies along.
  */
 export function drawn(box: Box, by: Point, others: readonly Box[], reach: number): { by: Point; guides: Guide[] } {
   const guides: Guide[] = [];
   const snap = (own: number[], lines: number[], axis: "x" | "y", move: number): number => {
     let best: { by: number; at: number } | null = null;
+    for (const { side, at } of gaps(others, axis)) {
+      const off = at - ((side === "low" ? own[0] : side === "high" ? own[2] : own[1]) ?? 0) - move;
+      if (Math.abs(off) <= reach && (best === null || Math.abs(off) < Math.abs(best.by))) best = { by: off, at };
+    }
     for (const line of lines) {
       for (const side of own) {
         const off = line - (side + move);
@@ -63,4 +67,20 @@ export function drawn(box: Box, by: Point, others: readonly Box[], reach: number
   const x = snap(across(box), others.flatMap(across), "x", by.x);
   const y = snap(down(box), others.flatMap(down), "y", by.y);
   return { by: { x, y }, guides };
+}
+
+/** Where a side or the middle of a box lies beside others, or between them, with gaps as wide as theirs. */
+function gaps(others: readonly Box[], axis: "x" | "y"): { side: "low" | "middle" | "high"; at: number }[] {
+  const [low, high] = axis === "x" ? (["left", "right"] as const) : (["top", "bottom"] as const);
+  const row = [...others].sort((a, b) => a[low] - b[low]);
+  return row.flatMap((box, k) => {
+    const next = row[k + 1];
+    if (!next || next[low] <= box[high]) return [];
+    const gap = next[low] - box[high];
+    return [
+      { side: "low" as const, at: next[high] + gap },
+      { side: "middle" as const, at: (box[high] + next[low]) / 2 },
+      { side: "high" as const, at: box[low] - gap },
+    ];
+  });
 }

@@ -1,5 +1,6 @@
 import { type Point, type View, zoomAt } from "@/geometry/transform";
 import { paintChanges } from "./changes";
+import { paintDrawing } from "./drawing";
 import { LENS_OF, paintResult, paintSources } from "./lenses";
 import { type Hand, inPane, type Look, type Pane, seenOn } from "./look";
 import { paintDoing, paintFindings } from "./overlay";
@@ -41,6 +42,7 @@ export function paintHand(context: Context, look: Look, hand: Hand, view: View, 
       paintWaiting(context, look.scene, here, ratio, hand.arts, hand.claiming, hand.waitingAt);
     }
     if (hand.doing) paintDoing(context, here, ratio, hand.doing);
+    if (hand.drawing) paintDrawing(context, hand.drawing, look.scene.box, here, ratio);
     if (hand.holes.length > 0) paintHoles(context, hand.holes, here, ratio);
     if (hand.ringed) paintRings(context, hand.ringed, here, ratio);
     if (look.slip && hand.slipped) paintBared(context, hand.slipped, here, ratio, hand.unit);

@@ -7,6 +7,7 @@ import type { Areas } from "@/state/regions";
 import type { Lens, Reference } from "@/state/view";
 import type { Changes } from "./changes";
 import type { Doing } from "./doing";
+import type { Drawing } from "./drawing";
 import type { Guide } from "./handling";
 import type { Pictures } from "./paint";
 import type { Rings } from "./pieces";
@@ -50,6 +51,8 @@ export interface Hand {
   readonly claiming: boolean;
   readonly waitingAt: number | null;
   readonly doing: Doing | null;
+  /** What the pen draws, or the node that is led elsewhere. */
+  readonly drawing: Drawing | null;
   readonly findings: readonly AnyFinding[];
   readonly shown: FoundPlace | null;
   /** Whether all that is told is looked through, so that there may be very much of it. */

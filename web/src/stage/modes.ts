@@ -1,8 +1,9 @@
 import { holds } from "@/geometry/boxes";
 import type { Box, Point } from "@/geometry/transform";
-import { claimEdit, mendOf, type Trail, taken, withoutNode } from "@/state/gesture";
+import { claimEdit, mendOf, type Trail, taken } from "@/state/gesture";
 import type { Mode } from "@/state/mode";
-import type { Effect, Grip, Press } from "./grip";
+import { canClose, FEWEST_NODES, nodeMend, penEdit, whyNot, withoutNode } from "@/state/pen";
+import { type Effect, type Grip, type HeldKnot, type HeldNode, type Press, SNAP_PX } from "./grip";
 import { artAt, artToMove, letterAt } from "./handling";
 import type { World } from "./world";
 
@@ -16,6 +17,10 @@ interface Way<M extends Mode> {
   click(mode: M, mm: Point, more: boolean, world: World): readonly Effect[];
   /** What a trail does that was drawn. */
   drawn?(mode: M, grip: Grip & { holds: "trail" }, world: World): readonly Effect[];
+  /** What the pen does that was put down. */
+  knotted?(mode: M, grip: HeldKnot, world: World): readonly Effect[];
+  /** What a node does that was taken hold of. */
+  led?(mode: M, grip: HeldNode, world: World): readonly Effect[];
   /** What a box does that was drawn round art. */
   gathered?(mode: M, box: Box, world: World): readonly Effect[];
 }
@@ -102,15 +107,54 @@ function filmBeside(at: Point, world: World): string | null {
   return null;
 }
 
+/** The pen put down: on the first knot the way is closed. */
+function knot({ knots }: Of<"mending">, { at, shift }: Press, world: World): Grip {
+  const first = knots[0]?.at;
+  const back = first && Math.hypot(first.x - at.mm.x, first.y - at.mm.y) <= SNAP_PX / world.scale;
+  if (first && back && canClose(knots))
+    return { holds: "knot", from: at, knot: { at: first, handle: first }, closes: true, guides: [] };
+  const before = knots.map((one) => one.at);
+  const put = shift ? { at: at.mm, guides: [] } : world.snapped(at.mm, before);
+  return { holds: "knot", from: at, knot: { at: put.at, handle: put.at }, closes: false, guides: put.guides };
+}
+
+function node({ film }: Of<"mending">, { at }: Press, world: World): Grip | null {
+  const met = world.nodeAt(at.mm, film);
+  const between = met ? null : world.edgeAt(at.mm, film);
+  const found = met ?? between;
+  return found && { holds: "node", from: at, node: found, added: met === null, to: null, guides: [] };
+}
+
+const NO_NODE = { detail: "There is no node here.", remedy: "Click one of the marks on an edge." };
+const NO_DRAG = { detail: "There is no node here yet.", remedy: "Drag the edge: a node comes where you put it." };
+const FEW = { detail: "This outline has only three corners.", remedy: "Drag a node instead, or cut the piece away." };
+
 const MENDING: Way<Of<"mending">> = {
-  press: (mode, press, world) => (mode.step === "drop-node" ? null : trail(mode, press, world)),
-  click(mode, mm, _, world) {
-    if (mode.step !== "drop-node") return [];
+  press(mode, press, world) {
+    if (mode.step === "nodes") return node(mode, press, world);
+    return mode.step === "draw-area" ? knot(mode, press, world) : trail(mode, press, world);
+  },
+  click: ({ step }) => (step === "nodes" ? [{ do: "tell", ...NO_NODE }] : []),
+  knotted(mode, { knot, closes }, world) {
+    if (!closes) return [{ do: "draw", knots: [...mode.knots, knot] }];
     const art = world.recipe.arts.find((one) => one.id === mode.art);
-    const node = world.nodeAt(mm, mode.film);
-    if (!art || !node)
-      return [{ do: "tell", detail: "There is no node here.", remedy: "Click one of the marks on an edge." }];
-    const mend = withoutNode(art, node, world.width);
+    const edit = art && penEdit(mode, art, world.width, world.areas, true);
+    if (!edit) return [{ do: "tell", ...whyNot(mode, true) }];
+    return [
+      { do: "edit", edit },
+      { do: "draw", knots: [] },
+    ];
+  },
+  led(mode, { node, added, to }, world) {
+    const art = world.recipe.arts.find((one) => one.id === mode.art);
+    if (!art) return [];
+    if (to === null && added) return [{ do: "tell", ...NO_DRAG }];
+    if (to === null && mode.node === "take-out" && node.ring < FEWEST_NODES) return [{ do: "tell", ...FEW }];
+    const form = to === null || added ? (mode.node === "smooth" ? "smooth" : "corner") : "as-drawn";
+    const mend =
+      to === null && mode.node === "take-out"
+        ? withoutNode(art, node, world.width)
+        : nodeMend(art, node, to ?? node.at, added && form === "corner" ? "as-drawn" : form, world.width);
     return [{ do: "edit", edit: { kind: "add-mend", art: mode.art, mend } }];
   },
   drawn(mode, grip, world) {

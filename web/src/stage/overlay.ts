@@ -6,7 +6,7 @@ import type { Area, Areas } from "@/state/regions";
 import type { Doing } from "./doing";
 import { CHOSEN, strokeCased } from "./lines";
 import { type Context, enterArt, strokeRing } from "./paint";
-import { type Film, nodesOf, type Scene } from "./scene";
+import { nodesOf, type Scene } from "./scene";
 
 export function paintDoing(context: Context, view: View, ratio: number, doing: Doing): void {
   const { art, areas, mode, trail } = doing;
@@ -97,8 +97,6 @@ export function paintSource(
   context.restore();
 }
 
-const known = new WeakMap<Film, number[]>();
-
 /** A small square at every node: where the blade turns, or one curve ends and the next begins. */
 export function paintNodes(context: Context, scene: Scene, view: View, ratio: number): void {
   context.save();
@@ -108,10 +106,8 @@ export function paintNodes(context: Context, scene: Scene, view: View, ratio: nu
     context.fillStyle = "#ffffff";
     context.strokeStyle = "#1b1812";
     context.lineWidth = 1;
-    const nodes = known.get(film) ?? nodesOf(film.outline);
-    known.set(film, nodes);
-    for (let k = 0; k < nodes.length; k += 2) {
-      const at = toPixel(view, { x: nodes[k] ?? 0, y: nodes[k + 1] ?? 0 });
+    for (const node of nodesOf(film)) {
+      const at = toPixel(view, node);
       if (at.x < -9 || at.y < -9 || at.x > context.canvas.width || at.y > context.canvas.height) continue;
       context.fillRect(at.x - half, at.y - half, 2 * half, 2 * half);
       context.strokeRect(at.x - half, at.y - half, 2 * half, 2 * half);

@@ -4,6 +4,7 @@ import type { Place } from "@/geometry/place";
 import { toPixel, type View } from "@/geometry/transform";
 import type { Slip } from "@/state/proof";
 import { fillFilm } from "./finish";
+import { paintGuides } from "./guides";
 import type { Guide } from "./handling";
 import { CHOSEN, FAIL, FIRM, hairOn, INK, inkOn, SOFT, strokeCased, TABLE } from "./lines";
 import type { Film, Scene } from "./scene";
@@ -245,20 +246,7 @@ export function paintHandling(
         context.fillRect(b.left, b.top, b.right - b.left, b.bottom - b.top);
       }
     }
-    context.setLineDash([6 * px, 3 * px]);
-    const far = 10 * Math.max(scene.width, scene.height);
-    for (const guide of guides) {
-      context.beginPath();
-      if (guide.axis === "x") {
-        context.moveTo(guide.at, scene.box.top - far);
-        context.lineTo(guide.at, scene.box.bottom + far);
-      } else {
-        context.moveTo(scene.box.left - far, guide.at);
-        context.lineTo(scene.box.right + far, guide.at);
-      }
-      strokeCased(context, { colour: CHOSEN, width: 1.2, px });
-    }
-    context.setLineDash([]);
+    paintGuides(context, guides, scene.box, px);
   });
 }
 

@@ -1,4 +1,5 @@
 import type { ArtBox, Box, Built, Finish } from "@/api/client";
+import type { Point } from "@/geometry/transform";
 import { fromTheGround } from "@/state/arts";
 
 /** A film ready to be drawn: its path in millimetres. */
@@ -70,22 +71,47 @@ export function sceneOf(built: Built, hidden: readonly string[] = []): Scene {
   };
 }
 
-/** The ends of all lines and curves of an outline as it was sent, in mm, ring by ring: x and y in turn. */
-export function ringsOf(outline: string): number[][] {
-  const rings: number[][] = [];
-  let [x, y] = [0, 0];
-  for (const [, kind, numbers = ""] of outline.matchAll(/([Mlc])([^MlcZ]*)/g)) {
-    const [dx = 0, dy = 0] = (numbers.match(/-?\d+/g) ?? []).slice(-2).map(Number);
-    [x, y] = kind === "M" ? [dx, dy] : [x + dx, y + dy];
-    if (kind === "M") rings.push([]);
-    rings.at(-1)?.push(x / PER_MM, y / PER_MM);
+/** A line or curve of an outline, mm; a curve has two points that bend it. */
+export interface Segment {
+  readonly from: Point;
+  readonly to: Point;
+  readonly bend: readonly [Point, Point] | null;
+}
+
+const parted = new WeakMap<Pick<Film, "outline">, Segment[][]>();
+
+/** The lines and curves of a film's outline, ring by ring. */
+export function segmentsOf(film: Pick<Film, "outline">): Segment[][] {
+  const known = parted.get(film);
+  if (known) return known;
+  const rings: Segment[][] = [];
+  let from: Point = { x: 0, y: 0 };
+  let begin = from;
+  for (const [, kind, text = ""] of film.outline.matchAll(/([MlcZ])([^MlcZ]*)/g)) {
+    const moves = (text.match(/-?\d+/g) ?? []).map((number) => Number(number) / PER_MM);
+    const points = [0, 2, 4].flatMap((k) => {
+      const [dx, dy] = [moves[k], moves[k + 1]];
+      return dx === undefined || dy === undefined ? [] : [{ x: from.x + dx, y: from.y + dy }];
+    });
+    const to = kind === "Z" ? begin : (points.at(-1) ?? from);
+    if (kind === "M") {
+      from = { x: moves[0] ?? 0, y: moves[1] ?? 0 };
+      begin = from;
+      rings.push([]);
+      continue;
+    }
+    const [first, second] = points;
+    if (from.x !== to.x || from.y !== to.y)
+      rings.at(-1)?.push({ from, to, bend: kind === "c" && first && second ? [first, second] : null });
+    from = to;
   }
+  parted.set(film, rings);
   return rings;
 }
 
-/** The ends of all lines and curves of an outline, in mm. */
-export function nodesOf(outline: string): number[] {
-  return ringsOf(outline).flat();
+/** The ends of all lines and curves of a film's outline, mm. */
+export function nodesOf(film: Pick<Film, "outline">): Point[] {
+  return segmentsOf(film).flatMap((ring) => ring.map(({ from }) => from));
 }
 
 /** A darker or lighter neighbour of a colour that stands out from it on any film. */

@@ -25,7 +25,7 @@ export function useHand({ world, view, onPane, pan, pinch, hover }: Table) {
   const edit = useEdit();
   const attempt = useTry();
   const slow = useSlow();
-  const { mode, arts, putDown, wait, choose, chooseArts, chooseLetters, pickOne, slipTo } = useView();
+  const { mode, arts, putDown, wait, choose, chooseArts, chooseLetters, pickOne, slipTo, adjust } = useView();
   const [grip, showGrip] = useState<Grip>(NOTHING);
   // It is kept beside the state, too: a quick click ends before the page is drawn anew.
   const held = useRef<Grip>(NOTHING);
@@ -53,6 +53,7 @@ export function useHand({ world, view, onPane, pan, pinch, hover }: Table) {
     "choose-letters": ({ letters }) => chooseLetters(letters),
     slip: ({ film, by }) => slipTo({ film, ...by }),
     pick: ({ colour }) => pickOne(colour),
+    draw: ({ knots }) => adjust({ knots }),
     tell: ({ detail, remedy }) => tell(new ProblemError("nothing-drawn", detail, remedy)),
   };
 

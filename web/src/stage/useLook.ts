@@ -52,8 +52,8 @@ export function useLook() {
   const widths = useWidths(lens === "Narrow");
   const levels = useProof().data?.levels ?? NO_LEVELS;
   const { ground } = recipe;
-  // A node that is to be taken out must be seen.
-  const nodes = marked || (mode.kind === "mending" && mode.step === "drop-node");
+  // A node that is to be taken hold of must be seen.
+  const nodes = marked || (mode.kind === "mending" && mode.step === "nodes");
   const edges = tracing && colouring;
   const look: Look = useMemo(
     () => ({

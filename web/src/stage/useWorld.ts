@@ -7,11 +7,13 @@ import { artPoint, carriedOn } from "@/state/gesture";
 import { chosenArts } from "@/state/mode";
 import { type Area, areaAt, meantAt, type Owners, ownersOf, useAreas } from "@/state/regions";
 import { useView } from "@/state/view";
+import { SNAP_PX } from "./grip";
 import { colourAt, inHole, topFilm } from "./hits";
 import { LENS_OF } from "./lenses";
 import type { Look } from "./look";
 import { nodeAt } from "./nodeAt";
 import { coreSample } from "./scene";
+import { edgeAt, snapped } from "./snapping";
 import type { Original } from "./useOriginal";
 import type { World } from "./world";
 
@@ -55,6 +57,8 @@ export function useWorld(
     },
     colourAt: (mm) => colourAt(look.sources, originals, mm)?.colour ?? null,
     nodeAt: (mm, own) => nodeAt(look.scene, mm, own, NODE_PX / scale),
+    edgeAt: (mm, own) => edgeAt(look.scene, mm, own, NODE_PX / scale),
+    snapped: (mm, knots, held) => snapped(look.scene, mm, knots, SNAP_PX / scale, held),
     isInHole(hole, mm) {
       const context = pen();
       return context !== null && inHole(context, hole, mm);

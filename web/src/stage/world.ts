@@ -1,9 +1,11 @@
 import type { Built, Recipe } from "@/api/client";
 import type { Point } from "@/geometry/transform";
-import type { EdgeNode, Trail } from "@/state/gesture";
+import type { Trail } from "@/state/gesture";
+import type { EdgeNode } from "@/state/pen";
 import type { Slip } from "@/state/proof";
 import type { Area, Areas, Owners } from "@/state/regions";
 import type { Scene } from "./scene";
+import type { Snapped } from "./snapping";
 
 /** What a hand meets on the stage. */
 export interface World {
@@ -31,6 +33,10 @@ export interface World {
   colourAt(mm: Point): string | null;
   /** The node of an edge within a few pixels of a point, of the film on top or of a chosen one. */
   nodeAt(mm: Point, film: string | null): EdgeNode | null;
+  /** The point of an edge within a few pixels of a point, between two nodes. */
+  edgeAt(mm: Point, film: string | null): EdgeNode | null;
+  /** A point drawn to what lies near it, or level with points put down before; not to a node that is `held`. */
+  snapped(mm: Point, knots: readonly Point[], held?: EdgeNode): Snapped;
   isInHole(hole: Built["holes"][number], mm: Point): boolean;
   /** A trail carried on to a point of the stack. */
   carriedOn(trail: Trail, mm: Point): Trail;

@@ -108,6 +108,9 @@ test("a gesture becomes a step of mending in shares of the art's width", () => {
     mode: "add",
     follow: true,
     into: null,
+    node: "take-out",
+    gives: "film",
+    knots: [],
   };
   const trail = {
     points: [

@@ -91,29 +91,12 @@ export function mendOf(tool: Mending, trail: Trail, width: number, film: string 
       if (tool.step === "cut-away") return { ...base, kind: "cut-away", film: tool.film, around: gone };
       return { ...base, kind: "take-over", film: tool.film, into: tool.into, around: gone, thinner_mm: tool.mm };
     }
-    case "drop-node":
+    case "nodes":
+    case "draw-area":
       return null;
     default:
       return never(tool.step);
   }
-}
-
-/** A node of a film's edge with those beside it, mm of the stack. */
-export interface EdgeNode {
-  readonly film: string;
-  readonly before: Point;
-  readonly at: Point;
-  readonly after: Point;
-}
-
-/** The step that takes a node out: the edge is straight between those beside it. */
-export function withoutNode(art: Art, node: EdgeNode, width: number): Mend {
-  const own = (mm: Point) => {
-    const { x, y } = artPoint(art, mm);
-    return { x: share(x / width), y: share(y / width) };
-  };
-  const [start, end, through] = [own(node.before), own(node.after), own(node.at)];
-  return { id: "new", on: true, kind: "straighten", film: node.film, start, end, through };
 }
 
 /** A point of the stack in an art's own mm. */

@@ -1,5 +1,6 @@
 import type { Becomes, MendKind, Recipe, Under } from "@/api/client";
 import type { Point } from "@/geometry/transform";
+import type { Knot } from "@/state/pen";
 
 export const PLACES = ["Art", "Colours", "Stack", "Proof", "Sheets", "Cut"] as const;
 export type Place = (typeof PLACES)[number];
@@ -24,9 +25,13 @@ export interface Claiming {
   readonly near: number;
 }
 
-export type DrawnMend = Exclude<MendKind, "let-go">;
-/** What the hand does while it mends: draws a step, or takes a node out. */
-export type MendingStep = DrawnMend | "drop-node";
+/** What the hand does while it mends: draws a step, or moves and turns nodes. */
+export type MendingStep = Exclude<MendKind, "let-go" | "put-node"> | "nodes";
+/** What a click does to a node. */
+export const NODE_CLICKS = ["take-out", "smooth", "corner"] as const;
+export type NodeClick = (typeof NODE_CLICKS)[number];
+/** What comes of what the pen draws. */
+export type PenGives = "film" | "opening" | "claim";
 
 /** A step of mending is drawn. */
 export interface Mending {
@@ -42,6 +47,10 @@ export interface Mending {
   readonly follow: boolean;
   /** Which neighbour takes over; null for all of them together. */
   readonly into: string | null;
+  readonly node: NodeClick;
+  readonly gives: PenGives;
+  /** Where the pen was put down, up to now. */
+  readonly knots: readonly Knot[];
 }
 
 /** The colours that are to be a picture's whole palette are picked from it. */

@@ -9,7 +9,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, StringConstraints
 
 from gladstack.core.geometry.curves import Matrix
-from gladstack.recipe.model.mends import Brush, Mend
+from gladstack.recipe.model.mends import Brush, DrawArea, Mend
 from gladstack.recipe.model.pins import Pin
 from gladstack.recipe.model.values import (
     MOTIF,
@@ -104,7 +104,8 @@ class AnyArt(Frozen):
         return None
 
     def _mended_films(self) -> tuple[str, ...]:
-        return tuple(mend.film for mend in self.mends if isinstance(mend, Brush) and mend.mode == "add")
+        painted = (mend.film for mend in self.mends if isinstance(mend, Brush) and mend.mode == "add")
+        return (*painted, *(mend.film for mend in self.mends if isinstance(mend, DrawArea) and mend.film is not None))
 
 
 class RegionArt(AnyArt):

@@ -9,6 +9,7 @@ import { LengthField } from "@/parts/LengthField";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
 import type { Mending, MendingStep } from "@/state/mode";
 import { useView } from "@/state/view";
+import { PenFields } from "./PenFields";
 import { ReplaceFilm } from "./ReplaceFilm";
 
 const STEPS: { step: MendingStep; text: string; title: string }[] = [
@@ -19,7 +20,12 @@ const STEPS: { step: MendingStep; text: string; title: string }[] = [
   { step: "straighten", text: "Straighten", title: "Make an edge straight between two points" },
   { step: "move-edge", text: "Move edge", title: "Take an edge to another place; both films follow" },
   { step: "draw-edge", text: "Draw edge", title: "Draw a stretch of edge anew, from one point of it to another" },
-  { step: "drop-node", text: "Take out node", title: "Take a node out of an edge" },
+  { step: "nodes", text: "Nodes", title: "Move, add and take out nodes of an edge; turn them into curves or corners" },
+  {
+    step: "draw-area",
+    text: "Pen",
+    title: "Draw an area or a line of a film, an opening, or round what a film claims",
+  },
   { step: "push", text: "Push under", title: "Push an edge outwards, under its neighbour" },
   { step: "take-over", text: "Give away", title: "Give a thin line to the film beside it" },
 ];
@@ -33,6 +39,8 @@ const NAMES: Record<Mend["kind"], string> = {
   straighten: "Straight edge",
   "move-edge": "Moved edge",
   "draw-edge": "Edge drawn anew",
+  "put-node": "Node moved",
+  "draw-area": "Drawn area",
   push: "Pushed under",
   "take-over": "Taken over",
   "let-go": "Film let go",
@@ -68,7 +76,7 @@ export function MendFields({ art }: { art: Art }) {
         ))}
         {hasRegions(art) && <ReplaceFilm art={art} />}
       </fieldset>
-      {mine && <ToolFields tool={mine} hole={hole} />}
+      {mine && <ToolFields tool={mine} hole={hole} regions={hasRegions(art)} />}
       {steps > 0 && (
         <ol aria-label="Steps of mending" className="border-t border-line">
           {art.mends.map((mend, k) => (
@@ -86,6 +94,7 @@ const LENGTHS: Partial<Record<MendingStep, { label: string; mm: number | null }>
   smooth: { label: "Reach", mm: 1 },
   "move-edge": { label: "Follows over", mm: 6 },
   push: { label: "By", mm: 0.6 },
+  "draw-area": { label: "Width of a line", mm: 1 },
   "take-over": { label: "Thinner than", mm: 2 },
 };
 
@@ -95,25 +104,28 @@ const HOLD_MM = 2;
 function begun(art: Art, step: MendingStep, top: string | null): Mending {
   const mm = LENGTHS[step]?.mm ?? (isHole(art) && step === "bridge" ? HOLD_MM : null);
   // A brush may begin where there is no film yet.
-  const film = step === "brush" ? top : null;
-  return { kind: "mending", art: art.id, step, film, by: "lasso", mm, mode: "add", follow: true, into: null };
+  const film = step === "brush" || step === "draw-area" ? top : null;
+  return {
+    ...{ kind: "mending", art: art.id, step, film, by: "lasso", mm, mode: "add", follow: true, into: null },
+    ...{ node: "take-out", gives: "film", knots: [] },
+  };
 }
 
 /** What the tool in hand is to do with the next gesture. */
-function ToolFields({ tool, hole }: { tool: Mending; hole: boolean }) {
+function ToolFields({ tool, hole, regions }: { tool: Mending; hole: boolean; regions: boolean }) {
   const { adjust: change } = useView();
   const unit = useUnit();
-  const length = LENGTHS[tool.step];
+  const length = tool.gives === "film" || tool.step !== "draw-area" ? LENGTHS[tool.step] : undefined;
   const none =
     { "cut-away": "all films", "take-over": "gaps between films" }[tool.step as string] ?? "the film pointed at";
   return (
     <div className="flex flex-col gap-2 rounded border border-line bg-table/60 p-2">
       <div className="flex items-end gap-3">
-        {!hole && (
+        {!hole && !(tool.step === "draw-area" && tool.gives === "opening") && (
           <FilmField
             label="Of the film"
             film={tool.film}
-            none={none}
+            none={tool.step === "draw-area" ? undefined : none}
             onFilm={(film) => change({ film })}
             onNone={() => change({ film: null })}
           />
@@ -164,6 +176,19 @@ function ToolFields({ tool, hole }: { tool: Mending; hole: boolean }) {
           onChange={(by) => change({ by })}
         />
       )}
+      {tool.step === "nodes" && (
+        <Choice
+          label="A click"
+          value={tool.node}
+          options={[
+            { value: "take-out", text: "Takes it out" },
+            { value: "smooth", text: "Curve" },
+            { value: "corner", text: "Corner" },
+          ]}
+          onChange={(node) => change({ node })}
+        />
+      )}
+      {tool.step === "draw-area" && <PenFields regions={regions} />}
       {tool.step === "take-over" && (
         <FilmField
           label="Given to"
@@ -250,7 +275,10 @@ function MendRow({ art, mend, at }: { art: Art; mend: Mend; at: number }) {
 
 /** What a step is called. */
 function nameOf(mend: Mend): string {
-  return mend.kind === "straighten" && mend.through ? "Node taken out" : NAMES[mend.kind];
+  if (mend.kind === "straighten" && mend.through) return "Node taken out";
+  if (mend.kind === "put-node" && mend.form !== "as-drawn") return mend.form === "smooth" ? "Curve" : "Corner";
+  if (mend.kind === "draw-area" && !mend.closed) return "Drawn line";
+  return mend.kind === "draw-area" && mend.film === null ? "Drawn opening" : NAMES[mend.kind];
 }
 
 function lengthOf(mend: Mend): { key: string; mm: number | null } | null {
@@ -265,8 +293,11 @@ function lengthOf(mend: Mend): { key: string; mm: number | null } | null {
       return { key: "mm", mm: mend.mm as number };
     case "take-over":
       return { key: "thinner_mm", mm: mend.thinner_mm as number | null };
+    case "draw-area":
+      return mend.closed ? null : { key: "width_mm", mm: mend.width_mm as number };
     case "straighten":
     case "draw-edge":
+    case "put-node":
     case "cut-away":
     case "let-go":
       return null;

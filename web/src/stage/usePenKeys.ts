@@ -1,0 +1,23 @@
+import { useEffect } from "react";
+import { usePen } from "@/state/usePen";
+
+/** Enter ends a line that the pen draws, Backspace takes its last point back, Esc all of them; `aiming` has Enter itself. */
+export function usePenKeys(aiming: boolean): void {
+  const pen = usePen();
+  useEffect(() => {
+    if (!pen || pen.tool.knots.length === 0) return;
+    const onKey = (event: KeyboardEvent) => {
+      const at = event.target;
+      if (at instanceof HTMLInputElement || at instanceof HTMLSelectElement || at instanceof HTMLTextAreaElement)
+        return;
+      if (event.key === "Enter" && !aiming && !(at instanceof HTMLButtonElement)) pen.finish(false);
+      else if (event.key === "Backspace") pen.takeBack();
+      else if (event.key === "Escape") pen.clear();
+      else return;
+      event.preventDefault();
+      event.stopPropagation();
+    };
+    window.addEventListener("keydown", onKey, { capture: true });
+    return () => window.removeEventListener("keydown", onKey, { capture: true });
+  });
+}
