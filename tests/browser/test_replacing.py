@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 from PIL import Image, ImageDraw
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
 from tests.browser.maker import Maker
 
-TEAL, NIGHT, GOLD, PAPER = "#1f7a7a", "#1d2b53", "#f2b632", "#f4f0e4"
+TEAL, NIGHT, GOLD, PAPER, RED = "#1f7a7a", "#1d2b53", "#f2b632", "#f4f0e4", "#c0392b"
 STONES = [(x, y) for y in (150, 300, 450) for x in (120, 300, 480)]
 
 
@@ -46,7 +49,7 @@ def test_a_logo_is_replaced_after_ten_claims(maker: Maker, tmp_path: Path) -> No
     maker.go_to("Art")
     maker.browser.find_element(By.XPATH, '//input[@aria-label="Replace the picture by another"]').send_keys(str(second))
     maker.see_text("9 of 10 claims keep their place")
-    maker.see('//div[@role="dialog"]//img[contains(@alt, "under the outlines")]')
+    maker.see('//div[@role="dialog"]//*[contains(@aria-label, "under the outlines")]')
     maker.press("Replace it")
     made = maker.built_when(lambda d: d["recipe"]["arts"][0]["filename"] == "logo-again.jpg", "not replaced")
     art = made["recipe"]["arts"][0]
@@ -108,22 +111,119 @@ def test_an_edge_is_moved_and_another_drawn_anew_and_both_films_follow(maker: Ma
     assert maker.complaints() == []
 
 
-def test_a_node_is_taken_out_of_an_edge(maker: Maker, tmp_path: Path) -> None:
-    path = tmp_path / "kite.svg"
-    kite = '<path fill="#c0392b" d="M0 0H40V30L20 22 0 30z"/><path fill="#1d2b53" d="M0 30L20 22 40 30V50H0z"/>'
-    path.write_text(f'<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="50mm" viewBox="0 0 40 50">{kite}</svg>')
+KITE = '<path fill="#c0392b" d="M0 0H40V30L20 22 0 30z"/><path fill="#1d2b53" d="M0 30L20 22 40 30V50H0z"/>'
+
+
+def kite(maker: Maker, folder: Path) -> tuple[float, float]:
+    """Two films that have a hinge in common, ready to be mended; where the left top corner lies."""
+    path = folder / "kite.svg"
+    path.write_text(f'<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="50mm" viewBox="0 0 40 50">{KITE}</svg>')
     maker.bring(path)
     maker.go_to("Colours")
     maker.fold_out("Mending")
-    maker.press("Take out node")
+    box = maker.design()["built"]["box"]
+    return box["left"], box["top"]
+
+
+def areas(made: Any) -> dict[str, float]:
+    return {layer["film"]: layer["area_mm2"] for layer in made["built"]["layers"]}
+
+
+def test_nodes_are_turned_into_curves_led_elsewhere_added_and_taken_out(maker: Maker, tmp_path: Path) -> None:
+    left, top = kite(maker, tmp_path)
+    maker.press("Nodes")
+    maker.click('//label[normalize-space()="Curve"]')
     # The hinge that both films have in common.
     maker.draw((20 / 40, 22 / 40))
     made = maker.design()
+    assert made["history"][-1]["label"] == "Mended: node put right"
+    curved = areas(made)[RED]
+    assert curved < 40 * 30 - 20 * 8 / 2 - 20
+    maker.see('//li//*[normalize-space()="Curve"]')
+    maker.undo()
+    maker.draw((20 / 40, 22 / 40), (20 / 40, 36 / 40))
+    assert abs(areas(maker.design())[RED] - (40 * 30 + 20 * 6)) < 1.5 * 50
+    maker.see('//li//*[normalize-space()="Node moved"]')
+    # Between two nodes of the upper edge there is none yet.
+    maker.click('//label[normalize-space()="Corner"]')
+    maker.draw((20 / 40, 0), (20 / 40, 5 / 40))
+    made = maker.design()
+    assert [m["form"] for m in made["recipe"]["arts"][0]["mends"]] == ["as-drawn", "as-drawn"]
+    assert made["built"]["wrong_area_ratio"] <= 1e-6
+    maker.undo()
+    maker.undo()
+    maker.click('//label[normalize-space()="Takes it out"]')
+    maker.draw((20 / 40, 22 / 40))
+    made = maker.design()
     assert made["history"][-1]["label"] == "Took a node out"
-    areas = {layer["film"]: layer["area_mm2"] for layer in made["built"]["layers"]}
-    assert abs(areas["#c0392b"] - 1200) < 1.5 * 50
+    assert abs(areas(made)[RED] - 1200) < 1.5 * 50
     assert made["built"]["wrong_area_ratio"] <= 1e-6
     maker.see('//li//*[normalize-space()="Node taken out"]')
     # Where there is none, that is said.
-    maker.drag_mm([(made["built"]["box"]["left"] + 20, made["built"]["box"]["top"] + 10)])
+    maker.drag_mm([(left + 20, top + 10)])
     maker.see_text("There is no node here")
+
+
+def test_the_pen_draws_a_film_a_line_an_opening_and_a_claim(maker: Maker, tmp_path: Path) -> None:
+    left, top = kite(maker, tmp_path)
+    maker.press("Pen")
+    maker.new_film("Of the film", GOLD, there=False)
+
+    def put(*points: tuple[float, float]) -> None:
+        for x, y in points:
+            maker.drag_mm([(left + x, top + y)])
+
+    put((8, 6), (32, 6), (32, 14))
+    # Drawn away from where it was put down, the pen makes a curve.
+    maker.drag_mm([(left + 20, top + 18), (left + 14, top + 18)])
+    put((8, 6))
+    made = maker.built_when(lambda d: GOLD in areas(d), "no film was drawn")
+    assert 180 < areas(made)[GOLD] < 24 * 12
+    assert made["history"][-1]["label"] == "Mended: drawn area"
+    put((5, 40), (35, 40), (35, 46))
+    ActionChains(maker.browser).send_keys(Keys.BACKSPACE, Keys.ENTER).perform()
+    made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 2, "no line was drawn")
+    step = made["recipe"]["arts"][0]["mends"][1]
+    assert (step["closed"], len(step["path"])) == (False, 2)
+    maker.click('//label[normalize-space()="Opening"]')
+    put((10, 43), (30, 43), (20, 48))
+    maker.press("Close the area")
+    made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 3, "no opening was drawn")
+    assert made["recipe"]["arts"][0]["mends"][2]["film"] is None
+    assert made["built"]["wrong_area_ratio"] <= 1e-6
+    # A way round nothing of a region claims nothing, and says so; what was put down stays until it is taken back.
+    maker.click('//label[normalize-space()="Claim"]')
+    put((2, 2), (6, 2), (4, 4))
+    maker.press("Close the area")
+    maker.see_text("No region lies inside what was drawn")
+    maker.press("Back a point")
+    maker.see('//button[normalize-space()="Close the area"][@disabled]')
+    for _ in range(3):
+        maker.undo()
+    maker.built_when(lambda d: d["recipe"]["arts"][0]["mends"] == [], "not undone")
+    assert maker.complaints() == []
+
+
+def test_another_file_is_drawn_to_its_place(maker: Maker, tmp_path: Path) -> None:
+    kite(maker, tmp_path)
+    maker.go_to("Art")
+    other = tmp_path / "kite-again.svg"
+    moved = KITE.replace("M0 30L20 22", "M0 30L20 24").replace("L20 22 0 30", "L20 24 0 30")
+    other.write_text(f'<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="50mm" viewBox="0 0 40 50">{moved}</svg>')
+    maker.browser.find_element(By.XPATH, '//input[@aria-label="Replace the file by another"]').send_keys(str(other))
+    laid = maker.see('//*[@role="application"][contains(@aria-label, "under the outlines")]')
+
+    def middle() -> float:
+        return float((maker.field("Middle, from left").get_attribute("value") or "0").split()[0])
+
+    before = middle()
+    wide = laid.size["width"]
+    ActionChains(maker.browser).drag_and_drop_by_offset(laid, round(wide / 4), 0).perform()
+
+    maker.until(lambda: 8 < middle() - before < 12, "it was not drawn to another place")
+    drawn = middle()
+    laid.send_keys(Keys.SHIFT, Keys.ARROW_RIGHT)
+    maker.until(lambda: abs(middle() - drawn - 1) < 0.06, "it was not moved by a key")
+    maker.press("Replace it")
+    made = maker.built_when(lambda d: d["recipe"]["arts"][0]["filename"] == "kite-again.svg", "not replaced")
+    assert made["recipe"]["arts"][0]["place"]["x_mm"] > 8

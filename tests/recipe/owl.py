@@ -135,6 +135,21 @@ EDITS = [
         "pins": [{"x": 0.5, "y": 0.2, "film": RED}, {"x": 0.1, "y": 0.2, "becomes": "hole"}],
     },
     {"kind": "add-mend", "art": "picture", "mend": {"kind": "let-go", "film": RED}},
+    {
+        "kind": "add-mend",
+        "art": "picture",
+        "mend": {
+            "kind": "put-node",
+            "film": RED,
+            "form": "smooth",
+            **dict(zip(("before", "at", "after", "to"), _CORNERS, strict=True)),
+        },
+    },
+    {
+        "kind": "add-mend",
+        "art": "picture",
+        "mend": {"kind": "draw-area", "film": GREEN, "path": _CORNERS, "handles": _CORNERS[::-1]},
+    },
     {"kind": "change-mend", "art": "picture", "mend": {**DAB.model_dump(), "on": False}},
     {"kind": "remove-mend", "art": "picture", "mend": "edge"},
     {"kind": "order-mends", "art": "picture", "order": ["dab", "edge"]},

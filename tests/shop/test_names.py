@@ -226,3 +226,19 @@ def test_names_of_a_list_are_as_tall_as_each_other_on_one_baseline(fit_width: fl
     job = names_job("Names", "design", None, [row for row, _ in found])
     for one, (_, made) in zip(job.designs, found, strict=True):
         assert filled_for(recipe, one, ASSETS, stages()) == made
+
+
+def test_letters_that_are_set_apart_are_so_in_every_name() -> None:
+    pair = {"first": "A", "second": "v", "mm": 4}
+    art = LetteringArt.model_validate(
+        {"id": "name", "text": "{name=Ava}", "font": "inter-black", "film": "#c0392b", "height_mm": 18}
+    )
+    rows = [Row((("name", n),)) for n in ("Ava", "Avis", "Bo", "Vera")]
+
+    def widths(*pairs: object) -> list[float]:
+        recipe = Recipe(name="Names", arts=(LetteringArt.model_validate({**art.model_dump(), "pairs": pairs}),))
+        found = checked(recipe, rows, ["as-is"] * len(rows), ASSETS, stages())
+        return [row.width_mm for row, _ in found]
+
+    wider = [after - before for before, after in zip(widths(), widths(pair), strict=True)]
+    assert wider == pytest.approx([4, 4, 0, 0], abs=1e-3)

@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 
 from gladstack.api.tasks.designs import DesignWork
-from gladstack.api.views.sources import AtDeviationView, NodesView, RecolouredView, ReplacingView, StrayView
+from gladstack.api.views.sources import AtDeviationView, LaidLook, NodesView, RecolouredView, ReplacingView, StrayView
 from gladstack.core.base.colour import delta_e, from_hex
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.films.registering import Fit
@@ -14,7 +14,7 @@ from gladstack.core.geometry.curves import transform_points
 from gladstack.recipe.art.nodes import AtDeviation, deviation_for, knee, nodes_by_deviation
 from gladstack.recipe.art.replaced import Replaced, replaced
 from gladstack.recipe.edit.sources import Laid, ReplaceSource
-from gladstack.recipe.model.arts import LineArt, Merge, PictureArt, RegionArt, VectorArt
+from gladstack.recipe.model.arts import LineArt, Merge, PictureArt, VectorArt
 from gladstack.recipe.model.faults import said_of_what_was_asked
 from gladstack.work import worker
 
@@ -57,7 +57,7 @@ def replacing(job: DesignWork, art: str, digest: str, filename: str, laid: Laid 
         edit=edit, agrees=found.agrees, claims=len(old.pins), strays=strays,
         steps=[_STEPS[m.kind] for m in old.mends if m.id in found.idle], gone=list(found.gone), fresh=list(found.fresh),
         recoloured=[RecolouredView(was=a, now=b) for a, b in found.colours.items() if _seen_apart(a, b)],
-        look=_look(found, old, strays),
+        look=_look(found, strays),
     )  # fmt: skip
 
 
@@ -82,16 +82,16 @@ def _seen_apart(a: str, b: str) -> bool:
     return float(delta_e(np.array(from_hex(a)), np.array(from_hex(b)))) > _TOLD_APART
 
 
-def _look(found: Replaced, old: RegionArt, strays: list[StrayView]) -> str:
-    """The new source as it lies, under the outlines of the old one, as an SVG; claims without a place as rings."""
-    a, b, c, d, x, y = found.fit.matrix
+def _look(found: Replaced, strays: list[StrayView]) -> LaidLook:
+    """The new source as it lies, and over it the outlines of the old one, with claims without a place as rings."""
     wide, high = found.page_mm
     page = np.array([[0, 0], [wide, 0], [wide, high], [0, high]], float)
-    corners = transform_points(page, (a, b, c, d, x, y))
-    shapes = [shape for _, shape in found.look]
-    box = shapely.total_bounds([*shapes, found.before, shapely.Polygon(corners)])
-    across = float(max(box[2] - box[0], box[3] - box[1]))
+    corners = transform_points(page, found.fit.matrix)
+    box = shapely.total_bounds([*(shape for _, shape in found.look), found.before, shapely.Polygon(corners)])
+    left, top, right, bottom = (float(v) for v in box)
+    across = max(right - left, bottom - top)
     fine = across * _LOOK_SHARE
+    paper = "".join(f"{x:.2f} {y:.2f} " for x, y in corners.tolist())
     fills = "".join(
         f'<path fill="{colour}" d="{_path(shapely.simplify(shape, fine))}"/>'
         for colour, shape in found.look
@@ -99,18 +99,19 @@ def _look(found: Replaced, old: RegionArt, strays: list[StrayView]) -> str:
     )
     # Twice, dark on light, so that it is seen on every colour.
     lines = _path(shapely.simplify(found.before, fine))
+    drawn = "".join(
+        f'<path fill="none" stroke="{ink}" stroke-width="{across / share:.3f}" d="{lines}"/>'
+        for ink, share in (("#fff", 190), ("#14100c", 420))
+    )
     rings = "".join(
         f'<circle cx="{s.x_mm:.2f}" cy="{s.y_mm:.2f}" r="{across / 45:.2f}" fill="none" stroke="#b3261e" '
         f'stroke-width="{across / 160:.2f}"/>'
         for s in strays
     )
-    return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box[0]:.2f} {box[1]:.2f} {box[2] - box[0]:.2f} '
-        f'{box[3] - box[1]:.2f}" fill-rule="evenodd"><path fill="#fff" d="M'
-        + "L".join(f"{px:.2f} {py:.2f}" for px, py in corners.tolist())
-        + f'Z"/>{fills}<path fill="none" stroke="#fff" stroke-width="{across / 190:.3f}" d="{lines}"/>'
-        f'<path fill="none" stroke="#14100c" stroke-width="{across / 420:.3f}" d="{lines}"/>{rings}</svg>'
-    )
+    extent = f'viewBox="{left:.2f} {top:.2f} {right - left:.2f} {bottom - top:.2f}"'
+    begin = f'<svg xmlns="http://www.w3.org/2000/svg" {extent} fill-rule="evenodd">'
+    new = f'{begin}<polygon fill="#fff" points="{paper.strip()}"/>{fills}</svg>'
+    return LaidLook(new=new, over=f"{begin}{drawn}{rings}</svg>", wide_mm=right - left, high_mm=bottom - top)
 
 
 def _path(shape: shapely.Geometry) -> str:

@@ -22,10 +22,21 @@ class RecolouredView(BaseModel):
     now: str
 
 
+class LaidLook(BaseModel):
+    """A source as it lies on the page of what it replaces, and over it the old outlines with claims without a place: two
+    SVGs of one extent, so many mm wide and high.
+    """
+
+    new: str
+    over: str
+    wide_mm: float
+    high_mm: float
+
+
 class ReplacingView(BaseModel):
     """An art from another source: the edit that makes it so, the share of old edges that have a like one (0 to 1), how many
     claims there are and those that stray, steps of mending that are switched off, films that are gone, that are new and
-    that look different, and the new source under the old outlines, as an SVG.
+    that look different, and how it looks.
     """
 
     edit: ReplaceSource
@@ -36,7 +47,7 @@ class ReplacingView(BaseModel):
     gone: list[str]
     fresh: list[str]
     recoloured: list[RecolouredView]
-    look: str
+    look: LaidLook
 
 
 class AtDeviationView(BaseModel):

@@ -12,11 +12,13 @@ import io
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from typing import Any
+from xml.sax.saxutils import quoteattr
 
 import pypdfium2 as pdfium
 import pypdfium2.raw as raw
 
 from gladstack.core.base.errors import VectorError
+from gladstack.core.drawing.pdf_layers import hidden_on, layer_of
 from gladstack.core.geometry.curves import Matrix, compose
 
 _MOST_PAGES, _MOST_OBJECTS, _MOST_DEPTH = 2000, 50_000, 12
@@ -99,8 +101,13 @@ def _page(page: Any, count: int) -> PdfPage:
             owner = raw.FPDFText_GetTextObject(reader.text, k)
             if owner:
                 reader.letters.setdefault(_address(owner), []).append(k)
+        gone = hidden_on(page)
+        hidden = {k for own in gone for k in own}
+        for _ in gone:
+            reader.leave_out("hidden")
         for k in range(raw.FPDFPage_CountObjects(page.raw)):
-            _object(raw.FPDFPage_GetObject(page.raw, k), upright, reader, 0)
+            if k not in hidden:
+                _object(raw.FPDFPage_GetObject(page.raw, k), upright, reader, 0)
     finally:
         raw.FPDFText_ClosePage(reader.text)
     svg = (
@@ -119,7 +126,7 @@ def _object(thing: Any, outer: Matrix, reader: _Reader, depth: int) -> None:
     if reader.objects > _MOST_OBJECTS or depth > _MOST_DEPTH:
         raise VectorError("This page has too many or too deeply nested parts.", "Save only what is to be cut.")
     kind = raw.FPDFPageObj_GetType(thing)
-    opened = _clipped(thing, outer, reader)
+    opened = _layered(thing, reader) + _clipped(thing, outer, reader)
     if kind == _PATH:
         _path(thing, outer, reader)
     elif kind == _TEXT:
@@ -133,6 +140,15 @@ def _object(thing: Any, outer: Matrix, reader: _Reader, depth: int) -> None:
     elif kind == _SHADING:
         reader.leave_out("shadings")
     reader.out.append("</g>" * opened)
+
+
+def _layered(thing: Any, reader: _Reader) -> int:
+    """Opens a group for the layer that a thing is on; whether it did."""
+    name = layer_of(thing)
+    if not name:
+        return 0
+    reader.out.append(f'<g xmlns:own="urn:own" own:label={quoteattr(name)}>')
+    return 1
 
 
 def _clipped(thing: Any, outer: Matrix, reader: _Reader) -> int:

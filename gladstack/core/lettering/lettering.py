@@ -62,7 +62,8 @@ class Lettering:
     """Lines with their spacing: `spacing_mm` between letters, `leading` from baseline to baseline in letter heights.
 
     `width_mm` or `height_mm` scale the whole to that extent of ink. `tweaks` are by the index of a character in the
-    whole text, line ends counted as one character each.
+    whole text, line ends counted as one character each; `pairs` is how many mm farther apart two letters are set wherever
+    the second follows the first.
     """
 
     lines: tuple[Line, ...]
@@ -73,6 +74,7 @@ class Lettering:
     height_mm: float | None = None
     bend: Bend | None = None
     tweaks: Mapping[int, Tweak] | None = None
+    pairs: Mapping[tuple[str, str], float] | None = None
 
 
 @dataclass(frozen=True)

@@ -57,7 +57,7 @@ def lay_out(lettering: Lettering) -> Layout:
                 lent.update(
                     dict.fromkeys((c, line.face.family, face.family) for c in seen if face.has(c) and not c.isspace())
                 )
-        rows.append(_set_line(line, runs, start, _spacing(line, lettering), lettering.tweaks or {}))
+        rows.append(_set_line(line, runs, start, _spacing(line, lettering), lettering))
         starts.append(start)
         start += len(line.text) + 1
     factors = _line_factors(lettering.lines, [_ink(row) for row in rows])
@@ -151,10 +151,10 @@ def _runs_by_face(line: Line) -> list[tuple[Run, Face]]:
     return out
 
 
-def _set_line(
-    line: Line, runs: Sequence[tuple[Run, Face]], start: int, spacing: float, tweaks: Mapping[int, Tweak]
-) -> list[_Set]:
+def _set_line(line: Line, runs: Sequence[tuple[Run, Face]], start: int, spacing: float, lettering: Lettering) -> list[_Set]:
     """The letters of one line from x = 0 rightwards, in mm."""
+    tweaks, pairs = lettering.tweaks or {}, lettering.pairs or {}
+    apart = spacing != 0 or any(first + second in line.text for first, second in pairs)
     out: list[_Set] = []
     x = 0.0
     for run, face in runs:
@@ -164,13 +164,15 @@ def _set_line(
         for k in range(len(run.text)):
             tweak = tweaks.get(start + run.first + k)
             forms += [(k, k + 1, tag, value) for tag, value in tweak.forms] if tweak else []
-        shaping = shape_run(face, run.text, rtl=run.leftward, script=run.script, ligatures=spacing == 0, forms=forms)
+        shaping = shape_run(face, run.text, rtl=run.leftward, script=run.script, ligatures=not apart, forms=forms)
         for shaped in shaping:
             index = run.first + shaped.cluster
             if (before is None and out) or (
                 before is not None and before != index and _apart(line.text, run, before, index)
             ):
                 x += spacing
+            if before is not None and abs(index - before) == 1:
+                x += pairs.get((line.text[min(before, index)], line.text[max(before, index)]), 0.0)
             before = index
             if not face.has(line.text[index]):
                 continue
@@ -189,14 +191,14 @@ def _spread(line: Line, start: int, row: Sequence[_Set], factor: float, letterin
     """The letters of a line so far apart that its ink is so many times as wide; None if it has but one."""
     left, right = _ink(row)
     wanted = factor * (right - left)
-    runs, tweaks = _runs_by_face(line), lettering.tweaks or {}
+    runs = _runs_by_face(line)
     # Spaced letters make no ligatures: what they come to is measured as they will be set.
     first = _spacing(line, lettering) or _HAIR_MM
-    narrow, wide = (_ink(_set_line(line, runs, start, first + more, tweaks)) for more in (0.0, 1.0))
+    narrow, wide = (_ink(_set_line(line, runs, start, first + more, lettering)) for more in (0.0, 1.0))
     each = (wide[1] - wide[0]) - (narrow[1] - narrow[0])
     if each < _HAIR_MM:
         return None
-    return _set_line(line, runs, start, first + (wanted - (narrow[1] - narrow[0])) / each, tweaks)
+    return _set_line(line, runs, start, first + (wanted - (narrow[1] - narrow[0])) / each, lettering)
 
 
 _HAIR_MM = 1e-6

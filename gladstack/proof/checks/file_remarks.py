@@ -18,7 +18,7 @@ _TINTS: dict[str, dict[Tints, str]] = {
     "see-through": {"solid": "Treat it as solid", "mixed": "Mix it with the colours under it"},
 }
 """What can be done about colours that are seen through, by what was remarked."""
-_CODES = (*_LEFT_OUT, "see-through", "gradient", "pattern", "pens", "sheet", "mask", "filter", "twice", "both")
+_CODES = (*_LEFT_OUT, "pdf-hidden", "see-through", "gradient", "pattern", "pens", "sheet", "mask", "filter", "twice", "both")
 
 
 def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:

@@ -37,6 +37,7 @@ _PDF, _POSTSCRIPT = b"%PDF-", (b"%!PS", b"\xc5\xd0\xd3\xc6")
 _PDF_LEFT_OUT = {
     "letters": "Letters whose outlines the file does not tell were left out: {}. Save its text as outlines.",
     "patterns": "Areas filled with a pattern or a gradient were left out: {}.",
+    "hidden": "What the file hides was left out: {} of its layers or groups. Show them in it to bring them in.",
     "shadings": "Gradients that fill the page or a clip were left out: {}.",
 }
 _MOST_LOOKED_AT = 10

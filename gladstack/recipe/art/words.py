@@ -140,7 +140,8 @@ def lettering_of(art: LetteringArt, faces: Mapping[Cut, Face]) -> Lettering:
     )
     bend = Bend(art.bend.radius_mm, art.bend.sense) if art.bend else None
     tweaks = {t.index: Tweak(t.dx_mm, t.dy_mm, t.turn_deg, t.scale, _forms(t.forms)) for t in art.letters}
-    return Lettering(lines, art.spacing_mm, art.leading, art.align, art.fit_width_mm, art.fit_height_mm, bend, tweaks)
+    pairs = {(pair.first, pair.second): pair.mm for pair in art.pairs}
+    return Lettering(lines, art.spacing_mm, art.leading, art.align, art.fit_width_mm, art.fit_height_mm, bend, tweaks, pairs)
 
 
 def _forms(forms: Sequence[LetterForm]) -> tuple[tuple[str, int], ...]:

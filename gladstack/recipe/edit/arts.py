@@ -20,8 +20,8 @@ from gladstack.recipe.model.values import Factor, Id, PlaceMm, changed
 _FIELDS = {
     "font": "font", "height_mm": "letter height", "spacing_mm": "letter spacing", "leading": "line spacing",
     "align": "alignment", "fit_width_mm": "width", "fit_height_mm": "height", "bend": "bend of the baseline",
-    "lines": "single lines", "letters": "single letters", "films": "films of letters", "weld": "weld", "film": "film",
-    "opens": "what it opens", "margin_mm": "margin", "inside": "what it is kept inside",
+    "lines": "single lines", "letters": "single letters", "pairs": "gaps of letters",
+    "films": "films of letters", "weld": "weld", "film": "film", "opens": "what it opens", "margin_mm": "margin", "inside": "what it is kept inside",
     "as_film": "film", "opening": "what it opens",
     "without": "what it leaves open", "form": "form",
     "width_mm": "width", "filename": "picture", "separation": "separation",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 
 import ezdxf
 import pytest
@@ -120,3 +121,44 @@ def test_very_many_colours_come_in_as_few_films() -> None:
     squares = "".join(f'<path fill="{c}" d="M{k % 40} {k // 40}h1v1h-1z"/>' for k, c in enumerate(shades))
     data = f'<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="40mm" viewBox="0 0 40 20">{squares}</svg>'.encode()
     assert looked_at(data).count == FEWER_COLOURS
+
+
+def pdf(*layers: tuple[str, str], hidden: Sequence[int] = ()) -> bytes:
+    """A page with a square for each layer, side by side, in its colour; some of them switched off."""
+    first = 5
+    inks = ["{:g} {:g} {:g}".format(*(int(colour[k : k + 2], 16) / 255 for k in (1, 3, 5))) for _, colour in layers]
+    drawn = " ".join(f"/OC /M{k} BDC {ink} rg {60 * k} 10 40 40 re f EMC" for k, ink in enumerate(inks))
+    known = " ".join(f"/M{k} {first + k} 0 R" for k in range(len(layers)))
+    listed = " ".join(f"{first + k} 0 R" for k in range(len(layers)))
+    off = " ".join(f"{first + k} 0 R" for k in hidden)
+    bodies = [
+        f"<< /Type /Catalog /Pages 2 0 R /OCProperties << /OCGs [{listed}] /D << /OFF [{off}] /Order [{listed}] >> >> >>",
+        "<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
+        f"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 400 60] /Contents 4 0 R /Resources << /Properties << {known} >> >> >>",
+        f"<< /Length {len(drawn)} >>\nstream\n{drawn}\nendstream",
+        *(f"<< /Type /OCG /Name <feff{name.encode('utf-16-be').hex()}> >>" for name, _ in layers),
+    ]
+    out, places = b"%PDF-1.5\n", []
+    for number, body in enumerate(bodies, 1):
+        places.append(len(out))
+        out += f"{number} 0 obj\n{body}\nendobj\n".encode()
+    table = "".join(f"{place:010d} 00000 n \n" for place in places)
+    end = f"xref\n0 {len(bodies) + 1}\n0000000000 65535 f \n{table}trailer << /Size {len(bodies) + 1} /Root 1 0 R >>\n"
+    return out + f"{end}startxref\n{len(out)}\n%%EOF".encode()
+
+
+def test_layers_of_a_pdf_are_films_called_by_their_names() -> None:
+    data = pdf(("Night sky", "#1d2b53"), ("Kuppel & Tür", "#c0392b"), ("Door", "#c0392b"))
+    assert looked_at(data).films_by == "layers"
+    read = read_and_seen(data, "as-told", "as-told", 1.0, by="layers")
+    assert [name for _, name in read.names] == ["Night sky", "Kuppel & Tür", "Door"]
+
+
+def test_a_layer_that_a_pdf_hides_is_left_out_and_said() -> None:
+    data = pdf(("Sky", "#1d2b53"), ("Guides", "#c0392b"), ("Door", "#2e8b57"), hidden=[1])
+    drawing = read_vector(data)
+    assert [item.groups for item in drawing.items] == [("Sky",), ("Door",)]
+    assert any("hides" in remark.text for remark in drawing.remarks)
+    shown = read_vector(pdf(("Sky", "#1d2b53"), ("Guides", "#c0392b"), ("Door", "#2e8b57")))
+    assert len(shown.items) == 3
+    assert shown.remarks == ()

@@ -56,3 +56,25 @@ def test_a_single_letter_cannot_be_spread_and_is_scaled() -> None:
     (box,) = [ink_box(lay_out(Lettering((Line("O", FACE, 10.0, width_mm=40.0, spread=True),))).letters)]
     assert box is not None
     assert box[2] - box[0] == pytest.approx(40.0)
+
+
+@given(st.text("AVO ", min_size=2, max_size=14).filter(lambda text: text.strip() == text), st.floats(-0.5, 3))
+@settings(max_examples=examples(60))
+def test_a_pair_is_set_apart_wherever_its_letters_meet_and_nothing_else(text: str, gap: float) -> None:
+    plain, apart = (
+        ink_box(lay_out(Lettering((Line(text, FACE, 10.0),), pairs=pairs)).letters) for pairs in (None, {("A", "V"): gap})
+    )
+    assert plain is not None
+    assert apart is not None
+    assert (apart[2] - apart[0]) - (plain[2] - plain[0]) == pytest.approx(text.count("AV") * gap, abs=1e-3)
+
+
+def test_a_pair_of_what_reads_to_the_left_is_set_apart_too() -> None:
+    face, text = open_face(shipped_font("noto-hebrew")), "אב"
+    plain, apart = (
+        ink_box(lay_out(Lettering((Line(text, face, 10.0),), pairs=pairs)).letters)
+        for pairs in (None, {(text[0], text[1]): 2.0})
+    )
+    assert plain is not None
+    assert apart is not None
+    assert (apart[2] - apart[0]) - (plain[2] - plain[0]) == pytest.approx(2.0, abs=1e-3)

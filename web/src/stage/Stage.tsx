@@ -267,7 +267,9 @@ export function Stage() {
             {probe && probe.films.length > 0 ? probe.films.map((one) => one.name).join(", on ") : "ground"}
           </p>
         )}
-        {probe && pointed && !hand.isHolding() && !loupe && <CoreSample at={pointed} probe={probe} size={size} />}
+        {probe && pointed && !hand.isHolding() && !loupe && !drawing && (
+          <CoreSample at={pointed} probe={probe} size={size} />
+        )}
       </section>
       <StageRail
         still={lens === "Exploded" || mode.kind === "picking" || look.sources.length === 0}

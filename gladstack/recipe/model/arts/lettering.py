@@ -14,6 +14,9 @@ _MOST_SHOWN = 30
 Tag = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9]{4}$")]
 
 
+OneLetter = Annotated[str, StringConstraints(min_length=1, max_length=1, pattern=r"\S")]
+
+
 class Axis(Frozen):
     """A place on an axis of a font that has some, by its tag ("wght": how heavy)."""
 
@@ -66,6 +69,16 @@ class LetterTweak(Frozen):
     forms: Forms = ()
 
 
+class PairGap(Frozen):
+    """How much farther apart (nearer, if negative) two letters are set wherever the second follows the first, in every line
+    and in every name that a list fills in.
+    """
+
+    first: OneLetter
+    second: OneLetter
+    mm: Annotated[OffsetMm, MOTIF]
+
+
 class LetterFilm(Frozen):
     """The letters from `start` up to, not including, `end` belong to a film of their own."""
 
@@ -100,6 +113,7 @@ class LetteringArt(OneFilmArt):
     bend: BendChoice | None = None
     lines: Annotated[tuple[LineStyle, ...], Field(max_length=100)] = ()
     letters: Annotated[tuple[LetterTweak, ...], Field(max_length=2000)] = ()
+    pairs: Annotated[tuple[PairGap, ...], Field(max_length=200)] = ()
     films: Annotated[tuple[LetterFilm, ...], Field(max_length=2000)] = ()
     weld: bool = True
     room_mm: SizeMm | None = None

@@ -13,10 +13,10 @@ type Tweak = NonNullable<Lettering["letters"]>[number];
 const tweakIn = (letters: readonly Tweak[], index: number): Tweak =>
   letters.find((t) => t.index === index) ?? { index, dx_mm: 0, dy_mm: 0, turn_deg: 0, scale: 1, forms: [] };
 
-/** Single letters, chosen here or on the stage: nudged, turned, scaled, or given to another film. */
 /** A nudge as an edit takes it. */
 type TakenTweak = NonNullable<Taken<Lettering>["letters"]>[number];
 
+/** Single letters, chosen here or on the stage: nudged, turned, scaled, or given to another film. */
 export function LetterFields({ art }: { art: Lettering }) {
   const { built } = useOpenDesign();
   const { letters: chosen, chooseLetters } = useView();
@@ -91,6 +91,7 @@ export function LetterFields({ art }: { art: Lettering }) {
             />
             <LengthField label="Down by" signed mm={tweakOf(first).dy_mm} onCommit={(text) => nudge({ dy_mm: text })} />
           </div>
+          {chosen.length === 1 && <PairField art={art} index={first} letters={letters} />}
           <div className="flex justify-between">
             <NumberField
               label="Turned"
@@ -112,6 +113,41 @@ export function LetterFields({ art }: { art: Lettering }) {
         </div>
       )}
     </section>
+  );
+}
+
+interface PairFieldProps {
+  art: Lettering;
+  index: number;
+  letters: readonly { index: number; text: string }[];
+}
+
+type TakenPair = NonNullable<Taken<Lettering>["pairs"]>[number];
+
+/** How far a letter is set from the one before it, wherever the two meet. */
+function PairField({ art, index, letters }: PairFieldProps) {
+  const { change } = useArtChange(art);
+  const second = letters.find((letter) => letter.index === index)?.text;
+  const first = letters.find((letter) => letter.index === index - 1)?.text;
+  if (!first || !second) return null;
+  const isIt = (pair: { first: string; second: string }) => pair.first === first && pair.second === second;
+  return (
+    <div className="flex items-end gap-3">
+      <LengthField
+        label={`After “${first}”`}
+        signed
+        mm={art.pairs?.find(isIt)?.mm ?? 0}
+        onCommit={(text) =>
+          change(({ pairs = [] }) => {
+            const own = { first, second, mm: text } as TakenPair;
+            return { pairs: [...pairs.filter((pair) => !isIt(pair)), own] };
+          })
+        }
+      />
+      <p className="pb-1 text-sm text-soft">
+        Farther apart wherever “{first}” stands before “{second}”, in names too.
+      </p>
+    </div>
   );
 }
 

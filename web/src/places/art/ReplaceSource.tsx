@@ -9,6 +9,7 @@ import { NumberField } from "@/parts/NumberField";
 import { Standing } from "@/parts/Standing";
 import { unread, useChange, useOpenDesign, useUnit } from "@/state/design";
 import { middleOf, relaid, useLookAtReplacing, useReplacing } from "@/state/replacing";
+import { LaidOver } from "./LaidOver";
 
 /** Asks for another picture or file of the same motif. */
 export function ReplaceSource({ art }: { art: RegionArt }) {
@@ -68,13 +69,14 @@ function Sheet({ art, file, onEnd }: { art: RegionArt; file: File; onEnd(): void
       {look && (
         <div className="grid gap-4 sm:grid-cols-[1fr_17rem]">
           <figure className="min-w-0">
-            <img
-              src={`data:image/svg+xml;utf8,${encodeURIComponent(look.look)}`}
-              alt={`${file.name} under the outlines of what it replaces`}
-              className={`max-h-[26rem] w-full rounded border border-line bg-table object-contain ${isFetching ? "opacity-60" : ""}`}
+            <LaidOver
+              look={look.look}
+              name={file.name}
+              coming={isFetching}
+              onMove={(by) => setLaid(relaid(look, { x_mm: by.x, y_mm: by.y }))}
             />
             <figcaption className="mt-1 text-sm text-soft">
-              Lines: as it was. Colours: as it would be.
+              Lines: as it was. Colours: as it would be; drag them, or use the arrow keys.
               {look.strays.length > 0 && " Red rings: claims without a place."}
             </figcaption>
           </figure>

@@ -115,7 +115,7 @@ function begun(art: Art, step: MendingStep, top: string | null): Mending {
 function ToolFields({ tool, hole, regions }: { tool: Mending; hole: boolean; regions: boolean }) {
   const { adjust: change } = useView();
   const unit = useUnit();
-  const length = tool.gives === "film" || tool.step !== "draw-area" ? LENGTHS[tool.step] : undefined;
+  const length = tool.step === "draw-area" && tool.gives === "claim" ? undefined : LENGTHS[tool.step];
   const none =
     { "cut-away": "all films", "take-over": "gaps between films" }[tool.step as string] ?? "the film pointed at";
   return (
