@@ -12,6 +12,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.counted import Counted
+from tests.browser.hands import Hands
 
 
 @pytest.fixture
@@ -208,3 +209,46 @@ def test_a_square_decal_takes_half_of_the_screen(maker: Counted, tmp_path: Path)
         "const [a, b] = [at('nw'), at('se')]; return [b[0] - a[0], b[1] - a[1]]"
     )
     assert across * down > 0.5 * 1280 * 800
+
+
+def focused(hands: Hands) -> str:
+    """What has the focus; nothing where that has fallen to the page."""
+    said = (
+        "const e = document.activeElement; return e === document.body ? '' : e.getAttribute('aria-label') || e.textContent"
+    )
+    return str(hands.browser.execute_script(said))
+
+
+def test_the_focus_never_falls_to_the_page(maker: Counted) -> None:
+    """By keys alone: each button that is pressed goes away or is switched off, and the focus stays beside it."""
+    maker.press("Begin with lettering")
+    maker.words("SKY")
+    maker.go_to("Stack")
+    for _ in range(20):
+        steps = maker.browser.find_elements(By.XPATH, '//button[starts-with(@aria-label, "Undo: ")]')
+        if not steps:
+            break
+        maker.browser.execute_script("arguments[0].focus()", steps[0])
+        ActionChains(maker.browser).send_keys(Keys.ENTER).perform()
+        maker.until(lambda: focused(maker), "the focus fell to the page by undoing")
+    maker.see('//button[normalize-space()="Undo"][@disabled]')
+    maker.redo()
+    maker.go_to("Cut")
+
+    def by_key(start: str) -> None:
+        xpath = f'//button[starts-with(normalize-space(), "{start}")]'
+        button = maker.see(xpath)
+        maker.until(button.is_enabled, f"{start} cannot be pressed")
+        maker.browser.execute_script("arguments[0].focus()", button)
+        ActionChains(maker.browser).send_keys(Keys.ENTER).perform()
+        maker.until(lambda: not maker.browser.find_elements(By.XPATH, xpath), f"{start} is still there")
+        maker.until(lambda: focused(maker), f"the focus fell to the page after {start}")
+
+    by_key("Cut these films")
+    by_key("The film is loaded")
+    maker.click('//summary[contains(normalize-space(), "Simulated cutter")]')
+    maker.press("50 times faster")
+    by_key("Cut it")
+    maker.see('//button[starts-with(normalize-space(), "Take it out")]')
+    maker.until(lambda: focused(maker), "the focus fell to the page while it was cut")
+    by_key("Take it out")

@@ -22,6 +22,7 @@ import { lazily, loadTheRest } from "@/parts/lazily";
 import { Standing } from "@/parts/Standing";
 import { type Arrival, arrivalOf, useHanded } from "@/state/arrival";
 import { keep, tell, useChange } from "@/state/design";
+import { useFocusKept } from "@/state/focus";
 import { PURPOSES } from "@/state/grounds";
 import { designKey } from "@/state/keys";
 import { useReplacing } from "@/state/replacing";
@@ -42,6 +43,7 @@ const REST_MS = 2000;
 
 /** The start page or an open design; a picture dropped or pasted anywhere starts a new design. */
 export function App() {
+  useFocusKept();
   const route = useRoute();
   const id = route.at === "design" ? route.id : null;
   const locked = useServer((server) => server.locked);

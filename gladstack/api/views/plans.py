@@ -133,9 +133,12 @@ def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]])
 
 def _part(part: PlacedPart, pinned: set[tuple[str, str, int, int, int | None]]) -> PartView:
     bit, spot = part.bit, part.spot
+    letter = bit.film.spelled[bit.part]
     return PartView(
         design=bit.film.design,
         film=bit.film.film,
+        film_name=bit.film.layer.name,
+        letter=letter.text if letter else None,
         part=bit.part,
         copy_of=bit.copy,
         tile=bit.tile,

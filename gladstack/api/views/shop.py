@@ -134,10 +134,14 @@ class SpotView(BaseModel):
 
 
 class PartView(BaseModel):
-    """A part on its sheet: what it is, its outline there, and for nested ones its spot."""
+    """A part on its sheet: what it is, its outline there, and for nested ones its spot. `film_name` is what its film is
+    called in the design; `letter` is what it is of lettering.
+    """
 
     design: str
     film: str
+    film_name: str
+    letter: str | None
     part: int
     copy_of: int
     tile: int | None

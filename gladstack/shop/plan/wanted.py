@@ -84,10 +84,14 @@ class WantedFilm:
         return cutting_of(self.layer.cut, self.layer.outline)
 
     @cached_property
+    def spelled(self) -> tuple[Letter | None, ...]:
+        """The letter that each of its parts is, or is a part of."""
+        return tuple(letter_of(shape, self.letters) for shape in self.cutting.shape.geoms)
+
+    @property
     def words(self) -> tuple[int | None, ...]:
         """The word that each of its parts belongs to, by its number in the design."""
-        found = (letter_of(shape, self.letters) for shape in self.cutting.shape.geoms)
-        return tuple(letter.word if letter else None for letter in found)
+        return tuple(letter.word if letter else None for letter in self.spelled)
 
     @property
     def extent(self) -> Box:

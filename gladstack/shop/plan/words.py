@@ -11,6 +11,7 @@ from gladstack.core.base.plane import Box
 from gladstack.recipe.art.given import LetterFacts
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.arts import LetteringArt
+from gladstack.recipe.model.fields import shown
 
 _AROUND = 0.6
 """How far a part may reach beyond its letter, as a share of the letter's height, and still be of it."""
@@ -18,8 +19,11 @@ _AROUND = 0.6
 
 @dataclass(frozen=True)
 class Letter:
-    """A letter where it stands in the decal: of which art, line and word of it, counted from 0 through the design."""
+    """A letter where it stands in the decal: what it is, of which art, line and word of it, counted from 0 through the
+    design.
+    """
 
+    text: str
     art: str
     line: int
     word: int
@@ -36,12 +40,12 @@ def letters_of(built: Built) -> tuple[Letter, ...]:
             continue
         number, line = {}, {}
         row = 0
-        for k, char in enumerate(art.text):
+        for k, char in enumerate(shown(art.text)):
             if char.isspace():
                 word, row = word + 1, row + (char == "\n")
             number[k], line[k] = word, row
         word += 1
-        out += [Letter(art.id, line.get(k, 0), number.get(k, word), box) for k, _, box in facts.letters]
+        out += [Letter(text, art.id, line.get(k, 0), number.get(k, word), box) for k, text, box in facts.letters]
     return tuple(out)
 
 

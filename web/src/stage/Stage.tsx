@@ -231,11 +231,12 @@ export function Stage() {
       <section ref={table} aria-label="Light table" className="relative min-h-0 min-w-0 overflow-hidden bg-table">
         <canvas ref={picture} className="absolute inset-0 h-full w-full" />
         <StageMenu entries={menu}>
+          {/* biome-ignore lint/a11y/noInteractiveElementToNoninteractiveRole: it has keys of its own, and tells them */}
           <canvas
             ref={over}
             tabIndex={0}
-            role="img"
-            aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move the chosen art or the table, plus and minus zoom, 0 fits it.`}
+            role="application"
+            aria-label={`The decal: ${built.layers.map((layer) => layer.name).join(", ")}. Arrow keys move the chosen art or the table, plus and minus zoom, 0 fits it, X points.`}
             className={`absolute inset-0 h-full w-full touch-none -outline-offset-4 ${takenUp ? "cursor-crosshair" : "cursor-grab active:cursor-grabbing"}`}
             {...hand.handlers}
             {...films}

@@ -30,7 +30,6 @@ export function LaidOver({ look, name, coming, onMove }: LaidOverProps) {
   const way = (event: PointerEvent<Element>): Point | null =>
     from && { x: event.clientX - from.x, y: event.clientY - from.y };
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a picture that is moved
     <div
       role="application"
       // biome-ignore lint/a11y/noNoninteractiveTabindex: arrow keys move it

@@ -58,8 +58,8 @@ export function Nesting({ job, change }: Omit<JobPanelProps, "plan">) {
       </div>
       <Kept job={job} change={change} />
       <p className="text-sm text-soft">
-        Drag a part, or move it with the arrow keys; R turns it, P or a double click pins it. Shift-click chooses parts
-        to keep together.
+        Drag a part. By keys: arrows go from part to part, Enter takes one in hand and arrows move it; R turns it, P or
+        a double click pins it. Shift-click or Space chooses parts to keep together.
       </p>
     </section>
   );

@@ -1,4 +1,4 @@
-import { type PointerEvent, useState } from "react";
+import { type PointerEvent, useRef, useState } from "react";
 import { toast } from "sonner";
 import { type JobChange, type Sheet, type SheetPart, useBench } from "@/state/job";
 
@@ -18,6 +18,39 @@ interface Drag {
   dy: number;
 }
 
+const ARROWS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** What a part is called: by its letter, or by its number in its film. */
+function nameOf({ letter, part, film_name, copy_of, pinned }: SheetPart, inHand: boolean): string {
+  const own = letter ? `Letter ${letter}` : `Part ${part + 1}`;
+  const more = inHand ? ", in hand: arrow keys move it" : "";
+  return `${own}, ${film_name}, copy ${copy_of + 1}${pinned ? ", pinned" : ""}${more}`;
+}
+
+/** The part that comes next in a direction from another: near, and not far aside. Itself where there is none. */
+export function nextTowards(parts: readonly SheetPart[], from: number, [x, y]: readonly [number, number]): number {
+  const middle = ({ box }: SheetPart) => [(box.left + box.right) / 2, (box.top + box.bottom) / 2] as const;
+  const own = parts[from];
+  if (!own) return from;
+  const [ox, oy] = middle(own);
+  let best = from;
+  let least = Number.POSITIVE_INFINITY;
+  parts.forEach((part, k) => {
+    const [px, py] = middle(part);
+    const along = (px - ox) * x + (py - oy) * y;
+    const aside = Math.abs((px - ox) * y) + Math.abs((py - oy) * x);
+    const far = along + 2 * aside;
+    if (k === from || along <= 0.01 || far >= least) return;
+    [best, least] = [k, far];
+  });
+  return best;
+}
+
 /** The parts on a strip of film: chosen, dragged, turned and pinned. */
 export function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
   const point = useBench((bench) => bench.point);
@@ -25,6 +58,10 @@ export function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
   const chosen = useBench((bench) => bench.chosen);
   const choose = useBench((bench) => bench.choose);
   const [drag, setDrag] = useState<Drag | null>(null);
+  // One of them takes the focus by Tab; arrows go on from there, or move the one that Enter took in hand.
+  const [at, setAt] = useState(0);
+  const [inHand, setInHand] = useState(false);
+  const drawn = useRef<(SVGPathElement | null)[]>([]);
   const movable = sheet.layout === "nested" && !locked;
   const put = (part: SheetPart, dx: number, dy: number, turn = 0) => {
     if (!part.spot) return;
@@ -94,16 +131,23 @@ export function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
               strokeOpacity={lit || picked ? 1 : 0.45}
               strokeWidth={(lit || picked ? 3 : 0.7) / pxPerMm}
               transform={held ? `translate(${drag.dx} ${drag.dy})` : undefined}
-              tabIndex={movable ? 0 : undefined}
+              ref={(path) => {
+                drawn.current[k] = path;
+              }}
+              tabIndex={movable ? (k === Math.min(at, sheet.parts.length - 1) ? 0 : -1) : undefined}
               role={movable ? "button" : undefined}
-              aria-label={
-                movable ? `Part ${part.part + 1}, copy ${part.copy_of + 1}${part.pinned ? ", pinned" : ""}` : undefined
-              }
+              aria-label={movable ? nameOf(part, inHand && at === k) : undefined}
               className={movable ? "cursor-grab active:cursor-grabbing" : undefined}
               onPointerEnter={() => point({ design: part.design, film: part.film, part: part.part })}
               onPointerLeave={() => point(null)}
-              onFocus={() => point({ design: part.design, film: part.film, part: part.part })}
-              onBlur={() => point(null)}
+              onFocus={() => {
+                setAt(k);
+                point({ design: part.design, film: part.film, part: part.part });
+              }}
+              onBlur={() => {
+                setInHand(false);
+                point(null);
+              }}
               onPointerDown={(event) => {
                 if (!movable || event.button !== 0) return;
                 event.currentTarget.setPointerCapture(event.pointerId);
@@ -115,17 +159,13 @@ export function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
               onDoubleClick={() => movable && pin(part)}
               onKeyDown={(event) => {
                 if (!movable) return;
+                const way = ARROWS[event.key];
                 const step = event.shiftKey ? 10 : 1;
-                const moves: Record<string, [number, number, number]> = {
-                  ArrowLeft: [-step, 0, 0],
-                  ArrowRight: [step, 0, 0],
-                  ArrowUp: [0, -step, 0],
-                  ArrowDown: [0, step, 0],
-                  r: [0, 0, 15],
-                  R: [0, 0, 90],
-                };
-                const move = moves[event.key];
-                if (move) put(part, ...move);
+                if (way && inHand) put(part, way[0] * step, way[1] * step);
+                else if (way) drawn.current[nextTowards(sheet.parts, k, way)]?.focus();
+                else if (event.key === "Enter") setInHand(!inHand);
+                else if (event.key === "Escape" && inHand) setInHand(false);
+                else if (event.key === "r" || event.key === "R") put(part, 0, 0, event.shiftKey ? 90 : 15);
                 else if (event.key === "p") pin(part);
                 else if (event.key === " ") choose(part);
                 else return;
