@@ -19,8 +19,8 @@ _FLAGS = (
 
 
 @contextmanager
-def chromium(width: int = 1280, height: int = 800) -> Iterator[webdriver.Chrome]:
-    """A browser whose page is `width` x `height` px; downloads go to its `.downloads` folder."""
+def chromium(width: int = 1280, height: int = 800, letters_px: int = 16) -> Iterator[webdriver.Chrome]:
+    """A browser whose page is `width` x `height` px, with letters of a size; downloads go to its `.downloads` folder."""
     with tempfile.TemporaryDirectory(prefix="gladstack-browser-") as folder:
         downloads = Path(folder) / "downloads"
         downloads.mkdir()
@@ -29,7 +29,12 @@ def chromium(width: int = 1280, height: int = 800) -> Iterator[webdriver.Chrome]
         for flag in (*_FLAGS, f"--user-data-dir={folder}/profile"):
             options.add_argument(flag)
         options.add_experimental_option(
-            "prefs", {"download.default_directory": str(downloads), "download.prompt_for_download": False}
+            "prefs",
+            {
+                "download.default_directory": str(downloads),
+                "download.prompt_for_download": False,
+                "webkit.webprefs.default_font_size": letters_px,
+            },
         )
         driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
         driver.downloads = downloads

@@ -7,6 +7,7 @@ from selenium import webdriver
 from selenium.webdriver.common.by import By
 
 from tests.browser.accessible import axe, out_of_reach, window_of
+from tests.browser.chrome import chromium
 from tests.browser.conftest import Served
 from tests.browser.hands import Hands
 
@@ -43,6 +44,40 @@ def test_small_windows_are_accessible(hands: Hands, width: int) -> None:
         for page in PAGES:
             opened(hands, page)
             assert axe(hands) == [], page
+
+
+def test_letters_twice_as_large_leave_everything_in_reach(served: Served) -> None:
+    with chromium(letters_px=32) as browser:
+        hands = Hands(browser, served.address)
+        for page in PAGES:
+            opened(hands, page)
+            assert out_of_reach(hands) == [], page
+            assert axe(hands) == [], page
+        # What designs are called stands on their cards, whole.
+        hands.open("/")
+        name = hands.see('//li//a/span[contains(@class, "font-semibold")]')
+        card = name.find_element(By.XPATH, "./ancestor::li")
+        assert name.rect["y"] + name.rect["height"] <= card.rect["y"] + card.rect["height"]
+
+
+def test_colours_that_the_system_chooses_leave_everything_told(hands: Hands) -> None:
+    forced = {"features": [{"name": "forced-colors", "value": "active"}]}
+    hands.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", forced)
+    try:
+        for page in PAGES:
+            opened(hands, page)
+            assert axe(hands) == [], page
+        opened(hands, "/design/demo-mug/stack")
+        # A film's swatch keeps its colour, and what is pressed has a frame.
+        row = hands.see('//button[@draggable][starts-with(@aria-label, "Brown,")]')
+        seen = hands.browser.execute_script(
+            "return [...arguments[0].querySelectorAll('[style]')].map((e) => getComputedStyle(e).backgroundColor)", row
+        )
+        assert any(colour not in ("rgb(255, 255, 255)", "rgba(0, 0, 0, 0)") for colour in seen)
+        lens = hands.see('//button[@aria-pressed="true"] | //*[@aria-current="true"]')
+        assert hands.browser.execute_script("return getComputedStyle(arguments[0]).outlineStyle", lens) == "solid"
+    finally:
+        hands.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
 
 
 def test_on_a_phone_the_decal_stays_in_sight_while_the_panel_is_scrolled(hands: Hands) -> None:

@@ -27,7 +27,7 @@ function StepButton({ text, step, onStep }: { text: string; step: string | null;
       onClick={onStep}
     >
       {text}
-      {step !== null && <span className="block max-w-28 truncate text-[11px] text-soft">{step}</span>}
+      {step !== null && <span className="block max-w-28 truncate text-[0.6875rem] text-soft">{step}</span>}
     </button>
   );
 }

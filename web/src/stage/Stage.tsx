@@ -227,7 +227,7 @@ export function Stage() {
   const handled = arranging && flat && !dragged;
 
   return (
-    <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_96px] narrow:grid-cols-[minmax(0,1fr)] narrow:grid-rows-[minmax(0,1fr)_auto]">
+    <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_6rem] narrow:grid-cols-[minmax(0,1fr)] narrow:grid-rows-[minmax(0,1fr)_auto]">
       <section ref={table} aria-label="Light table" className="relative min-h-0 min-w-0 overflow-hidden bg-table">
         <canvas ref={picture} className="absolute inset-0 h-full w-full" />
         <StageMenu entries={menu}>

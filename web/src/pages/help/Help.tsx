@@ -22,7 +22,7 @@ export function Help() {
       <title>Help · Glad Stack</title>
       <header className="flex min-h-12 flex-wrap items-center gap-3 border-b border-line bg-paper px-4">
         <Home />
-        <h1 className="text-[17px] font-semibold">Help</h1>
+        <h1 className="text-[1.0625rem] font-semibold">Help</h1>
         <BackToDesign />
       </header>
       <div className="grid min-h-0 grid-cols-[280px_1fr] narrow:block">

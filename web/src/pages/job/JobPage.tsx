@@ -47,7 +47,7 @@ export function JobPage({ id }: { id: string }) {
           label="Name of the job"
           value={now.job.name}
           onCommit={(name) => change({ do: "edit", edit: { kind: "set-job", name } })}
-          className="min-w-24 flex-1 truncate text-[17px] font-semibold"
+          className="min-w-24 flex-1 truncate text-[1.0625rem] font-semibold"
         />
         <UnitSwitch unit={unit} onUnit={measureIn} />
         <UndoRedo undoes={now.undoes} redoes={now.redoes} onStep={(which) => change({ do: which })} />

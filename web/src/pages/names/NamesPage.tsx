@@ -83,7 +83,7 @@ export function NamesPage({ id }: { id: string }) {
     <main className="desk">
       <header>
         <Home />
-        <h1 className="min-w-0 flex-1 truncate text-[17px] font-semibold">Names for {name}</h1>
+        <h1 className="min-w-0 flex-1 truncate text-[1.0625rem] font-semibold">Names for {name}</h1>
         <UnitSwitch unit={unit} onUnit={measureIn} />
         <button type="button" className="act" onClick={() => goToDesign(id)}>
           Back to the design

@@ -40,7 +40,7 @@ export function ShelfPage() {
       <title>Shelf of films · Glad Stack</title>
       <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line bg-paper px-4 whitespace-nowrap narrow:py-2">
         <Home />
-        <h1 className="text-[17px] font-semibold">Shelf of films</h1>
+        <h1 className="text-[1.0625rem] font-semibold">Shelf of films</h1>
         <BackToDesign />
         <Input
           type="search"

@@ -4,9 +4,10 @@ import type { DesignLine } from "@/api/client";
 import { DesignCard } from "@/pages/start/DesignCard";
 import { useListActs } from "@/state/list";
 
-const LEAST_PX = 190;
-const GAP_PX = 16;
-const CARD_PX = 232;
+/** How wide a card is at least, how far apart cards lie, and how high they are, in heights of letters. */
+const LEAST = 11.875;
+const GAP = 1;
+const CARD = 14.5;
 const ROWS_BEYOND = 3;
 
 /** Cards in rows; only those in sight, and a few beyond, are on the page. */
@@ -15,11 +16,13 @@ export function CardGrid({ lines }: { lines: readonly DesignLine[] }) {
   const list = useRef<HTMLUListElement>(null);
   const [wide, setWide] = useState(0);
   const [above, setAbove] = useState(0);
+  const [letter, setLetter] = useState(16);
   useEffect(() => {
     const element = list.current;
     const page = element?.closest("main");
     if (!element || !page) return;
     const measure = () => {
+      setLetter(Number.parseFloat(getComputedStyle(document.documentElement).fontSize) || 16);
       setWide(element.clientWidth);
       setAbove(element.getBoundingClientRect().top - page.getBoundingClientRect().top + page.scrollTop);
     };
@@ -28,11 +31,12 @@ export function CardGrid({ lines }: { lines: readonly DesignLine[] }) {
     for (const child of page.children) watch.observe(child);
     return () => watch.disconnect();
   }, []);
-  const columns = Math.max(1, Math.floor((wide + GAP_PX) / (LEAST_PX + GAP_PX)));
+  const [least, gap, card] = [LEAST * letter, GAP * letter, CARD * letter];
+  const columns = Math.max(1, Math.floor((wide + gap) / (least + gap)));
   const rows = useVirtualizer({
     count: Math.ceil(lines.length / columns),
     getScrollElement: () => list.current?.closest("main") ?? null,
-    estimateSize: () => CARD_PX + GAP_PX,
+    estimateSize: () => card + gap,
     overscan: ROWS_BEYOND,
     scrollMargin: above,
     enabled: wide > 0,
@@ -49,9 +53,9 @@ export function CardGrid({ lines }: { lines: readonly DesignLine[] }) {
               line={line}
               acts={acts}
               top={row.start - above}
-              left={k * ((wide + GAP_PX) / columns)}
-              width={(wide - GAP_PX * (columns - 1)) / columns}
-              height={CARD_PX}
+              left={k * ((wide + gap) / columns)}
+              width={(wide - gap * (columns - 1)) / columns}
+              height={card}
             />
           )),
       )}

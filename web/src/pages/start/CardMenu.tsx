@@ -15,7 +15,7 @@ export function CardMenu({ line, acts, onWrite }: CardMenuProps) {
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={`More for ${line.name}`}
-        className="absolute top-[150px] right-1.5 grid h-7 w-7 place-items-center rounded hover:bg-bench"
+        className="absolute top-[9.375rem] right-1.5 grid h-7 w-7 place-items-center rounded hover:bg-bench"
       >
         <Ellipsis aria-hidden size={17} />
       </DropdownMenu.Trigger>

@@ -36,7 +36,7 @@ export function Thread() {
         <Tabs.Trigger
           key={name}
           value={name}
-          className="group relative flex w-[68px] flex-col items-center max-[1100px]:w-[58px] narrow:w-auto narrow:min-w-11 narrow:flex-1 pt-2 text-sm text-soft data-[state=active]:font-semibold data-[state=active]:text-ink"
+          className="group relative flex w-[4.25rem] flex-col items-center max-[68.75em]:w-[3.625rem] narrow:w-auto narrow:min-w-11 narrow:flex-1 pt-2 text-sm text-soft data-[state=active]:font-semibold data-[state=active]:text-ink"
         >
           <span
             aria-hidden

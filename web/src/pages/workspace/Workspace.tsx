@@ -156,7 +156,7 @@ function TopBar() {
         label="Name of the design"
         value={recipe.name}
         onCommit={(name) => edit({ kind: "rename-design", name })}
-        className="min-w-24 flex-1 truncate text-[17px] font-semibold"
+        className="min-w-24 flex-1 truncate text-[1.0625rem] font-semibold"
       />
       <Versions />
       <Thread />

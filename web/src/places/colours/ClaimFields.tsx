@@ -54,7 +54,7 @@ export function ClaimFields({ art }: { art: RegionArt }) {
     <Fold title="Regions" figure={figure} open={art.kind !== "picture" || mine !== null}>
       <section aria-label="Claim regions" className="flex flex-col gap-2">
         <div className="flex items-center gap-2">
-          <span className="heading w-[76px] shrink-0">
+          <span className="heading w-[4.75rem] shrink-0">
             <Term word="claim">Claim for</Term>
           </span>
           <TargetField label="Claim for" target={now.target} onTarget={(target) => set({ target })} />
