@@ -89,3 +89,48 @@ def test_on_a_phone_the_decal_stays_in_sight_while_the_panel_is_scrolled(hands: 
         box = hands.browser.execute_script("const b = arguments[0].getBoundingClientRect(); return [b.top, b.height]", stage)
         assert box[0] >= -1
         assert box[1] > 250
+
+
+def touch(hands: Hands, *ways: list[tuple[float, float]]) -> None:
+    """Fingers put down at once, each drawn along its way, and lifted."""
+    send = hands.browser.execute_cdp_cmd
+
+    def fingers(step: int) -> list[dict[str, float]]:
+        return [{"x": way[step][0], "y": way[step][1], "id": k} for k, way in enumerate(ways)]
+
+    for k in range(len(ways)):
+        send("Input.dispatchTouchEvent", {"type": "touchStart", "touchPoints": fingers(0)[: k + 1]})
+    for step in range(1, len(ways[0])):
+        send("Input.dispatchTouchEvent", {"type": "touchMove", "touchPoints": fingers(step)})
+    send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+
+
+def along(start: tuple[float, float], end: tuple[float, float]) -> list[tuple[float, float]]:
+    return [(start[0] + (end[0] - start[0]) * k / 8, start[1] + (end[1] - start[1]) * k / 8) for k in range(9)]
+
+
+def test_a_finger_puts_films_in_order_and_two_make_the_bench_larger(hands: Hands) -> None:
+    opened(hands, "/design/demo-mug/stack")
+    # Lines that come later would move the films under the finger.
+    hands.see_text("A hand slips")
+    hands.see_text("may fail")
+    before = hands.names("Stack")
+
+    def swatch(name: str) -> tuple[float, float]:
+        row = hands.see(f'//button[@draggable][starts-with(@aria-label, "{name},")]')
+        box = row.rect
+        return box["x"] + 30, box["y"] + box["height"] / 2
+
+    touch(hands, along(swatch(before[0]), swatch(before[2])))
+    moved = [*before[1:3], before[0], *before[3:]]
+    hands.until(lambda: hands.names("Stack") == moved, "the film was not taken along")
+    hands.undo()
+    hands.until(lambda: hands.names("Stack") == before, "not undone")
+    opened(hands, "/job/job-mugs")
+    strip = hands.see('//*[name()="svg"][@role="application"]')
+    wide, box = strip.size["width"], strip.rect
+    x, y = box["x"] + 200, box["y"] + 40
+    touch(hands, along((x, y), (x - 60, y)), along((x + 80, y), (x + 140, y)))
+    hands.until(lambda: hands.see('//*[name()="svg"][@role="application"]').size["width"] > 1.5 * wide, "not larger")
+    # No part was moved by it.
+    hands.see('//button[normalize-space()="Undo"][@disabled]')

@@ -61,6 +61,7 @@ export function Stack() {
           .map(({ layer, k }) => (
             <li
               key={layer.film}
+              data-film-at={k}
               onDragOver={(event) => {
                 if (dragged.current === null) return;
                 event.preventDefault();
@@ -81,6 +82,8 @@ export function Stack() {
                 onGrab={() => {
                   dragged.current = k;
                 }}
+                onSlide={(at) => setOver(at)}
+                onDrop={drop}
                 onLetGo={() => {
                   dragged.current = null;
                   setOver(null);
@@ -128,8 +131,8 @@ export function Stack() {
         <MakeOf film={null} label="Make a shadow of the whole decal" />
       </div>
       <p className="text-sm text-soft">
-        Drag a film to reorder, or choose it and press Alt with ↑ or ↓. Dragged onto the table, it becomes the film of
-        the area there.
+        Drag a film to reorder (by finger: its colour), or choose it and press Alt with ↑ or ↓. Dragged onto the table,
+        it becomes the film of the area there.
       </p>
       <UseField />
     </div>
@@ -144,10 +147,19 @@ interface FilmRowProps {
   onToggle(): void;
   onMove(by: number): void;
   onGrab(): void;
+  /** A finger has drawn it over another film, or over none. */
+  onSlide(at: number | null): void;
+  onDrop(at: number): void;
   onLetGo(): void;
 }
 
-function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo }: FilmRowProps) {
+/** The film of the stack that lies under a point of the window, by its number from the ground. */
+function filmUnder({ clientX, clientY }: { clientX: number; clientY: number }): number | null {
+  const at = document.elementFromPoint(clientX, clientY)?.closest("[data-film-at]")?.getAttribute("data-film-at");
+  return at ? Number(at) : null;
+}
+
+function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onSlide, onDrop, onLetGo }: FilmRowProps) {
   const unit = useUnit();
   const { recipe } = useOpenDesign();
   const hidden = useView((view) => view.hidden.includes(layer.film));
@@ -175,7 +187,24 @@ function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onLetGo
           onMove(event.key === "ArrowUp" ? 1 : -1);
         }}
       >
-        <span className="h-8 border-r border-black/20" style={{ background: layer.colour }} />
+        {/* A finger on the row scrolls; on its colour it takes the film along. */}
+        <span
+          className="h-8 touch-none border-r border-black/20"
+          style={{ background: layer.colour }}
+          onPointerDown={(event) => {
+            if (event.pointerType !== "touch") return;
+            event.currentTarget.setPointerCapture(event.pointerId);
+            onGrab();
+          }}
+          onPointerMove={(event) => event.pointerType === "touch" && onSlide(filmUnder(event))}
+          onPointerUp={(event) => {
+            if (event.pointerType !== "touch") return;
+            const at = filmUnder(event);
+            if (at === null || at === index) return onLetGo();
+            onDrop(at);
+          }}
+          onPointerCancel={onLetGo}
+        />
         <span className="truncate font-semibold">{layer.name}</span>
         <span className="measure pr-2 text-right text-sm text-soft">
           {showArea(layer.area_mm2, unit)} · {layer.pieces} {layer.pieces === 1 ? "piece" : "pieces"}

@@ -5,6 +5,7 @@ import { Standing } from "@/parts/Standing";
 import { Strip, shownLength, TAIL_PX } from "@/places/bench/Strip";
 import { useUnit } from "@/state/design";
 import { type JobAnswer, type JobChange, useBench, type usePlan } from "@/state/job";
+import { useFingers } from "./useFingers";
 
 interface BenchStageProps {
   job: JobAnswer;
@@ -31,6 +32,7 @@ export function BenchStage({ job, laid, working, change }: BenchStageProps) {
     return () => watch.disconnect();
   }, []);
   useEffect(() => () => point(null), [point]);
+  useFingers(frame, { zoom, scale });
   const longest = Math.max(60, ...(plan?.sheets.map(shownLength) ?? []));
   const widest = Math.max(60, ...(plan?.sheets.map((sheet) => sheet.width_mm) ?? []));
   const fit = Math.min((wide - TAIL_PX - 50) / longest, HIGHEST_PX / widest);

@@ -136,6 +136,7 @@ export function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
               }}
               tabIndex={movable ? (k === Math.min(at, sheet.parts.length - 1) ? 0 : -1) : undefined}
               role={movable ? "button" : undefined}
+              data-part={movable ? "" : undefined}
               aria-label={movable ? nameOf(part, inHand && at === k) : undefined}
               className={movable ? "cursor-grab active:cursor-grabbing" : undefined}
               onPointerEnter={() => point({ design: part.design, film: part.film, part: part.part })}
