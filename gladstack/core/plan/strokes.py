@@ -52,7 +52,8 @@ def strokes_of(contours: Sequence[FloatArray], overcut_mm: float = 0.0, passes: 
         if len(kept) < 2:
             continue
         closed = len(kept) > 3 and bool(np.all(kept[0] == kept[-1]))
-        way = np.vstack([kept, _beginning(kept, overcut_mm)]) if closed and overcut_mm > 0 else kept
+        # An overcut that ends in a node, but for rounding, comes to it twice.
+        way = _distinct(np.vstack([kept, _beginning(kept, overcut_mm)])) if closed and overcut_mm > 0 else kept
         out += [Stroke(k, turn, way) for turn in range(max(1, passes))]
     return out
 
@@ -67,7 +68,7 @@ def rest_of(stroke: Stroke, from_mm: float) -> Stroke | None:
     k = int(np.searchsorted(along, from_mm, side="right"))
     t = (from_mm - along[k - 1]) / (along[k] - along[k - 1])
     begin = stroke.points[k - 1] + t * (stroke.points[k] - stroke.points[k - 1])
-    return Stroke(stroke.contour, stroke.turn, np.vstack([begin, stroke.points[k:]]))
+    return Stroke(stroke.contour, stroke.turn, _distinct(np.vstack([begin, stroke.points[k:]])))
 
 
 def holder_strokes(strokes: Sequence[Stroke], offset_mm: float, heading: Heading = FORWARD) -> list[HolderStroke]:

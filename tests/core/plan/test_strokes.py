@@ -93,3 +93,20 @@ def test_a_tractrix_closes_in_as_its_formula_says() -> None:
     angle = 2 * math.atan(math.tan(math.radians(60)) * math.exp(-3.0 / 0.5))
     assert found.heading == pytest.approx(angle, abs=1e-9)
     assert FORWARD == (1.0, 0.0)
+
+
+@given(st.integers(1, 11), st.floats(-1e-9, 1e-9), st.floats(0.07, 0.9))
+def test_a_way_never_comes_to_a_point_twice_in_a_row(node: int, off: float, turn: float) -> None:
+    """Not where the overcut ends in a node, but for rounding, nor where a cut is taken up again there."""
+    angles = turn + np.linspace(0, 2 * np.pi, 13)
+    ring = np.stack([100 + 0.3 * np.cos(angles), 200 + 0.3 * np.sin(angles)], axis=1)
+    ring[-1] = ring[0]
+    at = float(lengths_along(ring)[node])
+    for length in (at + off, float(np.nextafter(at, 9)), at):
+        (whole,) = strokes_of([ring], length)
+        rest = rest_of(whole, length)
+        assert rest is not None
+        for stroke in (whole, rest):
+            assert np.hypot(*np.diff(stroke.points, axis=0).T).min() > 0
+            (way,) = holder_strokes([stroke], 0.25)
+            assert np.isfinite(way.points).all()
