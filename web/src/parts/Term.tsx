@@ -14,6 +14,7 @@ export function Term({ word, children }: { word: keyof typeof TERMS; children: s
         <Tooltip.Trigger asChild>
           <button
             type="button"
+            data-explains=""
             className="cursor-help text-left underline decoration-firm decoration-dotted underline-offset-3"
           >
             {children}

@@ -2,7 +2,8 @@ import { useEffect } from "react";
 
 const FOCUSABLE =
   "button:not([disabled]), a[href], input:not([disabled]), select:not([disabled]), textarea:not([disabled]), summary, [tabindex]:not([tabindex='-1'])";
-const WRITES = "input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea";
+/** A field to write in would bring up a keyboard on the screen, a word that is explained its explanation. */
+const BRINGS_UP = "input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea, [data-explains]";
 const MOST_WAYS = 12;
 const SOON_MS = 60;
 
@@ -35,8 +36,7 @@ function heir({ last, steps }: Way): HTMLElement | null {
     const order = [...own.slice(child), ...own.slice(0, child).reverse()];
     for (const one of order) {
       const all = [...(one.matches(FOCUSABLE) ? [one] : []), ...one.querySelectorAll(FOCUSABLE)];
-      // A field to write in would bring up a keyboard on the screen.
-      const found = all.find((f) => f !== last && f.checkVisibility() && !f.matches(WRITES));
+      const found = all.find((f) => f !== last && f.checkVisibility() && !f.matches(BRINGS_UP));
       if (found) return found as HTMLElement;
     }
   }
