@@ -164,9 +164,9 @@ def test_nodes_are_turned_into_curves_led_elsewhere_added_and_taken_out(maker: M
     maker.see_text("There is no node here")
 
 
-def test_the_pen_draws_a_film_a_line_an_opening_and_a_claim(maker: Maker, tmp_path: Path) -> None:
+def test_a_film_a_line_an_opening_and_a_claim_are_drawn(maker: Maker, tmp_path: Path) -> None:
     left, top = kite(maker, tmp_path)
-    maker.press("Pen")
+    maker.press("Draw area")
     maker.new_film("Of the film", GOLD, there=False)
 
     def put(*points: tuple[float, float]) -> None:
@@ -174,7 +174,7 @@ def test_the_pen_draws_a_film_a_line_an_opening_and_a_claim(maker: Maker, tmp_pa
             maker.drag_mm([(left + x, top + y)])
 
     put((8, 6), (32, 6), (32, 14))
-    # Drawn away from where it was put down, the pen makes a curve.
+    # Drawn away from where it was put down, a point makes a curve.
     maker.drag_mm([(left + 20, top + 18), (left + 14, top + 18)])
     put((8, 6))
     made = maker.built_when(lambda d: GOLD in areas(d), "no film was drawn")

@@ -7,11 +7,10 @@ export function usePenKeys(aiming: boolean): void {
   useEffect(() => {
     if (!pen || pen.tool.knots.length === 0) return;
     const onKey = (event: KeyboardEvent) => {
-      const at = event.target;
-      if (at instanceof HTMLInputElement || at instanceof HTMLSelectElement || at instanceof HTMLTextAreaElement)
-        return;
-      if (event.key === "Enter" && !aiming && !(at instanceof HTMLButtonElement)) pen.finish(false);
-      else if (event.key === "Backspace") pen.takeBack();
+      // In a field, on a button or a fold these keys have their own meaning.
+      const free = event.target === document.body || event.target instanceof HTMLCanvasElement;
+      if (event.key === "Enter" && free && !aiming) pen.finish(false);
+      else if (event.key === "Backspace" && free) pen.takeBack();
       else if (event.key === "Escape") pen.clear();
       else return;
       event.preventDefault();

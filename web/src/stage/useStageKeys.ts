@@ -1,12 +1,7 @@
+import { ARROWS } from "@/geometry/arrows";
 import { lettersMovedBy, movedBy } from "@/state/moves";
 import { useNudge } from "./useNudge";
 
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 const STEP_MM = { plain: 0.5, wide: 5 };
 const PAN_PX = 40;
 

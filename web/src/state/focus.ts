@@ -26,9 +26,13 @@ function wayFrom(last: Element): Way {
   return { last, steps };
 }
 
+function isThere(one: Element): boolean {
+  return one.isConnected && one.matches(FOCUSABLE) && one.checkVisibility();
+}
+
 /** Where the focus goes when what had it is gone or switched off: to what now stands nearest to its place. */
 function heir({ last, steps }: Way): HTMLElement | null {
-  if (last.isConnected && last.matches(FOCUSABLE) && last.checkVisibility()) return last as HTMLElement;
+  if (isThere(last)) return last as HTMLElement;
   for (const { element, child } of steps) {
     if (!element.isConnected || !element.checkVisibility()) continue;
     const own = [...element.children];
@@ -58,7 +62,7 @@ export function useFocusKept(): void {
       if (now && now !== document.body) return;
       // What was left on purpose, by a click beside it, is still there.
       const [latest] = ways;
-      if (!latest || (latest.last.isConnected && latest.last.matches(FOCUSABLE))) return;
+      if (!latest || isThere(latest.last)) return;
       for (const way of ways) {
         const next = heir(way);
         if (!next) continue;

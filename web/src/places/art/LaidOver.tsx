@@ -1,13 +1,8 @@
 import { type PointerEvent, useEffect, useState } from "react";
 import type { Replacing } from "@/api/sources";
+import { ARROWS } from "@/geometry/arrows";
 import type { Point } from "@/geometry/transform";
 
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 const STEP_MM = { plain: 0.1, wide: 1 };
 
 interface LaidOverProps {

@@ -1,5 +1,6 @@
 import { type PointerEvent, useRef, useState } from "react";
 import { toast } from "sonner";
+import { ARROWS } from "@/geometry/arrows";
 import { type JobChange, type Sheet, type SheetPart, useBench } from "@/state/job";
 
 /** How much of the screen the film that stays on its roll takes. */
@@ -17,13 +18,6 @@ interface Drag {
   dx: number;
   dy: number;
 }
-
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 /** What a part is called: by its letter, or by its number in its film. */
 function nameOf({ letter, part, film_name, copy_of, pinned }: SheetPart, inHand: boolean): string {

@@ -23,7 +23,7 @@ const STEPS: { step: MendingStep; text: string; title: string }[] = [
   { step: "nodes", text: "Nodes", title: "Move, add and take out nodes of an edge; turn them into curves or corners" },
   {
     step: "draw-area",
-    text: "Pen",
+    text: "Draw area",
     title: "Draw an area or a line of a film, an opening, or round what a film claims",
   },
   { step: "push", text: "Push under", title: "Push an edge outwards, under its neighbour" },
