@@ -7,7 +7,7 @@ interface Table {
 }
 
 /**
- * Fingers on the bench: one on a part moves that, one beside all parts the bench; two move it and make it larger, whatever
+ * Fingers on the bench: one on a part moves that, one beside all parts the bench; two move and enlarge it, whatever
  * the first was about to do.
  */
 export function useFingers(frame: RefObject<HTMLElement | null>, table: Table): void {
