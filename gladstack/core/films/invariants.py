@@ -21,8 +21,8 @@ _SLIVER_MM = 1e-4
 """Pieces thinner than this on average are rounding along a common edge."""
 
 
-Seen = tuple[MultiPolygon, MultiPolygon]
-"""What of a film is missing where it should be, and what is there where it should not be."""
+Seen = tuple[MultiPolygon, ...]
+"""What of a film is missing where it should be or there where it should not be, in one or more shapes."""
 
 
 Measured = Literal["quickly", "surely"]
@@ -32,18 +32,20 @@ Measured = Literal["quickly", "surely"]
 def differing(shape: MultiPolygon, cut: MultiPolygon, how: Measured = "surely") -> Seen:
     """Where a film's cut shape differs from its wanted shape, whether it shows or not."""
     if cut is shape:
-        return MultiPolygon(), MultiPolygon()
+        return ()
     shape, cut = _without_common(shape, cut)
-    if how == "surely":
-        missing, extra = overlay.both_differences(shape, cut)
-    else:
-        missing, extra = _unchecked("difference", shape, cut), _unchecked("difference", cut, shape)
+    if how == "quickly" and not (shape.is_empty or cut.is_empty):
+        try:
+            return (clean(shapely.symmetric_difference(shape, cut)),)
+        except GEOSException:
+            pass
+    missing, extra = overlay.both_differences(shape, cut)
     return clean(missing), clean(extra)
 
 
 def unhidden(seen: Seen, hiding: BaseGeometry, how: Measured = "surely") -> Seen:
     """What of it shows when something lies on it."""
-    return _left(seen[0], hiding, how), _left(seen[1], hiding, how)
+    return tuple(_left(part, hiding, how) for part in seen)
 
 
 def _left(part: MultiPolygon, hiding: BaseGeometry, how: Measured) -> MultiPolygon:

@@ -229,14 +229,15 @@ def _lapped(
     Face and neighbours are welded first, then cut to the reach of the lap: their common edges are the same points, so
     they vanish exactly and leave no slivers. `apart` says that none of them overlap, which welds them faster.
     """
-    near = [s for s in under if shapely.dwithin(s, face, tolerances.TOUCH_MM)]
+    # Most meet; distances, which take longer, are asked of the others alone.
+    shapely.prepare(face)
+    near = [s for s in under if shapely.intersects(face, s) or shapely.dwithin(face, s, tolerances.TOUCH_MM)]
     if not near or distance <= 0 or face.is_empty:
         return grown
     # Only pieces of the face that lie against one of them can reach under it; the others stay as they are.
     pieces = np.array(face.geoms, dtype=object)
     shapely.prepare(near)
     against = np.any([shapely.intersects(s, pieces) for s in near], axis=0)
-    # Most meet; distances, which take longer, are asked of the others alone.
     apart_from = pieces[~against]
     against[~against] = np.any([shapely.dwithin(s, apart_from, tolerances.TOUCH_MM) for s in near], axis=0)
     beside = MultiPolygon(list(pieces[against]))

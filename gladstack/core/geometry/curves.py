@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import cast
+from typing import Any, cast
 
 import numpy as np
 import numpy.typing as npt
+
+from gladstack.core.base.compiled import jit
 
 FloatArray = npt.NDArray[np.float64]
 BoolArray = npt.NDArray[np.bool_]
@@ -141,24 +143,53 @@ def steps_for(pieces: FloatArray, straight: BoolArray, tolerance: float) -> npt.
 
     From the bound |error| <= max |B''| / (8 n^2) for n steps, with |B''| <= 6 max |second difference| (Wang 1984).
     """
-    second = np.abs(np.linalg.norm(pieces[:, :-2] - 2 * pieces[:, 1:-1] + pieces[:, 2:], axis=2)).max(axis=1)
-    n = np.ceil(np.sqrt(6.0 * second / (8.0 * tolerance)))
-    return cast(npt.NDArray[np.int64], np.where(straight, 1, np.clip(n, 1, 200)).astype(np.int64))
+    return cast(npt.NDArray[np.int64], _steps(*_as_loops_take(pieces, straight), tolerance))
 
 
 def flatten_pieces(pieces: FloatArray, straight: BoolArray, tolerance: float) -> tuple[FloatArray, npt.NDArray[np.int64]]:
     """Points of all pieces, without each piece's last one, and the offset where each piece begins (n + 1,)."""
     if bool(straight.all()):
         return pieces[:, 0].copy(), np.arange(len(pieces) + 1)
-    steps = steps_for(pieces, straight, tolerance)
-    offsets = np.concatenate([[0], np.cumsum(steps)])
-    which = np.repeat(np.arange(len(pieces)), steps)
-    t = ((np.arange(offsets[-1]) - offsets[which]) / steps[which])[:, None]
-    c = pieces[which]
-    r = 1.0 - t
-    points = r**3 * c[:, 0] + 3 * r * r * t * c[:, 1] + 3 * r * t * t * c[:, 2] + t**3 * c[:, 3]
-    at_start = t[:, 0] == 0
-    points[at_start] = c[at_start, 0]
+    return cast(tuple[FloatArray, npt.NDArray[np.int64]], _flattened(*_as_loops_take(pieces, straight), tolerance))
+
+
+def _as_loops_take(pieces: FloatArray, straight: BoolArray) -> tuple[FloatArray, BoolArray]:
+    """Both in one piece of memory: loops are compiled for that alone."""
+    return np.ascontiguousarray(pieces, np.float64), np.ascontiguousarray(straight, np.bool_)
+
+
+@jit
+def _steps(pieces: Any, straight: Any, tolerance: float) -> Any:
+    out = np.ones(len(pieces), np.int64)
+    for k in range(len(pieces)):
+        if straight[k]:
+            continue
+        second = 0.0
+        for i in range(2):
+            x = pieces[k, i, 0] - 2 * pieces[k, i + 1, 0] + pieces[k, i + 2, 0]
+            y = pieces[k, i, 1] - 2 * pieces[k, i + 1, 1] + pieces[k, i + 2, 1]
+            second = max(second, np.sqrt(x * x + y * y))
+        out[k] = int(min(200.0, max(1.0, np.ceil(np.sqrt(6.0 * second / (8.0 * tolerance))))))
+    return out
+
+
+@jit
+def _flattened(pieces: Any, straight: Any, tolerance: float) -> tuple[Any, Any]:
+    steps = _steps(pieces, straight, tolerance)
+    offsets = np.zeros(len(pieces) + 1, np.int64)
+    for k in range(len(pieces)):
+        offsets[k + 1] = offsets[k] + steps[k]
+    points = np.empty((offsets[-1], 2))
+    for k in range(len(pieces)):
+        at = offsets[k]
+        points[at, 0], points[at, 1] = pieces[k, 0, 0], pieces[k, 0, 1]
+        for i in range(1, steps[k]):
+            t = i / steps[k]
+            r = 1.0 - t
+            b0, b1, b2, b3 = r * r * r, 3 * r * r * t, 3 * r * t * t, t * t * t
+            for d in range(2):
+                c = pieces[k, :, d]
+                points[at + i, d] = b0 * c[0] + b1 * c[1] + b2 * c[2] + b3 * c[3]
     return points, offsets
 
 

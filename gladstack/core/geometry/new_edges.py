@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 import numpy.typing as npt
-import shapely
 
 from gladstack.core.base import tolerances
+from gladstack.core.base.compiled import jit
 from gladstack.core.geometry.curves import Chain, line_chain
 from gladstack.core.geometry.fit import fit_polyline
 
@@ -16,6 +18,8 @@ BoolArray = npt.NDArray[np.bool_]
 NEW_CORNER = np.radians(20.0)
 """A new edge that turns by more has a corner there; the rounds of offsets are flattened in much smaller turns."""
 NEW_SPACING_MM = 0.2
+_ON_THE_WAY_MM = 2e-3
+"""Fitting passes over points that lie closer to one another than half of this."""
 _BETWEEN = np.linspace(0, 1, 9)[1:-1]
 
 
@@ -36,10 +40,41 @@ def _strays(curves: FloatArray, straight: BoolArray, points: FloatArray) -> Bool
     t = _BETWEEN[None, :, None]
     c = curves[bent, None]
     way = (1 - t) ** 3 * c[:, :, 0] + 3 * (1 - t) ** 2 * t * c[:, :, 1] + 3 * (1 - t) * t**2 * c[:, :, 2] + t**3 * c[:, :, 3]
-    along = shapely.linestrings(points)
-    shapely.prepare(along)
-    strays[bent] = ~shapely.dwithin(along, shapely.points(way), 2 * tolerances.CURVE_FIT_MM).all(axis=1)
+    strays[bent] = ~_kept_to(way, curves[bent, 3], np.ascontiguousarray(points), 2 * tolerances.CURVE_FIT_MM)
     return strays
+
+
+@jit
+def _kept_to(ways: Any, ends: Any, points: Any, limit: float) -> Any:
+    """Whether all points of each way (n, k, 2) lie within `limit` of the line along `points` (m, 2).
+
+    The ways follow one another along the line, each to its own of `ends` (n, 2): the stretch up to there is looked at first.
+    """
+    out = np.ones(len(ways), np.bool_)
+    begin, last = 0, len(points) - 2
+    for k in range(len(ways)):
+        end = begin
+        while end < last and _distance(ends[k], points, end, end) > _ON_THE_WAY_MM:
+            end += 1
+        for i in range(ways.shape[1]):
+            if _distance(ways[k, i], points, begin, end) > limit and _distance(ways[k, i], points, 0, last) > limit:
+                out[k] = False
+                break
+        begin = end
+    return out
+
+
+@jit
+def _distance(at: Any, points: Any, first: int, last: int) -> float:
+    """How far a point lies from the edges `first` to `last` of a line."""
+    least = np.inf
+    for k in range(first, last + 1):
+        ax, ay = points[k, 0], points[k, 1]
+        dx, dy = points[k + 1, 0] - ax, points[k + 1, 1] - ay
+        size = dx * dx + dy * dy
+        share = 0.0 if size == 0.0 else min(1.0, max(0.0, ((at[0] - ax) * dx + (at[1] - ay) * dy) / size))
+        least = min(least, np.hypot(at[0] - ax - share * dx, at[1] - ay - share * dy))
+    return float(least)
 
 
 def _edges_between(points: FloatArray, start: FloatArray, end: FloatArray) -> FloatArray:

@@ -18,7 +18,7 @@ from shapely import MultiPolygon, Polygon
 from gladstack.core.base import tolerances
 from gladstack.core.geometry.curves import compose
 from gladstack.core.plan.laying import QUARTERS, Item, Room, Spot, length_used, moved
-from gladstack.core.plan.pack import fill
+from gladstack.core.plan.pack import Forms, fill
 
 _SLACK_MM = 0.03
 """How much outlines are made simpler for the solver, outwards; also what it may be off by itself, at most."""
@@ -52,10 +52,10 @@ def nest(
     return best
 
 
-def first_answer(items: Sequence[Item], room: Room, spacing_mm: float) -> Nested:
-    """What is found at once: by first fit, in quarter turns."""
+def first_answer(items: Sequence[Item], room: Room, spacing_mm: float, forms: Forms | None = None) -> Nested:
+    """What is found at once: by first fit, in quarter turns. `forms` is kept from room to room."""
     quick = [replace(i, turns=QUARTERS) if len(i.turns) > len(QUARTERS) else i for i in items]
-    found = fill(quick, room, spacing_mm)
+    found = fill(quick, room, spacing_mm, forms=forms)
     return Nested(found.spots, _reach(items, found.spots))
 
 

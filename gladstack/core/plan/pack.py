@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -32,6 +33,8 @@ _FINEST_MM = 0.5
 _REACH = 0.7072
 """Half a cell's diagonal: a cell is touched by a shape only if its middle lies within this many cells of it."""
 _SHIFT = 6
+_ROUNDED = 1 / (1 << _SHIFT)
+"""What is drawn is rounded to this share of a cell."""
 
 
 @dataclass(frozen=True)
@@ -43,11 +46,17 @@ class Filled:
 
 
 def fill(
-    items: Sequence[Item], room: Room, spacing_mm: float, taken: Sequence[BaseGeometry] = (), cell_mm: float | None = None
+    items: Sequence[Item],
+    room: Room,
+    spacing_mm: float,
+    taken: Sequence[BaseGeometry] = (),
+    cell_mm: float | None = None,
+    forms: Forms | None = None,
 ) -> Filled:
     """Lays items into the room beside what is `taken` already (given where it lies).
 
-    No two come nearer than the spacing, and nothing out of the room. The same items always lie the same way.
+    No two come nearer than the spacing, and nothing out of the room. The same items always lie the same way; `forms` keeps
+    what is worked out of them for another room.
     """
     h = cell_mm or _cell_of(items, room, spacing_mm)
     pad = math.ceil((spacing_mm / h) + 2)
@@ -55,7 +64,7 @@ def fill(
     for shape in taken:
         _draw(grid, shape, _REACH * h, h, pad)
     order = sorted(range(len(items)), key=lambda k: -_size(items[k]))
-    forms = _Forms(spacing_mm, h)
+    forms = forms or Forms(spacing_mm)
     begin: dict[tuple[int, float], int] = {}
     spots: list[Spot | None] = [None] * len(items)
     boxes: list[tuple[int, int, int]] = []
@@ -63,7 +72,7 @@ def fill(
     for k in order:
         best: tuple[int, int, int, float] | None = None
         for turn in items[k].turns:
-            form = forms.of(items[k], turn)
+            form = forms.of(items[k], turn, h)
             # A copy fits nowhere that its like did not fit.
             known = (items[k].form, turn)
             first = begin.get(known, 0) if items[k].form >= 0 else 0
@@ -80,9 +89,12 @@ def fill(
         if best is None:
             continue
         _, x, y, turn = best
-        form = forms.of(items[k], turn)
-        spots[k] = Spot(turn, x * h - form.left, y * h - form.top)
-        _draw(grid, moved(items[k].shape, spots[k].matrix), _REACH * h, h, pad)  # type: ignore[union-attr]
+        form = forms.of(items[k], turn, h)
+        spot = spots[k] = Spot(turn, x * h - form.left, y * h - form.top)
+        if form.is_box:
+            grid[_box_cells((x * h, y * h), form.size, _REACH * h, h, pad)] = 1
+        else:
+            _draw(grid, moved(items[k].shape, spot.matrix), _REACH * h, h, pad)
         reach = max(reach, (x + form.along) * h)
     return Filled(tuple(spots), reach)
 
@@ -94,7 +106,7 @@ def free_spot(item: Item, room: Room, spacing_mm: float, taken: Sequence[BaseGeo
     grid = np.zeros((math.floor(room.length_mm / h) + 2 * pad, math.floor(room.width_mm / h) + 2 * pad), np.uint8)
     for shape in taken:
         _draw(grid, shape, _REACH * h, h, pad)
-    form = _Forms(spacing_mm, h).of(item, near.turn_deg)
+    form = Forms(spacing_mm).of(item, near.turn_deg, h)
     x, y = _nearest_fit(
         grid, form.cells, form.along, form.across, (near.x_mm + form.left) / h, (near.y_mm + form.top) / h, pad
     )
@@ -122,42 +134,69 @@ class _Form:
     across: int
     left: float
     top: float
+    size: tuple[float, float]
     is_box: bool
 
 
-class _Forms:
-    """The forms of items, each made once."""
+class Forms:
+    """The forms of items for one spacing. Those of a numbered form are made once for each size of cells."""
 
-    def __init__(self, spacing_mm: float, h: float) -> None:
-        self._spacing, self._h = spacing_mm, h
-        self._made: dict[tuple[int, float], _Form] = {}
-        self._asked: dict[int, tuple[FloatArray, list[Rings]]] = {}
+    def __init__(self, spacing_mm: float) -> None:
+        self._spacing = spacing_mm
+        self._made: dict[tuple[int, float, float], _Form] = {}
+        self._asked: dict[tuple[int, float], list[Rings]] = {}
 
-    def of(self, item: Item, turn: float) -> _Form:
-        """The form of an item turned."""
-        own = item.form if item.form >= 0 else -1 - id(item)
-        if (own, turn) not in self._made:
-            if own not in self._asked:
-                asks = _grown(item.shape, self._spacing + _REACH * self._h)
-                self._asked[own] = np.asarray(shapely.get_coordinates(item.shape)), asks
-            self._made[own, turn] = self._form(*self._asked[own], item.shape.area, turn)
-        return self._made[own, turn]
+    def of(self, item: Item, turn: float, h: float) -> _Form:
+        """The form of an item turned, on cells of `h` mm."""
+        if item.form < 0:
+            return self._form(item, turn, h)
+        key = item.form, turn, h
+        if key not in self._made:
+            self._made[key] = self._form(item, turn, h)
+        return self._made[key]
 
-    def _form(self, points: FloatArray, asks: list[Rings], area: float, turn: float) -> _Form:
-        """The form of what has these points and asks for what lies in these rings, turned."""
-        h, matrix = self._h, Spot(turn, 0.0, 0.0).matrix
-        points = transform_points(points, matrix)
+    def _asks(self, item: Item, h: float) -> list[Rings]:
+        key = item.form, h
+        if item.form < 0 or key not in self._asked:
+            self._asked[key] = _grown(item.shape, self._spacing + _REACH * h)
+        return self._asked[key]
+
+    def _form(self, item: Item, turn: float, h: float) -> _Form:
+        matrix = Spot(turn, 0.0, 0.0).matrix
+        points = transform_points(np.asarray(shapely.get_coordinates(item.shape)), matrix)
         (left, top), (right, bottom) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
-        along, across = math.ceil((right - left) / h - 1e-9), math.ceil((bottom - top) / h - 1e-9)
+        size = (right - left, bottom - top)
+        along, across = math.ceil(size[0] / h - 1e-9), math.ceil(size[1] / h - 1e-9)
+        is_box = item.shape.area >= (1 - 1e-9) * size[0] * size[1]
+        if is_box:
+            x, y = _box_cells((0.0, 0.0), size, self._spacing + _REACH * h, h, 0)
+            return _Form(_cells_between(x.start, x.stop, y.start, y.stop), along, across, left, top, size, is_box)
         margin = math.ceil(self._spacing / h) + 2
         grid = np.zeros((along + 2 * margin, across + 2 * margin), np.uint8)
-        for rings in asks:
+        for rings in self._asks(item, h):
             _take(grid, [transform_points(r, matrix) - (left, top) for r in rings], h, margin)
-        cells = np.argwhere(grid) - margin
-        # Cells far from the middle meet others first.
-        far = np.abs(cells - cells.mean(axis=0)).sum(axis=1)
-        is_box = area >= (1 - 1e-9) * (right - left) * (bottom - top)
-        return _Form(np.ascontiguousarray(cells[np.argsort(-far, kind="stable")]), along, across, left, top, is_box)
+        return _Form(_far_first(np.argwhere(grid) - margin), along, across, left, top, size, is_box)
+
+
+def _far_first(cells: IndexArray) -> IndexArray:
+    """Cells far from the middle come first: they meet others first."""
+    far = np.abs(cells - cells.mean(axis=0)).sum(axis=1)
+    return np.ascontiguousarray(cells[np.argsort(-far, kind="stable")])
+
+
+@lru_cache(512)
+def _cells_between(x0: int, x1: int, y0: int, y1: int) -> IndexArray:
+    """All cells of a rectangle: hundreds of boxes for names come to the same few."""
+    return _far_first(np.argwhere(np.ones((x1 - x0, y1 - y0), np.bool_)) + np.array([x0, y0]))
+
+
+def _box_cells(
+    corner: tuple[float, float], size: tuple[float, float], grown_mm: float, h: float, pad: int
+) -> tuple[slice, slice]:
+    """The cells whose middle lies in a box grown by so much on each side, its corners left square."""
+    low = [math.ceil((c - grown_mm) / h - 0.5 - _ROUNDED) + pad for c in corner]
+    high = [math.floor((c + s + grown_mm) / h - 0.5 + _ROUNDED) + pad + 1 for c, s in zip(corner, size, strict=True)]
+    return slice(low[0], high[0]), slice(low[1], high[1])
 
 
 def _draw(grid: Cells, shape: BaseGeometry, grown_mm: float, h: float, pad: int) -> None:

@@ -66,40 +66,64 @@ def blade_path(contours: Sequence[Chain], last: Sequence[Chain] = ()) -> BladePa
     whole = [*contours, *last]
     flat = flatten_chains(whole, tolerances.FLATTEN_MM)
     cut = sum(float(np.hypot(*np.diff(p, axis=0).T).sum()) for p in flat)
-    turns = _corner_turns(whole)
-    given = [*(_begun_at_corner(c, turn) for c, turn in zip(contours, turns, strict=False)), *last]
+    choices, given = [], []
+    for k, (chain, corners) in enumerate(zip(whole, _corner_turns(whole), strict=True)):
+        choices.append(_beginnings(chain, corners))
+        # In the order that was given, each is begun at its sharpest corner; what helps weeding as it is.
+        sharpest = int(np.argmax(corners)) if k < len(contours) else 0
+        given.append(_begun(chain, sharpest) if corners[sharpest] >= _CORNER_DEG else _begun(chain, 0))
     # By their middles, or by their sharpest corners; then by where they were begun, as long as that makes the way shorter.
     middles = np.array([(p.min(axis=0) + p.max(axis=0)) / 2 for p in flat]).reshape(-1, 2)
-    corners = np.array([c.start for c in given]).reshape(-1, 2)
-    choices = [_beginnings(c, turn) for c, turn in zip(whole, turns, strict=True)]
+    sharpest_at = np.array([one.enter for one in given]).reshape(-1, 2)
     # For many contours one way of going about it has to do.
     few = len(whole) <= _FEW
-    found = [(_laid_out(whole, choices, flat, len(contours), at), at) for at in ((middles, corners) if few else (middles,))]
-    (order, turned), at = min(found, key=lambda one: sum(_moves(one[0][1])))
+    found = [(_laid_out(choices, flat, len(contours), at), at) for at in ((middles, sharpest_at) if few else (middles,))]
+    (order, begun), at = min(found, key=lambda one: sum(_moves(one[0][1])))
     for _ in range(_AGAIN if few else 0):
-        for k, chain in zip(order, turned, strict=True):
-            at[k] = chain.start
-        other, again = _laid_out(whole, choices, flat, len(contours), at)
-        if sum(_moves(again)) >= sum(_moves(turned)) - 1e-6:
+        for k, one in zip(order, begun, strict=True):
+            at[k] = one.enter
+        other, again = _laid_out(choices, flat, len(contours), at)
+        if sum(_moves(again)) >= sum(_moves(begun)) - 1e-6:
             break
-        order, turned = other, again
-    return BladePath(tuple(turned), tuple(order), cut, _moves(turned), _moves(given))
+        order, begun = other, again
+    turned = tuple(_turned(whole[k], one.turn) for k, one in zip(order, begun, strict=True))
+    return BladePath(turned, tuple(order), cut, _moves(begun), _moves(given))
+
+
+@dataclass(frozen=True)
+class _Begun:
+    """Where a contour is entered and left (2,), and by which turn of its pieces (-1: run backwards)."""
+
+    enter: FloatArray
+    leave: FloatArray
+    turn: int
+
+
+def _begun(chain: Chain, turn: int) -> _Begun:
+    """A closed chain begun with one of its pieces; an open one as it is."""
+    return _Begun(chain.pieces[turn, 0], chain.pieces[turn, 0] if turn else chain.end, turn)
+
+
+def _turned(chain: Chain, turn: int) -> Chain:
+    if turn < 0:
+        return reverse_chain(chain)
+    return chain if turn == 0 else Chain(np.roll(chain.pieces, -turn, axis=0), np.roll(chain.straight, -turn))
 
 
 def _laid_out(
-    whole: Sequence[Chain], choices: Sequence[_Beginnings], flat: Sequence[FloatArray], count: int, at: FloatArray
-) -> tuple[list[int], list[Chain]]:
+    choices: Sequence[_Beginnings], flat: Sequence[FloatArray], count: int, at: FloatArray
+) -> tuple[list[int], list[_Begun]]:
     order = _ordered(flat, count, at)
-    return order, _turned([whole[k] for k in order], [choices[k] for k in order])
+    return order, _shortest([choices[k] for k in order])
 
 
-def _turned(contours: Sequence[Chain], choices: Sequence[_Beginnings]) -> list[Chain]:
+def _shortest(choices: Sequence[_Beginnings]) -> list[_Begun]:
     """Contours in their order, each begun where the ways between are shortest on the whole.
 
     A closed one may begin at any of its sharp corners, or where it has none, at some places along it; an open one at either
     end. The best of all choices is found going forward, contour by contour (Bellman 1957).
     """
-    if not contours:
+    if not choices:
         return []
     cost = np.hypot(*choices[0].enters.T)
     back: list[IndexArray] = []
@@ -112,7 +136,7 @@ def _turned(contours: Sequence[Chain], choices: Sequence[_Beginnings]) -> list[C
     for step in reversed(back):
         at = int(step[at])
         picked.append(at)
-    return [_begun(c, own.turns[k]) for c, own, k in zip(contours, choices, reversed(picked), strict=True)]
+    return [_Begun(own.enters[k], own.leaves[k], own.turns[k]) for own, k in zip(choices, reversed(picked), strict=True)]
 
 
 @dataclass(frozen=True)
@@ -136,18 +160,6 @@ def _beginnings(chain: Chain, corner_turns: FloatArray) -> _Beginnings:
         turns = turns[np.linspace(0, len(turns) - 1, _MOST_BEGINNINGS).astype(np.int64)]
     at = pieces[turns, 0]
     return _Beginnings(at, at, tuple(turns.tolist()))
-
-
-def _begun(chain: Chain, turn: int) -> Chain:
-    if turn < 0:
-        return reverse_chain(chain)
-    return chain if turn == 0 else Chain(np.roll(chain.pieces, -turn, axis=0), np.roll(chain.straight, -turn))
-
-
-def _begun_at_corner(chain: Chain, turns: FloatArray) -> Chain:
-    """A closed chain turned to begin at its sharpest corner; as it is where it has none."""
-    k = int(np.argmax(turns))
-    return chain if turns[k] < _CORNER_DEG else _begun(chain, k)
 
 
 def _corner_turns(chains: Sequence[Chain]) -> list[FloatArray]:
@@ -209,9 +221,9 @@ def _inner_first(k: int, within: dict[int, list[int]], at: FloatArray) -> list[i
     return [j for n in near for j in _inner_first(held[int(n)], within, at)] + [k]
 
 
-def _moves(contours: Sequence[Chain]) -> tuple[float, ...]:
+def _moves(begun: Sequence[_Begun]) -> tuple[float, ...]:
     here, out = np.zeros(2), []
-    for chain in contours:
-        out.append(float(np.hypot(*(chain.start - here))))
-        here = chain.end
+    for one in begun:
+        out.append(float(np.hypot(*(one.enter - here))))
+        here = one.leave
     return tuple(out)

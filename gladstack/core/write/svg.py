@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from xml.sax.saxutils import escape, quoteattr
 
+import numpy as np
+
 from gladstack.core.base.plane import Box
 from gladstack.core.base.text import readable, readable_line
 from gladstack.core.geometry.curves import Chain
@@ -23,6 +25,12 @@ class SvgLayer:
     rings: tuple[Chain, ...]
 
 
+_DIGITS = 4
+_PAIR = "%.10g %.10g"
+"""Of rounded coordinates these are all digits there are, up to a kilometre, and no idle zeros."""
+_LINE, _CURVE = "L" + _PAIR, "C" + " ".join([_PAIR] * 3)
+
+
 def number(value: float) -> str:
     """A coordinate to a tenth of a micrometre, without idle zeros."""
     text = f"{value:.4f}".rstrip("0").rstrip(".")
@@ -35,12 +43,12 @@ def path_data(rings: Sequence[Chain]) -> str:
     for ring in rings:
         if not len(ring):
             continue
-        rows = ring.pieces.reshape(-1, 8).tolist()
-        out.append(f"M{number(rows[0][0])} {number(rows[0][1])}")
-        for row, straight in zip(rows, ring.straight.tolist(), strict=True):
-            points = row[6:] if straight else row[2:]
-            out.append(("L" if straight else "C") + " ".join(map(number, points)))
-        out.append("Z")
+        # Adding nothing takes the sign off a nought.
+        rows = (np.round(ring.pieces.reshape(-1, 8), _DIGITS) + 0.0).tolist()
+        lines = ring.straight.tolist()
+        values = [v for row, straight in zip(rows, lines, strict=True) for v in (row[6:] if straight else row[2:])]
+        form = "".join(["M", _PAIR, *[_LINE if straight else _CURVE for straight in lines], "Z"])
+        out.append(form % (*rows[0][:2], *values))
     return "".join(out)
 
 

@@ -125,14 +125,17 @@ def _within(bits: Sequence[PartCopy], job: Job) -> list[list[PartCopy]]:
 
 
 def _item(bits: Sequence[PartCopy], turns: tuple[float, ...], form: int, job: Job) -> Item:
-    shape = MultiPolygon([p for b in bits for p in shapely.get_parts(moved(b.polygon, b.film.onto_film))])
-    if boxed_apart(job):
-        left, top, right, bottom = shape.bounds
-        d = job.weeding.distance_mm
-        shape = MultiPolygon([shapely.box(left - d, top - d, right + d, bottom + d)])
-        # A box turned by half lies as it lay.
-        turns = tuple(t for t in turns if t < 180) or turns
-    return Item(shape, turns, form)
+    if not boxed_apart(job):
+        return Item(
+            MultiPolygon([p for b in bits for p in shapely.get_parts(moved(b.polygon, b.film.onto_film))]), turns, form
+        )
+    # What lies on film is at most mirrored and stretched along it, so that the box of it is the box moved.
+    around = moved(shapely.box(*bounds_of([b.polygon for b in bits])), bits[0].film.onto_film)
+    left, top, right, bottom = around.bounds
+    d = job.weeding.distance_mm
+    shape = MultiPolygon([shapely.box(left - d, top - d, right + d, bottom + d)])
+    # A box turned by half lies as it lay.
+    return Item(shape, tuple(t for t in turns if t < 180) or turns, form)
 
 
 def boxed_apart(job: Job) -> bool:

@@ -10,6 +10,7 @@ import numpy as np
 
 from gladstack.core.plan.laying import Item, Room, Spot
 from gladstack.core.plan.nest import Nested, first_answer, nest
+from gladstack.core.plan.pack import Forms
 from gladstack.shop.shelf.cutters import Cutter
 from gladstack.shop.shelf.materials import Material
 from gladstack.shop.shelf.shelf import Shop
@@ -86,10 +87,11 @@ def laid_on_stock(
     """Items on as few pieces of stock as it goes; and those that fit on none."""
     loads: list[Load] = []
     left = list(range(len(items)))
+    forms = Forms(spacing_mm)
     while left:
         here = [items[k] for k in left]
         pieces = supply.pieces(material, margin, chosen)
-        load = _next_load(here, pieces, supply, margin, spacing_mm, seconds)
+        load = _next_load(here, forms, pieces, supply, margin, spacing_mm, seconds)
         if load is None:
             return loads, left
         named = tuple((left[k], spot) for k, spot in load.spots)
@@ -101,7 +103,13 @@ def laid_on_stock(
 
 
 def _next_load(
-    items: Sequence[Item], pieces: Sequence[Piece], supply: Supply, margin: float, spacing_mm: float, seconds: int
+    items: Sequence[Item],
+    forms: Forms,
+    pieces: Sequence[Piece],
+    supply: Supply,
+    margin: float,
+    spacing_mm: float,
+    seconds: int,
 ) -> Load | None:
     """The next piece to lay on: the first that holds all, else the one that holds most."""
     area = sum(i.shape.area for i in items)
@@ -115,7 +123,7 @@ def _next_load(
         if piece.kind == "offcut" and (not roomy or tried >= _MOST_OFFCUTS_TRIED):
             continue
         tried += piece.kind == "offcut"
-        found = first_answer(items, room, spacing_mm)
+        found = first_answer(items, room, spacing_mm, forms)
         if all(s is not None for s in found.spots):
             better = nest(items, room, spacing_mm, seconds, found) if seconds else found
             return _load(piece, better)
