@@ -12,6 +12,7 @@ import numpy as np
 from gladstack.core.geometry.curves import Chain
 
 _PER_MM = 1000
+_LINE, _CURVE = "l%d %d", "c%d %d %d %d %d %d"
 
 
 def screen_path(rings: Sequence[Chain]) -> str:
@@ -24,8 +25,8 @@ def screen_path(rings: Sequence[Chain]) -> str:
         begin = points[0, 0]
         # Each piece begins where the one before ended, so that nothing adds up.
         moves = (points[:, 1:] - np.vstack([begin[None], points[:-1, 3]])[:, None]).reshape(-1, 6).tolist()
-        out.append(f"M{begin[0]} {begin[1]}")
-        for (a, b, c, d, e, f), straight in zip(moves, ring.straight.tolist(), strict=True):
-            out.append(f"l{e} {f}" if straight else f"c{a} {b} {c} {d} {e} {f}")
-        out.append("Z")
+        lines = ring.straight.tolist()
+        values = [v for row, straight in zip(moves, lines, strict=True) for v in (row[4:] if straight else row)]
+        form = "".join(["M%d %d", *[_LINE if straight else _CURVE for straight in lines], "Z"])
+        out.append(form % (*begin.tolist(), *values))
     return "".join(out).replace(" -", "-")

@@ -43,7 +43,7 @@ def plan_view(job: str, revision: int, costs: CostsView, made: Plan, told: Seque
         sheets=[_sheet(s, pinned) for s in made.sheets],
         films=[_film(f) for f in made.films],
         seams=[
-            _seams(next(f for f in made.films if (f.design, f.film) == (of, film)), register)
+            _seams(next(f for f in made.films_of(of) if f.film == film), register)
             for (of, film), register in made.registers.items()
             if film in register.seams
         ],
@@ -52,19 +52,18 @@ def plan_view(job: str, revision: int, costs: CostsView, made: Plan, told: Seque
                 design=d.design,
                 name=d.name,
                 copies=d.copies,
-                frame=box_view(next(f.frame for f in made.films if f.design == d.design)),
+                frame=box_view(made.films_of(d.design)[0].frame),
                 films=[
                     DecalFilmView(
                         film=f.film,
                         colour=f.material.colour,
                         parts=[screen_path((p.shell, *p.holes)) for p in f.cutting.outline.parts],
                     )
-                    for f in made.films
-                    if f.design == d.design
+                    for f in made.films_of(d.design)
                 ],
             )
             for d in made.job.designs
-            if any(f.design == d.design for f in made.films)
+            if made.films_of(d.design)
         ],
         length_used_mm=length,
         naive_length_mm=made.naive_length_mm,

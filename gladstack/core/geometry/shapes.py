@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 import numpy.typing as npt
@@ -13,6 +13,7 @@ from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base import tolerances
+from gladstack.core.base.compiled import jit
 from gladstack.core.geometry import overlay
 
 FloatArray = npt.NDArray[np.float64]
@@ -50,15 +51,9 @@ def _without_hairs(polygons: list[Polygon]) -> list[Polygon]:
     if not polygons:
         return polygons
     rings, owner = shapely.get_rings(np.array(polygons, dtype=object), return_index=True)
-    points, ring = shapely.get_coordinates(rings, return_index=True)
-    # Each ring is closed: its last point is its first again, and is passed over.
-    last = np.append(ring[1:] != ring[:-1], True)
-    points, ring = points[~last], ring[~last]
-    begin = np.concatenate([[0], np.flatnonzero(ring[1:] != ring[:-1]) + 1])
-    end = np.append(begin[1:], len(ring))
-    before, after = np.arange(-1, len(ring) - 1), np.arange(1, len(ring) + 1)
-    before[begin], after[end - 1] = end - 1, begin
-    haired = set(owner[ring[_reverses(points[before], points, points[after])]].tolist())
+    points = shapely.get_coordinates(rings)
+    ends = np.cumsum(shapely.get_num_coordinates(rings))
+    haired = set(owner[_haired(points, ends, tolerances.TOUCH_MM)].tolist())
     if not haired:
         return polygons
     out = []
@@ -88,6 +83,25 @@ def _reverses(a: FloatArray, b: FloatArray, c: FloatArray) -> npt.NDArray[np.boo
     cross = np.abs(u[:, 0] * v[:, 1] - u[:, 1] * v[:, 0])
     longer = np.maximum(np.hypot(u[:, 0], u[:, 1]), np.hypot(v[:, 0], v[:, 1]))
     return np.asarray(((u * v).sum(axis=1) < 0) & (cross <= tolerances.TOUCH_MM * longer))
+
+
+@jit
+def _haired(points: Any, ends: Any, width: float) -> Any:
+    """Which closed rings go back along themselves anywhere; `ends` is where each of them ends in `points` (n, 2)."""
+    out = np.zeros(len(ends), np.bool_)
+    begin = 0
+    for ring in range(len(ends)):
+        # The last point is the first again, and is passed over.
+        last = ends[ring] - 2
+        ux, uy = points[begin, 0] - points[last, 0], points[begin, 1] - points[last, 1]
+        for k in range(begin, last + 1):
+            vx, vy = points[k + 1, 0] - points[k, 0], points[k + 1, 1] - points[k, 1]
+            if ux * vx + uy * vy < 0 and abs(ux * vy - uy * vx) <= width * max(np.hypot(ux, uy), np.hypot(vx, vy)):
+                out[ring] = True
+                break
+            ux, uy = vx, vy
+        begin = ends[ring]
+    return out
 
 
 def _without_crumbs(polygon: Polygon) -> Polygon:

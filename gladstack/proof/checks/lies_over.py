@@ -17,7 +17,7 @@ _FIXES = 3
 
 def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
     for design, built in read.designs.items():
-        by_film = {f.film: f for f in read.plan.films if f.design == design}
+        by_film = {f.film: f for f in read.plan.films_of(design)}
         pairs = [
             (by_film.get(built.layers[j.lower].film), by_film.get(built.layers[j.upper].film))
             for j in built.joints

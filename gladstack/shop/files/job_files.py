@@ -31,8 +31,8 @@ def plan_json(plan: Plan, seconds: float, told: Sequence[Told] = ()) -> dict[str
                 "name": d.name,
                 "design": d.design,
                 "copies": d.copies,
-                "films": len([f for f in plan.films if f.design == d.design]),
-                "parts": sum(len(f.cutting.outline.parts) for f in plan.films if f.design == d.design),
+                "films": len(plan.films_of(d.design)),
+                "parts": sum(len(f.cutting.outline.parts) for f in plan.films_of(d.design)),
             }
             for d in plan.job.designs
         ],
@@ -172,7 +172,7 @@ def assembly(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> 
         mirrored = ", mirrored" if s.mirrored else ""
         rows.append(f"  {s.file}: {s.name}, {s.material.name} ({s.piece.kind}{mirrored}), {size}")
     for d in plan.job.designs:
-        films = [f for f in plan.films if f.design == d.design]
+        films = plan.films_of(d.design)
         built = designs[d.design]
         size = f"{format_length(built.width_mm, unit)} × {format_length(built.height_mm, unit)}"
         copies = f"{d.copies} copies" if d.copies > 1 else "one copy"

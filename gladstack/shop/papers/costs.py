@@ -65,7 +65,7 @@ def assembling_s(plan: Plan) -> float:
     """How long all decals take to put together: their presses, and handling each film."""
     out = 0.0
     for design in plan.job.designs:
-        films = [f for f in plan.films if f.design == design.design]
+        films = plan.films_of(design.design)
         pressing = schedule([(f.said, f.material) for f in films], plan.job.pressing)
         out += design.copies * ((pressing.seconds if pressing else 0.0) + HANDLE_S * len(films))
     return out
@@ -108,7 +108,7 @@ def costs_of(plan: Plan, rates: Rates, single: Plan | None = None) -> Costs:
 
 def _taped_m2(plan: Plan, design: str) -> float:
     """How much tape a decal takes: one piece over all films that are lifted with it."""
-    films = [f for f in plan.films if f.design == design and f.material.method == "adhesive"]
+    films = [f for f in plan.films_of(design) if f.material.method == "adhesive"]
     if not films:
         return 0.0
     left, top, right, bottom = films[0].frame

@@ -181,7 +181,7 @@ def _assembly(plan: Plan, entries: Sequence[JobDesign], built: Built) -> Assembl
     """How a design goes together; the entries of a list of names are all put together like the first of them."""
     design = entries[0]
     own = {d.design for d in entries}
-    films = [f for f in plan.films if f.design == design.design]
+    films = plan.films_of(design.design)
     kind = built.recipe.ground.kind
     ground = kind if kind != "table" else "shirt" if any(f.material.method == "heat-transfer" for f in films) else "table"
     known = ground in _FROM

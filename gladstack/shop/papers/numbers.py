@@ -35,7 +35,7 @@ def numbered(plan: Plan, designs: Sequence[str]) -> dict[PartKey, int]:
     loose = lying(plan).loose
     for design in designs:
         keys: list[PartKey] = []
-        for film in (f for f in plan.films if f.design == design):
+        for film in plan.films_of(design):
             all_of_it = (design, film.film) in loose
             keys += [
                 (design, film.film, k)

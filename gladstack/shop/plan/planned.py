@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -188,6 +188,17 @@ class Plan:
     registers: Mapping[tuple[str, str], Register]
     naive_length_mm: float
     too_large: tuple[TooLarge, ...] = ()
+
+    def films_of(self, design: str) -> Sequence[WantedFilm]:
+        """The films of one of the job's designs, from the ground up."""
+        return self._films_by_design.get(design, ())
+
+    @cached_property
+    def _films_by_design(self) -> Mapping[str, Sequence[WantedFilm]]:
+        out: dict[str, list[WantedFilm]] = {}
+        for film in self.films:
+            out.setdefault(film.design, []).append(film)
+        return out
 
     @property
     def laid(self) -> tuple[LaidPart, ...]:
