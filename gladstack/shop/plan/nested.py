@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -53,21 +54,20 @@ def matrix_of(cluster: Cluster, spot: Spot, margin_mm: float) -> Matrix:
 def clusters_of(films: Sequence[WantedFilm], job: Job, room: Room) -> list[Cluster]:
     """The clusters of all copies of films of one material; what is larger than the room is divided. Raises TileError."""
     out: list[Cluster] = []
-    forms: dict[tuple[object, ...], int] = {}
+    forms = itertools.count()
     for film in films:
         turns = turns_of(film.material)
         whole = bits_of(film)
-        cut: dict[int, list[list[PartCopy]]] = {}
+        cut: dict[int, list[Cluster]] = {}
         for copy in range(film.copies):
             mine = [b for b in whole if b.copy == copy]
             for group in _groups(mine, job):
                 key = group[0].part
                 if key not in cut:
-                    cut[key] = _fitting(group, turns, room, job)
-                for n, bits in enumerate(cut[key]):
-                    again = tuple(b if b.copy == copy else _copy(b, copy) for b in bits)
-                    form = forms.setdefault((film.design, film.film, key, n), len(forms))
-                    out.append(Cluster(again, _item(again, turns, form, job)))
+                    fitting = _fitting(group, turns, room, job)
+                    cut[key] = [Cluster(bits, replace(item, form=next(forms))) for bits, item in fitting]
+                # All copies have the same shape.
+                out += [Cluster(tuple(b if b.copy == copy else _copy(b, copy) for b in c.bits), c.item) for c in cut[key]]
     return out
 
 
@@ -124,18 +124,17 @@ def _within(bits: Sequence[PartCopy], job: Job) -> list[list[PartCopy]]:
     return [[b for j, b in enumerate(bits) if host[j] == k] for k in range(len(bits)) if host[k] == k]
 
 
-def _item(bits: Sequence[PartCopy], turns: tuple[float, ...], form: int, job: Job) -> Item:
+def _item(bits: Sequence[PartCopy], turns: tuple[float, ...], job: Job) -> Item:
     if not boxed_apart(job):
-        return Item(
-            MultiPolygon([p for b in bits for p in shapely.get_parts(moved(b.polygon, b.film.onto_film))]), turns, form
-        )
+        laid = [moved(b.polygon, b.film.onto_film) for b in bits]
+        return Item(MultiPolygon([p for one in laid for p in shapely.get_parts(one)]), turns)
     # What lies on film is at most mirrored and stretched along it, so that the box of it is the box moved.
     around = moved(shapely.box(*bounds_of([b.polygon for b in bits])), bits[0].film.onto_film)
     left, top, right, bottom = around.bounds
     d = job.weeding.distance_mm
     shape = MultiPolygon([shapely.box(left - d, top - d, right + d, bottom + d)])
     # A box turned by half lies as it lay.
-    return Item(shape, tuple(t for t in turns if t < 180) or turns, form)
+    return Item(shape, tuple(t for t in turns if t < 180) or turns)
 
 
 def boxed_apart(job: Job) -> bool:
@@ -143,10 +142,14 @@ def boxed_apart(job: Job) -> bool:
     return job.weeding.box in ("part", "word") or (job.weeding.box == "copy" and job.keeps == "copy")
 
 
-def _fitting(bits: Sequence[PartCopy], turns: tuple[float, ...], room: Room, job: Job) -> list[list[PartCopy]]:
-    """Bits as one group if they fit into the room in any turn; else by themselves; else divided."""
-    if _fits(_item(bits, turns, -1, job), room):
-        return [list(bits)]
+_Group = tuple[tuple[PartCopy, ...], Item]
+
+
+def _fitting(bits: Sequence[PartCopy], turns: tuple[float, ...], room: Room, job: Job) -> list[_Group]:
+    """Bits as one group if they fit into the room in any turn; else by themselves; else divided. Each as the item it is."""
+    item = _item(bits, turns, job)
+    if _fits(item, room):
+        return [(tuple(bits), item)]
     if len(bits) > 1:
         return [group for b in bits for group in _fitting([b], turns, room, job)]
     (bit,) = bits
@@ -163,7 +166,7 @@ def _fitting(bits: Sequence[PartCopy], turns: tuple[float, ...], room: Room, job
     shape = MultiPolygon([bit.polygon])
     seams = find_seams([shape], frame, tiling)
     pieces = [tile_of(shape, box, frame) for box in tile_boxes(frame, seams, overlap)]
-    return [[b] for b in divided(bit, [p for p in pieces if not p.is_empty])]
+    return [((b,), _item([b], turns, job)) for b in divided(bit, [p for p in pieces if not p.is_empty])]
 
 
 def _fits(item: Item, room: Room) -> bool:
