@@ -17,6 +17,9 @@ from importlib import resources
 from pathlib import Path
 from typing import Any
 
+_ROUNDS = 64
+"""The folder is gone through whenever this share of the limit was written: each file by itself would take longest."""
+
 
 class KeptStages:
     """The values kept in `folder`, at most `limit_bytes` of them. Safe to share between processes."""
@@ -24,6 +27,8 @@ class KeptStages:
     def __init__(self, folder: Path, limit_bytes: int) -> None:
         self._folder = folder / _version()
         self._limit = limit_bytes
+        self._fresh = 0
+        """How much this process has written since the folder was last gone through."""
 
     def load(self, key: str) -> Any | None:
         """The value kept under a key; None if there is none, or none that can be read."""
@@ -55,7 +60,10 @@ class KeptStages:
                 except BaseException:
                     Path(draft.name).unlink(missing_ok=True)
                     raise
-            self._shrink()
+            self._fresh += len(data)
+            if self._fresh > self._limit / _ROUNDS:
+                self._fresh = 0
+                self._shrink()
 
     def _path(self, key: str) -> Path:
         return self._folder / hashlib.blake2b(key.encode(), digest_size=16).hexdigest()
