@@ -7,5 +7,5 @@ export default defineConfig({
   resolve: { tsconfigPaths: true },
   build: { outDir: "../gladstack/web_dist", emptyOutDir: true },
   server: { host: "127.0.0.1", port: 5173, proxy: { "/api": { target: "http://127.0.0.1:8737", changeOrigin: true } } },
-  test: { include: ["src/**/*.test.ts"] },
+  test: { include: ["src/**/*.test.{ts,tsx}"] },
 });

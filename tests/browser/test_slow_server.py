@@ -15,6 +15,8 @@ from tests.browser.conftest import Served
 from tests.browser.maker import Maker
 from tests.pictures import picture_of
 
+JOINT = "Joint of all films"
+
 
 @pytest.fixture
 def maker(browser: webdriver.Chrome, served: Served) -> Iterator[Maker]:
@@ -161,6 +163,39 @@ def test_a_server_away_for_a_moment_leaves_everything_standing(maker: Maker, ser
     maker.built_when(lambda d: art(d)["text"].endswith("tonight"), "not kept when the server was back")
     maker.press("Mirror")
     maker.built_when(lambda d: art(d)["place"]["mirrored"] and art(d)["text"].endswith("tonight"), "not carried on")
+
+
+def test_what_is_asked_for_shows_at_once_and_is_marked_until_it_is_settled(maker: Maker, served: Served) -> None:
+    served.delay_s = 0
+    maker.add_shape("Heart")
+    maker.go_to("Stack")
+    joint = f"//button[starts-with(@aria-label, {JOINT!r})]"
+    maker.see(joint)
+    served.delay_s = 1.5
+    maker.see(joint).click()
+    kinds = maker.see('//fieldset[@aria-label="Kind of joint"]')
+    for kind in ("Lap", "Gap", "Butt"):
+        kinds.find_element(By.XPATH, f'.//button[.//span[normalize-space()="{kind}"]]').click()
+        asked = kinds.find_element(By.XPATH, './/button[@aria-pressed="true"]')
+        assert (asked.text.splitlines()[0], asked.get_attribute("data-pending")) == (kind, "true")
+    maker.until(lambda: not kinds.find_elements(By.XPATH, ".//button[@data-pending]"), "still marked")
+    served.delay_s = 0
+    assert maker.design()["recipe"]["joint"]["kind"] == "butt"
+    served.delay_s = 1.5
+    ActionChains(maker.browser).send_keys(Keys.ESCAPE).perform()
+
+    def rows() -> list[str]:
+        found = maker.browser.find_elements(By.CSS_SELECTOR, "[data-film-at] button[draggable]")
+        return [row.find_element(By.CSS_SELECTOR, ".font-semibold").text for row in found]
+
+    before = rows()
+    row = maker.browser.find_element(By.CSS_SELECTOR, "[data-film-at] button[draggable]")
+    maker.browser.execute_script("arguments[0].focus()", row)
+    ActionChains(maker.browser).key_down(Keys.ALT).send_keys(Keys.ARROW_DOWN).key_up(Keys.ALT).perform()
+    assert rows() == before[::-1]
+    assert maker.browser.find_elements(By.CSS_SELECTOR, "[data-film-at][data-pending]")
+    maker.until(lambda: not maker.browser.find_elements(By.CSS_SELECTOR, "[data-film-at][data-pending]"), "still marked")
+    assert rows() == before[::-1]
 
 
 def test_lists_say_that_there_is_no_answer_and_come_by_themselves(maker: Maker, served: Served) -> None:

@@ -1,4 +1,5 @@
 import type { ComponentProps } from "react";
+import { useAsked } from "@/state/useAsked";
 
 const LOOK = "h-8.5 min-w-0 rounded border border-firm bg-table px-1.5 py-1";
 
@@ -13,6 +14,16 @@ export function Input({ className = "", ...rest }: ComponentProps<"input">) {
 }
 
 /** The one way to switch something on and off. */
-export function Check({ className = "", ...rest }: Omit<ComponentProps<"input">, "type">) {
-  return <input {...rest} type="checkbox" className={`accent-chosen ${className}`} />;
+export function Check({ className = "", checked, onChange, ...rest }: Omit<ComponentProps<"input">, "type">) {
+  const asked = useAsked(checked);
+  return (
+    <input
+      {...rest}
+      type="checkbox"
+      checked={asked.value}
+      aria-busy={asked.pending || undefined}
+      className={`accent-chosen ${className}`}
+      onChange={(event) => asked.ask(event.target.checked, () => onChange?.(event))}
+    />
+  );
 }

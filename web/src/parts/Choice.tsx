@@ -1,3 +1,5 @@
+import { useAsked } from "@/state/useAsked";
+
 interface ChoiceProps<T extends string> {
   label: string;
   value: T;
@@ -8,13 +10,15 @@ interface ChoiceProps<T extends string> {
 
 /** One of a few, all of them in sight. */
 export function Choice<T extends string>({ label, value, options, onChange, stacked }: ChoiceProps<T>) {
+  const asked = useAsked(value);
   return (
-    <fieldset>
+    <fieldset aria-busy={asked.pending || undefined}>
       <legend className="heading mb-1">{label}</legend>
       <div className={stacked ? "flex flex-col gap-1" : "flex"}>
         {options.map((option) => (
           <label
             key={option.value}
+            data-pending={(asked.pending && asked.value === option.value) || undefined}
             className={
               stacked
                 ? "flex cursor-pointer items-baseline gap-2"
@@ -25,8 +29,8 @@ export function Choice<T extends string>({ label, value, options, onChange, stac
               type="radio"
               name={label}
               className={stacked ? "accent-chosen" : "sr-only"}
-              checked={value === option.value}
-              onChange={() => onChange(option.value)}
+              checked={asked.value === option.value}
+              onChange={() => asked.ask(option.value, () => onChange(option.value))}
             />
             <span>
               {option.text}

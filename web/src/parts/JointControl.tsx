@@ -5,6 +5,7 @@ import { JOINT_KINDS, JOINTS } from "@/parts/joints";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { useUnit } from "@/state/design";
+import { useAsked } from "@/state/useAsked";
 
 export interface Rule {
   kind: JointKind;
@@ -26,8 +27,10 @@ interface JointControlProps {
 }
 
 /** A joint, drawn as a cross-section that opens into its choices. */
-export function JointControl({ label, kind, mm, lower, upper, source, own, onSet, onClear }: JointControlProps) {
+export function JointControl({ label, lower, upper, source, own, onSet, onClear, ...holds }: JointControlProps) {
   const unit = useUnit();
+  const asked = useAsked({ kind: holds.kind, mm: holds.mm });
+  const { kind, mm } = asked.value;
   const form = JOINTS[kind];
   const length = form.length && mm > 0 ? ` ${showLength(mm, unit)}` : "";
   return (
@@ -38,7 +41,11 @@ export function JointControl({ label, kind, mm, lower, upper, source, own, onSet
       trigger={
         <>
           <JointGlyph kind={kind} lower={lower} upper={upper} />
-          <span className={own ? "font-semibold text-chosen" : ""}>
+          <span
+            data-pending={asked.pending || undefined}
+            aria-busy={asked.pending || undefined}
+            className={own ? "font-semibold text-chosen" : ""}
+          >
             {form.text}
             {length && <span className="measure">{length}</span>}
           </span>
@@ -53,8 +60,12 @@ export function JointControl({ label, kind, mm, lower, upper, source, own, onSet
             key={other}
             type="button"
             aria-pressed={kind === other}
+            data-pending={(asked.pending && kind === other) || undefined}
             className="grid grid-cols-[92px_1fr] items-center gap-2 rounded border border-transparent p-1.5 text-left hover:bg-bench aria-pressed:border-chosen aria-pressed:bg-tint"
-            onClick={() => onSet({ kind: other, mm: length ? mm : (JOINTS[other].length?.first_mm ?? 0) })}
+            onClick={() => {
+              const rule = { kind: other, mm: length ? mm : (JOINTS[other].length?.first_mm ?? 0) };
+              asked.ask(rule, () => onSet(rule));
+            }}
           >
             <JointGlyph kind={other} lower={lower} upper={upper} wide />
             <span>

@@ -1,4 +1,5 @@
 import { Select } from "@/entry/Entry";
+import { useAsked } from "@/state/useAsked";
 
 interface SelectFieldProps<T extends string> {
   label: string;
@@ -11,10 +12,18 @@ interface SelectFieldProps<T extends string> {
 
 /** One of several, with its name. */
 export function SelectField<T extends string>({ label, value, options, onChange, over = false }: SelectFieldProps<T>) {
+  const asked = useAsked(value);
   return (
     <label className={over ? "inline-flex min-w-0 flex-col" : "grid grid-cols-[84px_1fr] items-center gap-2"}>
       <span className="heading">{label}</span>
-      <Select value={value} onChange={(event) => onChange(event.target.value as T)}>
+      <Select
+        value={asked.value}
+        aria-busy={asked.pending || undefined}
+        onChange={(event) => {
+          const next = event.target.value as T;
+          asked.ask(next, () => onChange(next));
+        }}
+      >
         {options.map((option) => (
           <option key={option.value} value={option.value}>
             {option.text}

@@ -22,6 +22,7 @@ export function TextField({ label, value, onCommit, className = "", placeholder,
       type="text"
       aria-label={label}
       aria-invalid={told["aria-invalid"]}
+      aria-busy={told["aria-busy"]}
       title={refused ?? value}
       placeholder={placeholder}
       value={draft}

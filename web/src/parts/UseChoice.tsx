@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { Use } from "@/api/client";
+import { useAsked } from "@/state/useAsked";
 
 interface Shown {
   text: string;
@@ -93,22 +94,24 @@ interface UseChoiceProps {
 
 /** What a decal is for, each with a picture of it. */
 export function UseChoice({ value, onChange, hint }: UseChoiceProps) {
+  const asked = useAsked(value);
   return (
-    <fieldset>
+    <fieldset aria-busy={asked.pending || undefined}>
       <legend className="heading mb-1">How it is used</legend>
       <div className="flex flex-wrap gap-1">
         {(Object.keys(USES) as Use[]).map((use) => (
           <label
             key={use}
             title={USES[use].hint}
+            data-pending={(asked.pending && asked.value === use) || undefined}
             className="flex w-[104px] cursor-pointer flex-col items-center rounded border border-firm px-1 py-1 text-center text-sm leading-tight hover:border-ink has-checked:border-chosen has-checked:bg-tint has-checked:font-semibold has-checked:text-chosen has-focus-visible:outline-2 has-focus-visible:outline-chosen"
           >
             <input
               type="radio"
               name="How it is used"
               className="sr-only"
-              checked={value === use}
-              onChange={() => onChange(use)}
+              checked={asked.value === use}
+              onChange={() => asked.ask(use, () => onChange(use))}
             />
             <svg aria-hidden viewBox="0 0 56 28" className="h-7 w-14">
               {USES[use].picture}
@@ -117,7 +120,7 @@ export function UseChoice({ value, onChange, hint }: UseChoiceProps) {
           </label>
         ))}
       </div>
-      {hint && <p className="mt-1 text-sm text-soft">{USES[value].hint}</p>}
+      {hint && <p className="mt-1 text-sm text-soft">{USES[asked.value].hint}</p>}
     </fieldset>
   );
 }

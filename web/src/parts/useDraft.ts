@@ -9,6 +9,7 @@ export function useDraft(shown: string) {
   const [typed, setTyped] = useState<string | null>(null);
   const why = useId();
   const [refused, setRefused] = useState<string | null>(null);
+  const [pending, setPending] = useState(false);
   const newest = useRef<string | null>(null);
   const sent = useRef<string | null>(null);
   const type = (text: string | null) => {
@@ -20,7 +21,11 @@ export function useDraft(shown: string) {
     draft: typed ?? shown,
     /** Why what was typed was refused, as long as it stands; and what its field says of itself then. */
     refused,
-    told: { "aria-invalid": refused !== null || undefined, "aria-describedby": refused === null ? undefined : why },
+    told: {
+      "aria-invalid": refused !== null || undefined,
+      "aria-describedby": refused === null ? undefined : why,
+      "aria-busy": pending || undefined,
+    },
     why,
     /** Whether this was sent and is not answered yet. */
     isSent: (text: string) => text === sent.current,
@@ -31,9 +36,11 @@ export function useDraft(shown: string) {
       sent.current = text;
       type(text);
       forgetTold();
+      setPending(true);
       void Promise.resolve(send(text)).then((done) => {
         if (sent.current !== text) return;
         sent.current = null;
+        setPending(false);
         if (done === null && newest.current === text) setRefused(lastTold() ?? "This cannot be taken.");
         // What holds is shown as soon as it has been drawn, unless something else was typed since.
         if (done !== null) window.setTimeout(() => newest.current === text && type(null));
@@ -42,6 +49,7 @@ export function useDraft(shown: string) {
     /** Shows again what holds. */
     reset() {
       sent.current = null;
+      setPending(false);
       type(null);
     },
   };

@@ -12,6 +12,7 @@ import { SlipLine, TroubleOf } from "@/places/stack/SlipLine";
 import { UseField } from "@/places/stack/UseField";
 import { smallOf } from "@/stage/pieces";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { useAsked } from "@/state/useAsked";
 import { useView } from "@/state/view";
 
 /** The stack in side view, top film at the top; between two films their joint. */
@@ -22,14 +23,17 @@ export function Stack() {
   const [over, setOver] = useState<number | null>(null);
   const dragged = useRef<number | null>(null);
   const layers = built.layers;
-  const order = layers.map((layer) => layer.film);
-  const proposed = built.proposed_order.every((film, k) => film === order[k]);
+  const held = layers.map((layer) => layer.film);
+  const proposed = built.proposed_order.every((film, k) => film === held[k]);
+  const asked = useAsked(held);
+  // A film may have come to nothing while an order was asked for.
+  const order = asked.value.length === held.length && asked.value.every((f) => held.includes(f)) ? asked.value : held;
 
   const move = (from: number, to: number) => {
     if (to < 0 || to >= order.length || from === to) return;
     const next = order.filter((_, k) => k !== from);
     next.splice(to, 0, order[from] as string);
-    void edit({ kind: "order-films", order: next });
+    asked.ask(next, () => edit({ kind: "order-films", order: next }));
   };
   const drop = (at: number) => {
     const from = dragged.current;
@@ -54,14 +58,15 @@ export function Stack() {
         />
       </div>
       <SlipLine />
-      <ol aria-label="Stack, top film first" className="flex flex-col">
-        {layers
-          .map((layer, k) => ({ layer, k }))
+      <ol aria-label="Stack, top film first" aria-busy={asked.pending || undefined} className="flex flex-col">
+        {order
+          .map((film, k) => ({ layer: layers[held.indexOf(film)] as Layer, k }))
           .reverse()
           .map(({ layer, k }) => (
             <li
               key={layer.film}
               data-film-at={k}
+              data-pending={layer.film !== held[k] || undefined}
               onDragOver={(event) => {
                 if (dragged.current === null) return;
                 event.preventDefault();
@@ -74,7 +79,8 @@ export function Stack() {
             >
               <FilmRow
                 layer={layer}
-                index={k}
+                at={k}
+                index={held.indexOf(layer.film)}
                 open={chosen === layer.film}
                 target={over === k && dragged.current !== k}
                 onToggle={() => choose(chosen === layer.film ? null : layer.film)}
@@ -89,7 +95,8 @@ export function Stack() {
                   setOver(null);
                 }}
               />
-              {k > 0 && <Between lower={k - 1} upper={k} />}
+              {/* How films meet in another order is only known once it is worked out. */}
+              {k > 0 && (asked.pending ? <div className="h-1.5" /> : <Between lower={k - 1} upper={k} />)}
             </li>
           ))}
       </ol>
@@ -141,6 +148,8 @@ export function Stack() {
 
 interface FilmRowProps {
   layer: Layer;
+  /** Where it is shown, from the ground; and where it lies as the design holds it. */
+  at: number;
   index: number;
   open: boolean;
   target: boolean;
@@ -159,7 +168,7 @@ function filmUnder({ clientX, clientY }: { clientX: number; clientY: number }): 
   return at ? Number(at) : null;
 }
 
-function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onSlide, onDrop, onLetGo }: FilmRowProps) {
+function FilmRow({ layer, at, index, open, target, onToggle, onMove, onGrab, onSlide, onDrop, onLetGo }: FilmRowProps) {
   const unit = useUnit();
   const { recipe } = useOpenDesign();
   const hidden = useView((view) => view.hidden.includes(layer.film));
@@ -170,7 +179,7 @@ function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onSlide
         type="button"
         draggable
         aria-expanded={open}
-        aria-label={`${layer.name}, film ${index + 1} from the ground`}
+        aria-label={`${layer.name}, film ${at + 1} from the ground`}
         className={`grid w-full cursor-grab grid-cols-[88px_1fr_auto] items-center gap-3 rounded-sm border text-left ${open ? "border-chosen bg-tint" : "border-line bg-table hover:border-firm"}`}
         onClick={onToggle}
         onDragStart={(event) => {
@@ -199,9 +208,9 @@ function FilmRow({ layer, index, open, target, onToggle, onMove, onGrab, onSlide
           onPointerMove={(event) => event.pointerType === "touch" && onSlide(filmUnder(event))}
           onPointerUp={(event) => {
             if (event.pointerType !== "touch") return;
-            const at = filmUnder(event);
-            if (at === null || at === index) return onLetGo();
-            onDrop(at);
+            const over = filmUnder(event);
+            if (over === null || over === at) return onLetGo();
+            onDrop(over);
           }}
           onPointerCancel={onLetGo}
         />
