@@ -15,7 +15,7 @@ from shapely.affinity import translate
 from gladstack.core.geometry.shapes import clean
 from gladstack.core.plan.laying import HALF_TURNS, QUARTERS, Item, Room, Spot, lies_in, moved
 from gladstack.core.plan.nest import outer_edge, solver_turns
-from gladstack.core.plan.pack import fill, free_spot
+from gladstack.core.plan.pack import Forms, fill, free_spot
 from gladstack.core.plan.rest import free_rectangles
 from gladstack.core.plan.sections import edges_of, narrowness, sections_at
 from gladstack.core.plan.tiles import (
@@ -55,6 +55,31 @@ def test_what_is_filled_in_keeps_apart_and_inside(
     more = fill(items[:1], room, spacing, drawn)
     for spot in more.spots:
         assert spot is None or min(moved(items[0].shape, spot.matrix).distance(d) for d in drawn) >= spacing - 1e-9
+
+
+SIZES = st.tuples(st.floats(0.3, 60), st.floats(0.3, 40))
+
+
+@given(st.lists(SIZES, min_size=1, max_size=12), ITEMS, st.sampled_from([0.0, 0.5, 2.0, 3.3]), st.floats(0.4, 3.0))
+def test_boxes_keep_apart_from_one_another_and_from_all_else(
+    sizes: list[tuple[float, float]], others: list[MultiPolygon], spacing: float, cell: float
+) -> None:
+    room = Room(160.0, 90.0)
+    items = [Item(MultiPolygon([box(1.7, -3.1, 1.7 + w, h - 3.1)]), QUARTERS) for w, h in sizes]
+    items += [Item(s) for s in others]
+    laid = fill(items, room, spacing, cell_mm=cell)
+    drawn = [moved(i.shape, s.matrix) for i, s in zip(items, laid.spots, strict=True) if s is not None]
+    assert all(lies_in(d.bounds, room) for d in drawn)
+    assert all(a.distance(b) >= spacing - 1e-9 for a, b in itertools.combinations(drawn, 2))
+    assert all(not shapely.relate_pattern(a, b, "T********") for a, b in itertools.combinations(drawn, 2))
+
+
+@given(ITEMS, st.sampled_from([0.5, 2.0]))
+def test_forms_that_were_worked_out_for_another_room_lay_the_same(found: list[MultiPolygon], spacing: float) -> None:
+    items = [Item(s, HALF_TURNS, k) for k, s in enumerate(found)]
+    forms = Forms(spacing)
+    for room in (Room(90.0, 60.0), Room(220.0, 70.0), Room(90.0, 60.0)):
+        assert fill(items, room, spacing, forms=forms) == fill(items, room, spacing)
 
 
 def test_small_things_go_into_holes() -> None:

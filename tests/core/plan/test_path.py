@@ -18,12 +18,28 @@ from gladstack.core.geometry.curves import Chain, flatten_chain, line_chain
 from gladstack.core.plan.path import ZONE_MM, blade_path
 from gladstack.core.write.dxf import DxfLayer, dxf
 from gladstack.core.write.hpgl import hpgl, in_units, noded
+from gladstack.core.write.svg import path_data
 from tests.core.shapes import shapes
 from tests.examples import examples
 
 
 def rings_of(shape: MultiPolygon) -> list[Chain]:
     return [line_chain(np.asarray(r.coords)) for p in shape.geoms for r in (p.exterior, *p.interiors)]
+
+
+COORDINATES = st.floats(-20_000, 20_000) | st.sampled_from([0.0, -0.0, -0.00004, 0.00005, 1e-9, 12.5, 99999.9999])
+
+
+@given(st.lists(st.tuples(COORDINATES, COORDINATES), min_size=2, max_size=6), st.booleans())
+def test_path_data_gives_all_coordinates_and_no_idle_signs(points: list[tuple[float, float]], bent: bool) -> None:
+    chain = line_chain(np.array(points))
+    chain = Chain(chain.pieces, np.zeros(len(chain), np.bool_)) if bent else chain
+    text = path_data([chain])
+    assert re.fullmatch(r"M[-\d. ]+([LC][-\d. ]+)+Z", text)
+    assert not re.search(r"-0(?![.\d])|\.\d*0(?!\d)|e", text)
+    read = [float(v) for v in re.findall(r"[-\d.]+", text)]
+    wanted = [chain.pieces[0, 0], *(p[1:] if bent else p[3:] for p in chain.pieces)]
+    assert read == pytest.approx(np.concatenate([np.ravel(p) for p in wanted]).tolist(), abs=0.000051)
 
 
 def squares(places: list[tuple[int, int]], size: float = 5.0) -> list[Chain]:
