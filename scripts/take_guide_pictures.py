@@ -101,6 +101,18 @@ def main() -> None:
             hands.see('//canvas[@tabindex="0"]')
             shoot(name)
 
+        hands.open("/design/demo-sticker")
+        hands.go_to("Sheets")
+        hands.see_text("cut off")
+        shoot("first")
+        hands.go_to("Stack")
+        hands.press("Make a shadow of the whole decal")
+        hands.click('//div[@role="dialog"]//button[starts-with(normalize-space(), "Outline shadow")]')
+        hands.see('//label[span[normalize-space()="Holes"]]')
+        hands.choose("Holes", "filled")
+        shoot("base")
+        for _ in range(2):
+            hands.undo()
         hands.open("/design/example-knockout")
         hands.go_to("Art")
         hands.click('//ul[@aria-label="Art on the stack"]//button[not(contains(., "HILL"))]')

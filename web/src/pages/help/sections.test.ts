@@ -12,7 +12,7 @@ test("the guide falls into its parts, and nothing of it is lost", () => {
 
 test("each of the jobs has its steps and a picture", () => {
   const jobs = SECTIONS.filter((section) => /^1\. /m.test(section.body));
-  expect(jobs).toHaveLength(22);
+  expect(jobs).toHaveLength(24);
   for (const job of jobs) expect(job.body).toMatch(/!\[.+\]\(guide\/.+\.png\)/);
 });
 
@@ -20,6 +20,15 @@ test("a search finds the parts with all of its words", () => {
   expect(matching(SECTIONS, "stitch gap").map((section) => section.title)).toEqual(["A badge with stitches"]);
   expect(matching(SECTIONS, "zeppelin xylophone")).toEqual([]);
   expect(matching(SECTIONS, " ")).toHaveLength(SECTIONS.length);
+});
+
+// What a maker may call it who has not read the guide.
+test.each(
+  "offset merge slice scrap pounce iron contour combine split subtract trace overlap leftover layer vinyl peel base glass card"
+    .split(" ")
+    .concat("registration marks", "heat press", "application film", "too many nodes", "another picture", "five minutes"),
+)("%s leads somewhere", (word) => {
+  expect(matching(SECTIONS, word).length).toBeGreaterThan(0);
 });
 
 test("the keys of the guide are those of the sheet", () => {
