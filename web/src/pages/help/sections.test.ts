@@ -26,7 +26,14 @@ test("a search finds the parts with all of its words", () => {
 test.each(
   "offset merge slice scrap pounce iron contour combine split subtract trace overlap leftover layer vinyl peel base glass card"
     .split(" ")
-    .concat("registration marks", "heat press", "application film", "too many nodes", "another picture", "five minutes"),
+    .concat(
+      "registration marks",
+      "heat press",
+      "application film",
+      "too many nodes",
+      "another picture",
+      "five minutes",
+    ),
 )("%s leads somewhere", (word) => {
   expect(matching(SECTIONS, word).length).toBeGreaterThan(0);
 });
