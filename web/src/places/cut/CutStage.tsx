@@ -1,7 +1,8 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { showLength } from "@/geometry/lengths";
+import { Board, type BoardProps, type OnBoard } from "@/places/cut/Board";
 import { JobSheetPages } from "@/places/cut/JobSheetPages";
-import { atHand, type CutSheet, useCutting } from "@/state/cutting";
+import { type CutSheet, useCutting } from "@/state/cutting";
 import { useUnit } from "@/state/design";
 import type { JobAnswer, Plan } from "@/state/job";
 
@@ -16,13 +17,21 @@ interface CutStageProps {
 /** The strip under the blade, and the pages of the job sheet under it. */
 export function CutStage({ job, plan, fault, design }: CutStageProps) {
   const cutting = useCutting(job.id);
-  const now = atHand(cutting.data) ?? cutting.data?.sheets.at(-1);
+  // Before it is begun, the first films as they are planned.
+  const begins = useMemo(() => plan?.sheets.slice(0, 2).map(planned), [plan]);
+  const sheets = cutting.data?.sheets ?? begins;
+  const at = sheets?.findIndex((sheet) => sheet.stage !== "done") ?? 0;
+  const now = sheets?.at(at);
   return (
     <section aria-label="At the cutter" className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] bg-bench">
-      {now ? (
-        <Strip key={now.number} sheet={now} />
-      ) : plan?.sheets[0] ? (
-        <Next sheet={plan.sheets[0]} />
+      {sheets && now ? (
+        <Under
+          key={now.number}
+          sheet={now}
+          next={at < 0 ? undefined : sheets[at + 1]}
+          of={(cutting.data ?? plan)?.sheets.length ?? 0}
+          begun={Boolean(cutting.data)}
+        />
       ) : (
         <Waiting fault={fault} />
       )}
@@ -37,11 +46,12 @@ function Waiting({ fault }: { fault: Error | null }) {
   );
 }
 
-/** The film that would be cut first, as it is planned. */
-function Next({ sheet }: { sheet: Plan["sheets"][number] }) {
+/** A film that would be cut, as it is planned. */
+function planned(sheet: Plan["sheets"][number]): Film {
   const { material, parts, boxes, lines, marks, slug, piece, ...rest } = sheet;
-  const film: Film = {
+  return {
     ...rest,
+    material: material.name,
     colour: material.colour,
     kind: piece.kind,
     force_g: material.blade.force_g,
@@ -56,51 +66,71 @@ function Next({ sheet }: { sheet: Plan["sheets"][number] }) {
     scored: "",
     x_mm: null,
     y_mm: null,
+    pen: 0,
+    pen_name: null,
+    trouble: null,
   };
-  return <Strip sheet={film} />;
 }
 
-type Film = Pick<
-  CutSheet,
-  | "number"
-  | "name"
-  | "colour"
-  | "mirrored"
-  | "face_down"
-  | "kind"
-  | "width_mm"
-  | "length_mm"
-  | "length_used_mm"
-  | "force_g"
-  | "speed_mm_s"
-  | "stage"
-  | "contours"
-  | "to_cut"
-  | "figures"
-  | "outline"
-  | "again"
-  | "drawn"
-  | "scored"
-  | "x_mm"
-  | "y_mm"
->;
+type Film = OnBoard &
+  Pick<
+    CutSheet,
+    | "mirrored"
+    | "length_mm"
+    | "length_used_mm"
+    | "force_g"
+    | "speed_mm_s"
+    | "figures"
+    | "outline"
+    | "again"
+    | "drawn"
+    | "scored"
+    | "x_mm"
+    | "y_mm"
+  >;
 
 const PAD = 26;
+
+/** The film under the blade and the board that tells of it, side by side or one over the other, as the film is shaped. */
+function Under({ sheet, ...rest }: { sheet: Film } & Omit<BoardProps, "sheet" | "beside">) {
+  const [frame, size] = useSize();
+  const beside = lengthShown(sheet) / sheet.width_mm < size.w / size.h;
+  return (
+    <div
+      ref={frame}
+      className={`grid min-h-0 min-w-0 ${beside ? "grid-cols-[minmax(0,1fr)_21rem]" : "grid-rows-[minmax(0,1fr)_auto]"} narrow:grid-cols-1 narrow:grid-rows-[minmax(0,1fr)_auto]`}
+    >
+      <Strip sheet={sheet} />
+      <Board sheet={sheet} beside={beside} {...rest} />
+    </div>
+  );
+}
+
+/** An element's size in px, as it changes. */
+function useSize() {
+  const element = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ w: 800, h: 360 });
+  useEffect(() => {
+    const here = element.current;
+    if (!here) return;
+    const watch = new ResizeObserver(() => setSize({ w: here.clientWidth, h: here.clientHeight }));
+    watch.observe(here);
+    return () => watch.disconnect();
+  }, []);
+  return [element, size] as const;
+}
+
+/** How much of a film's length is drawn: of a roll, what is used of it. */
+function lengthShown(sheet: Film): number {
+  const long = sheet.kind === "roll" ? Math.max(sheet.length_used_mm, sheet.length_mm) : sheet.length_mm;
+  return Math.max(long, extent(sheet.again));
+}
 
 /** The film in the cutter, to scale: what is planned in outline, what is cut drawn over it, and where the blade is. */
 function Strip({ sheet }: { sheet: Film }) {
   const unit = useUnit();
-  const frame = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ w: 800, h: 360 });
-  useEffect(() => {
-    const element = frame.current;
-    if (!element) return;
-    const watch = new ResizeObserver(() => setSize({ w: element.clientWidth, h: element.clientHeight }));
-    watch.observe(element);
-    return () => watch.disconnect();
-  }, []);
-  const long = sheet.kind === "roll" ? Math.max(sheet.length_used_mm, sheet.length_mm) : sheet.length_mm;
-  const shown = Math.max(long, extent(sheet.again));
+  const [frame, size] = useSize();
+  const shown = lengthShown(sheet);
   const px = Math.max(0.05, Math.min((size.w - 2 * PAD - 40) / shown, (size.h - 2 * PAD - 20) / sheet.width_mm));
   const thin = 1 / px;
   return (
