@@ -1,11 +1,10 @@
 """Unions, differences and intersections of areas, each checked by what must hold of their sizes.
 
 Where two shapes share long edges, an overlay may come back valid and yet wrong: a hole filled, a piece lost. Nothing but
-the areas tells. For any two shapes |A or B| + |A and B| = |A| + |B|, and |A without B| = |A| - |A and B| = |A or B| - |B|;
-so what is compared is worked out besides, and no union may cover a place twice. What only checks is asked for the other way
-round, B with A: asked the same way, all may be wrong together. A result that does not hold is worked out again another way,
-until one does: piece by piece, as a coverage, and last on ever coarser grids, which move points by less than any cutter can
-tell.
+the areas tells. For any two shapes |A without B| = |A| - |A and B| = |A or B| - |B|, so all three are worked out and
+compared; no union, besides, covers a place twice. The two that only check are asked for the other way round, B with A:
+asked the same way, all three may be wrong together. A result that does not hold is worked out again another way, until one
+does: piece by piece, as a coverage, and last on ever coarser grids, which move points by less than any cutter can tell.
 """
 
 from __future__ import annotations
@@ -154,12 +153,12 @@ def _areal(shape: BaseGeometry) -> BaseGeometry:
 
 def _error(name: Name, a: BaseGeometry, b: BaseGeometry, out: BaseGeometry, way: Way) -> float:
     """How far areas are from adding up, in mm2."""
+    if name == "difference":
+        return float(_left_off(a.area, b.area, out.area, way("intersection", b, a).area, _covered(way("union", b, a))))
+    only_b = way("difference", b, a).area
     shared = (out if name == "intersection" else way("intersection", b, a)).area
     either = _covered(out if name == "union" else way("union", b, a))
-    if name == "difference":
-        return float(_left_off(a.area, b.area, out.area, shared, either))
-    # A face is in none, one or both of the shapes: one that is taken for another always shows in this sum.
-    return float(abs(either + shared - a.area - b.area))
+    return float(_left_off(b.area, a.area, only_b, shared, either))
 
 
 def _covered(union: BaseGeometry) -> float:
