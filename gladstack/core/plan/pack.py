@@ -139,27 +139,31 @@ class _Form:
 
 
 class Forms:
-    """The forms of items for one spacing. Those of a numbered form are made once for each size of cells."""
+    """The forms of items for one spacing. Those of a numbered form are made once, as long as the cells stay as large."""
 
     def __init__(self, spacing_mm: float) -> None:
         self._spacing = spacing_mm
-        self._made: dict[tuple[int, float, float], _Form] = {}
-        self._asked: dict[tuple[int, float], list[Rings]] = {}
+        self._h = 0.0
+        self._made: dict[tuple[int, float], _Form] = {}
+        self._asked: dict[int, list[Rings]] = {}
 
     def of(self, item: Item, turn: float, h: float) -> _Form:
         """The form of an item turned, on cells of `h` mm."""
+        if h != self._h:
+            self._h = h
+            self._made.clear()
+            self._asked.clear()
         if item.form < 0:
             return self._form(item, turn, h)
-        key = item.form, turn, h
+        key = item.form, turn
         if key not in self._made:
             self._made[key] = self._form(item, turn, h)
         return self._made[key]
 
     def _asks(self, item: Item, h: float) -> list[Rings]:
-        key = item.form, h
-        if item.form < 0 or key not in self._asked:
-            self._asked[key] = _grown(item.shape, self._spacing + _REACH * h)
-        return self._asked[key]
+        if item.form < 0 or item.form not in self._asked:
+            self._asked[item.form] = _grown(item.shape, self._spacing + _REACH * h)
+        return self._asked[item.form]
 
     def _form(self, item: Item, turn: float, h: float) -> _Form:
         matrix = Spot(turn, 0.0, 0.0).matrix
@@ -184,7 +188,7 @@ def _far_first(cells: IndexArray) -> IndexArray:
     return np.ascontiguousarray(cells[np.argsort(-far, kind="stable")])
 
 
-@lru_cache(512)
+@lru_cache(128)
 def _cells_between(x0: int, x1: int, y0: int, y1: int) -> IndexArray:
     """All cells of a rectangle: hundreds of boxes for names come to the same few."""
     return _far_first(np.argwhere(np.ones((x1 - x0, y1 - y0), np.bool_)) + np.array([x0, y0]))
