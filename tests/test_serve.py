@@ -96,7 +96,11 @@ def test_what_was_acknowledged_outlives_every_kill(tmp_path: Path) -> None:
         server, stop = Serving(tmp_path), threading.Event()
         worker = threading.Thread(target=edit_on, args=(server, base, stop, round_))
         worker.start()
-        time.sleep(rng.uniform(0.2, 0.8))
+        # In the midst of edits: a busy machine takes its time for the first.
+        wanted, patience = len(acknowledged) + 3, time.monotonic() + 60
+        while len(acknowledged) < wanted and worker.is_alive() and time.monotonic() < patience:
+            time.sleep(0.02)
+        time.sleep(rng.uniform(0.0, 0.3))
         server.end(signal.SIGKILL)
         stop.set()
         worker.join()
