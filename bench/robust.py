@@ -23,6 +23,7 @@ from gladstack.core.geometry.rings import nest_rings
 from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
+from gladstack.recipe.build.measured import wrong_area_ratio
 from gladstack.recipe.model.fonts import SHIPPED
 from gladstack.recipe.model.mends import Brush
 from gladstack.recipe.model.pins import ArtPoint
@@ -73,10 +74,10 @@ def search(count: int, seed: int) -> tuple[int, float]:
         recipe = random_stack(rng)
         made = build(recipe, Assets(picture=lambda key: b""), memo)
         sound = all(layer.cut.is_valid and _is_shorn(layer.cut) for layer in made.layers)
-        worst = max(worst, made.wrong_area_ratio)
-        if made.wrong_area_ratio > tolerances.WRONG_AREA_RATIO or not sound:
+        worst = max(worst, wrong_area_ratio(made))
+        if wrong_area_ratio(made) > tolerances.WRONG_AREA_RATIO or not sound:
             broken += 1
-            print(f"  stack {k} of seed {seed}: {made.wrong_area_ratio:.2g}, valid {sound}\n  {recipe.model_dump_json()}")
+            print(f"  stack {k} of seed {seed}: {wrong_area_ratio(made):.2g}, valid {sound}\n  {recipe.model_dump_json()}")
     return broken, worst
 
 

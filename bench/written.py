@@ -23,6 +23,7 @@ from gladstack.core.geometry import overlay
 from gladstack.demo.shelf import demo_shop
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
+from gladstack.recipe.build.measured import wrong_area_ratio
 from gladstack.shop.files.formats import sheet_files
 from gladstack.shop.jobs.job import Job
 from gladstack.shop.plan.plan import plan
@@ -83,7 +84,7 @@ def one(seed: int) -> dict[str, float]:
         laid = plan(Job.model_validate(job | {"slug": False, "marks": {"count": 0}}), {"d": made}, demo_shop())
     except GladStackError:
         return out
-    out["build"] = made.wrong_area_ratio
+    out["build"] = wrong_area_ratio(made)
     cuts = [layer.cut for layer in made.layers]
     rings = [ring for cut in cuts for ring in shapely.get_rings(cut.geoms)]
     step = tolerances.RESOLVED_MM

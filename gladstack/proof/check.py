@@ -71,6 +71,14 @@ class ArtRead:
 
 
 @dataclass(frozen=True)
+class StackRead:
+    """A stack as it was built."""
+
+    built: Built
+    stages: Stages
+
+
+@dataclass(frozen=True)
 class FilmRead:
     """A film of a stack."""
 
@@ -176,7 +184,7 @@ def waste_narrower(cut: MultiPolygon, limit_mm: float) -> tuple[Run, ...]:
 
 ArtCheck = Check[ArtRead, Edit]
 FilmCheck = Check[FilmRead, Edit]
-StackCheck = Check[Built, Edit]
+StackCheck = Check[StackRead, Edit]
 CutCheck = Check[CutRead, Edit]
 OnFilmCheck = Check[OnFilm, Edit]
 PlanCheck = Check[PlanRead, JobEdit]

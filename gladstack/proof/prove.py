@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from typing import TypeVar
 
-from gladstack.proof.check import ArtRead, Check, CutRead, FilmRead, OnFilm, PlanRead
+from gladstack.proof.check import ArtRead, Check, CutRead, FilmRead, OnFilm, PlanRead, StackRead
 from gladstack.proof.finding import USUALLY, E, Finding
 from gladstack.proof.registry import ART_CHECKS, CUT_CHECKS, FILM_CHECKS, ON_FILM_CHECKS, PLAN_CHECKS, STACK_CHECKS
 from gladstack.recipe.build.built import Built
@@ -24,10 +24,11 @@ def proof_of(built: Built, stages: Stages | None = None) -> tuple[Finding[Edit],
     stages = stages or Stages(Memo())
     arts = {art.id: art for art in built.recipe.arts}
     reads = [ArtRead(arts[pieces.id], pieces, stages) for pieces in built.arts]
+    stack = StackRead(built, stages)
     films = [FilmRead(layer, built) for layer in built.layers]
     return (
         *(f for read in reads for check in ART_CHECKS for f in _asked(check, read, read.art.id)),
-        *(f for check in STACK_CHECKS for f in _asked(check, built, None)),
+        *(f for check in STACK_CHECKS for f in _asked(check, stack, None)),
         *(f for check in FILM_CHECKS for read in films for f in _asked(check, read, read.layer.film)),
     )
 

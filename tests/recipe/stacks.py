@@ -16,6 +16,7 @@ from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.build.measured import wrong_area_ratio
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 
@@ -49,7 +50,7 @@ def check_invariants(made: Built, *, flush: bool = True) -> None:
 
     Where a film was made to run on under others, it is not `flush`.
     """
-    assert made.wrong_area_ratio <= 1e-6
+    assert wrong_area_ratio(made) <= 1e-6
     for item in made.layers:
         assert item.cut.is_valid
         # Needles of no width are valid, and yet the blade would cut along them.

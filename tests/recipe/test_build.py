@@ -14,6 +14,7 @@ from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.build.measured import wrong_area_ratio
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.arts import PictureArt, Separation
 from gladstack.recipe.model.recipe import Recipe
@@ -109,7 +110,7 @@ def test_a_base_made_solid_runs_under_what_lies_on_it() -> None:
     solid = next(layer for layer in bench.built.layers if layer.colour == BROWN)
     assert solid.cut.area > 1.5 * open_area
     assert len(solid.cut.geoms) == 1
-    assert bench.built.wrong_area_ratio <= 1e-6
+    assert wrong_area_ratio(bench.built) <= 1e-6
 
 
 def test_merged_dropped_and_named_colours() -> None:

@@ -56,6 +56,7 @@ from gladstack.proof.finding import Finding
 from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts, PictureFacts
 from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer
+from gladstack.recipe.build.measured import wrong_area_ratio
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
@@ -127,10 +128,10 @@ def built_view(built: Built, held: Held, stages: Stages) -> BuiltView:
             for j in built.joints
         ],
         holes=[_hole_view(hole) for hole in built.holes],
-        wrong_area_ratio=built.wrong_area_ratio,
+        wrong_area_ratio=wrong_area_ratio(built, stages),
         max_thickness=built.max_thickness,
         findings=[finding_view(f) for f in proof_of(built, stages)],
-        seconds=built.seconds,
+        seconds={group: spent + stages.seconds[group] for group, spent in built.seconds.items()},
     )
 
 

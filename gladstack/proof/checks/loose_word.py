@@ -10,10 +10,10 @@ from shapely import MultiPolygon
 from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.core.base.plane import Box, box_around
 from gladstack.core.films.bits import Gap, gaps_within, touched_by
-from gladstack.proof.check import StackCheck
+from gladstack.proof.check import StackCheck, StackRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.recipe.art.given import LetterFacts, Word
-from gladstack.recipe.build.built import Built, BuiltLayer
+from gladstack.recipe.build.built import BuiltLayer
 from gladstack.recipe.build.pieces import MOST_TOLD
 from gladstack.recipe.edit.edits import Edit, Several
 from gladstack.recipe.edit.pieces import CloseGap
@@ -23,10 +23,10 @@ _NEARLY_MM, _NEARLY_SHARE = 2.0, 0.2
 """Letters of a script no farther apart than this, or than a share of their word's height, are taken to be meant to join."""
 
 
-def _findings(built: Built) -> Iterator[Finding[Edit]]:
+def _findings(read: StackRead) -> Iterator[Finding[Edit]]:
     """All words of an art and film at once."""
-    by_film = {layer.film: layer for layer in built.layers}
-    for art in built.arts:
+    by_film = {layer.film: layer for layer in read.built.layers}
+    for art in read.built.arts:
         words = art.facts.words if isinstance(art.facts, LetterFacts) else ()
         for film in dict.fromkeys(word.film for word in words):
             if (layer := by_film.get(film or "")) is None:

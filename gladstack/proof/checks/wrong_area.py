@@ -7,16 +7,17 @@ from collections.abc import Iterator
 from gladstack.core.base.findings import Measure
 from gladstack.core.base.tolerances import WRONG_AREA_RATIO
 from gladstack.core.base.units import format_area
-from gladstack.proof.check import StackCheck
+from gladstack.proof.check import StackCheck, StackRead
 from gladstack.proof.finding import Finding
-from gladstack.recipe.build.built import Built
+from gladstack.recipe.build.measured import wrong_area_ratio, wrong_mm2
 from gladstack.recipe.edit.edits import Edit
 
 
-def _findings(built: Built) -> Iterator[Finding[Edit]]:
-    measure = Measure(built.wrong_area_ratio, WRONG_AREA_RATIO)
+def _findings(read: StackRead) -> Iterator[Finding[Edit]]:
+    measure = Measure(wrong_area_ratio(read.built, read.stages), WRONG_AREA_RATIO)
     if measure.figure > measure.limit:
-        said = f"The films differ from the wanted picture in {format_area(built.wrong_mm2, built.recipe.unit)}."
+        area = format_area(wrong_mm2(read.built, read.stages), read.built.recipe.unit)
+        said = f"The films differ from the wanted picture in {area}."
         yield Finding("wrong-area", said, "stop", measure=measure, helps="Move the art a little, and look again.")
 
 

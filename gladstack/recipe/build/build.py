@@ -20,7 +20,8 @@ from gladstack.core.geometry.outlines import CurveIndex, Outline, bounds_of, out
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import pieces_of
 from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer, BuiltPen, LeftOut
-from gladstack.recipe.build.cuts import Cuts, cuts_of, figures_of, joints_of, met
+from gladstack.recipe.build.cuts import Cuts, cuts_of, joints_of, met, thickness_of
+from gladstack.recipe.build.joined import Joined
 from gladstack.recipe.build.pieces import (
     SETTLING_ROUNDS,
     asks,
@@ -80,7 +81,6 @@ def build(
         cuts = made.shapes
     index = stages.run("curves", curve_index, [a.curves for a in arts])
     outlines = [stages.run("curves", outline_of, cut, index) for cut in cuts]
-    figures = figures_of(drafts, rules, made.whole, stages)
     names = stack.names()
     layers = _layers(stack, names, drafts, made, outlines, stages)
     pens = _pens(stack, layers, index, stages)
@@ -88,7 +88,6 @@ def build(
     bounds = [extent for extent in extents if extent is not None]
     box = box_around([*(a.page for a in arts if a.page), *bounds]) or (0.0, 0.0, 1.0, 1.0)
     frame = box_around(bounds) or box
-    wrong_ratio = figures.wrong_mm2 / max(1e-9, sum(d.shape.value.area for d in drafts))
     return Built(
         recipe=recipe,
         left_out=tuple(
@@ -111,9 +110,8 @@ def build(
             if isinstance(m, OutlineShadow) and m.holes == "fill-chosen"
             for hole, filled in stack.holes(m).value
         ),
-        wrong_area_ratio=wrong_ratio,
-        max_thickness=figures.thickness,
-        wrong_mm2=figures.wrong_mm2,
+        max_thickness=thickness_of(drafts, made.whole, stages),
+        joined=Joined(tuple(drafts), rules, tuple(made.whole)),
         lost_bounds=tuple(stack.lost),
         emptied=tuple((film, stack.choice(film).name or film) for film in stack.emptied()),
         seconds=dict(stages.seconds),

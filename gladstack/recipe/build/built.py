@@ -15,6 +15,7 @@ from gladstack.core.films.joints import Joint
 from gladstack.core.geometry.curves import Chain
 from gladstack.core.geometry.outlines import Outline
 from gladstack.recipe.art.given import ArtPieces, ColourInfo, PictureFacts
+from gladstack.recipe.build.joined import Joined
 from gladstack.recipe.model.recipe import Finish, Recipe
 
 
@@ -101,7 +102,7 @@ class Built:
     of its art.
 
     `left_out` are the films that are not cut; `holes` those of shadows whose holes are filled where chosen;
-    `art_films` the films that each art gives to. `wrong_mm2` is where the films do not show what was wanted; `lost_bounds`
+    `art_films` the films that each art gives to. `joined` is what is measured on (see `measured`); `lost_bounds`
     are art that is kept inside of art that is gone (art, what is gone), `emptied` films (key, name) made of what is gone.
     """
 
@@ -117,9 +118,8 @@ class Built:
     pens: tuple[BuiltPen, ...]
     joints: tuple[BuiltJoint, ...]
     holes: tuple[BuiltHole, ...]
-    wrong_area_ratio: float
     max_thickness: int
-    wrong_mm2: float
+    joined: Joined
     lost_bounds: tuple[tuple[str, str], ...]
     emptied: tuple[tuple[str, str], ...]
     seconds: dict[str, float]

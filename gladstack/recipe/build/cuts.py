@@ -1,38 +1,29 @@
-"""Cut shapes and what is measured on them: each film under those above it, by the joint of every pair."""
+"""Cut shapes: each film under those above it, by the joint of every pair."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base.colour import from_hex, nearest_colour
-from gladstack.core.films.invariants import Measured, differing, max_thickness, overlap, unhidden, wanted_gap
+from gladstack.core.films.invariants import max_thickness, overlap
 from gladstack.core.films.joints import Joint, JointKind, cut_shape, meets, reach_under, uppers_of
 from gladstack.core.films.needles import Resolved, without_needles
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.shapes import cut_away
 from gladstack.recipe.art.given import Zones
 from gladstack.recipe.build.built import BuiltJoint
+from gladstack.recipe.build.joined import Cut, Rules
 from gladstack.recipe.build.stack import Draft, Stack
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.engine import Stages, part
 from gladstack.stages.memo import Keyed
 
-Cut = Keyed[MultiPolygon]
-Rules = Mapping[tuple[int, int], Joint]
 Row = tuple[MultiPolygon, Zones, Joint, bool, bool]
 """A film above: its shape, its zones, the joint with it, whether it overlaps nowhere, whether edges are the same points."""
-
-
-@dataclass(frozen=True)
-class Figures:
-    """Wrong area in mm2, and the most films on one another."""
-
-    wrong_mm2: float
-    thickness: int
 
 
 def joints_of(recipe: Recipe, drafts: Sequence[Draft], stack: Stack) -> list[BuiltJoint]:
@@ -135,9 +126,8 @@ def met(drafts: Sequence[Draft], joints: Sequence[BuiltJoint], stages: Stages) -
     return [j for j in joints if stages.run("joints", meets, drafts[j.lower].shape, drafts[j.upper].shape).value]
 
 
-def figures_of(drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stages: Stages) -> Figures:
-    """What is measured on the cut shapes; needles are left out of them besides, and told by themselves."""
-    wrong = sum(_wrong_film(i, drafts, rules, cuts, stages) for i in range(len(drafts)))
+def thickness_of(drafts: Sequence[Draft], cuts: Sequence[Cut], stages: Stages) -> int:
+    """The most films that lie on one another anywhere."""
 
     def pair(i: int, j: int) -> BaseGeometry:
         apart = drafts[i].map is not None and drafts[i].map == drafts[j].map
@@ -146,37 +136,4 @@ def figures_of(drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stage
         return stages.run("proof", overlap, cuts[i], cuts[j]).value
 
     # The pairs are asked for one by one, and only where they are needed.
-    thickness = stages.with_help("proof", max_thickness, pair, list(cuts))
-    return Figures(wrong, thickness.value)
-
-
-def _wrong_film(i: int, drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stages: Stages) -> float:
-    """Where a film is painted wrong, in mm2: measured quickly, and where anything is found, once more with every check."""
-    given = (i, drafts, rules, cuts, stages)
-    return _painted_wrong(*given, "quickly") and _painted_wrong(*given, "surely")
-
-
-def _painted_wrong(
-    i: int, drafts: Sequence[Draft], rules: Rules, cuts: Sequence[Cut], stages: Stages, how: Measured
-) -> float:  # fmt: skip
-    """Where a film is painted wrong, in mm2, measured so.
-
-    What differs from the wanted shape is seen only where no upper film hides it; taking these away one by one soon leaves
-    nothing, and then what lies farther up does not matter.
-    """
-    seen = stages.run("proof", differing, drafts[i].shape, cuts[i], how)
-    for j in range(i + 1, len(drafts)):
-        if all(part.is_empty for part in seen.value):
-            return 0.0
-        upper, rule = drafts[j], rules[i, j]
-        seen = stages.run("proof", unhidden, seen, cuts[j], how)
-        if rule.form.reach == "away":
-            gap = stages.run("proof", gap_of, upper.shape, upper.zones, rule, drafts[i].shape)
-            seen = stages.run("proof", unhidden, seen, gap, how)
-    return float(sum(part.area for part in seen.value))
-
-
-def gap_of(shape: MultiPolygon, zones: Zones, how: Joint, lower: MultiPolygon) -> BaseGeometry:
-    """Where a film above, of this shape, wants a gap in a lower one."""
-    parts = uppers_of(shape, zones.solid, zones.open, how, lower)
-    return overlay.union_all([wanted_gap(part.shape, part.joint) for part in parts])
+    return stages.with_help("proof", max_thickness, pair, list(cuts)).value

@@ -8,6 +8,7 @@ from typing import Any
 
 from gladstack.core.base.findings import Told
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.build.measured import wrong_area_ratio
 from gladstack.recipe.model.uses import USES
 from gladstack.shop.files.formats import sheet_files
 from gladstack.shop.files.job_files import assembly, stack_file, told_json
@@ -39,7 +40,7 @@ def stack_json(built: Built, plan: Plan, told: Sequence[Told]) -> dict[str, Any]
         "arts": [{"id": art.id, "kind": art.kind, "name": art.title} for art in recipe.arts],
         "colours": len(built.colours),
         "flat": built.flat,
-        "wrong_area_ratio": built.wrong_area_ratio,
+        "wrong_area_ratio": wrong_area_ratio(built),
         "lost_mm2": round(built.lost_mm2, 4),
         "lost_share": round(built.lost_share, 6),
         "max_thickness": built.max_thickness,
