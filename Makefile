@@ -18,16 +18,18 @@ demo: setup
 
 setup: $(STAMPS)/front-end $(STAMPS)/warm
 
-# Three runs beside each other, for much of each is waiting: core, recipes and shop; what is done in a browser; and the rest,
-# after the inner loops as plain Python, in which every index is checked.
+# Runs beside each other, for much of each is waiting: core, recipes and shop; what is done in a browser, in two halves of
+# which the second begins when the first run is through; and the rest, after the inner loops as plain Python, in which every
+# index is checked.
 HEART := tests/core tests/recipe tests/shop
 
 test: setup $(STAMPS)/browser
 	cd web && npm test --silent
-	$(BIN)/pytest $(HEART) & heart=$$!; $(BIN)/pytest tests/browser & screen=$$!; \
+	{ $(BIN)/pytest $(HEART); heart=$$?; $(BIN)/pytest tests/browser --share 2/2 && exit $$heart; } & behind=$$!; \
+	  $(BIN)/pytest tests/browser --share 1/2 & screen=$$!; \
 	  NUMBA_DISABLE_JIT=1 $(BIN)/pytest tests/kernels && \
 	  $(BIN)/pytest $(HEART:%=--ignore=%) --ignore=tests/browser --ignore=tests/kernels; rest=$$?; \
-	  wait $$heart || rest=1; wait $$screen || rest=1; exit $$rest
+	  wait $$behind || rest=1; wait $$screen || rest=1; exit $$rest
 
 check: check-types check-style check-web
 

@@ -173,7 +173,7 @@ def main() -> None:
         browser.find_element("xpath", '//input[@aria-label="Replace the picture by another"]').send_keys(str(again))
         hands.see_text("of the old edges lie on new ones")
         shoot("replace")
-        hands.press("Leave it")
+        hands.press("Cancel")
         hands.open("/design/demo-shirt/art")
         for name, width, ground in (("Mug", "70mm", "Mug"), ("Window", "300mm", "Window")):
             hands.click('//button[contains(@title, "at other sizes")]')

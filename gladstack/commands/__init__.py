@@ -87,7 +87,9 @@ def exit_code_of(work: Callable[[], int]) -> int:
         return _fail(f"This asks for too much ({type(fault).__name__}). Bring in a smaller or simpler file.")
     except Exception:
         _LOG.exception("this was not foreseen")
-        return _fail("This could not be worked out: it holds something that was not foreseen. Save it anew, or try another.")
+        return _fail(
+            "This could not be worked out: it holds something that was not foreseen. Save it again, or try another."
+        )
 
 
 def _fail(text: str) -> int:

@@ -37,7 +37,7 @@ def read_program(text: str) -> list[PenStroke]:
     count = 0
     rest = _COMMAND.sub("", text).replace(";", "").strip()
     if rest:
-        raise ProgramError(f"This is no program for a cutter: “{rest[:20]}” means nothing to it.")
+        raise ProgramError(f"This is not a program for a cutter: “{rest[:20]}” means nothing to it.")
     for nth, found in enumerate(_COMMAND.finditer(text)):
         if nth >= MOST_COMMANDS:
             raise ProgramError(f"The program has more than {MOST_COMMANDS:,} commands, which is more than its memory holds.")
@@ -81,7 +81,7 @@ def _numbers(name: str, given: str) -> list[float]:
     try:
         numbers = [float(n) for n in re.split(r"[,\s]+", given.strip()) if n]
     except ValueError as fault:
-        raise ProgramError(f"What follows {name} is no list of numbers.") from fault
+        raise ProgramError(f"What follows {name} is not a list of numbers.") from fault
     if any(abs(n) > 1e9 for n in numbers):
         raise ProgramError(f"What follows {name} is farther than any film.")
     return numbers

@@ -76,7 +76,7 @@ class Link:
                     if do not in ("state", "log"):
                         raise LinkError("The line to the cutter broke.", "Look at what it has done, then go on.") from None
             else:
-                raise LinkError("The cutter cannot be reached.", "Try again; if it stays so, start the app anew.")
+                raise LinkError("The cutter cannot be reached.", "Try again; if it stays so, restart the app.")
         if not answer.pop("ok", False):
             raise CutterRefusedError(str(answer.get("why", "The cutter refuses.")), "Look at the film and its size.")
         return answer

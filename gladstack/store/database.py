@@ -145,7 +145,7 @@ _WHY = {
     sqlite3.SQLITE_LOCKED: ("The designs are held by another program.", "Close what else has them open, then try again."),
     sqlite3.SQLITE_READONLY: ("The designs cannot be written: the file is read-only.", "Allow writing to its folder."),
     sqlite3.SQLITE_CANTOPEN: ("The file of the designs cannot be opened.", "See whether its folder may be used."),
-    sqlite3.SQLITE_NOTADB: ("The file of the designs is no database.", "Move it away, or choose another folder."),
+    sqlite3.SQLITE_NOTADB: ("The file of the designs is not a database.", "Move it away, or choose another folder."),
     sqlite3.SQLITE_CORRUPT: ("The file of the designs is damaged.", "Bring back a copy of it, or choose another folder."),
     sqlite3.SQLITE_TOOBIG: ("This is too large to be kept.", "Bring in a smaller file."),
     sqlite3.SQLITE_IOERR: ("The disk cannot be read or written.", "See whether the disk is whole, and has room."),

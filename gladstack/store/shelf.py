@@ -149,7 +149,7 @@ def take(db: sqlite3.Connection, cut: int, uses: Sequence[Use], gains: Sequence[
             unit = "mm" if row and row[1] == "roll" else "left"
             raise StockError(
                 f"The shelf has too little of “{use.piece}”: {left:.0f} {unit}, and the job takes {use.amount:.0f}.",
-                "Lay the job anew on what is there, or count the shelf.",
+                "Lay the job again with what is there, or count the shelf.",
             )
         _note(db, use.piece, -use.amount, why, cut)
     for gain in gains:

@@ -278,5 +278,5 @@ class Crew:
 
 
 _BROUGHT = ("This file", "This picture", "This font")
-_OTHER_FILE = "Save it anew, or bring in another."
+_OTHER_FILE = "Save it again, or bring in another."
 _LESS = "Bring in a smaller or simpler file, or ask for fewer colours, films or copies."

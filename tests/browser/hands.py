@@ -8,6 +8,7 @@ from typing import Any
 
 from selenium import webdriver
 from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -15,6 +16,46 @@ from selenium.webdriver.support.ui import Select, WebDriverWait
 
 WAIT_S = 60
 """Patience, not a measure: a busy machine may take long over what an idle one does at once."""
+_LOOK_S = 0.05
+"""How soon the page is looked at again for what is waited for."""
+_ASK_S = 0.1
+"""How soon the server is asked again, which has to work for its answer."""
+_MOVE_MS = 30
+"""How long one move of the pointer takes."""
+_IS_SHOWN = """
+const isShown = (one) => {
+  const at = one.localName === "option" ? one.closest("select") : one;
+  return at.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && at.getClientRects().length > 0;
+};
+"""
+_FIRST_SHOWN = f"""{_IS_SHOWN}
+const all = document.evaluate(arguments[0], document, null, XPathResult.ORDERED_NODE_SNAPSHOT_TYPE, null);
+for (let k = 0; k < all.snapshotLength; k++) if (isShown(all.snapshotItem(k))) return all.snapshotItem(k);
+return null;
+"""
+_INNERMOST_SAYING = f"""{_IS_SHOWN}
+const says = (one) => one.textContent.replace(/\\s+/g, " ").includes(arguments[0]);
+const within = (one) => {{
+  const inner = [...one.children].filter(says);
+  for (const child of inner) {{
+    const found = within(child);
+    if (found) return found;
+  }}
+  return inner.length === 0 && isShown(one) ? one : null;
+}};
+return says(document.body) ? within(document.body) : null;
+"""
+"""An XPath that asks the same of every element takes a page of some hundreds 40 ms, again and again."""
+
+
+def moves(browser: webdriver.Chrome) -> ActionChains:
+    """What pointer and keys do one after another; a pointer that takes its time tells no more."""
+    return ActionChains(browser, duration=_MOVE_MS)
+
+
+def waiting(browser: webdriver.Chrome, seconds: float = WAIT_S, look_s: float = _LOOK_S) -> WebDriverWait[webdriver.Chrome]:
+    """Waits on a page. What it draws anew while it is looked at is looked for again."""
+    return WebDriverWait(browser, seconds, look_s, ignored_exceptions=[StaleElementReferenceException])
 
 
 class Hands:
@@ -29,19 +70,16 @@ class Hands:
 
     def see(self, xpath: str) -> WebElement:
         """Waits for something visible."""
-
-        def found(driver: webdriver.Chrome) -> WebElement | bool:
-            shown = [e for e in driver.find_elements(By.XPATH, xpath) if e.is_displayed()]
-            return shown[0] if shown else False
-
-        # What the page draws anew while it is looked at is looked for again.
-        wait = WebDriverWait(self.browser, WAIT_S, ignored_exceptions=[StaleElementReferenceException])
-        element = wait.until(found, f"never saw {xpath}")
-        assert isinstance(element, WebElement)
-        return element
+        return self._wait_for(_FIRST_SHOWN, xpath)
 
     def see_text(self, text: str) -> WebElement:
-        return self.see(f'//*[contains(normalize-space(), "{text}") and not(.//*[contains(normalize-space(), "{text}")])]')
+        """Waits for the innermost element that says this."""
+        return self._wait_for(_INNERMOST_SAYING, text)
+
+    def _wait_for(self, script: str, what: str) -> WebElement:
+        element = waiting(self.browser).until(lambda driver: driver.execute_script(script, what), f"never saw {what}")
+        assert isinstance(element, WebElement)
+        return element
 
     def patiently(self, action: Callable[[], object], message: str) -> None:
         """Does something to what is on the page, again if the page has just drawn it anew, or a message lies over it."""
@@ -53,13 +91,13 @@ class Hands:
                 return False
             return True
 
-        WebDriverWait(self.browser, WAIT_S).until(done, message)
+        waiting(self.browser).until(done, message)
 
     def click(self, xpath: str) -> None:
         def clicked() -> None:
             element = self.see(xpath)
             # What cannot be pressed yet is waited for.
-            WebDriverWait(self.browser, WAIT_S).until(lambda _: element.is_enabled(), f"never could press {xpath}")
+            waiting(self.browser).until(lambda _: element.is_enabled(), f"never could press {xpath}")
             element.click()
 
         self.patiently(clicked, f"never could click {xpath}")
@@ -112,7 +150,7 @@ class Hands:
         )
 
     def until(self, condition: Any, message: str = "") -> None:
-        WebDriverWait(self.browser, WAIT_S).until(lambda _: condition(), message)
+        waiting(self.browser, look_s=_ASK_S).until(lambda _: condition(), message)
 
     def names(self, list_label: str) -> list[str]:
         """The film names in a list, from top to bottom."""

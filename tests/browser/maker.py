@@ -9,12 +9,11 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import urlsplit
 
-from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
-from tests.browser.hands import Hands
+from tests.browser.hands import Hands, moves
 
 
 class Maker(Hands):
@@ -90,7 +89,7 @@ class Maker(Hands):
         if length:
             self.see(f'//button[starts-with(@aria-label, "{of}: {kind.lower()}")]')
             self.type_into("Width of the gap" if kind == "Gap" else "Length of the lap", length)
-        ActionChains(self.browser).send_keys(Keys.ESCAPE).perform()
+        moves(self.browser).send_keys(Keys.ESCAPE).perform()
 
     def flush(self, *, stay: bool = False) -> None:
         """Lays all films edge to edge, in place of the laps that a new design begins with; comes from Art and goes back."""
@@ -138,10 +137,10 @@ class Maker(Hands):
         scale = min((canvas.size["width"] - 36) / wide, (canvas.size["height"] - 36) / high)
         middle = (box["left"] + wide / 2, box["top"] + high / 2)
         ways = [(round((x - middle[0]) * scale), round((y - middle[1]) * scale)) for x, y in places]
-        keys = ActionChains(self.browser)
+        keys = moves(self.browser)
         if alt:
             keys.key_down(Keys.ALT).perform()
-        steps = ActionChains(self.browser).move_to_element_with_offset(canvas, *ways[0]).click_and_hold()
+        steps = moves(self.browser).move_to_element_with_offset(canvas, *ways[0]).click_and_hold()
         for way in ways[1:]:
             steps = steps.move_to_element_with_offset(canvas, *way)
         steps.release().perform()

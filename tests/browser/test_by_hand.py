@@ -6,13 +6,13 @@ from pathlib import Path
 
 import pytest
 from selenium import webdriver
-from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from bench.line_drawings import DRAWINGS, scan
 from gladstack.recipe.model.fonts import SHIPPED, shipped_font
 from tests.browser.conftest import Served
+from tests.browser.hands import moves
 from tests.browser.maker import Maker
 from tests.recipe.vector_files import FUSED
 
@@ -135,7 +135,7 @@ def test_a_badge_is_stitched_and_shown_on_a_shirt(maker: Maker) -> None:
     maker.press("Ground: Light table")
     maker.click('//div[@role="dialog"]//button[normalize-space()="Shirt"]')
     maker.built_when(lambda d: d["recipe"]["ground"]["kind"] == "shirt", "no shirt")
-    ActionChains(maker.browser).send_keys(Keys.ESCAPE).perform()
+    moves(maker.browser).send_keys(Keys.ESCAPE).perform()
     cloth = maker.pixel(0.06, 0.5)
     assert cloth != (251, 250, 247)
 
@@ -173,7 +173,7 @@ def test_art_is_dragged_along_guides_and_letters_show_while_they_are_typed(maker
     box = next(a for a in maker.design()["built"]["arts"] if a["name"] == "heart")["box"]
     canvas = maker.browser.find_element(By.TAG_NAME, "canvas")
     before = maker.design()["revision"]
-    hand = ActionChains(maker.browser).move_to_element(canvas).click_and_hold()
+    hand = moves(maker.browser).move_to_element(canvas).click_and_hold()
     hand.move_by_offset(40, 25).move_by_offset(40, 25).release().perform()
     made = maker.built_when(lambda d: d["revision"] != before, "the drag was not kept")
     moved = next(a for a in made["built"]["arts"] if a["name"] == "heart")["box"]
@@ -200,7 +200,7 @@ def test_a_font_of_the_makers_own_joins_the_shelf(maker: Maker, tmp_path: Path) 
     assert made["built"]["findings"] == []
     bad = tmp_path / "bad.ttf"
     bad.write_bytes(b"this is no font")
-    ActionChains(maker.browser).send_keys(Keys.ESCAPE).perform()
+    moves(maker.browser).send_keys(Keys.ESCAPE).perform()
     maker.click('//button[starts-with(@aria-label, "Font:")]')
     maker.browser.find_element(By.CSS_SELECTOR, 'input[aria-label="Font file"]').send_keys(str(bad))
     maker.see_text("This is not a font file that can be read.")

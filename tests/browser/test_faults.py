@@ -20,7 +20,7 @@ def hand(browser: webdriver.Chrome, served: Served) -> ShopHand:
 
 MOST_STEPS = 25
 ROW = '//li[button[@aria-expanded]//*[@aria-label="Will fail" or @aria-label="May fail"]]'
-SETTLED = '//div[@role="status"][not(contains(., "Looking"))][not(.//*[@title="Looking anew"])]'
+SETTLED = '//div[@role="status"][not(contains(., "Looking"))][not(.//*[@title="Looking again"])]'
 
 
 def told(hand: ShopHand, design: str) -> list[str]:
@@ -32,6 +32,16 @@ def told(hand: ShopHand, design: str) -> list[str]:
         *hand.asked(f"/jobs/{job}/plan")["findings"],
     ]
     return sorted(one["text"] for one in asked if one["severity"] != "note")
+
+
+def is_shown(maker: Maker, left: list[str]) -> bool:
+    """Whether the page tells just that: what is offered for what was told before no longer fits."""
+    rows = maker.browser.execute_script(
+        "return [...document.querySelectorAll('li > button[aria-expanded]')].filter((row) =>"
+        ' row.querySelector(\'[aria-label="Will fail"], [aria-label="May fail"]\')).map((row) =>'
+        " [row.querySelector('.grow').textContent, parseInt(row.querySelector('.measure')?.textContent ?? '1')])"
+    )
+    return sum(count for _, count in rows) == len(left) and all(text in left for text, _ in rows)
 
 
 def mend(maker: Maker) -> None:
@@ -69,6 +79,7 @@ def test_what_is_told_of_an_example_is_mended_until_none_is_left(maker: Maker, h
         before = left
         maker.until(lambda seen=before: told(hand, design) != seen, f"nothing changed of {before}")
         left = told(hand, design)
+        maker.until(lambda now=left: is_shown(maker, now), f"the page does not tell of {left}")
         maker.see(SETTLED)
         assert steps <= MOST_STEPS, f"still told: {left}"
     maker.until(lambda: not maker.browser.find_elements(By.XPATH, ROW), "still shown")

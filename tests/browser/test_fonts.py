@@ -92,7 +92,7 @@ def test_a_font_is_named_anew_and_taken_off_the_shelf(maker: Counted, tmp_path: 
     maker.type_into("Name of the font", "Fence bars")
     maker.press("Keep the name")
     maker.press("Change Fence bars on the shelf")
-    maker.press("Remove from the shelf")
+    maker.press("Delete from the shelf")
     gone = '//*[@role="dialog"]//*[normalize-space()="Fence bars" or @aria-label="Fence bars"]'
     maker.until(lambda: not maker.browser.find_elements(By.XPATH, gone), "it is still on the shelf")
     maker.browser.refresh()

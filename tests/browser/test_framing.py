@@ -5,8 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 
 from PIL import Image, ImageDraw
-from selenium.webdriver.common.action_chains import ActionChains
 
+from tests.browser.hands import moves
 from tests.browser.maker import Maker
 
 
@@ -19,11 +19,11 @@ def test_a_part_is_framed_and_made_as_wide_as_typed(maker: Maker, tmp_path: Path
     picture.save(path)
     maker.open("/")
     maker.choose_picture(str(path))
-    maker.press("Take a part of it …")
+    maker.press("Take a part of it…")
     page = maker.see('//img[@alt="As it was brought in" and contains(@class, "max-w-full")]')
     maker.until(lambda: page.get_property("naturalWidth") == 600, "the picture never came")
     wide, high = page.size["width"], page.size["height"]
-    hand = ActionChains(maker.browser)
+    hand = moves(maker.browser)
     # Round the square alone: from beside it to the far corner.
     hand.move_to_element_with_offset(page, int(0.02 * wide), int(-0.4 * high)).click_and_hold()
     hand.move_by_offset(int(0.44 * wide), int(0.8 * high)).release().perform()

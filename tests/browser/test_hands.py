@@ -7,12 +7,11 @@ from typing import Any
 
 import pytest
 from PIL import Image, ImageDraw
-from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.counted import Counted
-from tests.browser.hands import Hands
+from tests.browser.hands import Hands, moves
 
 
 @pytest.fixture
@@ -33,13 +32,13 @@ def box_of(design: Any, k: int) -> Any:
 
 def drag_grip(maker: Counted, grip: str, dx: int, dy: int, key: str | None = None) -> None:
     handle = maker.browser.find_element(By.CSS_SELECTOR, f'[data-grip="{grip}"]')
-    keys = ActionChains(maker.browser)
+    keys = moves(maker.browser)
     if key:
         keys.key_down(key)
     keys.click_and_hold(handle).move_by_offset(dx // 2, dy // 2).move_by_offset(dx - dx // 2, dy - dy // 2)
     keys.release().perform()
     if key:
-        ActionChains(maker.browser).key_up(key).perform()
+        moves(maker.browser).key_up(key).perform()
 
 
 def test_corners_scale_sides_stretch_and_the_round_one_turns(words: Counted) -> None:
@@ -80,7 +79,7 @@ def test_a_box_drawn_with_shift_chooses_what_lies_in_it(words: Counted) -> None:
     wide, high = canvas.size["width"], canvas.size["height"]
     words.key(Keys.ESCAPE)
     words.see_text("Choose a piece of art")
-    keys = ActionChains(words.browser).key_down(Keys.SHIFT)
+    keys = moves(words.browser).key_down(Keys.SHIFT)
     keys.move_to_element_with_offset(canvas, -wide // 2 + 4, -high // 2 + 60).click_and_hold()
     keys.move_by_offset(wide // 2, high // 2).move_by_offset(wide // 2 - 12, high // 2 - 70).release()
     keys.key_up(Keys.SHIFT).perform()
@@ -107,7 +106,7 @@ def test_a_crosshair_reads_out_what_lies_there_and_points(words: Counted) -> Non
 def test_the_second_button_says_what_can_be_done_there(words: Counted) -> None:
     star = box_of(words.design(), 1)
     words.drag_mm([((star["left"] + star["right"]) / 2, (star["top"] + star["bottom"]) / 2)])
-    ActionChains(words.browser).context_click().perform()
+    moves(words.browser).context_click().perform()
     words.see('//*[@role="menuitem"][starts-with(normalize-space(), "Hide ")]')
     words.click('//*[@role="menuitem"][starts-with(normalize-space(), "Duplicate ")]')
     words.built_when(lambda d: len(d["recipe"]["arts"]) == 3, "not duplicated")
@@ -117,13 +116,13 @@ def test_two_clicks_on_lettering_write_where_it_lies(words: Counted) -> None:
     words.go_to("Stack")
     letters = box_of(words.design(), 0)
     words.drag_mm([(letters["left"] + 3, (letters["top"] + letters["bottom"]) / 2)])
-    ActionChains(words.browser).double_click().perform()
+    moves(words.browser).double_click().perform()
     words.until(lambda: on_stage(words), "no caret on the stage")
     # The caret came to where it was clicked: before the first letter or right behind it.
-    ActionChains(words.browser).send_keys(Keys.HOME, "UP", Keys.END, " TOP").perform()
+    moves(words.browser).send_keys(Keys.HOME, "UP", Keys.END, " TOP").perform()
     made = words.built_when(lambda d: d["recipe"]["arts"][0]["text"] == "UPHILL TOP", "not written while typing rests")
-    ActionChains(words.browser).key_down(Keys.SHIFT).send_keys(Keys.HOME).key_up(Keys.SHIFT).perform()
-    ActionChains(words.browser).send_keys("DOME", Keys.ESCAPE).perform()
+    moves(words.browser).key_down(Keys.SHIFT).send_keys(Keys.HOME).key_up(Keys.SHIFT).perform()
+    moves(words.browser).send_keys("DOME", Keys.ESCAPE).perform()
     words.built_when(lambda d: d["recipe"]["arts"][0]["text"] == "DOME", "not written when left")
     words.go_to("Stack")
     words.see('//button[@role="tab"][@aria-selected="true"][normalize-space()="Stack"]')
@@ -137,8 +136,8 @@ def test_enter_writes_in_the_chosen_lettering_and_blanks_alone_are_not_kept(word
     words.click('//ul[@aria-label="Art on the stack"]//button[contains(., "HILL")]')
     words.key(Keys.ENTER)
     words.until(lambda: on_stage(words), "no caret on the stage")
-    ActionChains(words.browser).key_down(Keys.CONTROL).send_keys("a").key_up(Keys.CONTROL).send_keys("  ").perform()
-    ActionChains(words.browser).send_keys(Keys.ESCAPE).perform()
+    moves(words.browser).key_down(Keys.CONTROL).send_keys("a").key_up(Keys.CONTROL).send_keys("  ").perform()
+    moves(words.browser).send_keys(Keys.ESCAPE).perform()
     words.see('//label[span[normalize-space()="Words"]]/textarea[normalize-space()="HILL"]')
     assert words.design()["recipe"]["arts"][0]["text"] == "HILL"
 
@@ -166,7 +165,7 @@ def test_two_fingers_move_and_enlarge_the_table(words: Counted) -> None:
 
 
 def test_the_keys_are_on_a_sheet(maker: Counted) -> None:
-    ActionChains(maker.browser).send_keys("?").perform()
+    moves(maker.browser).send_keys("?").perform()
     maker.see('//div[@role="dialog"]//dt[normalize-space()="Delete"]')
     maker.press("Close")
 
@@ -229,7 +228,7 @@ def test_the_focus_never_falls_to_the_page(maker: Counted) -> None:
         if not steps:
             break
         maker.browser.execute_script("arguments[0].focus()", steps[0])
-        ActionChains(maker.browser).send_keys(Keys.ENTER).perform()
+        moves(maker.browser).send_keys(Keys.ENTER).perform()
         maker.until(lambda: focused(maker), "the focus fell to the page by undoing")
     maker.see('//button[normalize-space()="Undo"][@disabled]')
     maker.redo()
@@ -240,7 +239,7 @@ def test_the_focus_never_falls_to_the_page(maker: Counted) -> None:
         button = maker.see(xpath)
         maker.until(button.is_enabled, f"{start} cannot be pressed")
         maker.browser.execute_script("arguments[0].focus()", button)
-        ActionChains(maker.browser).send_keys(Keys.ENTER).perform()
+        moves(maker.browser).send_keys(Keys.ENTER).perform()
         maker.until(lambda: not maker.browser.find_elements(By.XPATH, xpath), f"{start} is still there")
         maker.until(lambda: focused(maker), f"the focus fell to the page after {start}")
 

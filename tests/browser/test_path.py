@@ -8,13 +8,12 @@ from pathlib import Path
 
 import pytest
 from selenium import webdriver
-from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.accessible import axe
 from tests.browser.conftest import Served
-from tests.browser.hands import Hands
+from tests.browser.hands import Hands, moves
 from tests.pictures import photo, picture_of
 
 
@@ -61,7 +60,7 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
         hands.see(f'//button[starts-with(@aria-label, "Joint of all films: {said}")]')
     hands.type_into("Length of the lap", "1/32in")
     hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.8 mm")]')
-    hands.until(lambda: hands.see_text("thick").text != "1 layer thick", "a lap lies on no other film")
+    hands.until(lambda: hands.see_text("thick").text != "1 film thick", "a lap lies on no other film")
 
     hands.browser.refresh()
     hands.see('//button[starts-with(@aria-label, "Joint of all films: lap 0.8 mm")]')
@@ -75,7 +74,7 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
     hands.go_to("Sheets")
     hands.press("History")
     hands.see('//li[button[@aria-current="step"]]')
-    ActionChains(hands.browser).send_keys(Keys.ESCAPE).perform()
+    moves(hands.browser).send_keys(Keys.ESCAPE).perform()
     hands.see_text("Marks and numbers").click()
     hands.choose("Marks", "Three: the free corner shows a flipped film")
     hands.see_text("3 marks")
@@ -122,11 +121,11 @@ def test_colours_can_be_merged_dropped_named_and_picked(hands: Hands, tmp_path: 
     hands.press("Pick only some colours")
     hands.see_text("Click each colour of the picture")
     stage = hands.see("//canvas[@tabindex]")
-    ActionChains(hands.browser).move_to_element(stage).click().perform()
+    moves(hands.browser).move_to_element(stage).click().perform()
     hands.see_text("1 colour picked")
-    ActionChains(hands.browser).move_to_element_with_offset(stage, 3, 3).click().perform()
+    moves(hands.browser).move_to_element_with_offset(stage, 3, 3).click().perform()
     hands.see_text("Click each colour of the picture")
-    ActionChains(hands.browser).move_to_element(stage).click().perform()
+    moves(hands.browser).move_to_element(stage).click().perform()
     hands.press("Done picking")
     hands.see_text("1 picked colour")
     hands.see_text("other colours go to the nearest of these")
@@ -144,7 +143,7 @@ def test_lenses_pan_zoom_and_the_core_sample(hands: Hands) -> None:
     hands.press("Exploded")
     hands.press("Finished")
     stage = hands.see("//canvas[@tabindex]")
-    ActionChains(hands.browser).move_to_element_with_offset(stage, -40, 60).perform()
+    moves(hands.browser).move_to_element_with_offset(stage, -40, 60).perform()
     sample = hands.see('//ol[@aria-label="Core sample"]')
     assert sample.text.splitlines()[-1] == "ground"
     assert len(sample.text.splitlines()) >= 2

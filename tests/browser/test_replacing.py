@@ -6,10 +6,10 @@ from pathlib import Path
 from typing import Any
 
 from PIL import Image, ImageDraw
-from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from tests.browser.hands import moves
 from tests.browser.maker import Maker
 
 TEAL, NIGHT, GOLD, PAPER, RED = "#1f7a7a", "#1d2b53", "#f2b632", "#f4f0e4", "#c0392b"
@@ -79,7 +79,7 @@ def test_a_file_of_another_kind_is_refused_and_says_why(maker: Maker, tmp_path: 
     before = maker.design()["recipe"]
     maker.browser.find_element(By.XPATH, '//input[@aria-label="Replace the picture by another"]').send_keys(str(file))
     maker.see_text("is a vector file, and logo.png was made of a picture")
-    maker.press("Leave it")
+    maker.press("Cancel")
     assert maker.design()["recipe"] == before
 
 
@@ -181,7 +181,7 @@ def test_a_film_a_line_an_opening_and_a_claim_are_drawn(maker: Maker, tmp_path: 
     assert 180 < areas(made)[GOLD] < 24 * 12
     assert made["history"][-1]["label"] == "Mended: drawn area"
     put((5, 40), (35, 40), (35, 46))
-    ActionChains(maker.browser).send_keys(Keys.BACKSPACE, Keys.ENTER).perform()
+    moves(maker.browser).send_keys(Keys.BACKSPACE, Keys.ENTER).perform()
     made = maker.built_when(lambda d: len(d["recipe"]["arts"][0]["mends"]) == 2, "no line was drawn")
     step = made["recipe"]["arts"][0]["mends"][1]
     assert (step["closed"], len(step["path"])) == (False, 2)
@@ -218,7 +218,7 @@ def test_another_file_is_drawn_to_its_place(maker: Maker, tmp_path: Path) -> Non
 
     before = middle()
     wide = laid.size["width"]
-    ActionChains(maker.browser).drag_and_drop_by_offset(laid, round(wide / 4), 0).perform()
+    moves(maker.browser).drag_and_drop_by_offset(laid, round(wide / 4), 0).perform()
 
     maker.until(lambda: 8 < middle() - before < 12, "it was not drawn to another place")
     drawn = middle()

@@ -113,7 +113,8 @@ def test_a_job_is_cut_two_more_are_cut_and_it_is_priced_and_repeated(hand: ShopH
 
 def test_a_cutter_of_ones_own_in_inches(hand: ShopHand) -> None:
     hand.open("/shelf")
-    hand.click('//fieldset[@aria-label="Unit of lengths"]//button[normalize-space()="in"]')
+    hand.press("More")
+    hand.press("Show lengths in inches")
     hand.press("New cutter")
     hand.type_into("Cuts so wide", "12")
     hand.type_into("Cuts so long", "24 in")
@@ -122,5 +123,6 @@ def test_a_cutter_of_ones_own_in_inches(hand: ShopHand) -> None:
     own = next(c for c in hand.asked("/shelf")["cutters"] if c["name"] == "Desk cutter")
     assert (own["width_mm"], own["length_mm"]) == (304.8, 609.6)
     hand.see_text("cuts 12 in wide and 24 in long")
-    hand.click('//fieldset[@aria-label="Unit of lengths"]//button[normalize-space()="mm"]')
+    hand.press("More")
+    hand.press("Show lengths in millimetres")
     assert hand.complaints() == []

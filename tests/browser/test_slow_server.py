@@ -7,11 +7,11 @@ from typing import Any
 
 import pytest
 from selenium import webdriver
-from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import Served
+from tests.browser.hands import moves
 from tests.browser.maker import Maker
 from tests.pictures import picture_of
 
@@ -66,7 +66,7 @@ def test_a_held_arrow_key_is_one_edit_of_all_its_steps(maker: Maker) -> None:
     maker.see('//ul[@aria-label="Art on the stack"]//button[@aria-pressed="true"]')
     canvas = maker.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]")
     maker.browser.execute_script("arguments[0].focus()", canvas)
-    held = ActionChains(maker.browser)
+    held = moves(maker.browser)
     for _ in range(10):
         held.send_keys(Keys.ARROW_RIGHT)
     held.perform()
@@ -182,7 +182,7 @@ def test_what_is_asked_for_shows_at_once_and_is_marked_until_it_is_settled(maker
     served.delay_s = 0
     assert maker.design()["recipe"]["joint"]["kind"] == "butt"
     served.delay_s = 1.5
-    ActionChains(maker.browser).send_keys(Keys.ESCAPE).perform()
+    moves(maker.browser).send_keys(Keys.ESCAPE).perform()
 
     def rows() -> list[str]:
         found = maker.browser.find_elements(By.CSS_SELECTOR, "[data-film-at] button[draggable]")
@@ -191,7 +191,7 @@ def test_what_is_asked_for_shows_at_once_and_is_marked_until_it_is_settled(maker
     before = rows()
     row = maker.browser.find_element(By.CSS_SELECTOR, "[data-film-at] button[draggable]")
     maker.browser.execute_script("arguments[0].focus()", row)
-    ActionChains(maker.browser).key_down(Keys.ALT).send_keys(Keys.ARROW_DOWN).key_up(Keys.ALT).perform()
+    moves(maker.browser).key_down(Keys.ALT).send_keys(Keys.ARROW_DOWN).key_up(Keys.ALT).perform()
     assert rows() == before[::-1]
     assert maker.browser.find_elements(By.CSS_SELECTOR, "[data-film-at][data-pending]")
     maker.until(lambda: not maker.browser.find_elements(By.CSS_SELECTOR, "[data-film-at][data-pending]"), "still marked")

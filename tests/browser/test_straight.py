@@ -7,14 +7,12 @@ from pathlib import Path
 
 import pytest
 from PIL import Image
-from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.ui import WebDriverWait
 
 from bench.slanted import SIDE_PX, slanted
 from tests.browser.counted import Counted
-from tests.browser.hands import WAIT_S
+from tests.browser.hands import moves, waiting
 
 
 def test_a_slanted_print_is_set_straight(maker: Counted, within: Callable[[int], None], tmp_path: Path) -> None:
@@ -23,17 +21,17 @@ def test_a_slanted_print_is_set_straight(maker: Counted, within: Callable[[int],
     Image.fromarray(photo.rgb).save(path)
     maker.file(path)
     maker.go_to("Colours")
-    maker.press("Set it straight …")
+    maker.press("Set it straight…")
     maker.see_text("Put each handle on a corner")
     picture = maker.see("//img[@alt='As it was photographed']")
-    shown = WebDriverWait(maker.browser, WAIT_S)
+    shown = waiting(maker.browser)
     shown.until(lambda _: picture.get_property("complete") and picture.rect["width"] > 100, "the picture is not shown")
     handles = maker.browser.find_elements(By.XPATH, "//button[contains(@aria-label, 'corner,')]")
     box = picture.rect
     for handle, (x, y) in zip(handles, corners, strict=True):
         middle = handle.rect["x"] + handle.rect["width"] / 2, handle.rect["y"] + handle.rect["height"] / 2
         dx, dy = box["x"] + x * box["width"] - middle[0], box["y"] + y * box["height"] - middle[1]
-        ActionChains(maker.browser).drag_and_drop_by_offset(handle, round(dx), round(dy)).perform()
+        moves(maker.browser).drag_and_drop_by_offset(handle, round(dx), round(dy)).perform()
         maker.actions += 1
     handles[0].send_keys(Keys.ARROW_LEFT)
     handles[0].send_keys(Keys.ARROW_RIGHT)

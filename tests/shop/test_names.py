@@ -118,7 +118,7 @@ def test_a_line_that_has_nothing_to_show_is_left_out() -> None:
     recipe = Recipe.model_validate({"name": "Badge", "arts": [two]})
     rows = read_rows("title,name\nCaptain,Bo\n,Cy\n,\n", ["title", "name"])
     found = checked(recipe, rows, ["as-is"] * len(rows), ASSETS, stages())
-    assert [(r.problem, r.told) for r, _ in found] == [("", ""), ("", "Nothing stands for title, which is left out.")]
+    assert [(r.problem, r.told) for r, _ in found] == [("", ""), ("", "Nothing is given for title, which is left out.")]
     both, single = (build(made, ASSETS, MEMO) for _, made in found)
     assert {layer.film for layer in both.layers} == {"#c0392b", "#fff4d6"}
     # The line that stays is as tall and of the film that it was to be.

@@ -1,8 +1,9 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { type CSSProperties, StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Toaster } from "sonner";
 import { Safe } from "@/parts/Safe";
+import { Spoken } from "@/parts/Spoken";
 import { App } from "./app";
 import "./styles.css";
 
@@ -13,6 +14,15 @@ const client = new QueryClient({
     mutations: { networkMode: "always" },
   },
 });
+/** Messages look like the rest of the app. */
+const TOAST = {
+  "--normal-bg": "var(--color-table)",
+  "--normal-bg-hover": "var(--color-paper)",
+  "--normal-border": "var(--color-firm)",
+  "--normal-border-hover": "var(--color-firm)",
+  "--normal-text": "var(--color-ink)",
+  "--border-radius": "6px",
+} as CSSProperties;
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 
@@ -22,7 +32,8 @@ createRoot(root).render(
       <Safe>
         <App />
       </Safe>
-      <Toaster position="top-center" offset={{ top: 56 }} richColors closeButton duration={8000} />
+      <Spoken />
+      <Toaster position="bottom-center" style={TOAST} closeButton duration={8000} />
     </QueryClientProvider>
   </StrictMode>,
 );

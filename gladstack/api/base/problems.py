@@ -109,7 +109,7 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(UnicodeError)
     async def _no_text(request: Request, fault: UnicodeError) -> JSONResponse:
         # Halves of surrogate pairs can be written in JSON, and are no text.
-        return problem(422, "invalid", "That cannot be used", "What was sent holds characters that are no text.")
+        return problem(422, "invalid", "That cannot be used", "What was sent holds characters that are not text.")
 
     @app.exception_handler(HTTPException)
     async def _http(request: Request, fault: HTTPException) -> Response:

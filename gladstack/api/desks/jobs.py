@@ -231,7 +231,7 @@ class JobDesk:
     def _proved_at(self, design: str, base: int) -> JobWork:
         work = self._proved(design)
         if self.designs.get(design).revision.id != base:
-            raise StaleRevisionError("This design was changed meanwhile.", "Look at it anew.")
+            raise StaleRevisionError("This design was changed meanwhile.", "Look at it again.")
         return work
 
     def _proved(self, design: str) -> JobWork:

@@ -58,5 +58,5 @@ class ParcelDesk:
                 elif asset.kind == "font":
                     fonts.append((asset.data, *await run(cost, "A font", design_tasks.font_names, asset.data)))
         except GladStackError as fault:
-            raise ParcelError(f"Something in the file cannot be read: {fault}", "Take the file anew.") from fault
+            raise ParcelError(f"Something in the file cannot be read: {fault}", "Get the file again.") from fault
         return await run_in_threadpool(self.book.bring_in, parcel, pictures, fonts)

@@ -95,7 +95,7 @@ async def read_shelf(desk: Jobs, file: Annotated[UploadFile, File()]) -> ShelfVi
     """Reads films from CSV: those of a known id are changed, others added; all or none."""
     data = await file.read(_MOST_CSV + 1)
     if len(data) > _MOST_CSV:
-        raise CsvError("The file is larger than 2 MB.", "Part it into several.")
+        raise CsvError("The file is larger than 2 MB.", "Split it into several.")
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as fault:

@@ -24,7 +24,7 @@ _TOLD_APART = 3.0
 _STEPS = {
     "bridge": "a bridge", "cut-away": "a cut", "brush": "a stroke of the brush", "smooth": "a smoothed edge",
     "straighten": "a straight edge", "push": "a pushed edge", "move-edge": "a moved edge",
-    "draw-edge": "an edge drawn anew", "put-node": "a node put right", "draw-area": "a drawn area",
+    "draw-edge": "a redrawn edge", "put-node": "a node put right", "draw-area": "a drawn area",
     "take-over": "a thin line given away",
     "let-go": "a film removed",
 }  # fmt: skip

@@ -86,7 +86,7 @@ def _document(data: bytes) -> Any:
             return Document.load(binary_tags_loader(data))
         return ezdxf.read(io.StringIO(data.decode("utf-8", errors="replace").replace("\r\n", "\n")))  # type: ignore[attr-defined]
     except _DAMAGED as fault:
-        raise VectorError("This DXF file cannot be read.", "Save it anew as DXF R12 or R2010.") from fault
+        raise VectorError("This DXF file cannot be read.", "Save it again as DXF R12 or R2010.") from fault
 
 
 @dataclass(frozen=True)
@@ -124,7 +124,7 @@ def _outlines(document: Any, scale: float) -> tuple[list[_Drawn], list[str], Cou
                 )
     except (DXFError, RecursionError, ValueError, ZeroDivisionError, OverflowError) as fault:
         raise VectorError(
-            "The blocks of this DXF file cannot be followed.", "Explode its blocks, then save it anew."
+            "The blocks of this DXF file cannot be followed.", "Explode its blocks, then save it again."
         ) from fault
     if count > _MOST_ENTITIES:
         told = f"This DXF file holds more than {_MOST_ENTITIES:,} lines and shapes."

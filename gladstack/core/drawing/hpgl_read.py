@@ -51,7 +51,7 @@ def _runs(data: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:
     for word, told in _WORD.findall(text):
         name, numbers = word.upper(), [float(v) for v in _NUMBER.findall(told)]
         if numbers and max(map(abs, numbers)) > _MOST_UNITS:
-            raise VectorError("This plot has numbers that no plotter reaches.", "Export it anew.")
+            raise VectorError("This plot has numbers that no plotter reaches.", "Export it again.")
         steps: list[tuple[float, float]] = []
         if name in ("PU", "SP", "IN", "DF") and len(run) > 1:
             yield _colour(pen), run

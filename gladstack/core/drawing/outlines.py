@@ -88,7 +88,7 @@ def outline_drawing(
         items.append(Painted(hatch.colour, filled(curves, "evenodd", budget), tuple(curves)))
     items = [i for i in items if not i.shape.is_empty]
     if not items:
-        why = told_by_code.get("numbers", "Join its lines into closed shapes, then save it anew.")
+        why = told_by_code.get("numbers", "Join its lines into closed shapes, then save it again.")
         raise VectorError(f"This {kind} has no closed outlines.", why)
     left, top, right, bottom = shapely.total_bounds([i.shape for i in items]).tolist()
     moved = tuple(_moved(i, -left, -top) for i in items)

@@ -68,7 +68,7 @@ def pdf_page(data: bytes, number: int = 1) -> PdfPage:
     except pdfium.PdfiumError as fault:
         locked = "password" in str(fault).lower()
         said = "This PDF file is locked with a password." if locked else "This PDF file is damaged."
-        raise VectorError(said, "Save it anew without one." if locked else "Export it anew.") from fault
+        raise VectorError(said, "Save it again without one." if locked else "Export it again.") from fault
     try:
         count = len(document)
         if not 1 <= count <= _MOST_PAGES:
@@ -78,7 +78,7 @@ def pdf_page(data: bytes, number: int = 1) -> PdfPage:
         page = document[number - 1]
         return _page(page, count)
     except pdfium.PdfiumError as fault:
-        raise VectorError(f"Page {number} of this PDF file is damaged.", "Export it anew.") from fault
+        raise VectorError(f"Page {number} of this PDF file is damaged.", "Export it again.") from fault
     finally:
         document.close()
 

@@ -26,11 +26,11 @@ def parsed(data: bytes) -> Element:
     try:
         root = defusedxml.ElementTree.fromstring(data)
     except DefusedXmlException as fault:
-        raise VectorError("This file defines entities, as hostile files do.", "Save it anew as plain SVG.") from fault
+        raise VectorError("This file defines entities, as hostile files do.", "Save it again as plain SVG.") from fault
     except (ParseError, ValueError, LookupError) as fault:
-        raise VectorError(f"This file is not whole XML: {fault}.", "Save it anew as plain SVG.") from fault
+        raise VectorError(f"This file is not whole XML: {fault}.", "Save it again as plain SVG.") from fault
     if tag_of(root) != "svg":
-        raise VectorError("This file is XML, but no SVG drawing.", "Bring in an SVG, PDF, DXF or HPGL file.")
+        raise VectorError("This file is XML, but not an SVG drawing.", "Bring in an SVG, PDF, DXF or HPGL file.")
     count = depth = 0
     level = [root]
     while level:

@@ -85,4 +85,4 @@ def closed_over(rest: Mapping[str, MultiPolygon], gone: MultiPolygon) -> Shapes:
 def require(found: bool, why: str) -> None:
     """Raises MendError unless there is something to do."""
     if not found:
-        raise MendError(why, "Switch the step off, or draw it anew.")
+        raise MendError(why, "Switch the step off, or draw it again.")

@@ -43,7 +43,7 @@ class _Set:
 def lay_out(lettering: Lettering) -> Layout:
     """Where every letter goes. Raises FontError if the lettering cannot be set like this."""
     if sum(len(line.text) for line in lettering.lines) > MAX_LETTERS:
-        raise FontError(f"A lettering may have {MAX_LETTERS} letters at most.", "Part it into two.")
+        raise FontError(f"A lettering may have {MAX_LETTERS} letters at most.", "Split it into two.")
     rows: list[list[_Set]] = []
     missing: dict[tuple[str, str], None] = {}
     lent: dict[tuple[str, str, str], None] = {}

@@ -48,7 +48,7 @@ def carried(data: bytes, filename: str = "") -> bytes:
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, EOFError, Image.DecompressionBombError) as fault:
         name = PurePath(filename).name
         subject = f"“{name}”" if name else "This file"
-        raise PictureError(f"{subject} is a damaged {form} picture.", "Export it anew, as PNG if it can be.") from fault
+        raise PictureError(f"{subject} is a damaged {form} picture.", "Export it again, as PNG if it can be.") from fault
 
 
 def _form(data: bytes) -> str | None:

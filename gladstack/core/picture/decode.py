@@ -54,7 +54,7 @@ class Picture:
         return int(self.rgb.shape[0])
 
 
-@reader(PictureError, "This picture", "Save it anew as PNG.")
+@reader(PictureError, "This picture", "Save it again as PNG.")
 def decode_picture(data: bytes, filename: str = "") -> Picture:
     """The picture held in `data`; `filename` only serves to catch a wrong suffix.
 
@@ -77,7 +77,7 @@ def decode_picture(data: bytes, filename: str = "") -> Picture:
         ) from fault
 
 
-@reader(PictureError, "This picture", "Save it anew as PNG.")
+@reader(PictureError, "This picture", "Save it again as PNG.")
 def picture_header(data: bytes, filename: str = "") -> tuple[str, int, int]:
     """Format, width and height in pixels, from the header alone; raises PictureError as `decode_picture` does."""
     image = _open(data, filename)

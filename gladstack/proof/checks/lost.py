@@ -18,7 +18,7 @@ from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.edit.pictures import PickColour
 from gladstack.recipe.model.arts import PictureArt
 
-_HELPS = "Make their colour a film, bring in a larger copy of the picture, or set the words anew as lettering."
+_HELPS = "Make their colour a film, bring in a larger copy of the picture, or set the words again as lettering."
 _KNOWN = 8.0
 """A film of a colour so near (delta-E) is there already: a further one would help nothing."""
 _LEAST_MIND_MM2 = 0.5
@@ -61,7 +61,7 @@ def _lost(kind: Kind, films: Collection[str], art: PictureArt, mm_per_px: float)
 def _helps(kind: Kind, mm2: float) -> str:
     if mm2 < _LEAST_MIND_MM2:
         return "Bring in a larger copy of the picture" + (
-            ", or set the words anew as lettering." if kind.what == "thin" else "."
+            ", or set the words again as lettering." if kind.what == "thin" else "."
         )
     return _HELPS if kind.what == "thin" else "Make its colour a film, or ask for one colour more."
 

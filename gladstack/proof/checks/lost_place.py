@@ -20,7 +20,7 @@ def _claims(read: ArtRead) -> Iterator[Finding[Edit]]:
         return
     what = "1 claim no longer meets" if len(lost) == 1 else f"{len(lost)} claims no longer meet"
     place = laid(Whereabouts(at=(lost[0].x_mm, lost[0].y_mm)), read.art.place.matrix)
-    yield Finding("lost-pins", f"{what} a region.", "mind", place=place, helps="Claim the region anew.")
+    yield Finding("lost-pins", f"{what} a region.", "mind", place=place, helps="Claim the region again.")
 
 
 def _strays(read: ArtRead) -> Iterator[Finding[Edit]]:
@@ -37,7 +37,7 @@ def _strays(read: ArtRead) -> Iterator[Finding[Edit]]:
         f"{'claims' if many == 1 else 'claim'} nothing.",
         "mind",
         place=laid(Whereabouts(at=(first.x * width, first.y * width)), art.place.matrix),
-        helps="Claim those regions anew, or put the old claims where they were.",
+        helps="Claim those regions again, or put the old claims where they were.",
         fixes=(
             Fix("Claim what is there now", PutClaimsBack(art=art.id)),
             Fix("Let them go", PutClaimsBack(art=art.id, let_go=True)),

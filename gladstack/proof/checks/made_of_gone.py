@@ -12,7 +12,7 @@ from gladstack.recipe.edit.edits import Edit
 def _inside(read: StackRead) -> Iterator[Finding[Edit]]:
     for art, ref in read.built.lost_bounds:
         said = f"It was to be kept inside {ref}, which is no longer there: all of it stays."
-        yield Finding("inside-lost", said, "mind", art, helps="Choose anew what it is kept inside of.")
+        yield Finding("inside-lost", said, "mind", art, helps="Choose again what it is kept inside of.")
 
 
 def _made(read: StackRead) -> Iterator[Finding[Edit]]:

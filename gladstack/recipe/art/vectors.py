@@ -101,7 +101,7 @@ def is_vector(data: bytes) -> bool:
     return _PDF in head[:1024] or is_hpgl(head)
 
 
-@reader(VectorError, "This file", "Save it anew, as plain SVG or PDF.")
+@reader(VectorError, "This file", "Save it again, as plain SVG or PDF.")
 def read_vector(
     data: bytes,
     reading: str = "as-told",
@@ -208,7 +208,7 @@ def read_and_seen(
         paper = shapely.box(0.0, 0.0, *size)
         seen = tuple((colour, clean(overlay.intersection(shape, paper))) for colour, shape in seen)
         if all(shape.is_empty for _, shape in seen):
-            raise VectorError("All that this file draws lies beyond its page.", "Move it onto the page and save it anew.")
+            raise VectorError("All that this file draws lies beyond its page.", "Move it onto the page and save it again.")
     seen, lost = _without_slivers(seen)
     curves = tuple(c for item in drawing.items for c in item.curves)
     return ReadFile(

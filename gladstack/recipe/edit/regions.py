@@ -20,7 +20,7 @@ from gladstack.recipe.model.values import FilmKey, Id, changed
 _MENDS = {
     "bridge": "bridge", "cut-away": "cut", "brush": "stroke of the brush", "smooth": "smoothed edge",
     "straighten": "straight edge", "push": "pushed edge", "move-edge": "moved edge",
-    "draw-edge": "edge drawn anew", "put-node": "node put right", "draw-area": "drawn area",
+    "draw-edge": "edge redrawn", "put-node": "node put right", "draw-area": "drawn area",
     "take-over": "thin line given away", "let-go": "film removed",
 }  # fmt: skip
 _BECOMES = {
@@ -180,5 +180,5 @@ class ReplaceFilm(OfMends):
 def _known_mend(mends: tuple[Mend, ...], id_: str) -> Mend:
     found = next((m for m in mends if m.id == id_), None)
     if found is None:
-        raise RecipeError("This step of mending is no longer there.", "Undo, or draw it anew.")
+        raise RecipeError("This step of mending is no longer there.", "Undo, or draw it again.")
     return found

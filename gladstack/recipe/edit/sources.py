@@ -67,7 +67,7 @@ class ReplaceSource(OfRegions):
         """Takes it. Raises RecipeError where it was worked out for other claims, or cannot lie as it should."""
         old = self.regions(recipe)
         if len(self.pins) != len(old.pins) or any(k >= len(old.pins) for k in self.strayed):
-            raise RecipeError("The art has been claimed anew meanwhile.", "Choose the new source once more.")
+            raise RecipeError("What is claimed of the art has changed meanwhile.", "Choose the new source once more.")
         art = self._moved(old)
         pins = [changed(pin, x=at.x, y=at.y) for pin, at in zip(old.pins, self.pins, strict=True)]
         gone = set(self.strayed)

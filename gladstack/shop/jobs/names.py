@@ -62,7 +62,7 @@ class CheckedRow:
 def decoded(data: bytes) -> list[Reading]:
     """All that a file may read as, the likeliest first. Raises NamesError."""
     if len(data) > MOST_BYTES:
-        raise NamesError("The list is larger than 2 MB.", "Part it into several.")
+        raise NamesError("The list is larger than 2 MB.", "Split it into several.")
     return readings(data)
 
 
@@ -76,7 +76,7 @@ def read_rows(text: str, fields: Sequence[str]) -> list[Row]:
     if not fields:
         raise NamesError("This design has no fields.", "Mark a word of its lettering as a field: {name}.")
     if "\x00" in text:
-        raise NamesError("The list is no text.", "Save it as CSV.")
+        raise NamesError("The list is not text.", "Save it as CSV.")
     try:
         lines = [
             [readable_line(c).strip() for c in row] for row in csv.reader(io.StringIO(text), delimiter=_delimiter(text))
@@ -96,7 +96,7 @@ def read_rows(text: str, fields: Sequence[str]) -> list[Row]:
     # A short list may count far: no more rows are made than can be told to be too many.
     lines = list(islice((row for line in lines for row in _counted(line)), MOST_ROWS + 1))
     if len(lines) > MOST_ROWS:
-        raise NamesError(f"The list has too many rows; at most {MOST_ROWS} go into one job.", "Part it into several.")
+        raise NamesError(f"The list has too many rows; at most {MOST_ROWS} go into one job.", "Split it into several.")
     return [_row(cells, columns, fields) for cells in lines]
 
 
@@ -165,14 +165,14 @@ def checked(
         wide = next((c for c in checks if c.wide), None)
         problem, told = "", ""
         if empty and blank_in(recipe, values):
-            problem, told = "empty", f"Nothing stands for {' and '.join(empty)}."
+            problem, told = "empty", f"Nothing is given for {' and '.join(empty)}."
         elif missing:
             letters = ", ".join(f"“{c}”" for c in missing)
             problem, told = "glyph", f"The font has no {letters}."
         elif wide:
             problem, told = "wide", f"{wide.width_mm:.1f} mm wide, and there is room for {wide.room_mm:.1f} mm."
         elif empty:
-            told = f"Nothing stands for {' and '.join(empty)}, which is left out."
+            told = f"Nothing is given for {' and '.join(empty)}, which is left out."
         widest = max(checks, key=lambda c: c.width_mm / max(c.room_mm, 1e-9), default=None)
         width, room = (widest.width_mm, widest.room_mm) if widest else (0.0, 0.0)
         out.append((CheckedRow(k, row, fit, problem, told, width, room, tuple(own.items())), made))
@@ -186,7 +186,7 @@ def names_job(name: str, design: str, revision: int | None, rows: Sequence[Check
     """
     good = [r for r in rows if r.problem not in ("empty", "glyph")]
     if not good:
-        raise NamesError("No row of the list can be cut.", "Mend the rows that are told of.")
+        raise NamesError("No row of the list can be cut.", "Correct the rows that are named here.")
     designs = tuple(
         JobDesign(
             design=f"{design[:50]}--{r.number + 1}", of=design, revision=revision, copies=r.row.copies,

@@ -105,7 +105,7 @@ def packed(parcel: Parcel, preview: bytes) -> bytes:
     return out.getvalue()
 
 
-@reader(ParcelError, "This file", "Take the file anew from where it was made.")
+@reader(ParcelError, "This file", "Get the file again from where it was made.")
 def unpacked(data: bytes) -> Parcel:
     """The parcel in a ZIP. Raises ParcelError."""
     if len(data) > MOST_BYTES:
@@ -117,7 +117,7 @@ def unpacked(data: bytes) -> Parcel:
             return _opened(archive)
     except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, OSError) as fault:
         raise ParcelError(
-            "This is no whole design file: it cannot be unpacked.", "Take the file anew from where it was made."
+            "This is not a whole design file: it cannot be unpacked.", "Get the file again from where it was made."
         ) from fault
 
 
@@ -127,20 +127,20 @@ def _opened(archive: zipfile.ZipFile) -> Parcel:
     if len(infos) > _MOST_ENTRIES + 2 or len(set(names)) < len(names):
         raise ParcelError("The file holds things that no design file has.", "Only design files made by Glad Stack come in.")
     if LETTER not in names:
-        raise ParcelError("This ZIP is no design file: it has no letter that says what is in it.", "Choose another file.")
+        raise ParcelError("This ZIP is not a design file: it has no list of what is in it.", "Choose another file.")
     if sum(i.file_size for i in infos) > MOST_BYTES:
         raise ParcelError("Unpacked, the file would be larger than it may.", "Only design files made by Glad Stack come in.")
     letter = _letter(_read(archive, LETTER, _MOST_LETTER))
     expected = {LETTER, "preview.png", *(f"{a.kind}s/{a.sha256}" for a in letter.assets)}
     if stray := sorted(set(names) - expected):
         raise ParcelError(
-            f"The file holds “{stray[0][:60]}”, which its letter does not name.", "It was changed since it was made."
+            f"The file holds “{stray[0][:60]}”, which is not in its list of contents.", "It was changed since it was made."
         )
     assets = []
     for named in letter.assets:
         name = f"{named.kind}s/{named.sha256}"
         if name not in names:
-            raise ParcelError(f"A {named.kind} is missing in the file.", "Take the file anew from where it was made.")
+            raise ParcelError(f"A {named.kind} is missing in the file.", "Get the file again from where it was made.")
         held = _read(archive, name, named.size)
         if hashlib.sha256(held).hexdigest() != named.sha256:
             raise ParcelError(f"A {named.kind} in the file is not the one it was made with.", "It was changed or damaged.")
@@ -148,9 +148,14 @@ def _opened(archive: zipfile.ZipFile) -> Parcel:
     held_keys = {(a.kind, a.digest) for a in assets}
     for recipe in letter.recipes.values():
         if missing := [kind for kind, digest in needed(recipe) if (kind, digest) not in held_keys]:
-            raise ParcelError(f"The design “{recipe.name}” needs a {missing[0]} that is not in the file.", "Pack it anew.")
+            raise ParcelError(
+                f"The design “{recipe.name}” needs a {missing[0]} that is not in the file.",
+                "Download it again where it was made.",
+            )
     if letter.job is not None and {d.source for d in letter.job.designs} != set(letter.recipes):
-        raise ParcelError("The job in the file and its designs do not belong together.", "Pack it anew.")
+        raise ParcelError(
+            "The job in the file and its designs do not belong together.", "Download it again where it was made."
+        )
     return Parcel(letter.recipes, tuple(assets), letter.job, letter.materials)
 
 
@@ -159,7 +164,9 @@ def _read(archive: zipfile.ZipFile, name: str, most: int) -> bytes:
     with archive.open(name) as entry:
         data = entry.read(most + 1)
     if len(data) > most:
-        raise ParcelError("Something in the file is larger than its letter says.", "It was changed since it was made.")
+        raise ParcelError(
+            "Something in the file is larger than its list of contents says.", "It was changed since it was made."
+        )
     return data
 
 
@@ -167,9 +174,9 @@ def _letter(text: bytes) -> _Letter:
     try:
         told: Any = json.loads(text)
     except (ValueError, RecursionError) as fault:
-        raise ParcelError("The file's letter cannot be read.", "It was changed or damaged.") from fault
+        raise ParcelError("The file's list of contents cannot be read.", "It was changed or damaged.") from fault
     if not isinstance(told, dict) or told.get("format") != "glad-stack":
-        raise ParcelError("This ZIP is no design file.", "Choose another file.")
+        raise ParcelError("This ZIP is not a design file.", "Choose another file.")
     version = told.get("version")
     if isinstance(version, int) and version > VERSION:
         raise ParcelError("The file was made by a newer Glad Stack.", "Bring Glad Stack up to date, then try again.")
@@ -186,6 +193,4 @@ def _letter(text: bytes) -> _Letter:
         return _Letter.model_validate(told)
     except ValidationError as fault:
         where = ".".join(str(part) for part in fault.errors()[0]["loc"])
-        raise ParcelError(
-            f"The file's letter is not as it should be, at {where[:80]}.", "It was changed or damaged."
-        ) from fault
+        raise ParcelError(f"The file's list of contents is wrong at {where[:80]}.", "It was changed or damaged.") from fault

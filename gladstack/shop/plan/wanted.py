@@ -175,7 +175,7 @@ def require_few(counts: Mapping[Layout, int]) -> None:
             how = {"nested": "nested", "register": "laid in register", "whole": "laid film by film"}[layout]
             raise RecipeError(
                 f"This job has {count} parts or more to be {how}; at most {most} can be.",
-                "Take fewer copies, or part the job.",
+                "Take fewer copies, or split the job.",
             )
 
 

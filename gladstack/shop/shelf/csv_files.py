@@ -79,7 +79,7 @@ def read(text: str) -> list[Material]:
     out: list[Material] = []
     for row, line in enumerate(lines, 2):
         if len(out) >= MOST_ROWS:
-            raise CsvError(f"The file has more than {MOST_ROWS} rows.", "Part it into several.")
+            raise CsvError(f"The file has more than {MOST_ROWS} rows.", "Split it into several.")
         try:
             out.append(_material({k: (v or "").strip() for k, v in line.items() if k}))
         except ValidationError as fault:

@@ -19,7 +19,7 @@ def svg(body: str) -> bytes:
     return f"{HEAD}{body}</svg>".encode()
 
 
-@reader(VectorError, "This file", "Save it anew.")
+@reader(VectorError, "This file", "Save it again.")
 def read(what: str) -> str:
     if what == "fault":
         raise VectorError("It is torn.", "Mend it.")

@@ -1,6 +1,7 @@
 import { ChevronDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
+import type { Unit } from "@/geometry/lengths";
 
 /** What is wanted now and then, in one menu. */
 export function More({ children }: { children: ReactNode }) {
@@ -29,6 +30,16 @@ export function MoreItem({ onDo, children }: { onDo(): unknown; children: ReactN
     <DropdownMenu.Item className={ITEM} onSelect={() => void onDo()}>
       {children}
     </DropdownMenu.Item>
+  );
+}
+
+/** Lengths in the other unit, wherever there are any. */
+export function UnitItem({ unit, onUnit }: { unit: Unit; onUnit(unit: Unit): unknown }) {
+  const inches = unit === "in";
+  return (
+    <MoreItem onDo={() => onUnit(inches ? "mm" : "in")}>
+      {inches ? "Show lengths in millimetres" : "Show lengths in inches"}
+    </MoreItem>
   );
 }
 

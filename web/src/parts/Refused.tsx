@@ -2,7 +2,7 @@
 export function Refused({ id, why }: { id: string; why: string | null }) {
   if (why === null) return null;
   return (
-    <span id={id} className="max-w-56 text-sm text-failink">
+    <span id={id} role="alert" className="max-w-56 text-sm text-failink">
       {why}
     </span>
   );

@@ -11,7 +11,7 @@ interface TextFieldProps {
 
 /** A line of text that is changed in place: Enter or leaving keeps it, Escape takes it back. */
 export function TextField({ label, value, onCommit, className = "", placeholder, allowEmpty = false }: TextFieldProps) {
-  const { draft, refused, told, type, commit, reset } = useDraft(value);
+  const { draft, refused, told, type, commit, reset } = useDraft(value, false);
   const settle = () => {
     const text = draft.trim();
     if (text === value || (!text && !allowEmpty)) reset();

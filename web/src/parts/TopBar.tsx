@@ -1,5 +1,4 @@
 import { useEffect } from "react";
-import type { Unit } from "@/geometry/lengths";
 import { Mark } from "@/parts/Mark";
 import { goTo } from "@/state/route";
 
@@ -13,25 +12,6 @@ export function Home() {
       </button>
       <span aria-hidden className="h-5 border-l border-line max-[520px]:hidden" />
     </>
-  );
-}
-
-/** Millimetres or inches. */
-export function UnitSwitch({ unit, onUnit }: { unit: Unit; onUnit(unit: Unit): unknown }) {
-  return (
-    <fieldset className="flex items-center text-sm" aria-label="Unit of lengths">
-      {(["mm", "in"] as const).map((one) => (
-        <button
-          key={one}
-          type="button"
-          aria-pressed={unit === one}
-          className="px-2 py-1 text-soft aria-pressed:font-semibold aria-pressed:text-chosen aria-pressed:underline aria-pressed:decoration-2 aria-pressed:underline-offset-4"
-          onClick={() => onUnit(one)}
-        >
-          {one}
-        </button>
-      ))}
-    </fieldset>
   );
 }
 

@@ -1,11 +1,11 @@
 import { useId, useRef, useState } from "react";
-import { forgetTold, lastTold } from "@/state/design";
+import { forgetTold, lastTold, takeTold } from "@/state/design";
 
 /**
  * What is being typed into a field that shows `shown`: it stays until it is answered, whatever else is answered meanwhile.
- * What was refused stays to be mended, and what was sent once is not sent again.
+ * What was refused stays to be mended, and what was sent once is not sent again. `beside` says that the field shows why.
  */
-export function useDraft(shown: string) {
+export function useDraft(shown: string, beside = true) {
   const [typed, setTyped] = useState<string | null>(null);
   const why = useId();
   const [refused, setRefused] = useState<string | null>(null);
@@ -41,7 +41,8 @@ export function useDraft(shown: string) {
         if (sent.current !== text) return;
         sent.current = null;
         setPending(false);
-        if (done === null && newest.current === text) setRefused(lastTold() ?? "This cannot be taken.");
+        if (done === null && newest.current === text)
+          setRefused((beside ? takeTold() : lastTold()) ?? "This cannot be taken.");
         // What holds is shown as soon as it has been drawn, unless something else was typed since.
         if (done !== null) window.setTimeout(() => newest.current === text && type(null));
       });

@@ -89,7 +89,7 @@ function Summary({ counts, settled, failed }: SummaryProps) {
         </>
       )}
       <span className="ml-auto text-sm text-soft">
-        {failed ?? (!settled && !none && <span title="Looking anew">…</span>)}
+        {failed ?? (!settled && !none && <span title="Looking again">…</span>)}
       </span>
     </div>
   );

@@ -12,6 +12,7 @@ import { SlipLine, TroubleOf } from "@/places/stack/SlipLine";
 import { UseField } from "@/places/stack/UseField";
 import { smallOf } from "@/stage/pieces";
 import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { say } from "@/state/speech";
 import { useAsked } from "@/state/useAsked";
 import { useView } from "@/state/view";
 
@@ -33,7 +34,12 @@ export function Stack() {
     if (to < 0 || to >= order.length || from === to) return;
     const next = order.filter((_, k) => k !== from);
     next.splice(to, 0, order[from] as string);
-    asked.ask(next, () => edit({ kind: "order-films", order: next }));
+    asked.ask(next, async () => {
+      const made = await edit({ kind: "order-films", order: next });
+      const name = layers.find((layer) => layer.film === order[from])?.name;
+      if (made) say(`${name}: film ${to + 1} of ${order.length} from the ground.`);
+      return made;
+    });
   };
   const drop = (at: number) => {
     const from = dragged.current;

@@ -130,7 +130,7 @@ function Figures() {
       className="measure mt-auto flex flex-col gap-1.5 px-1 leading-tight text-soft narrow:mt-0 narrow:flex-row narrow:gap-3"
     >
       <li>{built.layers.length === 1 ? "1 film" : `${built.layers.length} films`}</li>
-      <li>{built.max_thickness === 1 ? "1 layer thick" : `up to ${built.max_thickness} layers thick`}</li>
+      <li>{built.max_thickness === 1 ? "1 film thick" : `up to ${built.max_thickness} films thick`}</li>
       <li>{showLength(length, unit)} to cut</li>
       <li>{nodes} nodes</li>
       <li title="At 80 mm a second, slower in turns">about {showTime(seconds)}</li>

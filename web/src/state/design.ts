@@ -133,24 +133,33 @@ export function useIsWorking(): boolean {
   return useIsMutating() > 0;
 }
 
-let told: string | null = null;
+/** What is about to be said of something that was refused, unless a field says it beside itself. */
+let told: { readonly text: string; readonly later: number } | null = null;
 
 /** What was said of something that was refused since `forgetTold`, for the field that asked for it. */
 export function lastTold(): string | null {
-  return told;
+  return told?.text ?? null;
+}
+
+/** The same for a field that shows it: then it stands there, and not in the middle of the page as well. */
+export function takeTold(): string | null {
+  window.clearTimeout(told?.later);
+  return lastTold();
 }
 
 export function forgetTold(): void {
   told = null;
 }
 
+/** How long a message waits for the field that it is about to take it. */
+const SOON_MS = 50;
+
 /** Says on the screen what went wrong and what helps. */
 export function tell(fault: unknown): void {
-  told = fault instanceof ProblemError ? `${fault.detail} ${fault.remedy}`.trim() : String(fault);
+  const [what, helps] = fault instanceof ProblemError ? [fault.detail, fault.remedy] : [String(fault), ""];
   // Said twice, it stands there once.
-  if (fault instanceof ProblemError)
-    toast.error(fault.detail, { id: fault.detail, description: fault.remedy || undefined });
-  else toast.error(String(fault), { id: String(fault) });
+  const show = () => toast.error(what, { id: what, description: helps || undefined });
+  told = { text: `${what} ${helps}`.trim(), later: window.setTimeout(show, SOON_MS) };
 }
 
 /** Says that a typed length cannot be read; what was typed stays to be mended. */

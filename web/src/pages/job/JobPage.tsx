@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import { Choice } from "@/parts/Choice";
+import { More, MoreItem, UnitItem } from "@/parts/More";
 import { TextField } from "@/parts/TextField";
-import { Home, UnitSwitch, useUndoKeys } from "@/parts/TopBar";
+import { Home, useUndoKeys } from "@/parts/TopBar";
 import { UndoRedo } from "@/parts/UndoRedo";
 import { BenchStage } from "@/places/bench/BenchStage";
 import { JobPanel } from "@/places/bench/JobPanel";
@@ -49,11 +50,12 @@ export function JobPage({ id }: { id: string }) {
           onCommit={(name) => change({ do: "edit", edit: { kind: "set-job", name } })}
           className="min-w-24 flex-1 truncate text-[1.0625rem] font-semibold"
         />
-        <UnitSwitch unit={unit} onUnit={measureIn} />
         <UndoRedo undoes={now.undoes} redoes={now.redoes} onStep={(which) => change({ do: which })} />
-        <button type="button" className="act" onClick={() => goTo("/shelf")}>
-          Shelf
-        </button>
+        <More>
+          <UnitItem unit={unit} onUnit={measureIn} />
+          <MoreItem onDo={() => goTo("/shelf")}>Shelf of films</MoreItem>
+          <MoreItem onDo={() => goTo("/help")}>Help</MoreItem>
+        </More>
       </header>
       <div className="desk-panel px-4 pt-3 pb-6">
         <Choice

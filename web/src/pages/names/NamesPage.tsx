@@ -6,8 +6,9 @@ import { Check, Input, Select } from "@/entry/Entry";
 import { showLength } from "@/geometry/lengths";
 import { Readings } from "@/pages/names/Readings";
 import { FilePicker } from "@/parts/FilePicker";
+import { More, MoreItem, UnitItem } from "@/parts/More";
 import { SelectField } from "@/parts/SelectField";
-import { Home, UnitSwitch } from "@/parts/TopBar";
+import { Home } from "@/parts/TopBar";
 import { useHanded } from "@/state/arrival";
 import { tell, useDesigns } from "@/state/design";
 import { goTo, goToDesign } from "@/state/route";
@@ -84,10 +85,13 @@ export function NamesPage({ id }: { id: string }) {
       <header>
         <Home />
         <h1 className="min-w-0 flex-1 truncate text-[1.0625rem] font-semibold">Names for {name}</h1>
-        <UnitSwitch unit={unit} onUnit={measureIn} />
         <button type="button" className="act" onClick={() => goToDesign(id)}>
           Back to the design
         </button>
+        <More>
+          <UnitItem unit={unit} onUnit={measureIn} />
+          <MoreItem onDo={() => goTo("/help")}>Help</MoreItem>
+        </More>
       </header>
       <div className="desk-panel flex flex-col gap-3 px-4 pt-3 pb-6">
         <label className="flex flex-col gap-1">

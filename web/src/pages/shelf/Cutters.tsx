@@ -88,7 +88,7 @@ function CutterForm({ cutter, onDone, onSaved }: CutterFormProps) {
         if (mm === null || mm < 0)
           throw new ProblemError(
             "length",
-            `“${lengths[key]}” is no length (${label.toLowerCase()}).`,
+            `“${lengths[key]}” is not a length (${label.toLowerCase()}).`,
             "Write it like 12 in.",
           );
         return [key, mm];

@@ -20,7 +20,7 @@ export function pieceOf(piece: NewPiece, unit: Unit) {
   const length_mm = read("length", piece.length, unit);
   const count = piece.kind === "roll" ? 1 : Math.round(Number(piece.count));
   if (!(count >= 1))
-    throw new ProblemError("length", `“${piece.count}” is no number of sheets.`, "Type how many came.");
+    throw new ProblemError("length", `“${piece.count}” is not a number of sheets.`, "Type how many came.");
   return { kind: piece.kind, width_mm, length_mm, count };
 }
 

@@ -9,10 +9,12 @@ import { FilmForm } from "@/pages/shelf/FilmForm";
 import { RatesForm } from "@/pages/shelf/RatesForm";
 import { BackToDesign } from "@/parts/BackToDesign";
 import { FilePicker } from "@/parts/FilePicker";
+import { More, MoreFile, MoreItem, UnitItem } from "@/parts/More";
 import { NoAnswer } from "@/parts/NoAnswer";
-import { Home, UnitSwitch } from "@/parts/TopBar";
+import { Home } from "@/parts/TopBar";
 import { tell, useUnit } from "@/state/design";
 import { type Material, type Shelf, type Stock, useShelf } from "@/state/job";
+import { goTo } from "@/state/route";
 import { useBenchUnit } from "@/state/units";
 
 type ShelfFilm = Shelf["films"][number];
@@ -53,14 +55,10 @@ export function ShelfPage() {
         <span className="measure text-sm text-soft">
           {shelf.data && (films.length === 1 ? "1 film" : `${films.length} films`)}
         </span>
-        <UnitSwitch unit={unit} onUnit={measureIn} />
         <label className="ml-auto flex items-center gap-1.5 text-sm">
           <Check className="h-4 w-4" checked={retired} onChange={(event) => setRetired(event.target.checked)} />
           Show retired
         </label>
-        <a className="act" href="/api/shelf.csv" download>
-          Download as CSV
-        </a>
         <FilePicker label="CSV of films" accept=".csv,text/csv" className="act" onFile={bring.mutate}>
           Read a CSV
         </FilePicker>
@@ -70,6 +68,11 @@ export function ShelfPage() {
         <button type="button" className="act-main py-1!" onClick={() => setOpen("new")}>
           New film
         </button>
+        <More>
+          <UnitItem unit={unit} onUnit={measureIn} />
+          <MoreFile href="/api/shelf.csv">Download as CSV</MoreFile>
+          <MoreItem onDo={() => goTo("/help")}>Help</MoreItem>
+        </More>
       </header>
       <div className="overflow-y-auto px-8 py-5 narrow:px-4">
         {open === "rates" && <RatesForm onDone={() => setOpen(null)} />}

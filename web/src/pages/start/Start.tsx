@@ -103,7 +103,7 @@ function BringIn({ intake, onIntake, onPicture, onLettering, busy }: StartProps)
       <button type="button" className="act mt-6 ml-3 py-1.5" disabled={busy} onClick={onLettering}>
         Begin with lettering
       </button>
-      <Working working={busy} text="" />
+      <Working working={busy} text="" spoken="Separating the colours…" ended="" />
       <p className="mt-5 border-t border-line pt-3 text-sm text-soft">
         PNG, JPEG, GIF, WebP, BMP, TIFF, AVIF or HEIC, up to 4096 × 4096 px; SVG, PDF, DXF or HPGL, which keep their own
         size; or a design file. A width is written like 120 mm, 4.5 in or 3 1/4 in; proportions are kept.

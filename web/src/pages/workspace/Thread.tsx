@@ -1,5 +1,6 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
+import { useSpokenFindings } from "@/parts/Spoken";
 import { PLACES } from "@/state/mode";
 import { countsOf, useKnownOfSheets, useTold } from "@/state/proof";
 
@@ -23,6 +24,7 @@ function Grave() {
 export function Thread() {
   // A tab takes the focus by script when it is pressed, for which browsers draw a ring that only keys should bring.
   const [pressed, setPressed] = useState(false);
+  useSpokenFindings();
   return (
     <Tabs.List
       aria-label="Places of the job"

@@ -8,7 +8,7 @@ import { Versions } from "@/pages/workspace/Versions";
 import { Away } from "@/parts/Away";
 import { ComingFilms } from "@/parts/ComingFilms";
 import { lazily } from "@/parts/lazily";
-import { More, MoreFile, MoreItem } from "@/parts/More";
+import { More, MoreFile, MoreItem, UnitItem } from "@/parts/More";
 import { TextField } from "@/parts/TextField";
 import { Home, useUndoKeys } from "@/parts/TopBar";
 import { UndoRedo } from "@/parts/UndoRedo";
@@ -160,14 +160,12 @@ function TopBar() {
       />
       <Versions />
       <Thread />
-      <Working working={working} text="Building…" />
+      <Working working={working} text="Building…" ended="Built." />
       <UndoRedo undoes={undoes} redoes={redoes} onStep={(which) => change({ do: which })} />
       <History />
       <More>
         <MoreFile href={`/api/designs/${id}/file`}>Download the design</MoreFile>
-        <MoreItem onDo={() => edit({ kind: "show-unit", unit: recipe.unit === "mm" ? "in" : "mm" })}>
-          {recipe.unit === "mm" ? "Show lengths in inches" : "Show lengths in millimetres"}
-        </MoreItem>
+        <UnitItem unit={recipe.unit ?? "mm"} onUnit={(unit) => edit({ kind: "show-unit", unit })} />
         <MoreItem onDo={() => goTo("/shelf")}>Shelf of films</MoreItem>
         <MoreItem onDo={() => goTo("/help")}>Help</MoreItem>
       </More>

@@ -86,7 +86,7 @@ export function LetterForms({ font, text, forms, onForms }: LetterFormsProps) {
       side="bottom"
       width="w-80"
       triggerClass="act self-start text-sm"
-      trigger={chosen.length ? `Other forms: ${chosen.map((form) => form.name).join(", ")}` : "Other forms ..."}
+      trigger={chosen.length ? `Other forms: ${chosen.map((form) => form.name).join(", ")}` : "Other forms…"}
     >
       <p className="mb-2 font-semibold">Other forms of these letters</p>
       <ul className="flex flex-col gap-3">

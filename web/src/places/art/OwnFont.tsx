@@ -26,7 +26,7 @@ export function OwnFont({ font }: { font: Font }) {
         aria-label={`Change ${font.name} on the shelf`}
         onClick={() => setOpen(true)}
       >
-        Change ...
+        Change…
       </button>
     );
   }
@@ -49,7 +49,7 @@ export function OwnFont({ font }: { font: Font }) {
       </label>
       <p className="text-sm text-soft">
         {used === undefined
-          ? "Looking for the designs that are set in it ..."
+          ? "Looking for the designs that are set in it…"
           : used.length === 0
             ? "No design is set in it."
             : `Set in it, and keeping it when it is removed: ${used.slice(0, 4).join(", ")}${used.length > 4 ? ` and ${used.length - 4} more` : ""}.`}
@@ -69,10 +69,10 @@ export function OwnFont({ font }: { font: Font }) {
           disabled={used === undefined}
           onClick={() => done(expectDone(api.DELETE("/api/fonts/{font}", { params: path })))}
         >
-          Remove from the shelf
+          Delete from the shelf
         </button>
         <button type="button" className="quiet text-sm" onClick={() => setOpen(false)}>
-          Leave it
+          Cancel
         </button>
       </div>
     </div>

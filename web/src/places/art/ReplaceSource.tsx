@@ -91,7 +91,7 @@ function Sheet({ art, file, onEnd }: { art: RegionArt; file: File; onEnd(): void
           {taking ? "Replacing…" : "Replace it"}
         </button>
         <button type="button" className="quiet px-2" onClick={onEnd}>
-          Leave it
+          Cancel
         </button>
       </p>
     </Modal>

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import { Check } from "@/entry/Entry";
 import { showLength } from "@/geometry/lengths";
-import { Standing } from "@/parts/Standing";
+import { useIsLong, useSpokenWork } from "@/parts/Spoken";
+import { Standing, useStanding } from "@/parts/Standing";
 import { Strip, shownLength, TAIL_PX } from "@/places/bench/Strip";
 import { useUnit } from "@/state/design";
 import { type JobAnswer, type JobChange, useBench, type usePlan } from "@/state/job";
@@ -21,6 +22,8 @@ const HIGHEST_PX = 300;
 export function BenchStage({ job, laid, working, change }: BenchStageProps) {
   const { data: plan, error: fault } = laid;
   const unit = useUnit();
+  const laidText = plan && `Laid: ${showLength(plan.length_used_mm, unit)} of film on ${plan.sheets.length} sheets.`;
+  useSpokenWork(useIsLong(working), useStanding("Laying…"), laidText ?? "Not laid.");
   const { zoom, scale, grid, showGrid, point } = useBench();
   const frame = useRef<HTMLDivElement>(null);
   const [wide, setWide] = useState(800);
@@ -40,7 +43,7 @@ export function BenchStage({ job, laid, working, change }: BenchStageProps) {
   return (
     <section aria-label="Bench" className="grid min-h-0 min-w-0 grid-rows-[auto_1fr] bg-bench">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4 py-1.5">
-        <span className="measure" aria-live="polite">
+        <span className="measure">
           {plan && (
             <>
               <strong className="font-semibold">{showLength(plan.length_used_mm, unit)}</strong> of film,{" "}

@@ -135,10 +135,10 @@ function Designs({ job, change }: Omit<JobPanelProps, "plan">) {
               <button
                 type="button"
                 className="quiet text-sm"
-                aria-label={`Take ${one.name} out of the job`}
+                aria-label={`Remove ${one.name} from the job`}
                 onClick={() => edit({ kind: "drop-from-job", design: one.design })}
               >
-                Take out
+                Remove
               </button>
             )}
           </li>

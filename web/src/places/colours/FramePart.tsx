@@ -15,7 +15,7 @@ export function FramePart({ art }: { art: PictureArt | LineArt }) {
   return (
     <>
       <button type="button" className="act text-sm" aria-pressed={art.frame !== null} onClick={() => setOpen(true)}>
-        {art.frame ? "Part of it" : "Take a part of it …"}
+        {art.frame ? "Part of it" : "Take a part of it…"}
       </button>
       {open && <FrameSheet art={art} onClose={() => setOpen(false)} />}
     </>

@@ -19,7 +19,7 @@ const STEPS: { step: MendingStep; text: string; title: string }[] = [
   { step: "smooth", text: "Smooth", title: "Smooth a stretch of edge" },
   { step: "straighten", text: "Straighten", title: "Make an edge straight between two points" },
   { step: "move-edge", text: "Move edge", title: "Take an edge to another place; both films follow" },
-  { step: "draw-edge", text: "Draw edge", title: "Draw a stretch of edge anew, from one point of it to another" },
+  { step: "draw-edge", text: "Draw edge", title: "Redraw a stretch of edge, from one point of it to another" },
   { step: "nodes", text: "Nodes", title: "Move, add and take out nodes of an edge; turn them into curves or corners" },
   {
     step: "draw-area",
@@ -38,7 +38,7 @@ const NAMES: Record<Mend["kind"], string> = {
   smooth: "Smoothed edge",
   straighten: "Straight edge",
   "move-edge": "Moved edge",
-  "draw-edge": "Edge drawn anew",
+  "draw-edge": "Edge redrawn",
   "put-node": "Node moved",
   "draw-area": "Drawn area",
   push: "Pushed under",

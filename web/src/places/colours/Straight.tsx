@@ -10,7 +10,7 @@ export function Straight({ art }: { art: PictureArt | LineArt }) {
   return (
     <>
       <button type="button" className="act text-sm" aria-pressed={art.corners !== null} onClick={() => setOpen(true)}>
-        {art.corners ? "Set straight" : "Set it straight …"}
+        {art.corners ? "Set straight" : "Set it straight…"}
       </button>
       {open && <StraightSheet art={art} onClose={() => setOpen(false)} />}
     </>

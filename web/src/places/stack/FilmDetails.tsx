@@ -1,3 +1,4 @@
+import { ArrowDown, ArrowUp } from "lucide-react";
 import type { Joint, Layer } from "@/api/client";
 import { Fold } from "@/parts/Fold";
 import { JointControl, type Rule } from "@/parts/JointControl";
@@ -103,13 +104,22 @@ export function FilmDetails({ layer, index, onMove }: { layer: Layer; index: num
         <button
           type="button"
           className="act px-2 text-sm"
+          aria-label="Up one"
+          title="Up one"
           disabled={index === built.layers.length - 1}
           onClick={() => onMove(1)}
         >
-          Up one
+          <ArrowUp aria-hidden size={17} />
         </button>
-        <button type="button" className="act px-2 text-sm" disabled={index === 0} onClick={() => onMove(-1)}>
-          Down one
+        <button
+          type="button"
+          className="act px-2 text-sm"
+          aria-label="Down one"
+          title="Down one"
+          disabled={index === 0}
+          onClick={() => onMove(-1)}
+        >
+          <ArrowDown aria-hidden size={17} />
         </button>
       </p>
     </div>
