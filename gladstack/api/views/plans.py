@@ -40,7 +40,7 @@ def plan_view(job: str, revision: int, costs: CostsView, made: Plan, told: Seque
     return PlanView(
         job=job,
         revision=revision,
-        sheets=[_sheet(s, pinned) for s in made.sheets],
+        sheets=[_sheet(s, _pinned(s, pinned)) for s in made.sheets],
         films=[_film(f) for f in made.films],
         seams=[
             _seams(next(f for f in made.films_of(of) if f.film == film), register)
@@ -93,7 +93,22 @@ def _film(film: WantedFilm) -> PlannedFilmView:
     )
 
 
-def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]]) -> SheetPlanView:
+_Named = tuple[str, str, int, int, int | None]
+"""A part by its design, film, number, copy and tile."""
+
+
+def _named(part: PlacedPart) -> _Named:
+    bit = part.bit
+    return bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile
+
+
+def _pinned(sheet: SheetPlan, told: set[_Named]) -> set[_Named]:
+    """The parts of a sheet that are pinned: of those that keep together only the first is told of, and all of them are."""
+    held = {p.cluster for p in sheet.parts if p.cluster and _named(p) in told}
+    return {_named(p) for p in sheet.parts if p.cluster in held or _named(p) in told}
+
+
+def _sheet(sheet: SheetPlan, pinned: set[_Named]) -> SheetPlanView:
     furniture = sheet.furniture
     return SheetPlanView(
         number=sheet.number,
@@ -130,7 +145,7 @@ def _sheet(sheet: SheetPlan, pinned: set[tuple[str, str, int, int, int | None]])
     )
 
 
-def _part(part: PlacedPart, pinned: set[tuple[str, str, int, int, int | None]]) -> PartView:
+def _part(part: PlacedPart, pinned: set[_Named]) -> PartView:
     bit, spot = part.bit, part.spot
     letter = bit.film.spelled[bit.part]
     return PartView(
@@ -146,7 +161,7 @@ def _part(part: PlacedPart, pinned: set[tuple[str, str, int, int, int | None]]) 
         path=path_data((part.outline.shell, *part.outline.holes)),
         box=box_view(part.shape.bounds),
         spot=SpotView(turn_deg=spot.turn_deg, x_mm=spot.x_mm, y_mm=spot.y_mm) if spot else None,
-        pinned=(bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile) in pinned,
+        pinned=_named(part) in pinned,
     )
 
 

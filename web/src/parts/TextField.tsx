@@ -29,9 +29,10 @@ export function TextField({ label, value, onCommit, className = "", placeholder,
       maxLength={120}
       className={`rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-firm focus:bg-table aria-invalid:border-fail ${className}`}
       onChange={(event) => type(event.target.value)}
-      onBlur={settle}
+      // What was refused is not sent again by leaving it.
+      onBlur={() => refused === null && settle()}
       onKeyDown={(event) => {
-        if (event.key === "Enter") event.currentTarget.blur();
+        if (event.key === "Enter") settle();
         if (event.key === "Escape") reset();
       }}
     />

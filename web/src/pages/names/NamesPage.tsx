@@ -198,6 +198,9 @@ interface CardProps {
 
 function Card({ row, look, unit, onMend }: CardProps) {
   const wrong = Boolean(row.problem) && !row.left_out;
+  const put = (field: string, typed: string) => {
+    if (typed !== row.values[field]) onMend({ values: { ...row.values, [field]: typed } });
+  };
   return (
     <li
       className={`rounded-lg border p-2 ${wrong ? "border-fail bg-failtint" : "border-line bg-table"} ${row.left_out ? "opacity-50" : ""}`}
@@ -219,11 +222,8 @@ function Card({ row, look, unit, onMend }: CardProps) {
           aria-label={`${field} in row ${row.number + 1}`}
           className="mt-1 w-full bg-paper py-0.5"
           defaultValue={value}
-          onBlur={(event) => {
-            const typed = event.target.value.trim();
-            if (typed !== value) onMend({ values: { ...row.values, [field]: typed } });
-          }}
-          onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+          onBlur={(event) => put(field, event.target.value.trim())}
+          onKeyDown={(event) => event.key === "Enter" && put(field, event.currentTarget.value.trim())}
         />
       ))}
       {row.told && !row.left_out && (

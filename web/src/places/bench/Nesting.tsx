@@ -92,7 +92,7 @@ function Kept({ job, change }: Omit<JobPanelProps, "plan">) {
             Keep {chosen.length} parts together
           </button>
           <button type="button" className="quiet text-sm" onClick={letGo}>
-            Unpin
+            Choose none
           </button>
         </p>
       )}
