@@ -197,8 +197,8 @@ def main() -> None:
             f"PDF pages: {len(pages)}; {int((pages > _OFF).sum())} off by more than 0.1 %, worst {100 * pages.max():.3f} %"
         )
         lines = phrases(fonts_for(asked.fonts), max(1, asked.count // 80))
-        off = list(pool.map(judge_phrase, lines, chunksize=4))
-        wrong = [(script, text, share) for (_, text, script), share in zip(lines, off, strict=True) if share > 0.01]
+        shares = list(pool.map(judge_phrase, lines, chunksize=4))
+        wrong = [(script, text, share) for (_, text, script), share in zip(lines, shares, strict=True) if share > 0.01]
         print(f"lines: {len(lines)} in {len({s for *_, s in lines})} scripts; {len(wrong)} set otherwise")
         for script, text, share in wrong[:20]:
             print(f"  {script}: {text} {100 * share:.1f} %")

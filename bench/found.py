@@ -86,7 +86,7 @@ def shadowed(drawing: Drawing) -> Image.Image:
     motif = _motif(drawing)
     ground = np.array(from_hex(drawing.background), float)
     dark = ground.mean() < 100
-    shift = np.float32([[1, 0, 0 if dark else rng.uniform(2, 9)], [0, 1, 0 if dark else rng.uniform(3, 12)]])
+    shift = np.array([[1, 0, 0 if dark else rng.uniform(2, 9)], [0, 1, 0 if dark else rng.uniform(3, 12)]], np.float32)
     cast = cv2.GaussianBlur(cv2.warpAffine(motif[..., 3], shift, (WIDTH, WIDTH)), (0, 0), rng.uniform(4, 10)) / 255
     if dark:
         cast = np.minimum(1.0, cast * 1.6)

@@ -128,9 +128,9 @@ def print_photo(seed: int) -> Pixels:
     base = np.array(render(source, side).convert("RGB")).astype(float)
     base = 28 + base * 0.84
     image = base * _light(rng, side, side, rng.uniform(0.2, 0.45)) * rng.uniform((0.95, 0.9, 0.82), (1.0, 0.98, 0.96))
-    corners = np.float32([[0, 0], [side, 0], [side, side], [0, side]])
+    corners = np.array([[0, 0], [side, 0], [side, side], [0, side]], np.float32)
     moved = corners + rng.uniform(-0.04, 0.04, (4, 2)).astype(np.float32) * side
-    image = cv2.warpPerspective(
+    image = cv2.warpPerspective(  # type: ignore[assignment]
         image, cv2.getPerspectiveTransform(corners, moved), (side, side), borderMode=cv2.BORDER_REPLICATE
     )
     image = cv2.GaussianBlur(image, (0, 0), rng.uniform(0.6, 1.3)) + _grain(rng, (side, side, 3), rng.uniform(1.5, 4.5), 0.8)

@@ -125,7 +125,7 @@ def nesting(alone_s: int) -> None:
         spent = time.perf_counter() - begin
         alone = solver_alone(items, alone_s)
         shapes = np.array([moved(i.shape, s.matrix) for i, s in zip(items, found.spots, strict=True) if s], dtype=object)
-        apart = checks.least_between(shapes)
+        apart = checks.least_between(shapes, np.arange(len(shapes)))
         double = sum(s.area for s in shapes) - shapely.union_all(shapes).area
         told = (
             f"  {name:18s} {len(items):3d} parts: first {first.length_mm:5.0f} mm in {first_s:4.1f} s,"

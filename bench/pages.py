@@ -17,11 +17,11 @@ from PIL import Image
 from selenium import webdriver
 
 from gladstack.recipe.model.recipe import Recipe
+from gladstack.store.database import DESIGNS as FILE
 from gladstack.store.database import Database
 from gladstack.store.designs import DesignBook
 from gladstack.store.listing import Listing, Look
 from gladstack.work.crew import Crew
-from gladstack.work.worker import DESIGNS as FILE
 from tests.browser.conftest import Served, chromium
 
 DESIGNS = 1_000

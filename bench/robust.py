@@ -10,6 +10,7 @@ import secrets
 import sys
 import time
 from collections.abc import Callable
+from typing import Any
 
 import numpy as np
 import shapely
@@ -47,7 +48,7 @@ def random_stack(rng: random.Random) -> Recipe:
             "y_mm": rng.uniform(-12, 12),
             "turn_deg": rng.choice([0, 17, rng.uniform(0, 90)]),
         }
-        art = {"id": f"art{k}", "film": COLOURS[k], "place": place}
+        art: dict[str, Any] = {"id": f"art{k}", "film": COLOURS[k], "place": place}
         if rng.random() < 0.5:
             font = rng.choice(SHIPPED).key
             art |= {"kind": "lettering", "text": rng.choice(["OPEN", "BOB", "8", "Rad"]), "font": font, "height_mm": 20}

@@ -34,7 +34,7 @@ def slanted(seed: int) -> tuple[Drawing, Picture, Corners]:
     rng = np.random.default_rng(5000 + seed)
     drawing = clip_art()[(5 * seed) % 72]
     base = 28 + np.array(render(drawing.svg(), SIDE_PX).convert("RGB")).astype(float) * 0.84
-    flat = np.float32([[0, 0], [SIDE_PX, 0], [SIDE_PX, SIDE_PX], [0, SIDE_PX]])
+    flat = np.array([[0, 0], [SIDE_PX, 0], [SIDE_PX, SIDE_PX], [0, SIDE_PX]], np.float32)
     turns = np.radians(rng.uniform((-28, -28, -8), (28, 28, 8)))
     square = np.array([(-1, -1, 0), (1, -1, 0), (1, 1, 0), (-1, 1, 0)], float) @ cv2.Rodrigues(turns)[0].T
     at = square[:, :2] / (square[:, 2] + 3.4)[:, None]

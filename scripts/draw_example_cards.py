@@ -8,9 +8,8 @@ from pathlib import Path
 from gladstack.api.desks.lists import EXAMPLES
 from gladstack.api.tasks.designs import DesignWork, small_look
 from gladstack.demo.designs import bring_demo
-from gladstack.store.database import Database
+from gladstack.store.database import DESIGNS, Database
 from gladstack.store.designs import DesignBook
-from gladstack.work.worker import DESIGNS
 
 FOLDER = Path(__file__).parent.parent / "web" / "public" / "examples"
 
@@ -22,7 +21,7 @@ def main() -> None:
         store = DesignBook(Database(data / DESIGNS))
         for key, design in EXAMPLES.items():
             bring_demo(store, design)
-            (FOLDER / f"{key}.png").write_bytes(small_look(DesignWork(data, store.get(design).revision.recipe)))
+            (FOLDER / f"{key}.png").write_bytes(small_look(DesignWork(data, store.get(design).revision.recipe)).png)
 
 
 if __name__ == "__main__":

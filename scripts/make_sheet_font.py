@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from pathlib import Path
+from typing import Any
 
 from fontTools.merge import Merger
 from fontTools.ttLib import TTFont
@@ -19,8 +20,8 @@ def static(script: str, weight: int) -> io.BytesIO:
     font = TTFont(SOURCE / f"source-sans-3-{script}-wght-normal.woff2")
     font.flavor = None
     instantiateVariableFont(font, {"wght": weight}, inplace=True)
-    tabular = {}
-    gsub = font["GSUB"].table if "GSUB" in font else None
+    tabular: dict[str, str] = {}
+    gsub: Any = font["GSUB"].table if "GSUB" in font else None
     for record in gsub.FeatureList.FeatureRecord if gsub else ():
         if record.FeatureTag == "tnum":
             for index in record.Feature.LookupListIndex:

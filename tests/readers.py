@@ -42,6 +42,7 @@ def dxf_lines(data: bytes, height_mm: float) -> list[Points]:
     read = ezdxf.read(io.StringIO(data.decode()))  # type: ignore[attr-defined]
     assert not read.audit().errors
     out = []
+    entity: Any
     for entity in read.modelspace():
         if entity.dxftype() == "LWPOLYLINE":
             points = [(x, height_mm - y) for x, y in entity.get_points("xy")]
@@ -55,6 +56,7 @@ def hpgl_lines(data: bytes, height_mm: float) -> list[Points]:
     """All polylines that ezdxf's HPGL/2 reader makes of a program. It moves the drawing to its own corner: moved back."""
     document = hpgl2.to_dxf(b"\x1b%1B" + data)
     found = []
+    entity: Any
     for entity in document.modelspace():
         if entity.dxftype() == "LWPOLYLINE":
             points = [(x / 40, y / 40) for x, y in entity.get_points("xy")]

@@ -37,7 +37,7 @@ def chromium(width: int = 1280, height: int = 800, letters_px: int = 16) -> Iter
             },
         )
         driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-        driver.downloads = downloads
+        driver.downloads = downloads  # type: ignore[attr-defined]
         try:
             driver.execute_cdp_cmd(
                 "Emulation.setDeviceMetricsOverride",

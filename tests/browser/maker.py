@@ -78,7 +78,7 @@ class Maker(Hands):
         # What comes last lies on top, and is chosen.
         self.see(f'{rows}[1]/button[@aria-pressed="true"]')
 
-    def choose(self, name: str) -> None:
+    def choose_art(self, name: str) -> None:
         row = self.see(f'//ul[@aria-label="Art on the stack"]//button[contains(., "{name}")]')
         if row.get_attribute("aria-pressed") != "true":
             row.click()

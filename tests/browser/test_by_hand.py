@@ -78,7 +78,7 @@ def test_lettering_with_two_outline_shadows_and_a_drop_shadow(maker: Maker) -> N
     assert made["built"]["max_thickness"] == 4
     areas = [layer["area_mm2"] for layer in made["built"]["layers"]]
     maker.go_to("Art")
-    maker.choose("Moonrise")
+    maker.choose_art("Moonrise")
     maker.write("Moonrise\nat ten")
     after = [layer["area_mm2"] for layer in maker.design()["built"]["layers"]]
     assert all(a != b for a, b in zip(areas, after, strict=True)), "a shadow did not follow its word"
@@ -180,7 +180,7 @@ def test_art_is_dragged_along_guides_and_letters_show_while_they_are_typed(maker
     assert moved["left"] > box["left"] + 3
     assert moved["right"] - moved["left"] == pytest.approx(box["right"] - box["left"], abs=1e-6)
     assert made["history"][-1]["label"] == "Moved heart"
-    maker.choose("Open late")
+    maker.choose_art("Open late")
     shown = maker.see_text("to cut").text
     area = maker.see('//label[span[normalize-space()="Words"]]/textarea')
     steps = len(maker.design()["history"])
@@ -217,7 +217,7 @@ def test_scaling_the_whole_design_asks_about_its_millimetres(maker: Maker) -> No
     maker.press("Keep them")
     made = maker.built_when(lambda d: d["built"]["width_mm"] > 1.5 * whole, "not scaled")
     assert made["recipe"]["makings"][0]["mm"] == 2
-    maker.choose("Hill")
+    maker.choose_art("Hill")
     width = made["recipe"]["arts"][0]["fit_width_mm"]
     # At rest it is told in tenths; all its digits are there to be edited.
     maker.field("Exact width").click()

@@ -11,7 +11,6 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from tests.browser.counted import Counted
-from tests.browser.hands import Hands
 from tests.fonts import bars_font
 
 
@@ -38,7 +37,7 @@ def test_a_variable_font_of_the_makers_own_at_a_chosen_weight(
     for_it = maker.built_when(lambda d: is_as_heavy(d, 400), "it is not regular")
     assert for_it["built"]["findings"] == []
     maker.actions += 1
-    Hands.choose(maker, "Style", "Black")
+    maker.choose("Style", "Black")
     maker.built_when(lambda d: is_as_heavy(d, 900), "it did not become heavier")
     maker.type_into("Weight", "650")
     maker.built_when(lambda d: is_as_heavy(d, 650), "the weight was not taken")

@@ -81,7 +81,8 @@ def test_from_a_picture_to_the_downloaded_sheets(hands: Hands, served: Served, t
     hands.go_to("Cut")
     hands.see_text("Download files").click()
     hands.press("Download as ZIP")
-    archive = hands.browser.downloads / "hill-dome.zip"
+    downloads: Path = hands.browser.downloads  # type: ignore[attr-defined]
+    archive = downloads / "hill-dome.zip"
     hands.until(archive.exists, "nothing was downloaded")
     with zipfile.ZipFile(archive) as files:
         names = files.namelist()

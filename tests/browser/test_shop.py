@@ -11,7 +11,6 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.conftest import Served
-from tests.browser.hands import Hands
 from tests.browser.maker import Maker
 from tests.browser.shop_hand import ShopHand
 
@@ -65,8 +64,8 @@ def test_mugs_are_laid_pinned_cut_and_put_back(hand: ShopHand) -> None:
     hand.undo()
     hand.until(lambda: not any(p["pinned"] for p in hand.asked("/jobs/job-mugs")["job"]["laid"]), "undo left the pin")
 
-    for part in ("Part 1, Gold, copy 1", "Part 2, Gold, copy 1"):
-        found = hand.see(f'//*[name()="path"][starts-with(@aria-label, "{part}")]')
+    for name in ("Part 1, Gold, copy 1", "Part 2, Gold, copy 1"):
+        found = hand.see(f'//*[name()="path"][starts-with(@aria-label, "{name}")]')
         hand.browser.execute_script("arguments[0].focus()", found)
         found.send_keys(" ")
     hand.press("Keep 2 parts together")
@@ -155,13 +154,13 @@ def test_undo_in_sheets_takes_a_seam_back_and_not_the_design(hand: ShopHand) -> 
 def test_a_pen_of_the_shelf_draws_and_the_sheets_are_found_by_whom_they_are_for(maker: Maker, served: Served) -> None:
     maker.open("/shelf")
     maker.press("New film")
-    Hands.choose(maker, "Kind", "Pen")
+    maker.choose("Kind", "Pen")
     maker.type_into("Draws so wide", "0.7mm")
     maker.type_into("Name", "Dusk pen")
     maker.see_text("draws 0.7 mm wide")
     # What is sold in inches stays in inches.
     maker.press("New film")
-    Hands.choose(maker, "Comes in as", "sheets")
+    maker.choose("Comes in as", "sheets")
     maker.type_into("Width, mm", "12in")
     maker.type_into("Length, mm", "24in")
     maker.type_into("Name", "Dusk foot")
@@ -174,7 +173,7 @@ def test_a_pen_of_the_shelf_draws_and_the_sheets_are_found_by_whom_they_are_for(
     maker.press("Draw with a pen")
     pen = maker.see('//select[starts-with(@aria-label, "Pen that draws")]').get_attribute("aria-label")
     assert pen is not None
-    Hands.choose(maker, pen, "Dusk pen, 0.7 mm")
+    maker.choose(pen, "Dusk pen, 0.7 mm")
     maker.built_when(lambda d: d["built"]["pens"][0]["line_mm"] == 0.7, "the pen was not taken")
     maker.go_to("Sheets")
     maker.see_text("has another colour in the design")

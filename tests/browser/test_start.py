@@ -138,7 +138,7 @@ def test_anything_dropped_goes_where_it_belongs(first_page: Counted) -> None:
     maker.drop_all({"guests.csv": b"name\nHalloran\n"})
     maker.see_text("is a list of names: open the design that they are for")
     maker.drop_all({"notes.zip": b"no archive"})
-    maker.see_text("This is no whole design file")
+    maker.see_text("This is not a whole design file")
     # A font and a picture in one drop: each goes its own way.
     maker.drop_all({"bars.otf": b"no font", "moon.png": picture_of("dome", 64)})
     maker.see('//button[@role="tab"][@aria-selected="true"][starts-with(normalize-space(), "Colours")]')
@@ -174,4 +174,4 @@ def test_help_is_searched_and_has_its_jobs(maker: Counted) -> None:
     maker.until(lambda: len(maker.browser.find_elements("xpath", "//article")) == 1, "the search does not narrow the guide")
     maker.see('//article//h2[normalize-space()="A badge with stitches"]')
     picture = maker.browser.find_element("xpath", "//article//img")
-    maker.until(lambda: picture.get_property("naturalWidth") > 200, "its picture is not there")
+    maker.until(lambda: int(str(picture.get_property("naturalWidth"))) > 200, "its picture is not there")

@@ -17,7 +17,10 @@ from gladstack.recipe.model.arts import Art, LineArt, PictureArt
 from gladstack.recipe.model.recipe import Recipe
 from tests.pictures import BY_NAME, encode, picture_of
 
-pytestmark = pytest.mark.skipif(not numba.config.DISABLE_JIT, reason="compiled loops check no index")
+pytestmark = pytest.mark.skipif(
+    not numba.config.DISABLE_JIT,  # type: ignore[attr-defined]
+    reason="compiled loops check no index",
+)
 DIGEST = "a" * 64
 
 

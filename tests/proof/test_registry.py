@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import gladstack.proof.checks
 from gladstack.proof.registry import ART_CHECKS, CUT_CHECKS, FILM_CHECKS, ON_FILM_CHECKS, PLAN_CHECKS, STACK_CHECKS
 
-CHECKS = (*ART_CHECKS, *STACK_CHECKS, *FILM_CHECKS, *CUT_CHECKS, *ON_FILM_CHECKS, *PLAN_CHECKS)
+CHECKS: tuple[Any, ...] = (*ART_CHECKS, *STACK_CHECKS, *FILM_CHECKS, *CUT_CHECKS, *ON_FILM_CHECKS, *PLAN_CHECKS)
 
 
 def test_every_file_of_checks_is_in_the_registry() -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -34,7 +35,7 @@ def test_the_least_recently_used_goes_first() -> None:
 def test_many_small_values_do_not_push_each_other_out() -> None:
     memo = Memo()
     for k in range(20_000):
-        memo.get(f"pair:{k}", lambda k=k: (k, "butt"))
+        memo.get(f"pair:{k}", partial(str, k))
     for k in range(20_000):
         memo.get(f"pair:{k}", lambda: pytest.fail("forgotten"))
 

@@ -77,7 +77,7 @@ def test_what_was_drawn_stays_where_it_was_on_the_stack(
     for was, point in ((pin, new.pins[0]), (pin, new.strayed[0]), (pin, new.mends[0].path[0])):  # type: ignore[union-attr]
         assert on_stack(new, point, now) == pytest.approx(on_stack(art, was, width), abs=1e-4)
     # A stroke of the brush is as wide on the stack as it was.
-    assert new.mends[0].width_mm * new.place.scale_x == pytest.approx(2.0)  # type: ignore[union-attr]
+    assert new.mends[0].width_mm * new.place.scale_x == pytest.approx(2.0)  # type: ignore[operator]
 
 
 def test_choices_go_with_a_film_that_comes_in_another_colour() -> None:
@@ -109,7 +109,7 @@ def test_choices_go_with_a_film_that_comes_in_another_colour() -> None:
 
 def test_claims_made_meanwhile_are_not_lost() -> None:
     art = PictureArt(id="logo", picture="a" * 64, width_mm=60, pins=(Pin(x=0.5, y=0.5, film=RED),))
-    with pytest.raises(RecipeError, match="claimed anew"):
+    with pytest.raises(RecipeError, match="claimed of the art has changed"):
         apply_edit(
             Recipe(name="Logo", arts=(art,)), ReplaceSource(art="logo", source="b" * 64, width_mm=60, new_width_mm=60)
         )

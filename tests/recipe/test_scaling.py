@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from operator import attrgetter
 from typing import Any, get_args
 
 import pytest
@@ -55,7 +56,10 @@ def models(model: type[Frozen], seen: set[type[Frozen]]) -> Iterator[type[Frozen
             yield from models(one, seen)
 
 
-@pytest.mark.parametrize("model", sorted(models(Recipe, set()), key=lambda m: m.__name__), ids=lambda m: m.__name__)
+NAME = attrgetter("__name__")
+
+
+@pytest.mark.parametrize("model", sorted(models(Recipe, set()), key=NAME), ids=NAME)
 def test_every_length_and_area_says_how_it_follows(model: type[Frozen]) -> None:
     said = scales_of(model)
     for name in model.model_fields:

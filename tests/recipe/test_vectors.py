@@ -84,7 +84,7 @@ def test_art_keeps_its_curves_when_it_is_placed() -> None:
 
 
 def dxf(unit: int) -> bytes:
-    document = ezdxf.new("R2010")
+    document = ezdxf.new("R2010")  # type: ignore[attr-defined]
     document.units = unit
     space = document.modelspace()
     for a, b in (((0, 0), (4, 0)), ((4, 3), (4, 0)), ((4, 3), (0, 3)), ((0, 0), (0, 3))):
@@ -109,7 +109,7 @@ def test_dxf_outlines_are_joined_end_to_end_at_their_size(unit: int, mm: float) 
 
 
 def test_open_dxf_outlines_are_closed_or_expanded() -> None:
-    document = ezdxf.new("R2010")
+    document = ezdxf.new("R2010")  # type: ignore[attr-defined]
     document.units = 4
     document.modelspace().add_lwpolyline([(0, 0), (30, 0), (30, 20)], dxfattribs={"color": 1})
     out = io.StringIO()
@@ -206,7 +206,7 @@ def test_lines_are_joined_whatever_their_order_and_direction() -> None:
 
 
 def test_blocks_are_followed_and_arcs_and_splines_stay_curves() -> None:
-    document = ezdxf.new("R2010")
+    document = ezdxf.new("R2010")  # type: ignore[attr-defined]
     document.units = 4
     block = document.blocks.new("MOON")
     block.add_circle((0, 0), 5)

@@ -80,10 +80,10 @@ def test_any_run_of_edits_in_any_version_keeps_all_of_them_sound(run: list[tuple
         with contextlib.suppress(RecipeError):
             recipe = edited(recipe, version, made(data))
     assert Recipe.model_validate_json(recipe.model_dump_json()) == recipe
-    for version in recipe.versions:
-        shown = as_version(recipe, version.id)
+    for one in recipe.versions:
+        shown = as_version(recipe, one.id)
         assert Recipe.model_validate(shown.model_dump()) == shown
-        assert all(one.own != one.motif for one in decisions(recipe, version.id) if one.what != "size")
+        assert all(own.own != own.motif for own in decisions(recipe, one.id) if own.what != "size")
 
 
 def test_a_version_keeps_its_size_and_its_limits_when_the_motif_is_scaled() -> None:
@@ -130,7 +130,7 @@ def test_several_edits_in_a_version_are_each_where_they_belong() -> None:
 
 
 def test_a_film_called_anew_in_one_version_is_so_in_all() -> None:
-    replaced = made(next(e for e in EDITS if e["kind"] == "replace-source"))
+    replaced = made(next(e for e in EDITS if e["kind"] == "replace-source"))  # type: ignore[misc]
     heavy = edited(RECIPE, None, made({"kind": "thicken-film", "film": RED, "mm": 0.1}))
     after = edited(heavy, "v-2", replaced)
     # What the motif has of the film stays the motif's.

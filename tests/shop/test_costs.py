@@ -63,6 +63,7 @@ def test_one_made_by_itself_costs_what_its_own_job_costs() -> None:
     costs = costs_of(plan(job, {"d": design}, shop), RATES, plan(single, {"d": design}, shop))
     own = {"name": "J", "designs": [{"design": "d", "name": "D"}], "hand_min": 10}
     assert costs.alone == pytest.approx(costs_of(plan(Job.model_validate(own), {"d": design}, shop), RATES).price)
+    assert costs.alone is not None
     assert costs.alone > costs.each
     assert one_of(single) is None
 

@@ -182,9 +182,9 @@ def test_shadows_follow_each_name_and_each_lies_in_a_box_of_its_own() -> None:
     assert measured(made)["missing_parts"] == []
     for sheet in made.sheets:
         assert len(sheet.furniture.boxes) == len({p.bit.film.design for p in sheet.parts})
-    sheet = job_sheet(made, designs, ())
-    assert sheet.ticks == ("Ada", "Piet", "Wim")
-    assert [a.copies for a in sheet.designs] == [3]
+    paper = job_sheet(made, designs, ())
+    assert paper.ticks == ("Ada", "Piet", "Wim")
+    assert [a.copies for a in paper.designs] == [3]
     assert list(fields_of(RECIPE)) == ["name"]
 
 

@@ -19,7 +19,7 @@ from gladstack.recipe.art.vectors import is_vector, read_vector
 
 def drawn() -> Drawing:
     """A triangle and a circle, in inches."""
-    made = ezdxf.new(units=InsertUnits.Inches)
+    made = ezdxf.new(units=InsertUnits.Inches)  # type: ignore[attr-defined]
     made.modelspace().add_lwpolyline([(0, 0), (2, 0), (2, 1)], close=True, dxfattribs={"color": 1})
     made.modelspace().add_circle((4, 1), 0.5, dxfattribs={"color": 5})
     return made

@@ -23,7 +23,7 @@ JOIN = OpenEnds("close", gap_mm=0.5)
 
 
 def drawing(draw: Any) -> bytes:
-    document = ezdxf.new("R2010", units=4)
+    document = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
     draw(document.modelspace())
     held = io.StringIO()
     document.write(held)

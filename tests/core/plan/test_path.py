@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import itertools
 import re
+from typing import Any
 
 import ezdxf
 import numpy as np
@@ -166,7 +167,7 @@ def test_dxf_gives_the_contours_back_in_millimetres(shape: MultiPolygon) -> None
     read = ezdxf.read(io.StringIO(dxf([layer], 300.0)))  # type: ignore[attr-defined]
     assert not read.audit().errors
     assert (read.dxfversion, read.units) == ("AC1024", 4)
-    space = read.modelspace()
+    space: Any = read.modelspace()
     found = [Polygon([(x, 300 - y) for x, y in p.get_points("xy")]) for p in space.query("LWPOLYLINE")]
     assert sum(p.area for p in found) == pytest.approx(sum(Polygon(flatten_chain(c, 0.01)).area for c in layer.contours))
     assert {e.dxf.layer for e in space} == {"01 Night  navy"}
