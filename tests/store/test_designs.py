@@ -232,7 +232,7 @@ def test_what_the_disk_cannot_do_is_told_in_plain_words(
     assert step(book, design, 90).revision.recipe.pictures()[0].width_mm == 90
     other = path.with_name("other.sqlite3")
     other.write_bytes(b"this is no database at all, whatever it is called" * 40)
-    with pytest.raises(StoreError, match="no database"):
+    with pytest.raises(StoreError, match="not a database"):
         Database(other)
     with pytest.raises(StoreError, match="cannot be"):
         Database(other / "below" / "a.sqlite3")

@@ -61,79 +61,121 @@ def polygon(chain: Chain) -> Polygon:
     return Polygon(flatten_chain(chain, tolerances.FLATTEN_MM))
 
 
-def furnish(
-    parts: Sequence[Polygon], job: Job, number: int, count: int, name: str, margin: float, spacing: float,
-    size: tuple[float, float], frames: Sequence[tuple[Box, Matrix]], others: Sequence[MultiPolygon], nth: int, marks: int,
-    clusters: Sequence[Box], groups: Sequence[object], *, reverse: bool, labels: Sequence[tuple[str, Box]] = (),
-) -> Furniture:  # fmt: skip
-    """What a sheet bears beside its parts, none of it nearer to them than its clearance.
+@dataclass(frozen=True)
+class Bare:
+    """A sheet that bears its parts and nothing else, in mm.
 
-    `groups` says for each part what is boxed together with it; `labels` are the numbers of tiles, each with the box of the
-    tile on the sheet.
+    `name` and `number` of `count` are its own; `size` is length and width. `groups` says for each part what is boxed with
+    it, `clusters` are the boxes of what is nested together. `frames` are the blocks in register, each with the matrix that
+    lays it on the film, `others` all films in register, `nth` which of them this is, and `marks` how many each block
+    gets. `labels` are the numbers of tiles, each with the box of the tile. `reverse` says that the waste stays.
     """
-    notes: list[str] = []
-    inside = (margin, margin, size[0] - margin, size[1] - margin)
-    marked = _marks(frames, others, job, nth, marks, inside, spacing, notes) if frames and job.marks.count else []
-    boxes = _boxes(parts, marked, job, inside, clusters, groups)
-    taken: list[Polygon] = [*parts, *(polygon(c) for c in marked)]
-    lines_of_boxes = [shapely.box(*b).boundary.buffer(0.05, cap_style="flat") for b in boxes]
-    right = max(s.bounds[2] for s in [*taken, *lines_of_boxes])
-    room = Room(right - margin, size[1] - 2 * margin)
+
+    name: str
+    number: int
+    count: int
+    size: tuple[float, float]
+    margin: float
+    spacing: float
+    parts: tuple[Polygon, ...]
+    groups: tuple[object, ...]
+    clusters: Sequence[Box]
+    frames: Sequence[tuple[Box, Matrix]]
+    others: Sequence[MultiPolygon]
+    nth: int
+    marks: int
+    labels: Sequence[tuple[str, Box]]
+    reverse: bool
+
+    @property
+    def inside(self) -> Box:
+        """What lies within its margins."""
+        return self.margin, self.margin, self.size[0] - self.margin, self.size[1] - self.margin
+
+
+def furnish(bare: Bare, job: Job) -> Furniture:
+    """What a sheet bears beside its parts, none of it nearer to them than its clearance."""
+    marks, notes = _marks(bare, job) if bare.frames and job.marks.count else ([], [])
+    boxes = _boxes(bare, marks, job)
+    taken: list[Polygon] = [*bare.parts, *(polygon(c) for c in marks)]
+    rims = [shapely.box(*b).boundary.buffer(0.05, cap_style="flat") for b in boxes]
+    right = max(s.bounds[2] for s in [*taken, *rims])
+    room = Room(right - bare.margin, bare.size[1] - 2 * bare.margin)
     slug: list[Chain] = []
     test: list[Chain] = []
-    origin = (0.0, room.width_mm)
-    extras = [(slug_text(f"{number + 1}/{count} {name}"), slug, "the sheet's number", origin)] if job.slug else []
-    for label, box in labels if job.slug else ():
-        extras.append((slug_text(label), slug, f"the number of tile {label}", (box[0] - margin, box[3] - margin)))
-    extras += [(list(trial_cut((0.0, 0.0), 10.0)), test, "the test cut", origin)] if job.test_cut else []
-    for chains, into, what, near in extras:
-        spot = _free(chains, room, margin, max(spacing, 1.0), [*taken, *lines_of_boxes], near)
+    for extra in _extras(bare, job, room):
+        spot = _free(extra.chains, room, bare.margin, max(bare.spacing, 1.0), [*taken, *rims], extra.near)
         if spot is None:
-            notes.append(f"No room was found for {what}.")
+            notes.append(f"No room was found for {extra.what}.")
             continue
-        placed = [transform_chain(c, spot.matrix) for c in chains]
-        into += placed
+        placed = [transform_chain(c, spot.matrix) for c in extra.chains]
+        (test if extra.is_test else slug).extend(placed)
         taken += [polygon(c) for c in placed]
-    lines: list[Line] = []
-    if job.weeding.lines and not reverse:
-        whole = weed_box([*taken], 0.0 if boxes else job.weeding.distance_mm, inside)
-        for around in boxes or ([whole] if whole else []):
-            held = [p for p in taken if shapely.intersects(p, shapely.box(*around))]
-            found = weed_lines(held, around, job.weeding.strip_mm, job.weeding.clearance_mm)
-            # Waste that holds nothing comes off in one piece.
-            lines += [line for line in found if _near(line, held, job.weeding.strip_mm)]
-    return Furniture(tuple(marked), tuple(boxes), tuple(lines), tuple(slug), tuple(test), right, tuple(notes))
+    lines = _lines(bare, taken, boxes, job) if job.weeding.lines and not bare.reverse else []
+    return Furniture(tuple(marks), tuple(boxes), tuple(lines), tuple(slug), tuple(test), right, tuple(notes))
+
+
+@dataclass(frozen=True)
+class _Extra:
+    """Something small that is cut beside the parts, as near to a point within the margins as it goes."""
+
+    chains: Sequence[Chain]
+    what: str
+    near: Point
+    is_test: bool = False
+
+
+def _extras(bare: Bare, job: Job, room: Room) -> list[_Extra]:
+    """The sheet's number, those of its tiles, and a test cut, as far as the job wants them."""
+    origin = (0.0, room.width_mm)
+    out = []
+    if job.slug:
+        out.append(_Extra(slug_text(f"{bare.number}/{bare.count} {bare.name}"), "the sheet's number", origin))
+        for label, box in bare.labels:
+            near = (box[0] - bare.margin, box[3] - bare.margin)
+            out.append(_Extra(slug_text(label), f"the number of tile {label}", near))
+    if job.test_cut:
+        out.append(_Extra(list(trial_cut((0.0, 0.0), 10.0)), "the test cut", origin, is_test=True))
+    return out
+
+
+def _lines(bare: Bare, taken: Sequence[Polygon], boxes: Sequence[Box], job: Job) -> list[Line]:
+    """Lines that divide the waste in every box, or round everything."""
+    whole = weed_box([*taken], 0.0 if boxes else job.weeding.distance_mm, bare.inside)
+    out: list[Line] = []
+    for around in boxes or ([whole] if whole else []):
+        held = [p for p in taken if shapely.intersects(p, shapely.box(*around))]
+        found = weed_lines(held, around, job.weeding.strip_mm, job.weeding.clearance_mm)
+        # Waste that holds nothing comes off in one piece.
+        out += [line for line in found if _near(line, held, job.weeding.strip_mm)]
+    return out
 
 
 def _near(line: Line, parts: Sequence[Polygon], reach_mm: float) -> bool:
     return bool(shapely.dwithin(np.array(parts, dtype=object), shapely.LineString(line), reach_mm).any())
 
 
-def _marks(
-    frames: Sequence[tuple[Box, Matrix]], others: Sequence[MultiPolygon], job: Job, nth: int, marks: int, inside: Box,
-    spacing: float, notes: list[str],
-) -> list[Chain]:  # fmt: skip
-    """The marks of every block; one that comes too near to any film in register is left out on all."""
+def _marks(bare: Bare, job: Job) -> tuple[list[Chain], list[str]]:
+    """The marks of every block, and what is told of them; one that comes too near to any film in register is on none."""
     out: list[Chain] = []
-    left_out = 0 if marks else job.marks.count
-    for frame, matrix in frames:
+    left_out = 0 if bare.marks else job.marks.count
+    for frame, matrix in bare.frames:
         d = 9.0
         # Frames that lie with marks outside hold the room for them already.
         inner = frame if job.marks.inside else (frame[0] + d, frame[1] + d, frame[2] - d, frame[3] - d)
-        for at in mark_places(inner, marks, inside=job.marks.inside):
-            chains = mark(job.marks.kind, at, nth)
+        for at in mark_places(inner, bare.marks, inside=job.marks.inside):
+            chains = mark(job.marks.kind, at, bare.nth)
             drawn = [polygon(c) for c in mark(job.marks.kind, at, 0)]
-            near = any(shapely.dwithin(o, s, spacing) for o in others for s in drawn) if job.marks.inside else False
+            near = job.marks.inside and any(shapely.dwithin(o, s, bare.spacing) for o in bare.others for s in drawn)
             on_film = [transform_chain(c, matrix) for c in chains]
-            boxes = [polygon(c).bounds for c in on_film]
-            fits = all(_within(b, inside) for b in boxes)
+            fits = all(_within(polygon(c).bounds, bare.inside) for c in on_film)
             if near or not fits:
                 left_out += 1
             else:
                 out += on_film
-    if left_out:
-        notes.append(f"No room was found for {left_out} registration mark{'s' if left_out > 1 else ''}.")
-    return out
+    if not left_out:
+        return out, []
+    return out, [f"No room was found for {left_out} registration mark{'s' if left_out > 1 else ''}."]
 
 
 def _within(box: Box, inside: Box) -> bool:
@@ -141,28 +183,21 @@ def _within(box: Box, inside: Box) -> bool:
     return box[0] >= inside[0] - t and box[1] >= inside[1] - t and box[2] <= inside[2] + t and box[3] <= inside[3] + t
 
 
-def _boxes(
-    parts: Sequence[Polygon],
-    marks: Sequence[Chain],
-    job: Job,
-    inside: Box,
-    clusters: Sequence[Box],
-    groups: Sequence[object],
-) -> list[Box]:
+def _boxes(bare: Bare, marks: Sequence[Chain], job: Job) -> list[Box]:
     """Boxes to weed by: round each cluster of nested parts, round what is of one group, or round everything."""
     weeding = job.weeding
     d = weeding.distance_mm
     if weeding.box == "none":
         return []
-    if clusters and (weeding.box in ("part", "word") or (weeding.box == "copy" and job.keeps == "copy")):
-        return list(clusters)
-    if weeding.box != "sheet" and not clusters:
+    if bare.clusters and (weeding.box in ("part", "word") or (weeding.box == "copy" and job.keeps == "copy")):
+        return list(bare.clusters)
+    if weeding.box != "sheet" and not bare.clusters:
         own: dict[object, list[Polygon]] = {}
-        for part, group in zip(parts, groups, strict=True):
+        for part, group in zip(bare.parts, bare.groups, strict=True):
             own.setdefault(group, []).append(part)
-        found = [b for b in (weed_box(shapes, d, inside) for shapes in own.values()) if b]
-        return _joined(found, parts, d, inside)
-    around = weed_box([*parts, *(polygon(c) for c in marks)], d, inside)
+        found = [b for b in (weed_box(shapes, d, bare.inside) for shapes in own.values()) if b]
+        return _joined(found, bare.parts, d, bare.inside)
+    around = weed_box([*bare.parts, *(polygon(c) for c in marks)], d, bare.inside)
     return [around] if around else []
 
 

@@ -20,7 +20,7 @@ from gladstack.recipe.build.built import Built
 from gladstack.recipe.model.values import changed
 from gladstack.shop.jobs.job import Job, Layout
 from gladstack.shop.plan.drawn import drawn_on
-from gladstack.shop.plan.furnish import furnish
+from gladstack.shop.plan.furnish import Bare, furnish
 from gladstack.shop.plan.nested import boxed_apart, clusters_of, lay_nested, matrix_of
 from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan, placed
 from gladstack.shop.plan.register import Block, Register, content, lay_register, too_large
@@ -289,12 +289,7 @@ def _group(bit: PartCopy, job: Job) -> tuple[object, ...]:
 def _sheet(number: int, draft: _Draft, job: Job, count: int, cutter: Cutter) -> SheetPlan:
     """A draft with boxes, lines, marks and numbers, its use of stock and what it leaves."""
     right = max(p.shape.bounds[2] for p in draft.parts)
-    furniture = furnish(
-        [p.shape for p in draft.parts], job, number, count, draft.name, draft.margin_mm, draft.spacing_mm,
-        (draft.length_mm, draft.width_mm), draft.frames, draft.others, draft.nth, draft.marks, draft.clusters,
-        [_group(b.bit, job) for b in draft.parts],
-        reverse=any(p.bit.film.reverse_weed for p in draft.parts), labels=draft.labels,
-    )  # fmt: skip
+    furniture = furnish(_bare(number, draft, job, count), job)
     pens, beside = drawn_on(draft.parts, (draft.length_mm, draft.width_mm), draft.margin_mm)
     if job.marks.count and draft.layout == "whole":
         furniture = replace(furniture, notes=(*furniture.notes, _UNMARKED))
@@ -318,6 +313,26 @@ def _sheet(number: int, draft: _Draft, job: Job, count: int, cutter: Cutter) -> 
         round(length, 4), draft.width_mm, draft.margin_mm, _lay_margin(job, draft.margin_mm, draft.layout),
         draft.spacing_mm, round(used, 4), draft.parts, replace(furniture, kept=tuple(rects)), use, gains, cutter, pens,
     )  # fmt: skip
+
+
+def _bare(number: int, draft: _Draft, job: Job, count: int) -> Bare:
+    return Bare(
+        name=draft.name,
+        number=number + 1,
+        count=count,
+        size=(draft.length_mm, draft.width_mm),
+        margin=draft.margin_mm,
+        spacing=draft.spacing_mm,
+        parts=tuple(p.shape for p in draft.parts),
+        groups=tuple(_group(p.bit, job) for p in draft.parts),
+        clusters=draft.clusters,
+        frames=draft.frames,
+        others=draft.others,
+        nth=draft.nth,
+        marks=draft.marks,
+        labels=draft.labels,
+        reverse=any(p.bit.film.reverse_weed for p in draft.parts),
+    )
 
 
 def _stem(draft: _Draft) -> str:
