@@ -232,25 +232,26 @@ function Card({ row, look, unit, onMend }: CardProps) {
       <p className="measure mt-1 flex items-center justify-between gap-2 text-sm text-soft">
         <span className="whitespace-nowrap">
           {row.number + 1}
-          {row.copies > 1 && ` · ${row.copies} ×`} · {showLength(row.width_mm, unit)}
+          {row.copies > 1 && ` · ${row.copies} ×`}
+          {row.problem !== "empty" && ` · ${showLength(row.width_mm, unit)}`}
         </span>
-        <Select
-          aria-label={`If row ${row.number + 1} is too long`}
-          className="w-24"
-          value={row.fit}
-          onChange={(event) => onMend({ fit: event.target.value as Fit })}
-        >
-          {FITS.map((one) => (
-            <option key={one.value} value={one.value}>
-              {one.text}
-            </option>
-          ))}
-        </Select>
+        <label className="flex items-center gap-1.5 whitespace-nowrap">
+          <Check checked={row.left_out} onChange={(event) => onMend({ left_out: event.target.checked })} />
+          Leave out
+        </label>
       </p>
-      <label className="mt-1 flex items-center gap-1.5 text-sm">
-        <Check checked={row.left_out} onChange={(event) => onMend({ left_out: event.target.checked })} />
-        Leave out
-      </label>
+      <Select
+        aria-label={`If row ${row.number + 1} is too long`}
+        className="mt-1 w-full text-sm"
+        value={row.fit}
+        onChange={(event) => onMend({ fit: event.target.value as Fit })}
+      >
+        {FITS.map((one) => (
+          <option key={one.value} value={one.value}>
+            {one.text}
+          </option>
+        ))}
+      </Select>
     </li>
   );
 }
