@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { showLength, type Unit } from "@/geometry/lengths";
 import { NumberField } from "@/parts/NumberField";
+import { useSpokenWork } from "@/parts/Spoken";
 import { type CutSheet, type Cutting, step, type useCutStep, type Way } from "@/state/cutting";
 import { useUnit } from "@/state/design";
 
@@ -13,11 +14,14 @@ interface AtHandProps {
   move: Move;
 }
 
-/** The film at hand: what to load and dial in, and the one thing to do next. */
+/** What is said when the blade rests; of trouble its own words are. */
+const ENDED: Partial<Record<CutSheet["stage"], string>> = { cut: "All of this film is cut.", paused: "Paused." };
+
 /** The film at the cutter: what to load, how far it is, what went wrong and how to go on. */
 export function AtHand({ sheet, of, busy, move }: AtHandProps) {
   const unit = useUnit();
   const cut = sheet.contours - sheet.to_cut;
+  useSpokenWork(sheet.stage === "cutting", `${cut} of ${sheet.contours} contours cut`, ENDED[sheet.stage] ?? "");
   return (
     <section aria-label="Film at hand" className="rounded-lg border border-firm bg-table p-3">
       <p className="heading">
@@ -50,7 +54,7 @@ export function AtHand({ sheet, of, busy, move }: AtHandProps) {
           {sheet.angle_deg}° blade{sheet.passes > 1 && `, ${sheet.passes} passes`}
         </Row>
       </dl>
-      <div className="mt-3 flex flex-col gap-2" aria-live="polite">
+      <div className="mt-3 flex flex-col gap-2">
         {sheet.stage === "waiting" && (
           <button
             type="button"
