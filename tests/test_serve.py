@@ -63,11 +63,11 @@ def test_what_hinders_it_is_one_line(tmp_path: Path, arguments: tuple[str, ...],
 
 
 def test_a_file_that_is_no_database_is_one_line(tmp_path: Path) -> None:
-    (tmp_path / "gladstack.sqlite3").write_bytes(b"no database" * 1000)
+    (tmp_path / "gladstack.sqlite3").write_bytes(b"not a database" * 1000)
     command = [sys.executable, "-m", "gladstack.cli", "serve", "--data", str(tmp_path), "--port", str(free_port())]
     done = subprocess.run(command, capture_output=True, text=True, timeout=60)
     assert (done.returncode, len(done.stderr.strip().splitlines())) == (2, 2)  # the log line, and what is told
-    assert "no database" in done.stderr
+    assert "not a database" in done.stderr
 
 
 def test_what_was_acknowledged_outlives_every_kill(tmp_path: Path) -> None:

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
 
+import shapely
 from shapely import MultiPolygon
 
-from gladstack.core.films.drift import Drift, at_risk, faces_of, inner_of, worst
+from gladstack.core.films.drift import Drift, at_risk, face_of, inner_of, worst
 from gladstack.core.films.thickness import piled
 from gladstack.core.geometry.outlines import Outline
 from gladstack.core.geometry.widths import Run, narrow_runs
@@ -22,10 +23,11 @@ from gladstack.shop.jobs.edits import JobEdit
 from gladstack.shop.plan.planned import Plan
 from gladstack.shop.plan.wanted import WantedFilm
 from gladstack.shop.shelf.cutters import Cutter
-from gladstack.stages.engine import Stages
+from gladstack.stages.engine import Stages, constant
 from gladstack.stages.memo import Keyed, key_of
 
 R = TypeVar("R", contravariant=True)
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -111,20 +113,34 @@ class OnFilm:
 
     @cached_property
     def cuts(self) -> tuple[Keyed[MultiPolygon], ...]:
-        """What is cut of each."""
-        return tuple(Keyed.ready(key_of("cut", f.layer.key), f.layer.cut) for f in self.films)
+        """What is cut of each, known by just that: an edit elsewhere leaves what is told of it as it is."""
+        return tuple(constant(f.layer.cut) for f in self.films)
 
     @cached_property
-    def faces(self) -> Keyed[tuple[MultiPolygon, ...]]:
+    def faces(self) -> tuple[Keyed[MultiPolygon], ...]:
         """What is seen of each."""
-        return self.stages.run("proof", faces_of, list(self.cuts))
+        return tuple(
+            self.stages.run("proof", face_of, cut, [self.cuts[j] for j in range(k + 1, len(self.cuts)) if self._meet(k, j)])
+            for k, cut in enumerate(self.cuts)
+        )
 
     @cached_property
     def at_risk(self) -> tuple[Keyed[MultiPolygon], ...]:
         """What of each would show something wrong if it were bared by the slip."""
-        faces, run = self.faces, self.stages.run
-        inner = run("proof", inner_of, faces, self.slip_mm)
-        return tuple(run("proof", at_risk, k, faces, list(self.cuts), inner, self.slip_mm) for k in range(len(self.films)))
+        inner = shapely.get_parts(self.stages.run("proof", inner_of, list(self.faces), self.slip_mm).value)
+
+        def of(k: int) -> Keyed[MultiPolygon]:
+            near = [*(j for j in range(k) if self._meet(k, j)), k]
+            faces, cuts = [self.faces[j] for j in near], [self.cuts[j] for j in near]
+            within = constant(MultiPolygon(list(inner[shapely.intersects(self.faces[k].value, inner)])))
+            return self.stages.run("proof", at_risk, len(near) - 1, faces, cuts, within, self.slip_mm)
+
+        return tuple(of(k) for k in range(len(self.films)))
+
+    def _meet(self, k: int, j: int) -> bool:
+        """Whether two films may lie on one another: no other has a say in what is seen of them, or bared."""
+        a, b = self.cuts[k].value.bounds, self.cuts[j].value.bounds
+        return bool(a[0] <= b[2] and b[0] <= a[2] and a[1] <= b[3] and b[1] <= a[3])
 
     @cached_property
     def drift(self) -> tuple[Drift, ...]:
@@ -161,10 +177,16 @@ class CutRead:
         return self.runs(self.film.material.least_waste_mm, inside=False)
 
     def runs(self, limit_mm: float, *, inside: bool) -> tuple[Run, ...]:
-        """The stretches of its parts or waste that are narrower than a limit; remembered with what is cut."""
-        layer = self.film.layer
-        cut = Keyed.ready(key_of("cut", layer.key), layer.cut)
-        return self.whole.stages.run("proof", parts_narrower if inside else waste_narrower, cut, limit_mm).value
+        """The stretches of its parts or waste that are narrower than a limit."""
+        return self.measured(parts_narrower if inside else waste_narrower, limit_mm).value
+
+    def measured(self, stage: Callable[..., T], *arguments: Any) -> Keyed[T]:
+        """What a stage finds in what is cut of it; remembered with that, so that an edit elsewhere leaves it as it is."""
+        return self.whole.stages.run("proof", stage, self._cut, *arguments)
+
+    @cached_property
+    def _cut(self) -> Keyed[MultiPolygon]:
+        return constant(self.film.layer.cut)
 
     @property
     def outline(self) -> Outline:

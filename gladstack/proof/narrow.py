@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from typing import Literal
 
 import shapely
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.findings import Measure, Severity, Whereabouts
 from gladstack.core.base.plane import Point
@@ -87,9 +87,9 @@ def measured(run: Run, limit_mm: float) -> Measure:
     return Measure(round(run.mm, 3), limit_mm, "mm")
 
 
-def splits(read: CutRead, run: Run, least_mm2: float) -> bool:
+def splits(cut: MultiPolygon, run: Run, least_mm2: float) -> bool:
     """Whether a cut across a run where it is narrowest parts a piece into two that are both larger than an area."""
-    part = read.film.layer.cut.geoms[run.part]
+    part = cut.geoms[run.part]
     (ax, ay), (bx, by) = run.sides
     out = 0.05 / max(1e-9, run.mm)
     line = shapely.LineString([(ax - out * (bx - ax), ay - out * (by - ay)), (bx + out * (bx - ax), by + out * (by - ay))])

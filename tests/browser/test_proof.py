@@ -56,11 +56,12 @@ def test_a_film_is_taken_in_hand_and_what_it_bares_is_hidden_by_laps(maker: Make
     stage = maker.browser.find_element(By.CSS_SELECTOR, "canvas[tabindex]")
     for _ in range(4):
         stage.send_keys(Keys.ARROW_RIGHT)
-    said = maker.see('//p[@role="status"][contains(., "off its place")]').text
+    slip = '//p[@role="status"][contains(@class, "measure")][contains(., "off its place")]'
+    said = maker.see(slip).text
     assert re.search(r"0\.40 mm off its place", said)
     stage.send_keys(Keys.ESCAPE)
     maker.until(
-        lambda: not maker.browser.find_elements(By.XPATH, '//p[@role="status"][contains(., "off its place")]'),
+        lambda: not maker.browser.find_elements(By.XPATH, slip),
         "not laid back",
     )
     worst = sum(film["bares_mm2"] for film in proof(maker)["films"])

@@ -270,3 +270,16 @@ def test_clean_shapes_are_told_nothing_of() -> None:
     ):
         assert not runs(shape)
         assert not runs(shape, inside=False)
+
+
+@settings(max_examples=examples(15))
+@given(stacks(), st.lists(st.sampled_from(("butt", "lap", "gap", "full")), min_size=2, max_size=4))
+def test_what_is_remembered_of_a_proof_is_what_a_fresh_one_finds(data: dict[str, Any], kinds: list[str]) -> None:
+    """What an edit leaves as it is, is not measured anew: then no more may be remembered than stays true."""
+    shared, assets = Memo(), Assets(picture=no_picture)
+    for kind in kinds:
+        rule = {"kind": kind, "mm": 0.0 if kind == "butt" else 0.6}
+        now = Recipe.model_validate({"name": "Stack", **data, "joint": rule})
+        made = build(now, assets, shared)
+        if any(not layer.cut.is_empty for layer in made.layers):
+            assert proof(made, shared) == proof(build(now, assets, Memo()), Memo())

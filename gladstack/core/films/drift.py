@@ -49,11 +49,13 @@ def _common(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
 
 def faces_of(cuts: Sequence[MultiPolygon]) -> tuple[MultiPolygon, ...]:
     """What is seen of each film of a stack, from the ground up, as long as all lie where they should."""
-    out = []
-    for k, cut in enumerate(cuts):
-        over = [near for upper in cuts[k + 1 :] if (near := meeting(upper, cut)).geoms]
-        out.append(clean(_without(cut, shapely.union_all(over))) if over else cut)
-    return tuple(out)
+    return tuple(face_of(cut, cuts[k + 1 :]) for k, cut in enumerate(cuts))
+
+
+def face_of(cut: MultiPolygon, above: Sequence[MultiPolygon]) -> MultiPolygon:
+    """What is seen of a film under others."""
+    over = [near for upper in above if (near := meeting(upper, cut)).geoms]
+    return clean(_without(cut, shapely.union_all(over))) if over else cut
 
 
 def inner_of(faces: Sequence[MultiPolygon], slip_mm: float) -> MultiPolygon:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 import numpy as np
 import shapely
+from shapely import MultiPolygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.proof.check import CutCheck, CutRead
@@ -23,12 +24,8 @@ _IN_A_ROW = 5
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     offset = max(read.film.material.blade.offset_mm, read.whole.cutter.blade_offset_mm)
     limit = round(90 / (2 * offset)) if offset > 0 else 0
-    worst: tuple[float, tuple[float, float]] | None = None
-    for ring in shapely.get_rings(np.array(read.film.layer.cut.geoms, dtype=object)):
-        for per_mm, at in _jags(shapely.get_coordinates(ring)[:-1]):
-            if per_mm > limit and (worst is None or per_mm > worst[0]):
-                worst = per_mm, at
-    if worst is None or not limit:
+    worst = read.measured(worst_jag).value
+    if worst is None or not limit or worst[0] <= limit:
         return
     smoother = [
         changed(art, simplify_mm=0.1)
@@ -45,6 +42,13 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
         helps="Smooth it, or simplify its art.",
         fixes=(Fix("Simplify by 0.1 mm", ChangeArts(arts=tuple(smoother))),) if smoother else (),
     )
+
+
+def worst_jag(cut: MultiPolygon) -> tuple[float, tuple[float, float]] | None:
+    """Where a film's outline turns to and fro the most: by how many degrees a mm, and where; None if it does nowhere."""
+    rings = shapely.get_rings(np.array(cut.geoms, dtype=object))
+    found = [one for ring in rings for one in _jags(shapely.get_coordinates(ring)[:-1])]
+    return max(found, key=lambda one: one[0], default=None)
 
 
 def _jags(ring: np.ndarray) -> Iterator[tuple[float, tuple[float, float]]]:  # type: ignore[type-arg]

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+
+from shapely import MultiPolygon
 
 from gladstack.core.geometry.widths import Run
-from gladstack.proof.check import CutCheck, CutRead
+from gladstack.proof.check import CutCheck, CutRead, parts_narrower
 from gladstack.proof.finding import Finding
 from gladstack.proof.narrow import first, measured, place_of, repair, severity_of, splits, tiny_width, too_narrow
 from gladstack.recipe.edit.edits import Edit
@@ -16,14 +18,22 @@ _LARGE = 3.0
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = read.film.material.least_part_mm
-    tiny = _tiny(read, limit)
-    runs = [run for run in too_narrow(read.thin, limit) if not run.tip and run.part not in tiny]
-    yield from first([_finding(read, run, limit, len(runs)) for run in runs])
+    runs = read.measured(narrow_parts, read.measured(parts_narrower, limit), limit).value
+    yield from first([_finding(read, run, limit, len(runs), neck=neck) for run, neck in runs])
 
 
-def _finding(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
+def narrow_parts(cut: MultiPolygon, narrow: Sequence[Run], limit: float) -> tuple[tuple[Run, bool], ...]:
+    """Those stretches of a film that are too narrow, and of each whether two large pieces hang together by it.
+
+    Parts that are narrow all over, and no longer than a few widths, are left out: they are told as tiny.
+    """
+    tiny = {k for k, part in enumerate(cut.geoms) if tiny_width(part, limit) is not None}
+    runs = [run for run in too_narrow(narrow, limit) if not run.tip and run.part not in tiny]
+    return tuple((run, run.length_mm < _SHORT * limit and splits(cut, run, (_LARGE * limit) ** 2)) for run in runs)
+
+
+def _finding(read: CutRead, run: Run, limit: float, count: int, *, neck: bool) -> Finding[Edit]:
     name, bears = read.film.layer.name, read.film.material.name
-    neck = run.length_mm < _SHORT * limit and splits(read, run, (_LARGE * limit) ** 2)
     if neck:
         said = f"Two pieces of {name} hang together by {run.mm:.2f} mm; {bears} bears {limit:g} mm."
     else:
@@ -36,11 +46,6 @@ def _finding(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]
         helps="Thicken it there, make the decal larger, or cut it from a film that bears less.",
         fixes=(here, every) if count > 1 else (here,),
     )  # fmt: skip
-
-
-def _tiny(read: CutRead, limit: float) -> set[int]:
-    """Parts that are narrow all over, and no longer than a few widths: they are told as tiny."""
-    return {k for k, part in enumerate(read.film.layer.cut.geoms) if tiny_width(part, limit) is not None}
 
 
 CHECK = CutCheck(("thin-part", "neck"), _findings, "proof", "the narrowest part that the material bears", "weeding")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.core.films.repairs import How
@@ -20,7 +20,7 @@ _DOUBLE_MM, _DOUBLE_LONG = 0.2, 20.0
 
 def _slits(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = read.film.material.least_waste_mm
-    holes = _tiny_rings(read, limit)
+    holes = {ring for _, ring, _ in read.measured(tiny_holes, limit).value}
     runs = [run for run in too_narrow(read.slits, limit) if not run.tip and not set(run.rings) <= holes]
     yield from first([_slit(read, run, limit, len(runs)) for run in runs])
 
@@ -45,11 +45,11 @@ def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
 
 def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_waste_mm
-    found = sorted(_tiny_holes(read, limit), key=lambda one: one[0])
+    found = sorted(read.measured(tiny_holes, limit).value, key=lambda one: one[0])
     ways: tuple[tuple[str, How], ...] = (("Fill", "fill"), ("Widen", "widen"))
     every = tuple(repair(read, f"{said} all {len(found)}", how, limit, None) for said, how in ways if len(found) > 1)
     out = []
-    for wide, hole in found:
+    for wide, _, hole in found:
         at = hole.point_on_surface()
         here = tuple(repair(read, f"{said} it", how, limit, (at.x, at.y)) for said, how in ways)
         out.append(
@@ -69,24 +69,20 @@ def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
     yield from first(out)
 
 
-def _tiny_holes(read: CutRead, limit: float) -> Iterator[tuple[float, Polygon]]:
-    for part in read.film.layer.cut.geoms:
-        for ring in part.interiors:
-            hole = Polygon(ring)
-            if (wide := tiny_width(hole, limit)) is not None:
-                yield wide, hole
+def tiny_holes(cut: MultiPolygon, limit: float) -> tuple[tuple[float, int, Polygon], ...]:
+    """The holes that are narrow all over: how wide, the number of the ring, and the hole.
 
-
-def _tiny_rings(read: CutRead, limit: float) -> set[int]:
-    """The numbers of the rings of tiny holes, as they are counted: each part's outer edge before its holes."""
-    out, k = set(), 0
-    for part in read.film.layer.cut.geoms:
+    Rings are counted with each part's outer edge before its holes.
+    """
+    out, k = [], 0
+    for part in cut.geoms:
         for ring in part.interiors:
             k += 1
-            if tiny_width(Polygon(ring), limit) is not None:
-                out.add(k)
+            hole = Polygon(ring)
+            if (wide := tiny_width(hole, limit)) is not None:
+                out.append((wide, k, hole))
         k += 1
-    return out
+    return tuple(out)
 
 
 SLITS = CutCheck(

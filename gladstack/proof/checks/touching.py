@@ -14,7 +14,7 @@ from gladstack.recipe.edit.edits import Edit
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_part_mm
-    spots = touching(film.layer.cut)
+    spots = read.measured(touching).value
     every = repair(read, f"Join all {len(spots)}", "join", limit, None)
     out = []
     for at in spots:

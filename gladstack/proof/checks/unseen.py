@@ -13,7 +13,8 @@ from gladstack.recipe.edit.films import LeaveOut
 
 
 def _findings(read: OnFilm) -> Iterator[Finding[Edit]]:
-    for film, face in zip(read.films, read.faces.value, strict=True):
+    for film, seen in zip(read.films, read.faces, strict=True):
+        face = seen.value
         if face.area > AREA_MM2 * max(1.0, film.layer.shape.area):
             continue
         yield Finding(
