@@ -33,7 +33,26 @@ describe("what is refused", () => {
     expect(toast.error).not.toHaveBeenCalled();
   });
 
-  it("is said in the middle of the page where no field asked for it", async () => {
+  it("is said over the page where its field is gone before the answer comes", async () => {
+    const answer: { come?: () => void } = {};
+    const refuse = async () => {
+      await new Promise<void>((done) => {
+        answer.come = done;
+      });
+      tell(FAULT);
+      return null;
+    };
+    const view = render(<NumberField label="Copies" value={3} places={0} onCommit={refuse} />);
+    const field = screen.getByRole("textbox");
+    fireEvent.change(field, { target: { value: "900" } });
+    fireEvent.keyDown(field, { key: "Enter" });
+    view.unmount();
+    answer.come?.();
+    await soon();
+    expect(toast.error).toHaveBeenCalledTimes(1);
+  });
+
+  it("is said over the page where no field asked for it", async () => {
     tell(FAULT);
     await soon();
     expect(toast.error).toHaveBeenCalledTimes(1);

@@ -1,4 +1,4 @@
-import { useId, useRef, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { forgetTold, lastTold, takeTold } from "@/state/design";
 
 /**
@@ -12,6 +12,13 @@ export function useDraft(shown: string, beside = true) {
   const [pending, setPending] = useState(false);
   const newest = useRef<string | null>(null);
   const sent = useRef<string | null>(null);
+  const there = useRef(false);
+  useEffect(() => {
+    there.current = true;
+    return () => {
+      there.current = false;
+    };
+  }, []);
   const type = (text: string | null) => {
     newest.current = text;
     setRefused(null);
@@ -42,7 +49,8 @@ export function useDraft(shown: string, beside = true) {
         sent.current = null;
         setPending(false);
         if (done === null && newest.current === text)
-          setRefused((beside ? takeTold() : lastTold()) ?? "This cannot be taken.");
+          // A field whose place was left meanwhile shows nothing any more.
+          setRefused((beside && there.current ? takeTold() : lastTold()) ?? "This cannot be taken.");
         // What holds is shown as soon as it has been drawn, unless something else was typed since.
         if (done !== null) window.setTimeout(() => newest.current === text && type(null));
       });

@@ -141,7 +141,7 @@ export function lastTold(): string | null {
   return told?.text ?? null;
 }
 
-/** The same for a field that shows it: then it stands there, and not in the middle of the page as well. */
+/** The same for a field that shows it: then it stands there, and not over the page as well. */
 export function takeTold(): string | null {
   window.clearTimeout(told?.later);
   return lastTold();
