@@ -86,6 +86,7 @@ class FilmRead:
 
     layer: BuiltLayer
     built: Built
+    stages: Stages
 
 
 @dataclass(frozen=True)
@@ -94,6 +95,7 @@ class PlanRead:
 
     plan: Plan
     designs: Mapping[str, Built]
+    stages: Stages
 
 
 @dataclass(frozen=True)

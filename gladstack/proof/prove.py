@@ -25,7 +25,7 @@ def proof_of(built: Built, stages: Stages | None = None) -> tuple[Finding[Edit],
     arts = {art.id: art for art in built.recipe.arts}
     reads = [ArtRead(arts[pieces.id], pieces, stages) for pieces in built.arts]
     stack = StackRead(built, stages)
-    films = [FilmRead(layer, built) for layer in built.layers]
+    films = [FilmRead(layer, built, stages) for layer in built.layers]
     return (
         *(f for read in reads for check in ART_CHECKS for f in _asked(check, read, read.art.id)),
         *(f for check in STACK_CHECKS for f in _asked(check, stack, None)),
@@ -42,9 +42,9 @@ def proof_on_film(on_film: OnFilm) -> tuple[Finding[Edit], ...]:
     )
 
 
-def proof_of_plan(plan: Plan, designs: Mapping[str, Built]) -> tuple[Finding[JobEdit], ...]:
-    """All that is told of a plan of a job on film."""
-    read = PlanRead(plan, designs)
+def proof_of_plan(plan: Plan, designs: Mapping[str, Built], stages: Stages | None = None) -> tuple[Finding[JobEdit], ...]:
+    """All that is told of a plan of a job on film. `stages` only save time."""
+    read = PlanRead(plan, designs, stages or Stages(Memo()))
     return tuple(f for check in PLAN_CHECKS for f in _asked(check, read, None))
 
 

@@ -28,6 +28,7 @@ from gladstack.proof.thinner import at_most
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.build.measured import most_films
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.edit.pieces import RepairFilm
 from gladstack.recipe.model.recipe import Recipe
@@ -252,12 +253,12 @@ def test_joints_that_keep_to_so_many_films_do(tmp_path: Any) -> None:
     made = build(book.get("example-too-thin").revision.recipe, assets, memo)
     job = Job.model_validate({"name": "One", "designs": [{"design": "d", "name": "D"}]})
     read = on_film(made, job, demo_shop(), Stages(memo))
-    assert len(read.at_least) == made.max_thickness == 4
+    assert len(read.at_least) == most_films(made) == 4
     for films in (1, 2, 3):
         edit = at_most(read, films)
         assert edit is not None
         after = build(apply_edit(made.recipe, edit), assets, memo)
-        assert after.max_thickness <= films
+        assert most_films(after) <= films
         check_invariants(after)
     assert at_most(read, 4) is None
 

@@ -16,7 +16,7 @@ from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.build.measured import wrong_area_ratio
+from gladstack.recipe.build.measured import most_films, wrong_area_ratio
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 
@@ -65,7 +65,7 @@ def check_invariants(made: Built, *, flush: bool = True) -> None:
     fine_mm2 = 100 * tolerances.RESOLVED_MM**2 if too_fine else 0.0
     kinds = {j.joint.kind for j in made.joints}
     if flush and kinds <= {JointKind.BUTT}:
-        assert made.max_thickness <= 1
+        assert most_films(made) <= 1
     for k, item in enumerate(made.layers):
         upper = overlay.union_all([u.cut for u in made.layers[k + 1 :]])
         beyond = overlay.difference(overlay.difference(item.cut, item.shape), upper)

@@ -17,7 +17,7 @@ from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.build.measured import wrong_area_ratio
+from gladstack.recipe.build.measured import most_films, wrong_area_ratio
 from gladstack.recipe.edit.edits import Edit, apply_edit
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.plan.given_sheets import GivenSheet, plan_on_sheets
@@ -97,7 +97,7 @@ def told(built: Built) -> Any:
     ]
     laid = plan_on_sheets(built, GivenSheet()) if any(not x.cut.is_empty for x in built.layers) else None
     sheets = [(s.file, s.times, [p.matrix for p in s.parts]) for s in laid.sheets] if laid else []
-    figures = (built.box, built.frame, built.proposed_order, wrong_area_ratio(built), built.max_thickness)
+    figures = (built.box, built.frame, built.proposed_order, wrong_area_ratio(built), most_films(built))
     return layers, figures, built.joints, proof_of(built), built.left_out, sheets
 
 

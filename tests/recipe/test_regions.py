@@ -17,7 +17,7 @@ from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.mended import mended
 from gladstack.recipe.build.build import build
-from gladstack.recipe.build.measured import wrong_area_ratio
+from gladstack.recipe.build.measured import most_films, wrong_area_ratio
 from gladstack.recipe.edit.edits import apply_edit
 from gladstack.recipe.edit.regions import ClaimRegions, ReplaceFilm
 from gladstack.recipe.model.arts import LetteringArt, Place
@@ -125,7 +125,7 @@ def test_a_double_line_is_brought_to_one(line: str, inside: float) -> None:
 def test_a_region_says_whether_the_base_is_solid_under_it(joint: str, under: str, solid: bool) -> None:
     made = built(FUSED, pins=[pin(RIGHT, RED), pin(ISLE, NAVY, under=under)], joint=joint)
     assert wrong_area_ratio(made) < 1e-6
-    assert joint == "full" or made.max_thickness == (2 if solid else 1)
+    assert joint == "full" or most_films(made) == (2 if solid else 1)
     base = next(item.cut for item in made.layers if item.film == RED)
     assert shapely.contains(base, box(41, 15, 49, 25)) == solid
     assert [item.film for item in made.layers].index(RED) < [item.film for item in made.layers].index(NAVY)
@@ -232,7 +232,7 @@ def test_an_edge_is_pushed_under_what_lies_on_it() -> None:
         "end": {"x": 28 / 60, "y": 30 / 60},
     }
     plain, pushed = (built(FUSED, order=(RED, INK), pins=[pin(LEFT, RED)], mends=m) for m in ([], [push]))
-    assert (wrong_area_ratio(pushed), pushed.max_thickness) == (pytest.approx(0, abs=1e-6), 2)
+    assert (wrong_area_ratio(pushed), most_films(pushed)) == (pytest.approx(0, abs=1e-6), 2)
     assert area(pushed, RED) - area(plain, RED) == pytest.approx(30, rel=0.01)
     assert area(pushed, INK) == area(plain, INK)
 

@@ -19,6 +19,7 @@ from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.written import read_recipe
 from gladstack.recipe.build.build import build
+from gladstack.recipe.build.measured import most_films
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 from tests.examples import examples
@@ -98,14 +99,14 @@ def test_films_that_lie_on_one_another_in_a_corner_count() -> None:
     """No piece has its middle there, and solid below means that neither film is cut by the other."""
     size = {"width_mm": 60, "height_mm": 40}
     arts = [form("rectangle", RED, size=size), form("rectangle", NAVY, id_="b", x=50, y=30, size=size)]
-    assert built({"arts": arts, "joint": {"kind": "full"}}).max_thickness == 2
+    assert most_films(built({"arts": arts, "joint": {"kind": "full"}})) == 2
 
 
 def test_letters_of_three_films_are_nowhere_double() -> None:
     path = next(p for p in example_files() if p.stem == "nested-letters")
     made = build(read_recipe(path.read_text(), path.parent)[0], Assets(picture=no_picture), MEMO)
     assert len(made.layers) == 3
-    assert made.max_thickness == 1
+    assert most_films(made) == 1
     shapes = [item.shape for item in made.layers]
     assert any(shapely.intersection(a, b).area > 1 for a in shapes for b in shapes if a is not b)
 

@@ -246,7 +246,7 @@ def _proved_plan(work: JobWork) -> tuple[Plan, tuple[Finding[JobEdit], ...]]:
     def proved() -> tuple[Plan, tuple[Finding[JobEdit], ...]]:
         built = _built(work)
         made = plan(work.job, built, work.shop, 0, worker.give_up_if_unwanted)
-        return made, proof_of_plan(made, built)
+        return made, proof_of_plan(made, built, worker.stages(work.data))
 
     return worker.memo(work.data).get(key_of("plan", _plan_key(work)), proved)
 

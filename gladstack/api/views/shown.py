@@ -56,7 +56,8 @@ from gladstack.proof.finding import Finding
 from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, LineFacts, PictureFacts
 from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer
-from gladstack.recipe.build.measured import wrong_area_ratio
+from gladstack.recipe.build.measured import most_films, wrong_area_ratio
+from gladstack.recipe.build.pieces import Pieces, pieces_of
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import Merge, OneFilmArt
 from gladstack.recipe.model.recipe import Recipe
@@ -129,7 +130,7 @@ def built_view(built: Built, held: Held, stages: Stages) -> BuiltView:
         ],
         holes=[_hole_view(hole) for hole in built.holes],
         wrong_area_ratio=wrong_area_ratio(built, stages),
-        max_thickness=built.max_thickness,
+        max_thickness=most_films(built, stages),
         findings=[finding_view(f) for f in proof_of(built, stages)],
         seconds={group: spent + stages.seconds[group] for group, spent in built.seconds.items()},
     )
@@ -141,16 +142,14 @@ def _hole_view(hole: BuiltHole) -> HoleView:
     return HoleView(making=hole.making, path=path, x_mm=round(x, 3), y_mm=round(y, 3), filled=hole.filled)
 
 
-def _pieces_of(layer: BuiltLayer) -> tuple[list[BitView], list[GapView]]:
-    small = [
-        BitView(x_mm=round(b.at[0], 4), y_mm=round(b.at[1], 4), area_mm2=round(b.area_mm2, 6)) for b in layer.pieces.small
-    ]
+def _pieces_view(pieces: Pieces) -> tuple[list[BitView], list[GapView]]:
+    small = [BitView(x_mm=round(b.at[0], 4), y_mm=round(b.at[1], 4), area_mm2=round(b.area_mm2, 6)) for b in pieces.small]
     gaps = [
         GapView(
             x1_mm=round(g.start[0], 4), y1_mm=round(g.start[1], 4), x2_mm=round(g.end[0], 4), y2_mm=round(g.end[1], 4),
             mm=round(g.mm, 4),
         )
-        for g in layer.pieces.gaps
+        for g in pieces.gaps
     ]  # fmt: skip
     return small, gaps
 
@@ -168,7 +167,7 @@ def outline_seconds(outline: Outline) -> float:
 def _layer_view(recipe: Recipe, layer: BuiltLayer, held: Held, stages: Stages) -> LayerView:
     key = key_of(layer.key, layer.before)[:KEY_LENGTH]
     known = key in held
-    small, gaps = ([], []) if known else _pieces_of(layer)
+    small, gaps = ([], []) if known else _pieces_view(pieces_of(layer, stages))
     path = stages.run("sheets", outline_text, Keyed.ready(layer.key, layer.outline))
     return LayerView(
         key=key,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import cache
 from typing import Literal
 
 import numpy as np
@@ -103,24 +104,28 @@ def _without_common(a: MultiPolygon, b: MultiPolygon) -> tuple[MultiPolygon, Mul
     )
 
 
-def max_thickness(cuts: Sequence[MultiPolygon], pair: Callable[[int, int], BaseGeometry]) -> int:
+def max_thickness(cuts: Sequence[MultiPolygon], pair: Callable[[int, int], BaseGeometry], at_least: int = 0) -> int:
     """The largest number of films that lie on one another anywhere; `pair(i, j)` gives the overlap of two cuts, i < j.
 
-    A count at points inside the pieces is a lower bound, the largest set of films that all meet in pairs an upper one;
-    only where they differ are the overlaps worked out. Among many films there are too many sets for that: then the films are
-    counted in every face of their common arrangement.
+    A count at points inside the pieces is a lower bound; then films are looked for that all meet in one place, and are given
+    up as soon as too few are left to be more than what was found. `at_least` is told where there are fewer: where only more
+    matter, hardly a pair is asked for. Among many films there are too many sets for that: then the films are counted in
+    every face of their common arrangement.
     """
-    best = _thickness_at_points(cuts)
+    best = max(at_least, _thickness_at_points(cuts))
     if len(cuts) > _FEW_FILMS:
         return max(best, _thickness_of_faces(cuts))
-    meeting = [[i < j and not pair(i, j).is_empty for j in range(len(cuts))] for i in range(len(cuts))]
+
+    @cache
+    def meet(i: int, j: int) -> bool:
+        return not pair(i, j).is_empty
 
     def deepen(common: BaseGeometry | None, films: list[int], others: list[int]) -> None:
         """Adds to `films`, whose common film is `common` (None: not worked out), those of `others` that lie there too."""
         nonlocal best
         for at, k in enumerate(others):
-            onward = [j for j in others[at + 1 :] if meeting[k][j]]
-            if len(films) + 1 + _deepest(onward, meeting) <= best:
+            onward = _those(others[at + 1 :], lambda j, k=k: meet(k, j), best - len(films))  # type: ignore[misc]
+            if onward is None or len(films) + 1 + _deepest(onward, meet) <= best:
                 continue
             if not films:
                 deepen(cuts[k], [k], onward)
@@ -132,6 +137,17 @@ def max_thickness(cuts: Sequence[MultiPolygon], pair: Callable[[int, int], BaseG
 
     deepen(None, [], list(range(len(cuts))))
     return best
+
+
+def _those(some: list[int], wanted: Callable[[int], bool], fewest: int) -> list[int] | None:
+    """Those of `some` that are wanted; None as soon as it is clear that they are fewer than `fewest`."""
+    out: list[int] = []
+    for at, one in enumerate(some):
+        if len(out) + len(some) - at < fewest:
+            return None
+        if wanted(one):
+            out.append(one)
+    return out if len(out) >= fewest else None
 
 
 def _thickness_of_faces(cuts: Sequence[MultiPolygon]) -> int:
@@ -149,12 +165,12 @@ def _thickness_of_faces(cuts: Sequence[MultiPolygon]) -> int:
     return int(np.abs(winding_numbers(rings, shapely.get_coordinates(shapely.point_on_surface(real)))).max())
 
 
-def _deepest(films: Sequence[int], meeting: list[list[bool]]) -> int:
+def _deepest(films: Sequence[int], meet: Callable[[int, int], bool]) -> int:
     """The size of the largest set of `films` (ascending) that all meet in pairs."""
     if not films:
         return 0
-    with_first = 1 + _deepest([j for j in films[1:] if meeting[films[0]][j]], meeting)
-    return with_first if with_first == len(films) else max(with_first, _deepest(films[1:], meeting))
+    with_first = 1 + _deepest([j for j in films[1:] if meet(films[0], j)], meet)
+    return with_first if with_first == len(films) else max(with_first, _deepest(films[1:], meet))
 
 
 def _thickness_at_points(cuts: Sequence[MultiPolygon]) -> int:

@@ -8,6 +8,7 @@ from gladstack.core.base.findings import Measure
 from gladstack.proof.check import PlanCheck, PlanRead
 from gladstack.proof.finding import Finding
 from gladstack.proof.other_film import another
+from gladstack.recipe.build.measured import most_films
 from gladstack.shop.jobs.edits import JobEdit
 from gladstack.shop.plan.wanted import WantedFilm
 from gladstack.shop.shelf.materials import Material
@@ -45,13 +46,13 @@ def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
             )
         films = list(by_film.values())
         most = max((f.material.most for f in films), default=0)
-        if films and built.max_thickness > most:
+        if films and len(built.layers) > most and (on_one_another := most_films(built, read.stages, most)) > most:
             yield Finding(
                 "too-many-films",
-                f"In {films[0].of} {built.max_thickness} films lie on one another, and its materials bear {most}.",
+                f"In {films[0].of} {on_one_another} films lie on one another, and its materials bear {most}.",
                 "mind",
                 films[-1].film,
-                measure=Measure(built.max_thickness, most),
+                measure=Measure(on_one_another, most),
                 helps="Lay more of them edge to edge.",
             )
 

@@ -11,7 +11,7 @@ from gladstack.core.films.bits import touched_by
 from gladstack.core.geometry.partition import longest_border
 from gladstack.proof.check import FilmCheck, FilmRead
 from gladstack.proof.finding import Finding, Fix
-from gladstack.recipe.build.pieces import MOST_TOLD
+from gladstack.recipe.build.pieces import MOST_TOLD, pieces_of
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.edit.pieces import TidyFilm
 
@@ -20,7 +20,7 @@ _LEAST_TOLD_MM2 = 0.001
 
 def _findings(read: FilmRead) -> Iterator[Finding[Edit]]:
     layer, below = read.layer, read.built.recipe.small_mm2
-    small = [b for b in layer.pieces.small if b.area_mm2 < below]
+    small = [b for b in pieces_of(layer, read.stages).small if b.area_mm2 < below]
     if not small:
         return
     many = f"{len(small)} pieces" if len(small) > 1 else "a piece"

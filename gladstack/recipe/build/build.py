@@ -20,12 +20,11 @@ from gladstack.core.geometry.outlines import CurveIndex, Outline, bounds_of, out
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import pieces_of
 from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer, BuiltPen, LeftOut
-from gladstack.recipe.build.cuts import Cuts, cuts_of, joints_of, met, thickness_of
+from gladstack.recipe.build.cuts import Cuts, cuts_of, joints_of, met
 from gladstack.recipe.build.joined import Joined
 from gladstack.recipe.build.pieces import (
     SETTLING_ROUNDS,
     asks,
-    pieces_of_film,
     put_right,
     settled,
 )
@@ -110,7 +109,6 @@ def build(
             if isinstance(m, OutlineShadow) and m.holes == "fill-chosen"
             for hole, filled in stack.holes(m).value
         ),
-        max_thickness=thickness_of(drafts, made.whole, stages),
         joined=Joined(tuple(drafts), rules, tuple(made.whole)),
         lost_bounds=tuple(stack.lost),
         emptied=tuple((film, stack.choice(film).name or film) for film in stack.emptied()),
@@ -146,8 +144,7 @@ def _layers(
         out.append(
             BuiltLayer(
                 draft.film, draft.colour, name, _slug(k, name), choice.finish, outline.key,
-                stages.run("layers", pieces_of_film, cut).value, draft.shape.value, before, cut.value, outline.value,
-                 one.value.dropped,
+                draft.shape.value, before, cut.value, outline.value, one.value.dropped,
             )
         )  # fmt: skip
     return tuple(out)

@@ -10,21 +10,12 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.plane import Box
-from gladstack.core.films.bits import Bit, Gap
 from gladstack.core.films.joints import Joint
 from gladstack.core.geometry.curves import Chain
 from gladstack.core.geometry.outlines import Outline
 from gladstack.recipe.art.given import ArtPieces, ColourInfo, PictureFacts
 from gladstack.recipe.build.joined import Joined
 from gladstack.recipe.model.recipe import Finish, Recipe
-
-
-@dataclass(frozen=True)
-class Pieces:
-    """The pieces of a film that may be too small, smallest first, and the gaps between those that nearly touch."""
-
-    small: tuple[Bit, ...]
-    gaps: tuple[Gap, ...]
 
 
 @dataclass(frozen=True)
@@ -42,7 +33,6 @@ class BuiltLayer:
     slug: str
     finish: Finish
     key: str
-    pieces: Pieces
     shape: MultiPolygon
     before: MultiPolygon | None
     cut: MultiPolygon
@@ -118,7 +108,6 @@ class Built:
     pens: tuple[BuiltPen, ...]
     joints: tuple[BuiltJoint, ...]
     holes: tuple[BuiltHole, ...]
-    max_thickness: int
     joined: Joined
     lost_bounds: tuple[tuple[str, str], ...]
     emptied: tuple[tuple[str, str], ...]

@@ -6,10 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from shapely import MultiPolygon
-from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base.colour import from_hex, nearest_colour
-from gladstack.core.films.invariants import max_thickness, overlap
 from gladstack.core.films.joints import Joint, JointKind, cut_shape, meets, reach_under, uppers_of
 from gladstack.core.films.needles import Resolved, without_needles
 from gladstack.core.geometry import overlay
@@ -124,16 +122,3 @@ def cut_film(
 def met(drafts: Sequence[Draft], joints: Sequence[BuiltJoint], stages: Stages) -> list[BuiltJoint]:
     """The joints of films that really meet."""
     return [j for j in joints if stages.run("joints", meets, drafts[j.lower].shape, drafts[j.upper].shape).value]
-
-
-def thickness_of(drafts: Sequence[Draft], cuts: Sequence[Cut], stages: Stages) -> int:
-    """The most films that lie on one another anywhere."""
-
-    def pair(i: int, j: int) -> BaseGeometry:
-        apart = drafts[i].map is not None and drafts[i].map == drafts[j].map
-        if apart and cuts[i].value is drafts[i].shape.value and cuts[j].value is drafts[j].shape.value:
-            return MultiPolygon()
-        return stages.run("proof", overlap, cuts[i], cuts[j]).value
-
-    # The pairs are asked for one by one, and only where they are needed.
-    return stages.with_help("proof", max_thickness, pair, list(cuts)).value

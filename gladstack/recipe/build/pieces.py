@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from operator import itemgetter
 
 from shapely import MultiPolygon, Polygon
@@ -13,7 +13,7 @@ from gladstack.core.films.repairs import Repair, Repaired, changed_by, repaired
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.partition import longest_border
 from gladstack.core.geometry.shapes import clean
-from gladstack.recipe.build.built import Pieces
+from gladstack.recipe.build.built import BuiltLayer
 from gladstack.recipe.build.stack import Draft
 from gladstack.recipe.model.recipe import FilmChoice
 from gladstack.stages.engine import Stages, part
@@ -28,9 +28,21 @@ SETTLING_ROUNDS = 2
 """What is dropped or merged may leave other pieces small: they are settled, too, but not without end."""
 
 
-def pieces_of_film(shape: MultiPolygon) -> Pieces:
-    """What is told of the pieces of a cut shape."""
-    return Pieces(bits.small_bits(shape, LARGEST_MM2, MOST_TOLD), bits.gaps_within(shape, WIDEST_MM, MOST_TOLD))
+@dataclass(frozen=True)
+class Pieces:
+    """The pieces of a film that may be too small, smallest first, and the gaps between those that nearly touch."""
+
+    small: tuple[bits.Bit, ...]
+    gaps: tuple[bits.Gap, ...]
+
+
+def pieces_of(layer: BuiltLayer, stages: Stages) -> Pieces:
+    """What is told of the pieces of a film. The plan of hundreds of names does not ask for it."""
+    return stages.run("layers", _pieces_of_cut, Keyed.ready(layer.key, layer.cut)).value
+
+
+def _pieces_of_cut(cut: MultiPolygon) -> Pieces:
+    return Pieces(bits.small_bits(cut, LARGEST_MM2, MOST_TOLD), bits.gaps_within(cut, WIDEST_MM, MOST_TOLD))
 
 
 def asks(choice: FilmChoice) -> bool:

@@ -8,7 +8,7 @@ from typing import Any
 
 from gladstack.core.base.findings import Told
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.build.measured import wrong_area_ratio
+from gladstack.recipe.build.measured import most_films, wrong_area_ratio
 from gladstack.recipe.model.uses import USES
 from gladstack.shop.files.formats import sheet_files
 from gladstack.shop.files.job_files import assembly, stack_file, told_json
@@ -43,7 +43,7 @@ def stack_json(built: Built, plan: Plan, told: Sequence[Told]) -> dict[str, Any]
         "wrong_area_ratio": wrong_area_ratio(built),
         "lost_mm2": round(built.lost_mm2, 4),
         "lost_share": round(built.lost_share, 6),
-        "max_thickness": built.max_thickness,
+        "max_thickness": most_films(built),
         "layers": [
             {
                 "name": layer.name,

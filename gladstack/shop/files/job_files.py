@@ -13,6 +13,7 @@ from gladstack.core.base.units import format_length
 from gladstack.core.write.pdf import Paper
 from gladstack.core.write.svg import SvgLayer, stack_svg
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.build.measured import most_films
 from gladstack.shop.files.formats import OUTPUTS, PLAIN, sheet_files
 from gladstack.shop.papers.steps import lying, work
 from gladstack.shop.plan.checks import measured
@@ -176,7 +177,7 @@ def assembly(plan: Plan, designs: Mapping[str, Built], told: Sequence[Told]) -> 
         built = designs[d.design]
         size = f"{format_length(built.width_mm, unit)} × {format_length(built.height_mm, unit)}"
         copies = f"{d.copies} copies" if d.copies > 1 else "one copy"
-        rows += ["", f"{d.name}: {copies}, {size}, at most {built.max_thickness} films on one another"]
+        rows += ["", f"{d.name}: {copies}, {size}, at most {most_films(built)} films on one another"]
         made = work(films, plan.job, unit, how)
         rows += ["", made.heading, "-" * len(made.heading)]
         rows += [line for k, step in enumerate(made.steps, 1) for line in wrapped(f"  {k}. {step.text}")]

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from functools import reduce
+from itertools import combinations
+
 import numpy as np
 import pytest
 import shapely
@@ -195,6 +198,20 @@ def test_corners_that_touch_do_not_meet() -> None:
 def test_thickness_counts_films_over_one_point() -> None:
     cuts = [as_multi(b) for b in (box(0, 0, 10, 10), box(5, 0, 15, 10), box(9, 0, 20, 10), box(0, 0, 2, 2))]
     assert max_thickness(cuts, lambda i, j: overlap(cuts[i], cuts[j])) == 3
+
+
+@given(st.lists(shapes(), min_size=1, max_size=7))
+@settings(max_examples=examples(40))
+def test_no_fewer_films_are_counted_than_lie_anywhere(layers: list[MultiPolygon]) -> None:
+    """Against every set of films laid over one another; where a count is given beforehand, only more are told."""
+
+    def all_meet(films: tuple[MultiPolygon, ...]) -> bool:
+        return not reduce(overlap, films).is_empty
+
+    sets = (some for size in range(len(layers), 0, -1) for some in combinations(layers, size))
+    most = next(len(some) for some in sets if all_meet(some))
+    for before in range(len(layers) + 2):
+        assert max_thickness(layers, lambda i, j: overlap(layers[i], layers[j]), before) == max(before, most)
 
 
 @given(st.lists(shapes(), min_size=13, max_size=16))
