@@ -7,6 +7,7 @@ from functools import cache
 from typing import Literal
 
 import numpy as np
+import numpy.typing as npt
 import shapely
 from shapely import GEOSException, MultiPolygon
 from shapely.geometry.base import BaseGeometry
@@ -112,13 +113,14 @@ def max_thickness(cuts: Sequence[MultiPolygon], pair: Callable[[int, int], BaseG
     matter, hardly a pair is asked for. Among many films there are too many sets for that: then the films are counted in
     every face of their common arrangement.
     """
-    best = max(at_least, _thickness_at_points(cuts))
+    at_points = _films_at_points(cuts)
+    best = max(at_least, int(at_points.sum(axis=0).max(initial=0)))
     if len(cuts) > _FEW_FILMS:
         return max(best, _thickness_of_faces(cuts))
 
     @cache
     def meet(i: int, j: int) -> bool:
-        return not pair(i, j).is_empty
+        return bool((at_points[i] & at_points[j]).any()) or not pair(i, j).is_empty
 
     def deepen(common: BaseGeometry | None, films: list[int], others: list[int]) -> None:
         """Adds to `films`, whose common film is `common` (None: not worked out), those of `others` that lie there too."""
@@ -173,10 +175,9 @@ def _deepest(films: Sequence[int], meet: Callable[[int, int], bool]) -> int:
     return with_first if with_first == len(films) else max(with_first, _deepest(films[1:], meet))
 
 
-def _thickness_at_points(cuts: Sequence[MultiPolygon]) -> int:
-    """The most films met at a point inside each piece."""
-    pieces = [p for c in cuts for p in c.geoms]
-    if not pieces:
-        return 0
-    x, y = shapely.get_coordinates(shapely.point_on_surface(pieces)).T
-    return int(max(1, sum(shapely.contains_xy(c, x, y).astype(np.int64) for c in cuts).max()))
+def _films_at_points(cuts: Sequence[MultiPolygon]) -> npt.NDArray[np.bool_]:
+    """Which films (rows) lie at a point inside each piece (columns): at least that of the piece."""
+    x, y = shapely.get_coordinates(shapely.point_on_surface([p for c in cuts for p in c.geoms])).T
+    at = np.array([shapely.contains_xy(c, x, y) for c in cuts], bool).reshape(len(cuts), len(x))
+    at[np.repeat(np.arange(len(cuts)), [len(c.geoms) for c in cuts]), np.arange(len(x))] = True
+    return at

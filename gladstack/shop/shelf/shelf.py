@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 import numpy.typing as npt
@@ -73,12 +73,17 @@ class Shop:
 
     def nearest(self, colour: str, use: Use, most: int = 3) -> list[Near]:
         """The materials offered for a use that are nearest to a colour, retired ones left out."""
-        held = [m for m in self.materials if not m.retired and m.suits(use)]
-        if not held:
-            return []
-        apart = _apart(tuple(m.colour for m in held), colour)
-        order = np.argsort(apart, kind="stable")[:most]
-        return [Near(held[int(k)], round(float(apart[k]), 2)) for k in order]
+        if (colour, use) not in self._near:
+            held = [m for m in self.materials if not m.retired and m.suits(use)]
+            apart = _apart(tuple(m.colour for m in held), colour) if held else np.zeros(0)
+            order = np.argsort(apart, kind="stable")
+            self._near[colour, use] = [Near(held[int(k)], round(float(apart[k]), 2)) for k in order]
+        return self._near[colour, use][:most]
+
+    @cached_property
+    def _near(self) -> dict[tuple[str, Use], list[Near]]:
+        """What was asked for before: a list of names asks for the same many times over."""
+        return {}
 
 
 @lru_cache(1024)
