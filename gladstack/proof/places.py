@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from gladstack.core.base.findings import Whereabouts
 from gladstack.core.base.plane import Box, Point
-from gladstack.core.geometry.curves import Matrix
-from gladstack.recipe.art.claimed import IDENTITY
+from gladstack.core.geometry.curves import IDENTITY, Matrix
 from gladstack.recipe.art.mended import moved_point
 
 

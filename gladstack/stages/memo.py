@@ -70,6 +70,11 @@ class Keyed(Generic[T_co]):
         return self._value  # type: ignore[no-any-return]
 
     @property
+    def made_of(self) -> tuple[Keyed[Any], ...]:
+        """Those that it keeps alive beside its value."""
+        return ()
+
+    @property
     def pending(self) -> bool:
         """Whether the value is not worked out yet."""
         return self._work is not None
@@ -86,7 +91,7 @@ def key_of(*parts: Any) -> str:
 
 def _feed(update: Callable[[bytes], None], part: Any) -> None:
     kind = type(part)
-    if kind is Keyed:
+    if issubclass(kind, Keyed):
         update(b"k" + part.key.encode())
     elif hasattr(kind, "digest"):
         update(part.digest)
@@ -131,10 +136,10 @@ def size_of(value: Any, *, work_out: bool = False) -> int:
             continue
         seen.add(id(here))
         total += _OVERHEAD_BYTES
-        if kind is Keyed:
+        if issubclass(kind, Keyed):
             if here.pending and not work_out:
                 raise TypeError("what is remembered must be worked out")
-            left.append(here.value)
+            left += (here.value, *here.made_of)
         elif kind is np.ndarray:
             if isinstance(here.base, np.ndarray):
                 left.append(here.base)

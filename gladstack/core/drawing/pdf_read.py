@@ -19,14 +19,13 @@ import pypdfium2.raw as raw
 
 from gladstack.core.base.errors import VectorError
 from gladstack.core.drawing.pdf_layers import hidden_on, layer_of
-from gladstack.core.geometry.curves import Matrix, compose
+from gladstack.core.geometry.curves import IDENTITY, Matrix, compose
 
 _MOST_PAGES, _MOST_OBJECTS, _MOST_DEPTH = 2000, 50_000, 12
 _MOST_POINTS = 400_000
 _MOST_PICTURE_BYTES = 20 * 2**20
 _HAIR = 0.2
 """A line of no width is drawn as thin as a printer can; here so many points."""
-_IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 _CAPS, _JOINS = ("butt", "round", "square"), ("miter", "round", "bevel")
 _INVISIBLE = (3, 7)
 _TEXT, _PATH, _IMAGE, _SHADING, _FORM = 1, 2, 3, 4, 5
@@ -52,7 +51,7 @@ class _Reader:
     letters: dict[int, list[int]] = field(default_factory=dict)
     page: Any = None
     text: Any = None
-    upright: Matrix = _IDENTITY
+    upright: Matrix = IDENTITY
     pictures: int = 0
     objects: int = 0
     points: int = 0
@@ -274,7 +273,7 @@ def _colour(read: Callable[..., Any]) -> tuple[str, float] | None:
 def _matrix_of(thing: Any) -> Matrix:
     held = raw.FS_MATRIX()
     if not raw.FPDFPageObj_GetMatrix(thing, held):
-        return _IDENTITY
+        return IDENTITY
     return held.a, held.b, held.c, held.d, held.e, held.f
 
 

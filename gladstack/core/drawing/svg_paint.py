@@ -25,12 +25,13 @@ from gladstack.core.drawing.svg_document import tag_of
 from gladstack.core.drawing.svg_paths import PathFaultError, Run, closed_chain, outline_data, runs, subpaths_in
 from gladstack.core.drawing.svg_reader import SHAPES, DrawnOnce, Reader
 from gladstack.core.drawing.svg_style import ROOT, Style, colour_of, style_of
-from gladstack.core.drawing.svg_values import IDENTITY, length_of, number_of
+from gladstack.core.drawing.svg_values import length_of, number_of
 from gladstack.core.drawing.tints import LEAST_SEEN
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.crossings import count_crossings
 from gladstack.core.geometry.curves import (
     GRID_MM,
+    IDENTITY,
     Curve,
     FloatArray,
     Matrix,

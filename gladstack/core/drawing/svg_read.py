@@ -35,10 +35,10 @@ from gladstack.core.drawing.svg_markers import MARKED, corners, marker_matrix, m
 from gladstack.core.drawing.svg_paint import courses_of, paint_shape
 from gladstack.core.drawing.svg_reader import SHAPES, Reader
 from gladstack.core.drawing.svg_style import ROOT, Style, is_meant, read_sheets, style_of
-from gladstack.core.drawing.svg_values import IDENTITY, Faults, box_of, length_of, number_of, transform_of
+from gladstack.core.drawing.svg_values import Faults, box_of, length_of, number_of, transform_of
 from gladstack.core.drawing.tints import Tints, tinted
 from gladstack.core.geometry import overlay
-from gladstack.core.geometry.curves import Matrix, compose, transform_points
+from gladstack.core.geometry.curves import IDENTITY, Matrix, compose, transform_points
 from gladstack.core.geometry.shapes import clean
 
 MAX_COPIES = 5_000

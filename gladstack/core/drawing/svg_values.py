@@ -7,10 +7,9 @@ import re
 from dataclasses import dataclass, field
 from xml.etree.ElementTree import Element
 
-from gladstack.core.geometry.curves import Matrix, compose
+from gladstack.core.geometry.curves import IDENTITY, Matrix, compose
 
 NUMBER = r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?"
-IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 _LENGTH = re.compile(rf"\s*({NUMBER})\s*(px|mm|cm|in|pt|pc|q|em|ex|rem|%)?\s*$", re.IGNORECASE)
 _NUMBER = re.compile(NUMBER)
 _PX = {

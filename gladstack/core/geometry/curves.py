@@ -14,12 +14,14 @@ import numpy as np
 import numpy.typing as npt
 
 from gladstack.core.base.compiled import jit
+from gladstack.core.base.plane import Box
 
 FloatArray = npt.NDArray[np.float64]
 BoolArray = npt.NDArray[np.bool_]
 
 Matrix = tuple[float, float, float, float, float, float]
 """An affine map in SVG's order."""
+IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 
 GRID_MM = 1e-4
 """Coordinates are kept to a tenth of a micrometre, so that a curve is the same in memory and in a file."""
@@ -99,6 +101,15 @@ def transform_points(points: FloatArray, matrix: Matrix) -> FloatArray:
     a, b, c, d, e, f = matrix
     x, y = points[..., 0], points[..., 1]
     return np.stack([a * x + c * y + e, b * x + d * y + f], axis=-1)
+
+
+def box_under(box: Box, matrix: Matrix) -> Box:
+    """The box around a box under an affine matrix."""
+    left, top, right, bottom = box
+    corners = transform_points(np.array([[left, top], [right, top], [right, bottom], [left, bottom]], float), matrix)
+    left, top = corners.min(axis=0).tolist()
+    right, bottom = corners.max(axis=0).tolist()
+    return left, top, right, bottom
 
 
 def transform_chain(chain: Chain, matrix: Matrix) -> Chain:

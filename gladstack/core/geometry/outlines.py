@@ -23,14 +23,17 @@ from gladstack.core.geometry.curves import (
     GRID_MM,
     Chain,
     Curve,
+    Matrix,
     bounds_of_pieces,
     distinct,
     flatten_chain,
     hash_points,
     join_chains,
     line_chain,
+    on_grid,
     reverse_chain,
     sub_piece,
+    transform_chain,
 )
 from gladstack.core.geometry.new_edges import fit_edges
 
@@ -189,6 +192,19 @@ def outline_of(shape: MultiPolygon, index: CurveIndex) -> Outline:
     parts = tuple(part for key in keys if (part := index.drawn[key]) is not None)
     outline = Outline(parts, 0, float(shape.length))
     return replace(outline, nodes=sum(len(r) for r in outline.rings))
+
+
+def laid_outline(outline: Outline, matrix: Matrix) -> Outline:
+    """An outline laid elsewhere, turned or mirrored, all in one size."""
+    if not outline.parts:
+        return outline
+    # All rings at once: there may be thousands of a few nodes each.
+    rings = outline.rings
+    moved = on_grid(transform_chain(join_chains(list(rings)), matrix)).pieces
+    ends = np.cumsum([len(ring) for ring in rings])
+    chains = (Chain(own, ring.straight) for own, ring in zip(np.split(moved, ends[:-1]), rings, strict=True))
+    parts = tuple(Part(next(chains), tuple(itertools.islice(chains, len(part.holes)))) for part in outline.parts)
+    return replace(outline, parts=parts)
 
 
 def bounds_of(outline: Outline) -> Box | None:

@@ -15,6 +15,7 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core.base import tolerances
 from gladstack.core.base.compiled import jit
 from gladstack.core.geometry import overlay
+from gladstack.core.geometry.curves import IDENTITY, Matrix, transform_points
 
 FloatArray = npt.NDArray[np.float64]
 CornerStyle = Literal["round", "mitre", "bevel"]
@@ -110,6 +111,14 @@ def _without_crumbs(polygon: Polygon) -> Polygon:
     rings = list(polygon.interiors)
     real = shapely.area(shapely.polygons(rings)) > tolerances.AREA_MM2
     return polygon if np.all(real) else Polygon(polygon.exterior, [r for r, keep in zip(rings, real, strict=True) if keep])
+
+
+def placed(shape: MultiPolygon, matrix: Matrix) -> MultiPolygon:
+    """A shape under an affine map; valid, where rounding has it cross itself."""
+    if matrix == IDENTITY or shape.is_empty:
+        return shape
+    moved: MultiPolygon = shapely.transform(shape, lambda p: transform_points(p, matrix))
+    return moved if moved.is_valid else clean(shapely.make_valid(moved))
 
 
 def meeting(shape: BaseGeometry, other: BaseGeometry, within_mm: float = 0.0) -> MultiPolygon:

@@ -11,6 +11,7 @@ from gladstack.recipe.edit.arts import ChangeArts
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import LineArt, PictureArt, VectorArt
 from gladstack.recipe.model.values import changed
+from gladstack.stages.laid import as_drawn
 
 _MANY = 2000
 _PER_MM = 1.0
@@ -22,7 +23,7 @@ def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     art = read.art
     if not isinstance(art, PictureArt | LineArt | VectorArt) or art.simplify_mm >= _DEVIATION_MM:
         return
-    nodes = sum(len(curve.chain) for curve in read.pieces.curves.value)
+    nodes = sum(len(curve.chain) for curve in as_drawn(read.pieces.curves).value)
     # Edges between two films count once, as their curves do.
     long = sum(piece.shape.value.length for piece in read.pieces.pieces) / (2 if len(read.pieces.pieces) > 1 else 1)
     if nodes < _MANY or nodes < _PER_MM * long:

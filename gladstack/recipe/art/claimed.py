@@ -6,17 +6,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 from shapely import MultiPolygon, Polygon
 
-from gladstack.core.base.plane import Box, box_around
+from gladstack.core.base.plane import box_around
 from gladstack.core.films.mends import Shapes
 from gladstack.core.films.regions import NOTHING, Claimed, Painting, Regions, Unclaimed, as_painted, claim, regions_of
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.common_edges import drawn_once
-from gladstack.core.geometry.curves import Curve, Matrix, transform_curve, transform_points
+from gladstack.core.geometry.curves import IDENTITY, Curve, Matrix, box_under, transform_curve, transform_points
 from gladstack.core.geometry.outlines import CurveIndex, outline_of
-from gladstack.core.geometry.shapes import clean
+from gladstack.core.geometry.shapes import clean, placed
 from gladstack.core.geometry.simplify import simplify
 from gladstack.core.plan.blade import cutting_seconds
 from gladstack.recipe.art.given import ArtPiece, ArtPieces, RegionFacts, Saving, Zones, one_shape
@@ -25,9 +24,8 @@ from gladstack.recipe.art.origin import Origin
 from gladstack.recipe.model.arts import RegionArt
 from gladstack.recipe.model.mends import Bridge
 from gladstack.stages.engine import Stages, constant, part
+from gladstack.stages.laid import Shape, laid, laid_by, run_laid
 from gladstack.stages.memo import Keyed, key_of
-
-IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -41,11 +39,11 @@ class Finished:
 
 
 @dataclass(frozen=True)
-class Moved:
-    """Shapes by film where they lie on the stack, each with the zones in which it has its way below."""
+class Sized:
+    """Shapes by film in their size on the stack, each with the zones in which it has its way below."""
 
-    by_film: tuple[tuple[str, Keyed[MultiPolygon], Zones], ...]
-    holes: Keyed[MultiPolygon]
+    by_film: tuple[tuple[str, Shape, Zones], ...]
+    holes: Shape
 
 
 def regions_in(art: RegionArt, origin: Origin, stages: Stages) -> tuple[Keyed[Regions], Keyed[tuple[Idle, ...]]]:
@@ -74,33 +72,36 @@ def region_pieces(art: RegionArt, origin: Origin, stages: Stages) -> ArtPieces:
     done = stages.run("art", mended, part(claimed, "films", lambda c: c.by_film), steps, size[0])
     redrawn = any(m.on for m in art.mends) or any(pin.becomes == "middle" for pin in art.pins)
     finished = stages.run("art", _finished, done, origin.curves, origin.silhouette, art.simplify_mm, redrawn)
-    matrix = art.place.matrix
-    moved = stages.run("art", _moved, finished, claimed, matrix).value
+    matrix, lay = art.place.matrix, art.place.laid
+    sized = stages.run("art", _sized, finished, claimed, art.place.sized).value
     # All but a silhouette, which lies under the rest, overlap nowhere.
     apart = None if origin.silhouette else key_of("apart", finished.key, matrix)
     shared = origin.shared and not (claims or art.mends or art.simplify_mm > 0)
     pieces = [
-        ArtPiece(film, shape, planar=apart, shared=shared, mapped=True, zones=zones) for film, shape, zones in moved.by_film
+        ArtPiece(
+            film, laid(shape, lay, stages), planar=apart, shared=shared, mapped=True, zones=_laid_zones(zones, lay, stages)
+        )
+        for film, shape, zones in sized.by_film
     ]
     if art.as_film is not None or art.opening:
-        pieces = _as_one(art, [shape for _, shape, _ in moved.by_film], stages)
-    if not moved.holes.value.is_empty:
-        pieces.append(ArtPiece(None, moved.holes))
+        pieces = _as_one(art, [p.shape for p in pieces], stages)
+    if not sized.holes.value.is_empty:
+        pieces.append(ArtPiece(None, laid(sized.holes, lay, stages)))
     gone = [p.shape for p in painting.value.painted if p.film is None and not p.behind and not p.shape.is_empty]
     plain = art.simplify_mm <= 0 and not redrawn
     curves = origin.curves if plain else stages.run("art", _all_curves, origin.curves, finished)
-    page = box_of(size, matrix)
+    page = box_under((0.0, 0.0, *size), matrix)
     idle = (*idle_bridges.value, *done.value.idle)
     waiting = stages.run("art", _moved_waiting, part(claimed, "waiting", lambda c: c.waiting), matrix)
     return ArtPieces(
         art.id,
         tuple(pieces),
-        curves if matrix == IDENTITY else stages.run("art", _moved_curves, curves, matrix),
+        laid_by(_moved_curves, _sized_curves(curves, art.place.sized, stages), lay, stages),
         box_around([p.shape.value.bounds for p in pieces]) or page,
         origin.facts.value,
         RegionFacts(regions, claimed.value.held, waiting.value, finished.value.saving, size[0], claimed.value.lost),
         page,
-        stages.run("art", placed, _laid(gone), matrix) if gone else None,
+        laid(stages.run("art", placed, _put_together(gone), art.place.sized), lay, stages) if gone else None,
         size[0],
         idle,
     )
@@ -110,13 +111,13 @@ def _as_one(art: RegionArt, shapes: Sequence[Keyed[MultiPolygon]], stages: Stage
     """All of an art as one piece: of a film, or an opening."""
     if not shapes:
         return []
-    whole = stages.run("art", one_shape, tuple(shapes))
+    whole = run_laid(stages, "art", one_shape, tuple(shapes))
     if art.opening:
         return [ArtPiece(None, whole, opening=True)]
     return [ArtPiece(art.as_film, whole, mapped=True)]
 
 
-def _laid(shapes: Sequence[MultiPolygon]) -> MultiPolygon:
+def _put_together(shapes: Sequence[MultiPolygon]) -> MultiPolygon:
     return MultiPolygon([p for s in shapes for p in s.geoms])
 
 
@@ -151,16 +152,25 @@ def _moved_curves(curves: tuple[Curve, ...], matrix: Matrix) -> tuple[Curve, ...
     return tuple(transform_curve(c, matrix) for c in curves)
 
 
-def _moved(finished: Finished, claimed: Claimed, matrix: Matrix) -> Moved:
-    solid, open_ = placed(claimed.solid, matrix), placed(claimed.open, matrix)
+def _sized_curves(curves: Keyed[tuple[Curve, ...]], size: Matrix, stages: Stages) -> Keyed[tuple[Curve, ...]]:
+    return curves if size == IDENTITY else stages.run("art", _moved_curves, curves, size)
+
+
+def _sized(finished: Finished, claimed: Claimed, size: Matrix) -> Sized:
+    solid, open_ = constant(placed(claimed.solid, size)), constant(placed(claimed.open, size))
     by_film = []
     for film, own in finished.by_film.items():
-        shape = placed(own, matrix)
+        shape = placed(own, size)
         if not shape.is_empty:
-            zones = Zones(solid, open_, placed(finished.pushed.get(film, NOTHING), matrix))
+            zones = Zones(solid, open_, constant(placed(finished.pushed.get(film, NOTHING), size)))
             # Shapes are told apart by what they are, so that a claim leaves all films alone that it does not change.
             by_film.append((film, constant(shape), zones))
-    return Moved(tuple(by_film), constant(placed(claimed.holes, matrix)))
+    return Sized(tuple(by_film), constant(placed(claimed.holes, size)))
+
+
+def _laid_zones(zones: Zones, lay: Matrix, stages: Stages) -> Zones:
+    parts = (zones.solid, zones.open, zones.pushed, zones.kept_off)
+    return Zones(*(one if one.value.is_empty else laid(one, lay, stages) for one in parts))
 
 
 def _with_silhouette(shapes: Shapes, film: str | None) -> Shapes:
@@ -182,20 +192,3 @@ def _moved_waiting(waiting: Sequence[Unclaimed], matrix: Matrix) -> tuple[Unclai
     points = transform_points(np.array([(w.x_mm, w.y_mm) for w in waiting], float).reshape(-1, 2), matrix).tolist()
     scale = abs(matrix[0] * matrix[3] - matrix[1] * matrix[2])
     return tuple(Unclaimed(w.region, x, y, w.area_mm2 * scale) for (x, y), w in zip(points, waiting, strict=True))
-
-
-def box_of(size_mm: tuple[float, float], matrix: Matrix) -> Box:
-    """The box on the stack of an art of some size."""
-    width, height = size_mm
-    corners = transform_points(np.array([[0, 0], [width, 0], [width, height], [0, height]], float), matrix)
-    left, top = corners.min(axis=0).tolist()
-    right, bottom = corners.max(axis=0).tolist()
-    return left, top, right, bottom
-
-
-def placed(shape: MultiPolygon, matrix: Matrix) -> MultiPolygon:
-    """A shape moved from an art's own mm to the stack."""
-    if matrix == IDENTITY or shape.is_empty:
-        return shape
-    moved: MultiPolygon = shapely.transform(shape, lambda p: transform_points(p, matrix))
-    return moved if moved.is_valid else clean(shapely.make_valid(moved))

@@ -21,6 +21,8 @@ from gladstack.core.picture.tidy import Done
 from gladstack.recipe.art.mended import Idle
 from gladstack.recipe.model.arts import Background
 from gladstack.recipe.model.fonts import shipped_font
+from gladstack.stages.engine import constant
+from gladstack.stages.laid import Shape
 from gladstack.stages.memo import Keyed
 
 Role = Literal["film", "background", "dropped", "merged", "empty"]
@@ -51,21 +53,24 @@ class ColourInfo:
     picked: bool
 
 
+NONE: Shape = constant(NOTHING)
+
+
 @dataclass(frozen=True)
 class Zones:
     """Where, whatever the joints say, all below a film is kept solid or open, where the film reaches on under others, and
     what is kept off its cut.
     """
 
-    solid: MultiPolygon = NOTHING
-    open: MultiPolygon = NOTHING
-    pushed: MultiPolygon = NOTHING
-    kept_off: MultiPolygon = NOTHING
+    solid: Shape = NONE
+    open: Shape = NONE
+    pushed: Shape = NONE
+    kept_off: Shape = NONE
 
     @property
     def any(self) -> bool:
         """Whether there are any."""
-        return not (self.solid.is_empty and self.open.is_empty and self.pushed.is_empty and self.kept_off.is_empty)
+        return not all(one.value.is_empty for one in (self.solid, self.open, self.pushed, self.kept_off))
 
 
 @dataclass(frozen=True)

@@ -19,7 +19,7 @@ from gladstack.recipe.art.mended import OPENING, Idle, Mended, mended_in_place
 from gladstack.recipe.model.arts import LetterForm, LetteringArt, LineStyle, OneFilmArt
 from gladstack.recipe.model.fields import shown
 from gladstack.recipe.model.fonts import FALLBACKS
-from gladstack.stages.engine import Stages, loaded, part
+from gladstack.stages.engine import Stages, constant, loaded, part
 from gladstack.stages.memo import Keyed
 
 _JOINED_SHARE = 0.5
@@ -74,7 +74,7 @@ def mended_pieces(
         ArtPiece(
             None if film == OPENING else film,
             part(done, f"film {film}", _Film(film)),
-            zones=Zones(pushed=done.value.pushed.get(film, MultiPolygon())),
+            zones=Zones(pushed=constant(done.value.pushed.get(film, MultiPolygon()))),
         )
         for film, shape in done.value.by_film.items()
         if not shape.is_empty

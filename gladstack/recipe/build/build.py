@@ -16,12 +16,12 @@ from shapely import MultiPolygon
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.plane import box_around
 from gladstack.core.geometry.curves import Chain, Curve, line_chain
-from gladstack.core.geometry.outlines import CurveIndex, Outline, bounds_of, outline_of
-from gladstack.recipe.art.given import Assets
+from gladstack.core.geometry.outlines import CurveIndex, Outline, bounds_of, laid_outline, outline_of
+from gladstack.recipe.art.given import ArtPieces, Assets
 from gladstack.recipe.art.pieces import pieces_of
 from gladstack.recipe.build.built import Built, BuiltHole, BuiltLayer, BuiltPen, LeftOut
 from gladstack.recipe.build.cuts import Cuts, cuts_of, joints_of, met
-from gladstack.recipe.build.joined import Joined
+from gladstack.recipe.build.joined import Cut, Joined
 from gladstack.recipe.build.pieces import (
     SETTLING_ROUNDS,
     asks,
@@ -32,6 +32,7 @@ from gladstack.recipe.build.stack import Draft, Stack, ordered
 from gladstack.recipe.model.makings import OutlineShadow
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.engine import Stages
+from gladstack.stages.laid import Laid, laid_by
 from gladstack.stages.memo import Keyed, Memo
 
 MAX_FILMS = 200
@@ -79,7 +80,7 @@ def build(
         made = cuts_of(drafts, rules, stages)
         cuts = made.shapes
     index = stages.run("curves", curve_index, [a.curves for a in arts])
-    outlines = [stages.run("curves", outline_of, cut, index) for cut in cuts]
+    outlines = [_outline(cut, arts, index, stages) for cut in cuts]
     names = stack.names()
     layers = _layers(stack, names, drafts, made, outlines, stages)
     pens = _pens(stack, layers, index, stages)
@@ -116,6 +117,15 @@ def build(
     )
 
 
+def _outline(cut: Cut, arts: Sequence[ArtPieces], index: Keyed[CurveIndex], stages: Stages) -> Keyed[Outline]:
+    """What the blade cuts, as curves. One that is laid is drawn once, along the curves of the art that lies as it does."""
+    if not isinstance(cut, Laid):
+        return stages.run("curves", outline_of, cut, index)
+    alike = [a.curves.base for a in arts if isinstance(a.curves, Laid) and a.curves.by == cut.by]
+    drawn = stages.run("curves", outline_of, cut.base, stages.run("curves", curve_index, alike))
+    return laid_by(laid_outline, drawn, cut.by, stages)
+
+
 def curve_index(curves: Sequence[tuple[Curve, ...]]) -> CurveIndex:
     """The index of the curves of all art."""
     return CurveIndex([c for own in curves for c in own])
@@ -137,14 +147,14 @@ def _layers(
     stages: Stages,
 ) -> tuple[BuiltLayer, ...]:
     out = []
-    for k, (draft, cut, one, outline) in enumerate(zip(drafts, made.shapes, made.resolved, outlines, strict=True)):
+    for k, (draft, cut, dropped, outline) in enumerate(zip(drafts, made.shapes, made.dropped, outlines, strict=True)):
         choice = stack.choice(draft.film)
         name = choice.name or proposed_names[draft.film]
         before = stack.untreated(draft.film).value if choice.thicken_mm else None
         out.append(
             BuiltLayer(
                 draft.film, draft.colour, name, _slug(k, name), choice.finish, outline.key,
-                draft.shape.value, before, cut.value, outline.value, one.value.dropped,
+                draft.shape.value, before, cut, outline.value, dropped,
             )
         )  # fmt: skip
     return tuple(out)

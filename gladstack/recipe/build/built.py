@@ -16,15 +16,16 @@ from gladstack.core.geometry.outlines import Outline
 from gladstack.recipe.art.given import ArtPieces, ColourInfo, PictureFacts
 from gladstack.recipe.build.joined import Joined
 from gladstack.recipe.model.recipe import Finish, Recipe
+from gladstack.stages.laid import Shape
 
 
 @dataclass(frozen=True)
 class BuiltLayer:
     """A film of the stack with everything that follows for it; geometry in stack millimetres.
 
-    `before` is its shape before it was made heavier or lighter, if it was; `dropped` are the boxes of what was left out of
-    its cut as finer than a cutter's step, the largest first. `key` names the cut shape and its outline: two
-    of the same key are the same to the last bit.
+    `before` is its shape before it was made heavier or lighter, if it was; `laid` its cut shape; `dropped` are the boxes of
+    what was left out of its cut as finer than a cutter's step, the largest first. `key` names the cut shape and its outline:
+    two of the same key are the same to the last bit.
     """
 
     film: str
@@ -35,9 +36,14 @@ class BuiltLayer:
     key: str
     shape: MultiPolygon
     before: MultiPolygon | None
-    cut: MultiPolygon
+    laid: Shape
     outline: Outline
     dropped: tuple[Box, ...] = ()
+
+    @property
+    def cut(self) -> MultiPolygon:
+        """The cut shape, where it lies."""
+        return self.laid.value
 
 
 @dataclass(frozen=True)

@@ -5,23 +5,28 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.colour import from_hex, nearest_colour
+from gladstack.core.base.plane import Box, within
 from gladstack.core.films.joints import Joint, JointKind, cut_shape, meets, reach_under, uppers_of
-from gladstack.core.films.needles import Resolved, without_needles
+from gladstack.core.films.needles import without_needles
 from gladstack.core.geometry import overlay
+from gladstack.core.geometry.curves import IDENTITY, box_under
 from gladstack.core.geometry.shapes import cut_away
-from gladstack.recipe.art.given import Zones
 from gladstack.recipe.build.built import BuiltJoint
 from gladstack.recipe.build.joined import Cut, Rules
 from gladstack.recipe.build.stack import Draft, Stack
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.engine import Stages, part
-from gladstack.stages.memo import Keyed
+from gladstack.stages.laid import Laid, Shape, laid, run_alike, run_laid
 
-Row = tuple[MultiPolygon, Zones, Joint, bool, bool]
-"""A film above: its shape, its zones, the joint with it, whether it overlaps nowhere, whether edges are the same points."""
+Row = tuple[MultiPolygon, MultiPolygon, MultiPolygon, Joint, bool, bool]
+"""A film above: its shape, where all below is solid and where open, the joint with it, whether it overlaps nowhere, whether
+edges are the same points."""
+_BESIDE_MM = 0.1
+"""Films farther apart than this, and than their joint reaches, have nothing to do with each other."""
 
 
 def joints_of(recipe: Recipe, drafts: Sequence[Draft], stack: Stack) -> list[BuiltJoint]:
@@ -64,39 +69,61 @@ def joints_of(recipe: Recipe, drafts: Sequence[Draft], stack: Stack) -> list[Bui
 
 @dataclass(frozen=True)
 class Cuts:
-    """The cut shape of every film as its joints give it, and the same without what no cutter resolves."""
+    """The cut shape of every film as its joints give it, what the blade cuts of it without what no cutter resolves, and the
+    boxes of what was left out.
+    """
 
     whole: list[Cut]
-    resolved: list[Keyed[Resolved]]
-
-    @property
-    def shapes(self) -> list[Cut]:
-        """What the blade cuts."""
-        return [part(one, "shape", lambda found: found.shape) for one in self.resolved]
+    shapes: list[Cut]
+    dropped: list[tuple[Box, ...]]
 
 
 def cuts_of(drafts: Sequence[Draft], rules: Rules, stages: Stages) -> Cuts:
     """The cut shape of every film, worked out from the top down."""
-    cuts: list[Cut] = []
+    cuts: dict[int, Cut] = {}
     gap_above = False
     for i in range(len(drafts) - 1, -1, -1):
+        own, zones = drafts[i], drafts[i].zones
         joints = [rules[i, j] for j in range(i + 1, len(drafts))]
-        laps = any(how.lap_mm > 0 for how in joints)
-        covered = gap_above and laps
-        own = drafts[i]
-        above = cuts[::-1] if covered or not own.zones.pushed.is_empty else []
-        rows = [_row(own, drafts[j], how) for j, how in enumerate(joints, i + 1)]
-        cuts.append(
-            stages.run("joints", cut_film, own.shape, own.zones.pushed, own.zones.kept_off, own.mapped, rows, above, covered)
+        covered = gap_above and any(how.lap_mm > 0 for how in joints)
+        near = [i + 1 + k for k in in_reach(own, drafts[i + 1 :], joints)]
+        above = [cuts[j] for j in near] if covered or not zones.pushed.value.is_empty else []
+        rows = [_row(own, drafts[j], rules[i, j]) for j in near]
+        cuts[i] = run_laid(
+            stages, "joints", cut_film, own.shape, zones.pushed, zones.kept_off, own.mapped, rows, above, covered
         )
         gap_above = gap_above or any(how.form.reach == "away" for how in joints)
-    whole = cuts[::-1]
-    return Cuts(whole, [stages.run("joints", without_needles, cut) for cut in whole])
+    whole = [cuts[i] for i in range(len(drafts))]
+    resolved = [run_alike(stages, "joints", without_needles, cut) for cut in whole]
+    shapes = [laid(part(one, "shape", lambda found: found.shape), by, stages) for one, by in resolved]
+    return Cuts(whole, shapes, [tuple(box_under(b, by or IDENTITY) for b in one.value.dropped) for one, by in resolved])
+
+
+def in_reach(lower: Draft, uppers: Sequence[Draft], joints: Sequence[Joint]) -> list[int]:
+    """Which of the films above one may have to do with its cut: most that lie beside it have not.
+
+    A film that stays solid under one is so under those that lie on that, too, and reaches as far as they do.
+    """
+    own = [shape for shape in (lower.shape, lower.zones.pushed) if not shape.value.is_empty]
+    left = {k: one.shape for k, one in enumerate(uppers) if not one.shape.value.is_empty}
+    found: list[int] = []
+    while own:
+        near = [k for k, upper in left.items() if any(_near(one, upper, joints[k].mm + _BESIDE_MM) for one in own)]
+        found += near
+        own = [left.pop(k) for k in near if joints[k].form.solid]
+        left = {k: upper for k, upper in left.items() if k not in near}
+    return sorted(found)
+
+
+def _near(a: Shape, b: Shape, mm: float) -> bool:
+    """Whether two shapes are no farther apart than that. What lies alike is not asked closely: it is worked out but once."""
+    alike = isinstance(a, Laid) and isinstance(b, Laid) and a.by == b.by
+    return within(a.value.bounds, b.value.bounds, mm) and (alike or bool(shapely.dwithin(a.value, b.value, mm)))
 
 
 def _row(lower: Draft, upper: Draft, how: Joint) -> tuple[object, ...]:
     disjoint = lower.map is not None and lower.map == upper.map
-    return upper.shape, upper.zones, how, disjoint, lower.shared and upper.shared
+    return upper.shape, upper.zones.solid, upper.zones.open, how, disjoint, lower.shared and upper.shared
 
 
 def cut_film(
@@ -111,8 +138,8 @@ def cut_film(
     """What the blade cuts for a film under the films of `rows`, whose cut shapes are `above` where they matter."""
     uppers = [
         upper
-        for own, zones, how, disjoint, shared in rows
-        for upper in uppers_of(own, zones.solid, zones.open, how, shape, disjoint=disjoint, shared=shared)
+        for own, solid, open_, how, disjoint, shared in rows
+        for upper in uppers_of(own, solid, open_, how, shape, disjoint=disjoint, shared=shared)
     ]
     cover = overlay.union_all(above) if covered else None
     cut = cut_shape(shape, uppers, fill_holes=mapped, cover=cover)
@@ -121,4 +148,9 @@ def cut_film(
 
 def met(drafts: Sequence[Draft], joints: Sequence[BuiltJoint], stages: Stages) -> list[BuiltJoint]:
     """The joints of films that really meet."""
-    return [j for j in joints if stages.run("joints", meets, drafts[j.lower].shape, drafts[j.upper].shape).value]
+    return [j for j in joints if _meet(drafts[j.lower], drafts[j.upper], stages)]
+
+
+def _meet(lower: Draft, upper: Draft, stages: Stages) -> bool:
+    made, _ = run_alike(stages, "joints", meets, lower.shape, upper.shape)
+    return _near(lower.shape, upper.shape, _BESIDE_MM) and made.value

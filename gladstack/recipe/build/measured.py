@@ -11,14 +11,18 @@ from collections.abc import Callable, Sequence
 from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
+from gladstack.core.base.plane import box_around, within
 from gladstack.core.films.invariants import Measured, differing, max_thickness, overlap, unhidden, wanted_gap
 from gladstack.core.films.joints import Joint, uppers_of
 from gladstack.core.geometry import overlay
-from gladstack.recipe.art.given import Zones
+from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.build.joined import Joined
+from gladstack.recipe.build.joined import Cut, Joined
 from gladstack.stages.engine import Stages
+from gladstack.stages.laid import how_laid, run_laid, unlaid
 from gladstack.stages.memo import Memo
+
+_BESIDE_MM = 0.1
 
 
 def wrong_mm2(built: Built, stages: Stages | None = None) -> float:
@@ -34,16 +38,24 @@ def wrong_area_ratio(built: Built, stages: Stages | None = None) -> float:
 
 def most_films(built: Built, stages: Stages | None = None, at_least: int = 0) -> int:
     """The most films that lie on one another anywhere, or `at_least`, if there are fewer. `stages` only save time."""
-    run, drafts, cuts = stages or Stages(Memo()), built.joined.drafts, built.joined.whole
+    run, drafts, whole = stages or Stages(Memo()), built.joined.drafts, built.joined.whole
+    films = unlaid([(draft.shape, cut) for draft, cut in zip(drafts, whole, strict=True)], how_laid(whole))
 
     def pair(i: int, j: int) -> BaseGeometry:
-        apart = drafts[i].map is not None and drafts[i].map == drafts[j].map
-        if apart and cuts[i].value is drafts[i].shape.value and cuts[j].value is drafts[j].shape.value:
+        (_, a), (_, b) = films[i], films[j]
+        of_one_map = drafts[i].map is not None and drafts[i].map == drafts[j].map
+        if of_one_map and _as_wanted(*films[i]) and _as_wanted(*films[j]):
             return MultiPolygon()
-        return run.run("proof", overlap, cuts[i], cuts[j]).value
+        return run_laid(run, "proof", overlap, a, b).value if within(a.value.bounds, b.value.bounds, 0.0) else MultiPolygon()
 
     # The pairs are asked for one by one, and only where they are needed.
-    return run.with_help("proof", _most, pair, list(cuts), at_least).value
+    return run.with_help("proof", _most, pair, [cut for _, cut in films], at_least).value
+
+
+def _as_wanted(shape: Cut, cut: Cut) -> bool:
+    """Whether no joint has changed a film."""
+    shape, cut = unlaid((shape, cut), how_laid(shape, cut))
+    return cut.value is shape.value
 
 
 def _most(cuts: Sequence[MultiPolygon], at_least: int, pair: Callable[[int, int], BaseGeometry]) -> int:
@@ -61,20 +73,34 @@ def _painted_wrong(i: int, joined: Joined, stages: Stages, how: Measured) -> flo
     What differs from the wanted shape is seen only where no upper film hides it; taking these away one by one soon leaves
     nothing, and then what lies farther up does not matter.
     """
-    drafts, cuts = joined.drafts, joined.whole
-    seen = stages.run("proof", differing, drafts[i].shape, cuts[i], how)
-    for j in range(i + 1, len(drafts)):
+    own, hiding = (joined.drafts[i].shape, joined.whole[i]), _hiding(i, joined, stages)
+    by = how_laid(own, hiding)
+    seen = stages.run("proof", differing, *unlaid(own, by), how)
+    for upper in unlaid(hiding, by):
         if all(part.is_empty for part in seen.value):
             return 0.0
-        upper, rule = drafts[j], joined.rules[i, j]
-        seen = stages.run("proof", unhidden, seen, cuts[j], how)
-        if rule.form.reach == "away":
-            gap = stages.run("proof", gap_of, upper.shape, upper.zones, rule, drafts[i].shape)
-            seen = stages.run("proof", unhidden, seen, gap, how)
+        seen = stages.run("proof", unhidden, seen, upper, how)
     return float(sum(part.area for part in seen.value))
 
 
-def gap_of(shape: MultiPolygon, zones: Zones, how: Joint, lower: MultiPolygon) -> BaseGeometry:
+def _hiding(i: int, joined: Joined, stages: Stages) -> list[Cut]:
+    """What lies above a film and near it: cuts, and where a gap is wanted, that."""
+    shape, whole = joined.drafts[i].shape, joined.whole
+    own = box_around([one.value.bounds for one in (shape, whole[i]) if not one.value.is_empty])
+    out: list[Cut] = []
+    if own is None:
+        return out
+    for j in range(i + 1, len(whole)):
+        upper, rule = joined.drafts[j], joined.rules[i, j]
+        if within(own, whole[j].value.bounds, _BESIDE_MM):
+            out.append(whole[j])
+        if rule.form.reach == "away" and within(own, upper.shape.value.bounds, rule.mm + _BESIDE_MM):
+            zones = upper.zones
+            out.append(run_laid(stages, "proof", gap_of, upper.shape, zones.solid, zones.open, rule, shape))
+    return out
+
+
+def gap_of(shape: MultiPolygon, solid: MultiPolygon, open_: MultiPolygon, how: Joint, lower: MultiPolygon) -> MultiPolygon:
     """Where a film above, of this shape, wants a gap in a lower one."""
-    parts = uppers_of(shape, zones.solid, zones.open, how, lower)
-    return overlay.union_all([wanted_gap(part.shape, part.joint) for part in parts])
+    parts = uppers_of(shape, solid, open_, how, lower)
+    return clean(overlay.union_all([wanted_gap(part.shape, part.joint) for part in parts]))

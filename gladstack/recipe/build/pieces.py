@@ -11,12 +11,15 @@ from shapely import MultiPolygon, Polygon
 from gladstack.core.films import bits
 from gladstack.core.films.repairs import Repair, Repaired, changed_by, repaired
 from gladstack.core.geometry import overlay
+from gladstack.core.geometry.curves import Matrix
 from gladstack.core.geometry.partition import longest_border
 from gladstack.core.geometry.shapes import clean
+from gladstack.recipe.art.mended import moved_point
 from gladstack.recipe.build.built import BuiltLayer
 from gladstack.recipe.build.stack import Draft
 from gladstack.recipe.model.recipe import FilmChoice
-from gladstack.stages.engine import Stages, part
+from gladstack.stages.engine import Stages, constant, part
+from gladstack.stages.laid import run_alike
 from gladstack.stages.memo import Keyed
 
 LARGEST_MM2 = 30.0
@@ -38,11 +41,18 @@ class Pieces:
 
 def pieces_of(layer: BuiltLayer, stages: Stages) -> Pieces:
     """What is told of the pieces of a film. The plan of hundreds of names does not ask for it."""
-    return stages.run("layers", _pieces_of_cut, Keyed.ready(layer.key, layer.cut)).value
+    found, by = run_alike(stages, "layers", _pieces_of_cut, layer.laid)
+    return found.value if by is None else _laid_pieces(found.value, by)
 
 
 def _pieces_of_cut(cut: MultiPolygon) -> Pieces:
     return Pieces(bits.small_bits(cut, LARGEST_MM2, MOST_TOLD), bits.gaps_within(cut, WIDEST_MM, MOST_TOLD))
+
+
+def _laid_pieces(pieces: Pieces, by: Matrix) -> Pieces:
+    small = tuple(replace(bit, at=moved_point(bit.at, by)) for bit in pieces.small)
+    gaps = tuple(replace(gap, start=moved_point(gap.start, by), end=moved_point(gap.end, by)) for gap in pieces.gaps)
+    return Pieces(small, gaps)
 
 
 def asks(choice: FilmChoice) -> bool:
@@ -104,8 +114,8 @@ def put_right(
         shape = stages.run("layers", with_repairs, draft.shape, gained, lost, heirs or MultiPolygon())
         # What is gained under a film above it is cut, too, though it is never seen; what is lost is cut nowhere.
         zones = replace(
-            draft.zones, pushed=clean(overlay.union(draft.zones.pushed, gained)),
-            kept_off=clean(overlay.union(draft.zones.kept_off, lost)),
+            draft.zones, pushed=constant(clean(overlay.union(draft.zones.pushed.value, gained))),
+            kept_off=constant(clean(overlay.union(draft.zones.kept_off.value, lost))),
         )  # fmt: skip
         out.append(replace(draft, shape=shape, zones=zones, map=None, shared=False))
     return out

@@ -19,9 +19,9 @@ from gladstack.recipe.model.arts import OneFilmArt, RegionArt
 from gladstack.recipe.model.makings import DropShadow, Making, OutlineShadow
 from gladstack.recipe.model.recipe import FilmChoice, Recipe
 from gladstack.stages.engine import Stages
+from gladstack.stages.laid import Shape, run_alike, run_laid
 from gladstack.stages.memo import Keyed
 
-Shape = Keyed[MultiPolygon]
 _ONE_FILM = 3.0
 """Lettering given to a film joins the picture's film whose colour is within this delta-E of its key."""
 
@@ -92,7 +92,7 @@ class Stack:
         return not choice.left_out and choice.drawn == "no"
 
     def _cut_down(self, piece: ArtPiece, within: Shape | None, without: Sequence[Shape]) -> ArtPiece:
-        shape = self._stages.run("art", films.kept_of, piece.shape, within, without)
+        shape = run_laid(self._stages, "art", films.kept_of, piece.shape, within, without)
         return replace(piece, shape=shape, planar=None)
 
     def _within(self, ref: str, arts: Sequence[ArtPieces], own: str) -> Shape | None:
@@ -101,10 +101,10 @@ class Stack:
             if ref == own:
                 raise RecipeError("Art cannot be cut to its own shape.", "Choose another art or film.")
             outer = self._by_art[ref].outer
-            return self._stages.run("art", one_shape, outer) if outer else None
+            return run_laid(self._stages, "art", one_shape, outer) if outer else None
         film = self.canonical(ref)
         found = [p for a in arts if a.id != own for p in a.pieces if p.film and self.canonical(p.film) == film]
-        return self._stages.run("art", films.joined, tuple(p.shape for p in found)) if found else None
+        return run_laid(self._stages, "art", films.joined, tuple(p.shape for p in found)) if found else None
 
     def choice(self, film: str) -> FilmChoice:
         """The maker's choices for a film; where a picture's colours have shifted, with those that went adrift to it."""
@@ -161,7 +161,7 @@ class Stack:
 
     def untreated(self, film: str) -> Shape:
         """A film's shape before it is made heavier or lighter, and before openings."""
-        return self._stages.run("layers", films.laid_together, self._parts(film))
+        return run_laid(self._stages, "layers", films.laid_together, self._parts(film))
 
     def _parts(self, film: str) -> list[Shape]:
         own = [p.shape for _, p in self.pieces if p.film == film]
@@ -177,7 +177,13 @@ class Stack:
         ]
         if len(parts) == 1 and by == 0 and close_mm == 0 and not gaps and not openings:
             return parts[0]
-        return self._stages.run("layers", films.film_shape, parts, by, chosen.keep_size, close_mm, gaps, openings)
+        treated = films.film_shape, parts, by, chosen.keep_size, close_mm, gaps, openings
+        # Gaps are closed between points of the stack; a film keeps its size from left to right and from top to bottom.
+        return (
+            self._stages.run("layers", *treated)
+            if gaps
+            else run_laid(self._stages, "layers", *treated, turned=not chosen.keep_size)
+        )
 
     def _margin(self, art_id: str, film: str) -> float | None:
         """How much wider than itself an opening of an art is cut out of a film; None if it does not open that film."""
@@ -188,7 +194,11 @@ class Stack:
 
     def made(self, making: Making) -> Shape:
         """What a making comes to."""
-        return self._stages.run("layers", make_shape, making, self._sources_of(making))
+        sources, outline = self._sources_of(making), isinstance(making, OutlineShadow)
+        if isinstance(making, OutlineShadow) and making.chosen:
+            # Holes are chosen by points of the stack.
+            return self._stages.run("layers", make_shape, making, sources)
+        return run_laid(self._stages, "layers", make_shape, making, sources, turned=outline)
 
     def holes(self, making: OutlineShadow) -> Keyed[tuple[tuple[Polygon, bool], ...]]:
         """The holes of an outline shadow, and whether each was chosen to be filled."""
@@ -225,7 +235,7 @@ class Stack:
     def _source(self, ref: str) -> Shape:
         if ref in self._by_art:
             kept = [p.shape for id_, p in self.pieces if id_ == ref]
-            return self._stages.run("layers", films.laid_together, kept)
+            return run_laid(self._stages, "layers", films.laid_together, kept)
         return self.shape(self.canonical(ref))
 
     def _all_but(self, making: Making) -> list[Shape]:
@@ -249,7 +259,9 @@ class Stack:
             alone = len(own) == 1 and found is own[0].shape
             planar = own[0].planar if alone else None
             mapped, shared = any(p.mapped for p in own), planar is not None and own[0].shared
-            out.append(Draft(film, self.colour(film), found, planar, mapped, shared, _zones([p.zones for p in own])))
+            out.append(
+                Draft(film, self.colour(film), found, planar, mapped, shared, _zones([p.zones for p in own], self._stages))
+            )
         return out
 
     def emptied(self) -> list[str]:
@@ -275,7 +287,7 @@ class Stack:
         """
         made_only = {self.canonical(m.film) for m in self._recipe.makings} - {p.film for _, p in self.pieces}
         mapped = [d for d in drafts if d.mapped]
-        order = self._stages.run("layers", propose_order, [d.shape for d in mapped])
+        order, _ = run_alike(self._stages, "layers", propose_order, [d.shape for d in mapped])
         ranked = [mapped[k].film for k in order.value]
         ranked += [d.film for d in drafts if not d.mapped and d.film not in made_only]
         # What came later lies on what was there.
@@ -307,11 +319,12 @@ class Stack:
         return names | dict(zip(rest, numbered(plain, list(names.values())), strict=True))
 
 
-def _zones(own: Sequence[Zones]) -> Zones:
+def _zones(own: Sequence[Zones], stages: Stages) -> Zones:
     kept = [z for z in own if z.any]
     if len(kept) < 2:
         return kept[0] if kept else Zones()
-    return Zones(*(films.joined([getattr(z, name) for z in kept]) for name in ("solid", "open", "pushed", "kept_off")))
+    names = ("solid", "open", "pushed", "kept_off")
+    return Zones(*(run_laid(stages, "layers", films.joined, [getattr(z, name) for z in kept]) for name in names))
 
 
 def ordered(recipe: Recipe, proposed: Sequence[str], stack: Stack) -> list[str]:

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from gladstack.core.base.errors import RecipeError
 from gladstack.recipe.edit.base import AnEdit, free_id, ids_of, known_art, named, with_art
+from gladstack.recipe.edit.following import followed, moves_of
 from gladstack.recipe.edit.scale import resized, scaled_art
 from gladstack.recipe.model.arts import Art, LetterFilm, LetteringArt, LetterTweak
 from gladstack.recipe.model.fields import shown
@@ -57,6 +58,7 @@ class ChangeArts(AnEdit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         """Changes them. Raises RecipeError for art that is gone or would become another kind."""
+        before = recipe.arts
         for new in self.arts:
             old = known_art(recipe, new.id)
             if type(old) is not type(new):
@@ -67,7 +69,7 @@ class ChangeArts(AnEdit):
                 if recipe.name == name_from(old) and name_from(new):
                     recipe = changed(recipe, name=name_from(new))
             recipe = with_art(recipe, resized(old, new))
-        return recipe
+        return followed(recipe, moves_of(before, recipe.arts))
 
     def describe(self, recipe: Recipe) -> str:
         """Tells what changed: words, place, or the choices that differ."""

@@ -30,6 +30,7 @@ from gladstack.recipe.edit.films import (
     TakeMaterial,
     ThickenFilm,
 )
+from gladstack.recipe.edit.following import followed, moves_of
 from gladstack.recipe.edit.framing import FramePicture
 from gladstack.recipe.edit.makings import AddMaking, ChangeMaking, RemoveMaking
 from gladstack.recipe.edit.pictures import (
@@ -126,6 +127,10 @@ def edited(motif: Recipe, version: str | None, edit: AnEdit) -> Recipe:
             # Art and makings are the motif's: with joints and the like, just the version's own lengths grow.
             plain = changed(edit, lengths="keep").apply(old)
             new = changed(new, arts=plain.arts, makings=plain.makings, versions=motif.versions)
+        if isinstance(edit, ChangeArts):
+            # Points that went with the art are the motif's still, or the version's own, as they were.
+            motif = followed(motif, moves_of(old.arts, new.arts), 1.0 / known_version(motif, version).factor)
+            new, old = changed(new, versions=motif.versions), changed(old, films=new.films, makings=new.makings)
         return folded(motif, version, old, new)
 
 

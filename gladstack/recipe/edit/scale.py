@@ -30,21 +30,30 @@ def turned(recipe: Recipe, turn_deg: float, *, mirror: bool) -> Recipe:
         if isinstance(old, DropShadow):
             own = 180.0 - old.angle_deg if mirror else old.angle_deg
             return changed(old, angle_deg=_round_angle(own + turn_deg))
-        if isinstance(old, OutlineShadow):
-            return changed(old, chosen=tuple(HoleSpot(x_mm=(p := spot(s.x_mm, s.y_mm))[0], y_mm=p[1]) for s in old.chosen))
-        return old
+        return moved_holes(old, spot)
 
     arts = tuple(changed(a, place=place(a.place)) for a in recipe.arts)
 
     def version(old: Version) -> Version:
-        return changed(old, films=tuple(changed(own, choice=_moved_pieces(own.choice, spot)) for own in old.films))
+        return changed(old, films=tuple(changed(own, choice=moved_choice(own.choice, spot)) for own in old.films))
 
-    films = tuple(_moved_pieces(f, spot) for f in recipe.films)
+    films = tuple(moved_choice(f, spot) for f in recipe.films)
     makings, versions = tuple(map(making, recipe.makings)), tuple(map(version, recipe.versions))
     return changed(recipe, arts=arts, makings=makings, films=films, versions=versions)
 
 
-def _moved_pieces(film: FilmChoice, spot: Callable[[float, float], tuple[float, float]]) -> FilmChoice:
+Spot = Callable[[float, float], tuple[float, float]]
+"""Where a point of the stack goes."""
+
+
+def moved_holes(making: Making, spot: Spot) -> Making:
+    """A making with the points of the stack moved that choose holes to be filled."""
+    if not isinstance(making, OutlineShadow) or not making.chosen:
+        return making
+    return changed(making, chosen=tuple(HoleSpot(x_mm=(p := spot(s.x_mm, s.y_mm))[0], y_mm=p[1]) for s in making.chosen))
+
+
+def moved_choice(film: FilmChoice, spot: Spot) -> FilmChoice:
     """A film's choices with the points of the stack that they name moved."""
     if not (film.pieces or film.closed or film.repairs):
         return film

@@ -46,11 +46,22 @@ class Place(Frozen):
 
     @property
     def matrix(self) -> Matrix:
-        """From the art's own millimetres to the stack's."""
+        """From the art's own millimetres to the stack's: first `sized`, then `laid`."""
+        a, b, c, d, x, y = self.laid
+        return a * self.scale_x, b * self.scale_x, c * self.scale_y, d * self.scale_y, x, y
+
+    @property
+    def sized(self) -> Matrix:
+        """From the art's own millimetres to its size on the stack."""
+        return self.scale_x, 0.0, 0.0, self.scale_y, 0.0, 0.0
+
+    @property
+    def laid(self) -> Matrix:
+        """From the art in its size to where it lies, turned and mirrored as it is."""
         turn = math.radians(self.turn_deg)
         cos, sin = (1.0, 0.0) if self.turn_deg % 360 == 0 else (math.cos(turn), math.sin(turn))
-        sx, sy = (-self.scale_x if self.mirrored else self.scale_x), self.scale_y
-        return cos * sx, sin * sx, -sin * sy, cos * sy, self.x_mm, self.y_mm
+        side = -1.0 if self.mirrored else 1.0
+        return cos * side, sin * side, -sin, cos, self.x_mm, self.y_mm
 
 
 class Merge(Frozen):
