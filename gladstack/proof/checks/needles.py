@@ -26,7 +26,7 @@ def _spike(read: CutRead, run: Run, limit: float, all_of: Fix[Edit] | None) -> F
     return Finding(
         "spike",
         f"{film.layer.name} runs out in a needle of {run.opens_deg:.0f}°, {run.length_mm:.1f} mm of it narrower than "
-        f"{film.material.name} bears.",
+        f"{film.material.spoken} bears.",
         "mind",
         place=place_of(run),
         measure=Measure(round(run.opens_deg, 1), least, "deg"),

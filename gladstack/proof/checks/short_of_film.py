@@ -15,7 +15,7 @@ def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
     sheets = read.plan.sheets
     for material in {s.material.id: s.material for s in sheets}.values():
         missing = [s for s in sheets if s.piece.id == TO_BUY and s.material.id == material.id]
-        if not missing or material.id.startswith("any-"):
+        if not missing or material.stands_for_any:
             continue
         length = sum(s.length_used_mm for s in missing)
         roll = f"{length:.0f} mm of a {missing[0].width_mm:.0f} mm roll"

@@ -33,7 +33,7 @@ def narrow_parts(cut: MultiPolygon, narrow: Sequence[Run], limit: float) -> tupl
 
 
 def _finding(read: CutRead, run: Run, limit: float, count: int, *, neck: bool) -> Finding[Edit]:
-    name, bears = read.film.layer.name, read.film.material.name
+    name, bears = read.film.layer.name, read.film.material.spoken
     if neck:
         said = f"Two pieces of {name} hang together by {run.mm:.2f} mm; {bears} bears {limit:g} mm."
     else:

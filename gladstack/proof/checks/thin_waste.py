@@ -32,7 +32,7 @@ def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
         f"Two cut lines of {film.layer.name} run {run.mm:.2f} mm apart over {run.length_mm:.1f} mm: one of them is enough."
         if double
         else f"The waste of {film.layer.name} is only {run.mm:.2f} mm wide here over {run.length_mm:.1f} mm; "
-        f"waste of {film.material.name} comes out from {limit:g} mm."
+        f"waste of {film.material.spoken} comes out from {limit:g} mm."
     )
     here = repair(read, "Fill it", "fill", limit, run.at)
     every = repair(read, f"Fill all {count}", "fill", limit, None)
@@ -55,7 +55,7 @@ def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
         out.append(
             Finding[Edit](
                 "tiny-hole",
-                f"A hole of {film.layer.name} is {wide:.2f} mm across; waste of {film.material.name} comes out from "
+                f"A hole of {film.layer.name} is {wide:.2f} mm across; waste of {film.material.spoken} comes out from "
                 f"{limit:g} mm.",
                 severity_of(wide, limit),
                 place=Whereabouts(

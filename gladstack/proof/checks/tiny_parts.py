@@ -36,7 +36,7 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
         out.append(
             Finding[Edit](
                 "tiny-part",
-                f"A piece of {film.layer.name} is {wide:.2f} mm across at most; {film.material.name} bears {limit:g} mm.",
+                f"A piece of {film.layer.name} is {wide:.2f} mm across at most; {film.material.spoken} bears {limit:g} mm.",
                 severity_of(wide, limit),
                 place=Whereabouts(at=(at.x, at.y), outlines=(ring,)),
                 measure=Measure(round(wide, 3), limit, "mm"),

@@ -23,17 +23,21 @@ _PLAIN = {
 }
 
 
-def plain_fault(fault: Mapping[str, Any]) -> str:
-    """What a check of the data holds against it, in plain words."""
+_UNITS = {"_mm": " mm", "_mm2": " mm²", "_deg": "°", "_s": " s", "_g": " g", "_celsius": " °C"}
+"""What a field is measured in, by the end of its name."""
+
+
+def plain_fault(fault: Mapping[str, Any], unit: str = "") -> str:
+    """What a check of the data holds against it, in plain words, with the unit of its limits."""
     kind, said, bounds = str(fault["type"]), str(fault["msg"]), fault.get("ctx") or {}
     if kind in _PLAIN:
         return _PLAIN[kind]
     if kind.startswith(("float", "int")):
         return "it must be a number." if kind.startswith("float") else "it must be a whole number."
     if kind in ("greater_than_equal", "greater_than"):
-        return f"it must be at least {bounds.get('ge', bounds.get('gt'))}."
+        return f"it must be at least {_limit(bounds, 'ge', 'gt')}{unit}."
     if kind in ("less_than_equal", "less_than"):
-        return f"it must be at most {bounds.get('le', bounds.get('lt'))}."
+        return f"it must be at most {_limit(bounds, 'le', 'lt')}{unit}."
     if kind in ("too_long", "string_too_long"):
         return f"there may be at most {bounds.get('max_length')}."
     if kind == "too_short":
@@ -47,11 +51,17 @@ def plain_fault(fault: Mapping[str, Any]) -> str:
     return "it must be a file." if "UploadFile" in said else "it is not of the kind that is asked for."
 
 
+def _limit(bounds: Mapping[str, Any], *names: str) -> str:
+    limit = next(bounds[name] for name in names if name in bounds)
+    return f"{limit:,.10g}" if isinstance(limit, int | float) else str(limit)
+
+
 def said_plainly(fault: Mapping[str, Any]) -> str:
     """One fault of a validation: the field it is about, and what is wrong."""
     field = next((str(p) for p in reversed(fault["loc"]) if isinstance(p, str) and p not in _WRAPPERS), "")
-    name = field.removesuffix("_mm").replace("_", " ").replace("-", " ").capitalize()
-    what = plain_fault(fault).rstrip(".")
+    end = next((end for end in _UNITS if field.endswith(end)), "")
+    name = _CALLED.get(field) or field.removesuffix(end).replace("_", " ").replace("-", " ").capitalize()
+    what = plain_fault(fault, _UNITS.get(end, "")).rstrip(".")
     return f"{name}: {what}." if name else f"{what[:1].upper()}{what[1:]}."
 
 
@@ -65,3 +75,5 @@ def said_of_what_was_asked() -> Iterator[None]:
 
 
 _WRAPPERS = ("body", "edit")
+_CALLED = {"x_mm": "Place from left to right", "y_mm": "Place from top to bottom"}
+"""Fields whose names say little."""

@@ -13,6 +13,7 @@ from gladstack.shop.shelf.kinds import KINDS, BladeSetting, Kind, Press
 
 ANY = "any"
 """The choice of no material: any film of the film's colour."""
+_ANY_ID = "any-"
 
 Share = Annotated[float, Field(ge=0.0, le=0.1, allow_inf_nan=False)]
 WidthOfPart = Annotated[float, Field(ge=0.0, le=20.0, allow_inf_nan=False)]
@@ -71,6 +72,18 @@ class Material(Frozen):
         return KINDS[self.kind].most if self.most_films is None else self.most_films
 
     @property
+    def stands_for_any(self) -> bool:
+        """Whether it stands for a film that no material was chosen for (see `any_film`)."""
+        return self.id.startswith(_ANY_ID)
+
+    @property
+    def spoken(self) -> str:
+        """What a sentence calls it that tells what film bears."""
+        if not self.stands_for_any:
+            return self.name
+        return "card" if self.method == "glued" else "film of its kind"
+
+    @property
     def is_pen(self) -> bool:
         """Whether it is no film, but draws on one."""
         return self.method == "drawn"
@@ -111,7 +124,7 @@ def any_film(colour: str, method: Method, margin_mm: float = 6.0) -> Material:
     kind = _ANY[method]
     pressed = method == "heat-transfer"
     return Material(
-        id=f"any-{colour[1:]}" + ("" if method == "adhesive" else "-pressed" if pressed else "-card"),
+        id=f"{_ANY_ID}{colour[1:]}" + ("" if method == "adhesive" else "-pressed" if pressed else "-card"),
         name=f"Any {'card' if method == 'glued' else 'film'} of {colour}",
         kind=kind,
         colour=colour,
