@@ -92,7 +92,8 @@ def heavy_file(points: int = POINTS, films: int = 6) -> bytes:
     return (head + "".join(rings) + "</svg>").encode()
 
 
-def _start(served: Served, file: bytes) -> str:
+def start(served: Served, file: bytes) -> str:
+    """A new design from a vector file; its id."""
     mark = "gladstack-bench"
     form = (
         f'--{mark}\r\nContent-Disposition: form-data; name="picture"; filename="heavy.svg"\r\n\r\n'.encode()
@@ -117,7 +118,7 @@ def main() -> None:
         driver.implicitly_wait(30)
 
         def opened(file: bytes) -> None:
-            driver.get(f"{served.address}/design/{_start(served, file)}")
+            driver.get(f"{served.address}/design/{start(served, file)}")
             driver.find_element("css selector", "canvas[tabindex]")
             time.sleep(3)
 

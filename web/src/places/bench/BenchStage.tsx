@@ -3,6 +3,7 @@ import { Check } from "@/entry/Entry";
 import { showLength } from "@/geometry/lengths";
 import { useIsLong, useSpokenWork } from "@/parts/Spoken";
 import { Standing, useStanding } from "@/parts/Standing";
+import { useGrowing } from "@/parts/useGrowing";
 import { Strip, shownLength, TAIL_PX } from "@/places/bench/Strip";
 import { useUnit } from "@/state/design";
 import { type JobAnswer, type JobChange, useBench, type usePlan } from "@/state/job";
@@ -17,6 +18,15 @@ interface BenchStageProps {
 }
 
 const HIGHEST_PX = 300;
+/** So many parts are drawn within a frame or two: a thousand at once would hold the page up. */
+const PARTS_AT_ONCE = 150;
+
+/** How many come before each of some groups, and at the end how many there are. */
+function startsOf(counts: readonly number[]): number[] {
+  const starts = [0];
+  for (const count of counts) starts.push((starts.at(-1) ?? 0) + count);
+  return starts;
+}
 
 /** The bench: every film as a strip, true to scale, in the order of assembly; the decals stay in sight beside them. */
 export function BenchStage({ job, laid, working, change }: BenchStageProps) {
@@ -39,6 +49,8 @@ export function BenchStage({ job, laid, working, change }: BenchStageProps) {
   const longest = Math.max(60, ...(plan?.sheets.map(shownLength) ?? []));
   const widest = Math.max(60, ...(plan?.sheets.map((sheet) => sheet.width_mm) ?? []));
   const fit = Math.min((wide - TAIL_PX - 50) / longest, HIGHEST_PX / widest);
+  const before = startsOf(plan?.sheets.map((sheet) => sheet.parts.length) ?? []);
+  const drawn = useGrowing(before.at(-1) ?? 0, PARTS_AT_ONCE);
   const saved = plan ? plan.naive_length_mm - plan.length_used_mm : 0;
   return (
     <section aria-label="Bench" className="grid min-h-0 min-w-0 grid-rows-[auto_1fr] bg-bench">
@@ -92,13 +104,14 @@ export function BenchStage({ job, laid, working, change }: BenchStageProps) {
           </p>
         )}
         <ol>
-          {plan?.sheets.map((sheet) => (
+          {plan?.sheets.slice(0, before.filter((count) => count < drawn).length).map((sheet, k) => (
             <Strip
               key={sheet.number}
               sheet={sheet}
               pxPerMm={fit * zoom}
               change={change}
               locked={Boolean(job.cut) || job.at_cutter}
+              upTo={Math.max(0, drawn - (before[k] ?? 0))}
             />
           ))}
         </ol>

@@ -1,10 +1,14 @@
 import { Check, Select } from "@/entry/Entry";
 import { showLength } from "@/geometry/lengths";
 import { Panel } from "@/parts/Panel";
+import { useGrowing } from "@/parts/useGrowing";
 import type { JobPanelProps } from "@/places/bench/JobPanel";
 import { useUnit } from "@/state/design";
 import { useFilmsIHave } from "@/state/films";
 import { type JobAnswer, type JobChange, type PlannedFilm, type Stock, useBench, useShelf } from "@/state/job";
+
+/** Each row offers all materials of the shelf. */
+const ROWS_AT_ONCE = 3;
 
 /** The films of a job, the top one first: what each is cut from, and how it lies. */
 export function Films({ job, plan, change }: JobPanelProps) {
@@ -12,11 +16,13 @@ export function Films({ job, plan, change }: JobPanelProps) {
   const pens = new Set(shelf.data?.kinds.filter((one) => !one.in_pieces).map((one) => one.kind));
   const films = (shelf.data?.films ?? []).filter((one) => !pens.has(one.material.kind));
   const many = job.job.designs.length > 1;
+  const shown = useGrowing(plan?.films.length ?? 0, ROWS_AT_ONCE);
   return (
     <section aria-label="Films" className="border-t border-line">
       {plan?.films
         .slice()
         .reverse()
+        .slice(0, shown)
         .map((film) => (
           <FilmRow
             key={`${film.design} ${film.film}`}

@@ -1,14 +1,16 @@
-import { type PointerEvent, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, type SyntheticEvent, useRef, useState } from "react";
 import { toast } from "sonner";
 import { ARROWS } from "@/geometry/arrows";
 import { type JobChange, type Sheet, type SheetPart, useBench } from "@/state/job";
 
-/** How much of the screen the film that stays on its roll takes. */
+/** A strip of film, and what is done to it. */
 export interface StripProps {
   sheet: Sheet;
   pxPerMm: number;
   change(change: JobChange): Promise<unknown>;
   locked: boolean;
+  /** How many of its parts are drawn yet: thousands come a few hundred at a time. */
+  upTo: number;
 }
 
 interface Drag {
@@ -46,7 +48,7 @@ export function nextTowards(parts: readonly SheetPart[], from: number, [x, y]: r
 }
 
 /** The parts on a strip of film: chosen, dragged, turned and pinned. */
-export function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
+export function Parts({ sheet, pxPerMm, change, locked, upTo }: StripProps) {
   const point = useBench((bench) => bench.point);
   const pointed = useBench((bench) => bench.pointed);
   const chosen = useBench((bench) => bench.chosen);
@@ -55,7 +57,7 @@ export function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
   // One of them takes the focus by Tab; arrows go on from there, or move the one that Enter took in hand.
   const [at, setAt] = useState(0);
   const [inHand, setInHand] = useState(false);
-  const drawn = useRef<(SVGPathElement | null)[]>([]);
+  const drawn = useRef<SVGGElement>(null);
   const movable = sheet.layout === "nested" && !locked;
   const put = (part: SheetPart, dx: number, dy: number, turn = 0) => {
     if (!part.spot) return;
@@ -96,93 +98,141 @@ export function Parts({ sheet, pxPerMm, change, locked }: StripProps) {
     const wanted = { design, film, part: number, copy_of, tile, pinned: !part.pinned };
     void change({ do: "put", put: wanted, refused: (why) => toast.error(why) });
   };
-  const onMove = (event: PointerEvent<SVGPathElement>) => {
+  // One set of ears for all: a strip may have a thousand parts.
+  const of = (event: SyntheticEvent) => Number((event.target as Element).getAttribute("data-part") ?? -1);
+  const show = (part: SheetPart | undefined) =>
+    point(part ? { design: part.design, film: part.film, part: part.part } : null);
+  const onPointerDown = (event: PointerEvent) => {
+    const part = sheet.parts[of(event)];
+    if (!movable || event.button !== 0 || !part) return;
+    (event.target as Element).setPointerCapture(event.pointerId);
+    setDrag({ part, x: event.clientX, y: event.clientY, dx: 0, dy: 0 });
+  };
+  const onPointerMove = (event: PointerEvent) => {
     if (drag) setDrag({ ...drag, dx: (event.clientX - drag.x) / pxPerMm, dy: (event.clientY - drag.y) / pxPerMm });
   };
-  const onUp = (event: PointerEvent<SVGPathElement>) => {
+  const onPointerUp = (event: PointerEvent) => {
     if (drag && event.shiftKey && Math.hypot(drag.dx, drag.dy) * pxPerMm <= 3) choose(drag.part);
     if (drag && Math.hypot(drag.dx, drag.dy) * pxPerMm > 3) put(drag.part, drag.dx, drag.dy);
     setDrag(null);
   };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const k = of(event);
+    const part = sheet.parts[k];
+    if (!movable || !part) return;
+    const way = ARROWS[event.key];
+    const step = event.shiftKey ? 10 : 1;
+    if (way && inHand) put(part, way[0] * step, way[1] * step);
+    else if (way) {
+      const next = drawn.current?.querySelector<SVGPathElement>(`[data-part="${nextTowards(sheet.parts, k, way)}"]`);
+      next?.focus();
+    } else if (event.key === "Enter") setInHand(!inHand);
+    else if (event.key === "Escape" && inHand) setInHand(false);
+    else if (event.key === "r" || event.key === "R") put(part, 0, 0, event.shiftKey ? 90 : 15);
+    else if (event.key === "p") pin(part);
+    else if (event.key === " ") choose(part);
+    else return;
+    event.preventDefault();
+  };
+  const onDoubleClick = (event: SyntheticEvent) => {
+    const part = sheet.parts[of(event)];
+    if (movable && part) pin(part);
+  };
+  const tab = Math.min(at, sheet.parts.length - 1);
   return (
-    <g>
-      {sheet.parts.map((part, k) => {
+    // biome-ignore lint/a11y/noStaticElementInteractions: its parts are focusable, and told where they can be moved
+    <g
+      ref={drawn}
+      fill={sheet.material.colour}
+      fillRule="evenodd"
+      stroke="#25231e"
+      strokeOpacity={0.45}
+      strokeWidth={0.7 / pxPerMm}
+      className={movable ? "cursor-grab active:cursor-grabbing" : undefined}
+      onPointerOver={(event) => show(sheet.parts[of(event)])}
+      onPointerOut={() => show(undefined)}
+      onFocus={(event) => {
+        setAt(of(event));
+        show(sheet.parts[of(event)]);
+      }}
+      onBlur={() => {
+        setInHand(false);
+        show(undefined);
+      }}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={onPointerUp}
+      onPointerCancel={() => setDrag(null)}
+      onDoubleClick={onDoubleClick}
+      onKeyDown={onKeyDown}
+    >
+      {sheet.parts.slice(0, upTo).map((part, k) => {
         const held = drag && (drag.part === part || (part.cluster && part.cluster === drag.part.cluster));
-        const picked = chosen.some(
-          (one) => one.design === part.design && one.film === part.film && one.part === part.part,
-        );
-        const lit =
-          pointed && pointed.design === part.design && pointed.film === part.film && pointed.part === part.part;
+        const picked = chosen.some((one) => isOf(part, one));
+        const lit = picked || (pointed !== null && isOf(part, pointed));
         return (
-          <g key={`${part.design} ${part.film} ${part.part} ${part.copy_of} ${part.tile ?? k}`}>
-            {/* biome-ignore lint/a11y/noStaticElementInteractions: it is focusable and told where it can be moved */}
-            <path
-              d={part.path}
-              fill={sheet.material.colour}
-              fillRule="evenodd"
-              stroke={lit || picked ? "#6d3468" : "#25231e"}
-              strokeDasharray={picked ? `${4 / pxPerMm} ${3 / pxPerMm}` : undefined}
-              strokeOpacity={lit || picked ? 1 : 0.45}
-              strokeWidth={(lit || picked ? 3 : 0.7) / pxPerMm}
-              transform={held ? `translate(${drag.dx} ${drag.dy})` : undefined}
-              ref={(path) => {
-                drawn.current[k] = path;
-              }}
-              tabIndex={movable ? (k === Math.min(at, sheet.parts.length - 1) ? 0 : -1) : undefined}
-              role={movable ? "button" : undefined}
-              data-part={movable ? "" : undefined}
-              aria-label={movable ? nameOf(part, inHand && at === k) : undefined}
-              className={movable ? "cursor-grab active:cursor-grabbing" : undefined}
-              onPointerEnter={() => point({ design: part.design, film: part.film, part: part.part })}
-              onPointerLeave={() => point(null)}
-              onFocus={() => {
-                setAt(k);
-                point({ design: part.design, film: part.film, part: part.part });
-              }}
-              onBlur={() => {
-                setInHand(false);
-                point(null);
-              }}
-              onPointerDown={(event) => {
-                if (!movable || event.button !== 0) return;
-                event.currentTarget.setPointerCapture(event.pointerId);
-                setDrag({ part, x: event.clientX, y: event.clientY, dx: 0, dy: 0 });
-              }}
-              onPointerMove={onMove}
-              onPointerUp={onUp}
-              onPointerCancel={() => setDrag(null)}
-              onDoubleClick={() => movable && pin(part)}
-              onKeyDown={(event) => {
-                if (!movable) return;
-                const way = ARROWS[event.key];
-                const step = event.shiftKey ? 10 : 1;
-                if (way && inHand) put(part, way[0] * step, way[1] * step);
-                else if (way) drawn.current[nextTowards(sheet.parts, k, way)]?.focus();
-                else if (event.key === "Enter") setInHand(!inHand);
-                else if (event.key === "Escape" && inHand) setInHand(false);
-                else if (event.key === "r" || event.key === "R") put(part, 0, 0, event.shiftKey ? 90 : 15);
-                else if (event.key === "p") pin(part);
-                else if (event.key === " ") choose(part);
-                else return;
-                event.preventDefault();
-              }}
-            />
-            {part.pinned && (
-              <circle
-                cx={(part.box.left + part.box.right) / 2}
-                cy={(part.box.top + part.box.bottom) / 2}
-                r={4 / pxPerMm}
-                fill="#6d3468"
-                stroke="#fff"
-                strokeWidth={1.5 / pxPerMm}
-                pointerEvents="none"
-              />
-            )}
-          </g>
+          <PartShape
+            key={`${part.design} ${part.film} ${part.part} ${part.copy_of} ${part.tile ?? k}`}
+            part={part}
+            at={k}
+            name={movable ? nameOf(part, inHand && at === k) : undefined}
+            takesTab={k === tab}
+            lit={lit}
+            picked={picked}
+            pxPerMm={lit || part.pinned ? pxPerMm : 1}
+            moved={held ? `translate(${drag.dx} ${drag.dy})` : undefined}
+          />
         );
       })}
     </g>
   );
 }
 
-/** A rule along the film's edge, in the maker's unit. */
+function isOf(part: SheetPart, one: { design: string; film: string; part: number }): boolean {
+  return one.design === part.design && one.film === part.film && one.part === part.part;
+}
+
+interface PartShapeProps {
+  part: SheetPart;
+  at: number;
+  /** What it is called, if it can be moved. */
+  name: string | undefined;
+  takesTab: boolean;
+  lit: boolean;
+  picked: boolean;
+  /** Only needed for what is lit or pinned: the rest follows its strip. */
+  pxPerMm: number;
+  moved: string | undefined;
+}
+
+const PartShape = memo(function PartShape(props: PartShapeProps) {
+  const { part, at, name, takesTab, lit, picked, pxPerMm, moved } = props;
+  return (
+    <>
+      <path
+        d={part.path}
+        data-part={at}
+        stroke={lit ? "#6d3468" : undefined}
+        strokeDasharray={picked ? `${4 / pxPerMm} ${3 / pxPerMm}` : undefined}
+        strokeOpacity={lit ? 1 : undefined}
+        strokeWidth={lit ? 3 / pxPerMm : undefined}
+        transform={moved}
+        tabIndex={name === undefined ? undefined : takesTab ? 0 : -1}
+        role={name === undefined ? undefined : "button"}
+        aria-label={name}
+      />
+      {part.pinned && (
+        <circle
+          cx={(part.box.left + part.box.right) / 2}
+          cy={(part.box.top + part.box.bottom) / 2}
+          r={4 / pxPerMm}
+          fill="#6d3468"
+          stroke="#fff"
+          strokeOpacity={1}
+          strokeWidth={1.5 / pxPerMm}
+          pointerEvents="none"
+        />
+      )}
+    </>
+  );
+});

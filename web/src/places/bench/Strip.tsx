@@ -1,10 +1,10 @@
 import { memo } from "react";
 import { lengthDigits, showLength } from "@/geometry/lengths";
-/** How much of the screen the film that stays on its roll takes. */
 import { Parts, type StripProps } from "@/places/bench/Parts";
 import { useUnit } from "@/state/design";
 import { type Sheet, useBench } from "@/state/job";
 
+/** How much of the screen the film that stays on its roll takes. */
 export const TAIL_PX = 58;
 const RULE_PX = 16;
 const EDGE_PX = 34;
@@ -15,7 +15,7 @@ export function shownLength(sheet: Sheet): number {
 }
 
 /** One film drawn off its roll, or as its sheet or offcut, true to scale, with all that is cut from it. */
-export function Strip({ sheet, pxPerMm, change, locked }: StripProps) {
+export function Strip({ sheet, pxPerMm, change, locked, upTo }: StripProps) {
   const unit = useUnit();
   const grid = useBench((bench) => bench.grid);
   const long = shownLength(sheet) + (sheet.piece.kind === "roll" ? TAIL_PX / pxPerMm : 0);
@@ -96,7 +96,7 @@ export function Strip({ sheet, pxPerMm, change, locked }: StripProps) {
         {roll && <RollEnd sheet={sheet} pxPerMm={pxPerMm} />}
         <Kept sheet={sheet} pxPerMm={pxPerMm} />
         <Furniture sheet={sheet} hair={hair} />
-        <Parts sheet={sheet} pxPerMm={pxPerMm} change={change} locked={locked} />
+        <Parts sheet={sheet} pxPerMm={pxPerMm} change={change} locked={locked} upTo={upTo} />
         {roll && <CutOff sheet={sheet} pxPerMm={pxPerMm} />}
         <Rule mm={end} at={sheet.width_mm} pxPerMm={pxPerMm} />
       </svg>

@@ -41,7 +41,7 @@ export function useFingers(frame: RefObject<HTMLElement | null>, table: Table): 
     const onMove = (event: PointerEvent) => {
       const held = down.get(event.pointerId);
       if (!held) return;
-      const holdsPart = held.target instanceof Element && held.target.closest("[data-part]") !== null;
+      const holdsPart = held.target instanceof Element && held.target.closest("[data-part][role]") !== null;
       const before = middle();
       down.set(event.pointerId, { x: event.clientX, y: event.clientY, target: held.target });
       if (down.size === 1 && holdsPart) return;
