@@ -33,6 +33,18 @@ test("a design is found as it was left, and what is hidden in one is seen in the
   expect(useView.getState().hidden).toEqual(["blue"]);
 });
 
+test("what is asked of a width stays open while another place or design is looked at", () => {
+  const view = () => useView.getState();
+  view().enter("one");
+  view().askWidth(120);
+  view().goTo("Stack");
+  expect(view().widthAsked).toBe(120);
+  view().enter("two");
+  expect(view().widthAsked).toBeNull();
+  view().enter("one");
+  expect(view().widthAsked).toBe(120);
+});
+
 test("another place, film, design or art puts down what was taken up", () => {
   const view = () => useView.getState();
   view().goTo("Colours");

@@ -47,6 +47,8 @@ export interface Looked {
   readonly shown: { readonly place: FoundPlace } | null;
   /** The step that it is held against. */
   readonly since: Step | null;
+  /** The width that was asked for, mm, while it is open whether joints and shadows keep their lengths. */
+  readonly widthAsked: number | null;
 }
 
 const AFRESH: Looked = {
@@ -60,6 +62,7 @@ const AFRESH: Looked = {
   slip: null,
   shown: null,
   since: null,
+  widthAsked: null,
 };
 
 interface ViewState extends Looked {
@@ -101,6 +104,7 @@ interface ViewState extends Looked {
   showAll(): void;
   show(place: FoundPlace | null): void;
   compareWith(since: Step | null): void;
+  askWidth(mm: number | null): void;
   showEdges(edges: boolean): void;
   ring(pieces: Ringed | null): void;
   slipTo(slip: Slip | null): void;
@@ -157,6 +161,7 @@ export const useView = create<ViewState>()(
       choose: (film) => set((now) => ({ film, pieces: null, ...(now.mode.kind === "holing" && rested(now)) })),
       chooseArts: (arts) => set({ arts, letters: [], waitingAt: null }),
       chooseLetters: (letters) => set({ letters }),
+      askWidth: (widthAsked) => set({ widthAsked }),
       hide: (film) => set(({ hidden }) => ({ hidden: toggled(hidden, film) })),
       showAll: () => set({ hidden: [] }),
       // Where it is can only be shown on the decal lying flat.
@@ -225,8 +230,8 @@ function toggled(all: readonly string[], one: string): readonly string[] {
 }
 
 function entered(now: ViewState, design: string) {
-  const { film, arts, letters, hidden, edges } = now;
-  const own: Looked = { ...AFRESH, film, arts, letters, hidden, edges };
+  const { film, arts, letters, hidden, edges, widthAsked } = now;
+  const own: Looked = { ...AFRESH, film, arts, letters, hidden, edges, widthAsked };
   const left = now.design === null ? now.left : { ...now.left, [now.design]: own };
   const place = now.places[design] ?? now.place;
   return { ...(left[design] ?? AFRESH), design, left, place, ...rested({ place }) };

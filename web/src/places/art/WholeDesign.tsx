@@ -1,10 +1,10 @@
-import { useState } from "react";
 import { readLength, showLength } from "@/geometry/lengths";
 import { AtThatSize } from "@/parts/AtThatSize";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
 import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useWorse } from "@/state/proof";
+import { useView } from "@/state/view";
 
 const TOLD_MM = 0.05;
 
@@ -14,7 +14,9 @@ export function WholeDesign() {
   const own = recipe.versions.find((one) => one.id === version);
   const edit = useEdit();
   const unit = useUnit();
-  const [wanted, setWanted] = useState<number | null>(null);
+  // It stays open while another place is looked at.
+  const wanted = useView((view) => view.widthAsked);
+  const setWanted = useView((view) => view.askWidth);
   const [plain, whole] = [built.plain.right - built.plain.left, built.box.right - built.box.left];
   const more = whole - plain;
   const factor = wanted === null ? 1 : wanted / whole;
