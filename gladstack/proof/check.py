@@ -10,11 +10,15 @@ from typing import Any, Generic, TypeVar
 import shapely
 from shapely import MultiPolygon
 
+from gladstack.core.base.plane import within
 from gladstack.core.films.drift import Drift, at_risk, face_of, inner_of, worst
 from gladstack.core.films.thickness import piled
+from gladstack.core.geometry.curves import IDENTITY, Matrix
 from gladstack.core.geometry.outlines import Outline
+from gladstack.core.geometry.shapes import placed
 from gladstack.core.geometry.widths import Run, narrow_runs
 from gladstack.proof.finding import Beside, E, Finding, When
+from gladstack.proof.places import laid_drift, laid_runs
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, PictureFacts, PictureSeen
 from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.recipe.edit.edits import Edit
@@ -24,6 +28,7 @@ from gladstack.shop.plan.planned import Plan
 from gladstack.shop.plan.wanted import WantedFilm
 from gladstack.shop.shelf.cutters import Cutter
 from gladstack.stages.engine import Stages, constant
+from gladstack.stages.laid import Laid, Shape, as_drawn, how_laid, laid, run_alike, run_laid, unlaid
 from gladstack.stages.memo import Keyed, key_of
 
 R = TypeVar("R", contravariant=True)
@@ -114,51 +119,58 @@ class OnFilm:
         return tuple(film.layer.name for film in self.films)
 
     @cached_property
-    def cuts(self) -> tuple[Keyed[MultiPolygon], ...]:
-        """What is cut of each, known by just that: an edit elsewhere leaves what is told of it as it is."""
-        return tuple(constant(f.layer.cut) for f in self.films)
+    def cuts(self) -> tuple[Shape, ...]:
+        """What is cut of each, known by just that and how it lies: an edit elsewhere leaves what is told of it as it is."""
+        return tuple(_known_by_itself(f.layer.laid, self.stages) for f in self.films)
 
     @cached_property
-    def faces(self) -> tuple[Keyed[MultiPolygon], ...]:
+    def faces(self) -> tuple[Shape, ...]:
         """What is seen of each."""
-        return tuple(
-            self.stages.run("proof", face_of, cut, [self.cuts[j] for j in range(k + 1, len(self.cuts)) if self._meet(k, j)])
-            for k, cut in enumerate(self.cuts)
-        )
+        over = [[self.cuts[j] for j in range(k + 1, len(self.cuts)) if self._meet(k, j)] for k in range(len(self.cuts))]
+        return tuple(run_laid(self.stages, "proof", face_of, cut, own) for cut, own in zip(self.cuts, over, strict=True))
 
     @cached_property
-    def at_risk(self) -> tuple[Keyed[MultiPolygon], ...]:
+    def at_risk(self) -> tuple[Shape, ...]:
         """What of each would show something wrong if it were bared by the slip."""
-        inner = shapely.get_parts(self.stages.run("proof", inner_of, list(self.faces), self.slip_mm).value)
+        by = how_laid(self.faces, self.cuts)
+        all_faces, all_cuts = unlaid(self.faces, by), unlaid(self.cuts, by)
+        inner = shapely.get_parts(self.stages.run("proof", inner_of, list(all_faces), self.slip_mm).value)
 
-        def of(k: int) -> Keyed[MultiPolygon]:
+        def of(k: int) -> Shape:
             near = [*(j for j in range(k) if self._meet(k, j)), k]
-            faces, cuts = [self.faces[j] for j in near], [self.cuts[j] for j in near]
-            within = constant(MultiPolygon(list(inner[shapely.intersects(self.faces[k].value, inner)])))
-            return self.stages.run("proof", at_risk, len(near) - 1, faces, cuts, within, self.slip_mm)
+            faces, cuts = [all_faces[j] for j in near], [all_cuts[j] for j in near]
+            inside = constant(MultiPolygon(list(inner[shapely.intersects(all_faces[k].value, inner)])))
+            risk = self.stages.run("proof", at_risk, len(near) - 1, faces, cuts, inside, self.slip_mm)
+            return laid(risk, by, self.stages)
 
         return tuple(of(k) for k in range(len(self.films)))
 
     def _meet(self, k: int, j: int) -> bool:
         """Whether two films may lie on one another: no other has a say in what is seen of them, or bared."""
-        a, b = self.cuts[k].value.bounds, self.cuts[j].value.bounds
-        return bool(a[0] <= b[2] and b[0] <= a[2] and a[1] <= b[3] and b[1] <= a[3])
+        return within(self.cuts[k].value.bounds, self.cuts[j].value.bounds, 0.0)
 
     @cached_property
     def drift(self) -> tuple[Drift, ...]:
         """The worst that each bares if it slips."""
-        run = self.stages.run
-        return tuple(
-            run("proof", worst, risk, cut, self.slip_mm).value for risk, cut in zip(self.at_risk, self.cuts, strict=True)
-        )
+        found = [
+            run_alike(self.stages, "proof", worst, risk, cut, self.slip_mm)
+            for risk, cut in zip(self.at_risk, self.cuts, strict=True)
+        ]
+        return tuple(laid_drift(one.value, by) for one, by in found)
 
     @cached_property
     def at_least(self) -> tuple[MultiPolygon, ...]:
         """Where at least one, two, three ... films lie on one another."""
+        by = how_laid(self.cuts)
         held: Keyed[tuple[MultiPolygon, ...]] = Keyed.ready(key_of("no films"), ())
-        for cut in self.cuts:
+        for cut in unlaid(self.cuts, by):
             held = self.stages.run("proof", piled, held, cut)
-        return held.value
+        return tuple(placed(shape, by or IDENTITY) for shape in held.value)
+
+
+def _known_by_itself(cut: Shape, stages: Stages) -> Shape:
+    """A cut shape known by its points before it was laid, and by how it is."""
+    return laid(constant(as_drawn(cut).value), cut.by if isinstance(cut, Laid) else None, stages)
 
 
 @dataclass(frozen=True)
@@ -180,15 +192,21 @@ class CutRead:
 
     def runs(self, limit_mm: float, *, inside: bool) -> tuple[Run, ...]:
         """The stretches of its parts or waste that are narrower than a limit."""
-        return self.measured(parts_narrower if inside else waste_narrower, limit_mm).value
+        return self.measured(laid_runs, parts_narrower if inside else waste_narrower, limit_mm)
 
-    def measured(self, stage: Callable[..., T], *arguments: Any) -> Keyed[T]:
-        """What a stage finds in what is cut of it; remembered with that, so that an edit elsewhere leaves it as it is."""
-        return self.whole.stages.run("proof", stage, self._cut, *arguments)
+    def measured(self, lay: Callable[[T, Matrix], T], stage: Callable[..., T], *arguments: Any) -> T:
+        """What a stage finds in what is cut of it: `lay` tells where that lies when the cut is laid by a matrix."""
+        by = how_laid(self._cut)
+        found = self.found(stage, *arguments).value
+        return found if by is None else lay(found, by)
+
+    def found(self, stage: Callable[..., T], *arguments: Any) -> Keyed[T]:
+        """What a stage finds in what is cut of it, before that is laid: remembered with that, whatever else is edited."""
+        return self.whole.stages.run("proof", stage, as_drawn(self._cut), *arguments)
 
     @cached_property
-    def _cut(self) -> Keyed[MultiPolygon]:
-        return constant(self.film.layer.cut)
+    def _cut(self) -> Shape:
+        return _known_by_itself(self.film.layer.laid, self.whole.stages)
 
     @property
     def outline(self) -> Outline:

@@ -10,8 +10,11 @@ import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
+from gladstack.core.base.plane import Point
+from gladstack.core.geometry.curves import Matrix
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding, Fix
+from gladstack.recipe.art.mended import moved_point
 from gladstack.recipe.edit.arts import ChangeArts
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.arts import RegionArt
@@ -24,7 +27,7 @@ _IN_A_ROW = 5
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     offset = max(read.film.material.blade.offset_mm, read.whole.cutter.blade_offset_mm)
     limit = round(90 / (2 * offset)) if offset > 0 else 0
-    worst = read.measured(worst_jag).value
+    worst = read.measured(_laid, worst_jag)
     if worst is None or not limit or worst[0] <= limit:
         return
     smoother = [
@@ -44,7 +47,15 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     )
 
 
-def worst_jag(cut: MultiPolygon) -> tuple[float, tuple[float, float]] | None:
+Jag = tuple[float, Point]
+"""By how many degrees a mm an outline turns to and fro, and where."""
+
+
+def _laid(jag: Jag | None, matrix: Matrix) -> Jag | None:
+    return None if jag is None else (jag[0], moved_point(jag[1], matrix))
+
+
+def worst_jag(cut: MultiPolygon) -> Jag | None:
     """Where a film's outline turns to and fro the most: by how many degrees a mm, and where; None if it does nowhere."""
     rings = shapely.get_rings(np.array(cut.geoms, dtype=object))
     found = [one for ring in rings for one in _jags(shapely.get_coordinates(ring)[:-1])]

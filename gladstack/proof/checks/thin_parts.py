@@ -6,10 +6,12 @@ from collections.abc import Iterator, Sequence
 
 from shapely import MultiPolygon
 
+from gladstack.core.geometry.curves import Matrix
 from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutCheck, CutRead, parts_narrower
 from gladstack.proof.finding import Finding
 from gladstack.proof.narrow import first, measured, place_of, repair, severity_of, splits, tiny_width, too_narrow
+from gladstack.proof.places import laid_run
 from gladstack.recipe.edit.edits import Edit
 
 _SHORT = 2.0
@@ -18,7 +20,7 @@ _LARGE = 3.0
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = read.film.material.least_part_mm
-    runs = read.measured(narrow_parts, read.measured(parts_narrower, limit), limit).value
+    runs = read.measured(_laid, narrow_parts, read.found(parts_narrower, limit), limit)
     yield from first([_finding(read, run, limit, len(runs), neck=neck) for run, neck in runs])
 
 
@@ -30,6 +32,10 @@ def narrow_parts(cut: MultiPolygon, narrow: Sequence[Run], limit: float) -> tupl
     tiny = {k for k, part in enumerate(cut.geoms) if tiny_width(part, limit) is not None}
     runs = [run for run in too_narrow(narrow, limit) if not run.tip and run.part not in tiny]
     return tuple((run, run.length_mm < _SHORT * limit and splits(cut, run, (_LARGE * limit) ** 2)) for run in runs)
+
+
+def _laid(found: tuple[tuple[Run, bool], ...], matrix: Matrix) -> tuple[tuple[Run, bool], ...]:
+    return tuple((laid_run(run, matrix), neck) for run, neck in found)
 
 
 def _finding(read: CutRead, run: Run, limit: float, count: int, *, neck: bool) -> Finding[Edit]:

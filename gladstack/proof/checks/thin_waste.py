@@ -8,6 +8,8 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.core.films.repairs import How
+from gladstack.core.geometry.curves import Matrix
+from gladstack.core.geometry.shapes import placed
 from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding
@@ -20,7 +22,7 @@ _DOUBLE_MM, _DOUBLE_LONG = 0.2, 20.0
 
 def _slits(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = read.film.material.least_waste_mm
-    holes = {ring for _, ring, _ in read.measured(tiny_holes, limit).value}
+    holes = {ring for _, ring, _ in read.measured(_laid_holes, tiny_holes, limit)}
     runs = [run for run in too_narrow(read.slits, limit) if not run.tip and not set(run.rings) <= holes]
     yield from first([_slit(read, run, limit, len(runs)) for run in runs])
 
@@ -45,7 +47,8 @@ def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
 
 def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_waste_mm
-    found = sorted(read.measured(tiny_holes, limit).value, key=lambda one: one[0])
+    holes = read.measured(_laid_holes, tiny_holes, limit)
+    found = sorted(holes, key=lambda one: one[0])
     ways: tuple[tuple[str, How], ...] = (("Fill", "fill"), ("Widen", "widen"))
     every = tuple(repair(read, f"{said} all {len(found)}", how, limit, None) for said, how in ways if len(found) > 1)
     out = []
@@ -67,6 +70,10 @@ def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
             )
         )
     yield from first(out)
+
+
+def _laid_holes(found: tuple[tuple[float, int, Polygon], ...], matrix: Matrix) -> tuple[tuple[float, int, Polygon], ...]:
+    return tuple((wide, ring, placed(MultiPolygon([hole]), matrix).geoms[0]) for wide, ring, hole in found)
 
 
 def tiny_holes(cut: MultiPolygon, limit: float) -> tuple[tuple[float, int, Polygon], ...]:

@@ -5,16 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from gladstack.core.base.findings import Measure, Whereabouts
+from gladstack.core.base.plane import Point
+from gladstack.core.geometry.curves import Matrix
 from gladstack.core.geometry.holes import touching
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding
 from gladstack.proof.narrow import first, repair
+from gladstack.recipe.art.mended import moved_point
 from gladstack.recipe.edit.edits import Edit
 
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_part_mm
-    spots = read.measured(touching).value
+    spots = read.measured(_laid, touching)
     every = repair(read, f"Join all {len(spots)}", "join", limit, None)
     out = []
     for at in spots:
@@ -31,6 +34,10 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
             )
         )
     yield from first(out)
+
+
+def _laid(spots: list[Point], matrix: Matrix) -> list[Point]:
+    return [moved_point(spot, matrix) for spot in spots]
 
 
 CHECK = CutCheck(("touching",), _findings, "proof", "the narrowest part that the material bears", "blade")
