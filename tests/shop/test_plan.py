@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 import re
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -12,7 +13,7 @@ import shapely
 import svgelements
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from shapely import Polygon
+from shapely import Polygon, affinity
 
 from gladstack.core.base.errors import GladStackError
 from gladstack.demo.shelf import demo_shop
@@ -30,6 +31,7 @@ from gladstack.shop.plan.plan import plan
 from gladstack.shop.plan.planned import Plan, SheetPlan
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.shop.shelf.stock import Piece
+from gladstack.stages.engine import constant
 from tests.examples import examples
 from tests.shop.jobs import GOLD, NAVY, RED, built, random_job
 
@@ -189,6 +191,12 @@ def test_what_is_put_by_hand_stays_and_never_lies_on_another(badge: Built) -> No
     still = next(p for s in anew.sheets for p in s.parts if p.bit.name == first.bit.name)
     assert still.matrix == moved.matrix
     assert not any(p.pinned for p in pin_part(again, which, pinned=False))
+    # Nor does it matter what has worked its shape out: a newer app finds it where it was. Another shape has another mark.
+    otherwise = replace(badge, layers=tuple(replace(layer, key="another way") for layer in badge.layers))
+    (kept,) = [p for p in laid(changed(job, laid=rest), otherwise).laid if p.pinned]
+    assert (kept.x_mm, kept.y_mm) == (moved.spot.x_mm, moved.spot.y_mm)  # type: ignore[union-attr]
+    larger = replace(badge, layers=tuple(replace(x, laid=constant(affinity.scale(x.cut, 1.01, 1.01))) for x in badge.layers))
+    assert not {film.mark for film in laid(job, larger).films} & {film.mark for film in made.films}
 
 
 def banner(width: float, **more: Any) -> tuple[Job, dict[str, Built]]:

@@ -23,6 +23,7 @@ from gladstack.core.write.pages import open_path_data
 from gladstack.core.write.svg import path_data
 from gladstack.proof.finding import Finding
 from gladstack.shop.jobs.edits import JobEdit
+from gladstack.shop.jobs.job import PartName
 from gladstack.shop.plan.furnish import box_chain
 from gladstack.shop.plan.planned import PlacedPart, Plan, SheetPlan, weed_seconds
 from gladstack.shop.plan.register import Register
@@ -34,7 +35,7 @@ _OFFERED = 4
 
 def plan_view(job: str, revision: int, costs: CostsView, made: Plan, told: Sequence[Finding[JobEdit]]) -> PlanView:
     """A plan of a job, drawn."""
-    pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in made.job.laid if p.pinned}
+    pinned = {p.name for p in made.job.laid if p.pinned}
     length = sum(s.length_used_mm for s in made.sheets)
     area = sum(s.length_used_mm * s.width_mm for s in made.sheets)
     return PlanView(
@@ -93,22 +94,13 @@ def _film(film: WantedFilm) -> PlannedFilmView:
     )
 
 
-_Named = tuple[str, str, int, int, int | None]
-"""A part by its design, film, number, copy and tile."""
-
-
-def _named(part: PlacedPart) -> _Named:
-    bit = part.bit
-    return bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile
-
-
-def _pinned(sheet: SheetPlan, told: set[_Named]) -> set[_Named]:
+def _pinned(sheet: SheetPlan, told: set[PartName]) -> set[PartName]:
     """The parts of a sheet that are pinned: of those that keep together only the first is told of, and all of them are."""
-    held = {p.cluster for p in sheet.parts if p.cluster and _named(p) in told}
-    return {_named(p) for p in sheet.parts if p.cluster in held or _named(p) in told}
+    held = {p.cluster for p in sheet.parts if p.cluster and p.bit.name in told}
+    return {p.bit.name for p in sheet.parts if p.cluster in held or p.bit.name in told}
 
 
-def _sheet(sheet: SheetPlan, pinned: set[_Named]) -> SheetPlanView:
+def _sheet(sheet: SheetPlan, pinned: set[PartName]) -> SheetPlanView:
     furniture = sheet.furniture
     return SheetPlanView(
         number=sheet.number,
@@ -145,7 +137,7 @@ def _sheet(sheet: SheetPlan, pinned: set[_Named]) -> SheetPlanView:
     )
 
 
-def _part(part: PlacedPart, pinned: set[_Named]) -> PartView:
+def _part(part: PlacedPart, pinned: set[PartName]) -> PartView:
     bit, spot = part.bit, part.spot
     letter = bit.film.spelled[bit.part]
     return PartView(
@@ -157,11 +149,11 @@ def _part(part: PlacedPart, pinned: set[_Named]) -> PartView:
         copy_of=bit.copy,
         tile=bit.tile,
         cluster=part.cluster,
-        key=bit.film.layer.key[:16],
+        key=bit.film.mark,
         path=path_data((part.outline.shell, *part.outline.holes)),
         box=box_view(part.shape.bounds),
         spot=SpotView(turn_deg=spot.turn_deg, x_mm=spot.x_mm, y_mm=spot.y_mm) if spot else None,
-        pinned=_named(part) in pinned,
+        pinned=part.bit.name in pinned,
     )
 
 

@@ -29,6 +29,8 @@ class DxfLayer:
 
 def dxf(layers: Sequence[DxfLayer], height_mm: float) -> str:
     """Layers as DXF text; y counts upwards from `height_mm`, as drawing programs count it."""
+    # No date and no chance goes into the file: the same films always give the same text, the first as well.
+    options.write_fixed_meta_data_for_testing = True
     document = Drawing.new("R2010")
     document.units = units.MM
     document.header["$MEASUREMENT"] = 1
@@ -49,7 +51,5 @@ def dxf(layers: Sequence[DxfLayer], height_mm: float) -> str:
         for (ax, ay), (bx, by) in layer.lines:
             space.add_line((ax, height_mm - ay), (bx, height_mm - by), dxfattribs={"layer": name})
     out = io.StringIO()
-    # No date and no chance goes into the file: the same films always give the same text.
-    options.write_fixed_meta_data_for_testing = True
     document.write(out)
     return out.getvalue()

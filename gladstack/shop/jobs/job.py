@@ -133,6 +133,10 @@ class Tiles(Frozen):
     placed: Annotated[tuple[PlacedSeam, ...], Field(max_length=400)] = ()
 
 
+PartName = tuple[str, str, int, int, int]
+"""A part by its design, film, number, copy and tile (-1: whole)."""
+
+
 class LaidPart(Frozen):
     """Where something nested lies: the part (and of a tiled one the tile) of a film of a copy, on which sheet of its film.
 
@@ -151,6 +155,11 @@ class LaidPart(Frozen):
     x_mm: PlaceMm = 0.0
     y_mm: PlaceMm = 0.0
     pinned: bool = False
+
+    @property
+    def name(self) -> PartName:
+        """What the part is called."""
+        return self.design, self.film, self.part, self.copy_of, -1 if self.tile is None else self.tile
 
 
 class Pressing(Frozen):

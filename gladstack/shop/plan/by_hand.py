@@ -75,10 +75,7 @@ def _sheet_and_parts(plan: Plan, which: LaidPart) -> tuple[SheetPlan, list[Place
 
 
 def _is(laid: LaidPart, part: PlacedPart) -> bool:
-    bit = part.bit
-    return (laid.design, laid.film, laid.part, laid.copy_of, laid.tile) == (
-        bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile,
-    )  # fmt: skip
+    return laid.name == part.bit.name
 
 
 def _reach(sheet: SheetPlan) -> float:

@@ -15,7 +15,7 @@ from gladstack.core.geometry.curves import Matrix, compose
 from gladstack.core.plan.laying import ANY_TURN, HALF_TURNS, UNTURNED, Item, Room, Spot, lies_in, moved
 from gladstack.core.plan.pack import fill
 from gladstack.core.plan.tiles import Tiling, find_seams, tile_boxes, tile_of
-from gladstack.shop.jobs.job import Job, LaidPart
+from gladstack.shop.jobs.job import Job, LaidPart, PartName
 from gladstack.shop.plan.register import too_large
 from gladstack.shop.plan.wanted import PartCopy, WantedFilm, bits_of, bounds_of, divided
 from gladstack.shop.shelf.materials import Material
@@ -182,7 +182,7 @@ def lay_nested(
 ) -> tuple[list[NestedLoad], list[Cluster]]:
     """Clusters on stock: as the job tells where it does, the rest beside them, and what is left where it finds room."""
     chosen = next((c.piece for c in job.pieces if c.material == material.id), None)
-    told = {(p.design, p.film, p.part, p.copy_of, -1 if p.tile is None else p.tile): p for p in job.laid}
+    told = {p.name: p for p in job.laid}
     known = {k: _laid_before(c, told) for k, c in enumerate(clusters)}
     kept = {k: p for k, p in known.items() if p is not None}
     loads, rest = _as_told(clusters, kept, material, supply, margin, spacing_mm)
@@ -195,10 +195,10 @@ def lay_nested(
     return loads, []
 
 
-def _laid_before(cluster: Cluster, told: dict[tuple[str, str, int, int, int], LaidPart]) -> LaidPart | None:
+def _laid_before(cluster: Cluster, told: dict[PartName, LaidPart]) -> LaidPart | None:
     first = cluster.bits[0]
     laid = told.get(first.name)
-    return laid if laid is not None and laid.key == first.film.layer.key[:16] else None
+    return laid if laid is not None and laid.key == first.film.mark else None
 
 
 def _as_told(

@@ -203,7 +203,7 @@ class Plan:
     @property
     def laid(self) -> tuple[LaidPart, ...]:
         """Where nested things lie, as a job tells it."""
-        pinned = {(p.design, p.film, p.part, p.copy_of, p.tile) for p in self.job.laid if p.pinned}
+        pinned = {p.name for p in self.job.laid if p.pinned}
         counts: dict[str, int] = {}
         out = []
         for sheet in self.sheets:
@@ -219,9 +219,9 @@ class Plan:
                 out.append(
                     LaidPart(
                         design=bit.film.design, film=bit.film.film, part=bit.part, copy_of=bit.copy, tile=bit.tile,
-                        key=bit.film.layer.key[:16], piece=sheet.piece.id, sheet=nth, turn_deg=spot.turn_deg,
+                        key=bit.film.mark, piece=sheet.piece.id, sheet=nth, turn_deg=spot.turn_deg,
                         x_mm=spot.x_mm, y_mm=spot.y_mm,
-                        pinned=(bit.film.design, bit.film.film, bit.part, bit.copy, bit.tile) in pinned,
+                        pinned=bit.name in pinned,
                     )
                 )  # fmt: skip
         return tuple(out)

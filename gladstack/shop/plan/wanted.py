@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
@@ -18,7 +19,7 @@ from gladstack.core.geometry.curves import Chain, Matrix, flatten_chain
 from gladstack.core.geometry.outlines import CurveIndex, Outline, Part, outline_of
 from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.recipe.model.uses import USES, Use
-from gladstack.shop.jobs.job import Job, JobDesign, Layout
+from gladstack.shop.jobs.job import Job, JobDesign, Layout, PartName
 from gladstack.shop.plan.words import Letter, letter_of, letters_of
 from gladstack.shop.shelf.materials import ANY, Material, any_film
 from gladstack.shop.shelf.shelf import Near, Shop
@@ -87,6 +88,12 @@ class WantedFilm:
     def spelled(self) -> tuple[Letter | None, ...]:
         """The letter that each of its parts is, or is a part of."""
         return tuple(letter_of(shape, self.letters) for shape in self.cutting.shape.geoms)
+
+    @cached_property
+    def mark(self) -> str:
+        """Names its cut shape to a hundredth of a mm, whatever has worked it out: a job may be older than the app."""
+        points = np.round(shapely.get_coordinates(self.layer.cut) * 100).astype(np.int64)
+        return hashlib.blake2b(points.tobytes(), digest_size=8).hexdigest()
 
     @property
     def words(self) -> tuple[int | None, ...]:
@@ -283,8 +290,8 @@ class PartCopy:
     polygon: Polygon
 
     @property
-    def name(self) -> tuple[str, str, int, int, int]:
-        """What it is called: design, film, part, copy, and tile (-1: whole)."""
+    def name(self) -> PartName:
+        """What it is called."""
         return self.film.design, self.film.film, self.part, self.copy, -1 if self.tile is None else self.tile
 
 
