@@ -90,9 +90,29 @@ def lab_delta_e_2000(a: FloatArray, b: FloatArray) -> FloatArray:
 
 
 _HUES = (
-    (15, "Rose"), (42, "Red"), (68, "Orange"), (100, "Yellow"), (125, "Lime"), (165, "Green"), (215, "Teal"),
+    (15, "Rose"), (42, "Red"), (68, "Orange"), (106, "Yellow"), (125, "Lime"), (165, "Green"), (215, "Teal"),
     (292, "Blue"), (330, "Violet"), (350, "Pink"), (361, "Rose"),
 )  # fmt: skip
+
+
+_TO_CONES = np.array(
+    [[0.4122214708, 0.5363325363, 0.0514459929], [0.2119034982, 0.6806995451, 0.1073969566],
+     [0.0883024619, 0.2817188376, 0.6299787005]]
+)  # fmt: skip
+_TO_OKLAB_AB = np.array([[1.9779984951, -2.4285922050, 0.4505937099], [0.0259040371, 0.7827717662, -0.8086757660]])
+_BLUE_ENDS = 280.0
+_STRONG = 75.0
+
+
+def _is_blue(rgb: Rgb) -> bool:
+    """Whether a colour between blue and violet is a blue: CIELAB's hues turn to violet there as blues grow strong.
+
+    By its hue in OKLab (B. Ottosson, "A perceptual color space for image processing", 2020).
+    """
+    unit = np.asarray(rgb, dtype=np.float64) / 255.0
+    linear = np.where(unit <= 0.04045, unit / 12.92, ((unit + 0.055) / 1.055) ** 2.4)
+    a, b = _TO_OKLAB_AB @ np.cbrt(_TO_CONES @ linear)
+    return bool(np.degrees(np.arctan2(b, a)) % 360 < _BLUE_ENDS)
 
 
 @lru_cache(1024)
@@ -118,10 +138,20 @@ def colour_name(rgb: Rgb) -> str:
         return "Sand"
     if 70 < hue < 95 and chroma >= 45:
         return "Gold"
-    if light < 26 and 255 < hue < 320:
-        return "Navy"
     base = next(name for limit, name in _HUES if hue < limit)
-    shade = "Light " if light > 74 and base not in ("Yellow", "Lime") else "Dark " if light < 36 else ""
+    if base in ("Blue", "Violet") and hue > 255:
+        base = "Blue" if _is_blue(rgb) else "Violet"
+    if light < 26 and base == "Blue" and hue > 255:
+        return "Navy"
+    if base in ("Yellow", "Lime") and light < 58:
+        base = "Olive"
+    if base == "Rose" and light > 55:
+        base = "Pink"
+    if base in ("Violet", "Pink") and 318 < hue < 350 and chroma > 80:
+        base = "Magenta"
+    # A strong colour is neither called dark, however little light it gives, nor light: pure blue is blue.
+    weak = chroma < _STRONG and base not in ("Yellow", "Lime")
+    shade = "Light " if light > 74 and weak else "Dark " if light < 36 and weak else ""
     return (shade + base.lower()).capitalize() if shade else base
 
 

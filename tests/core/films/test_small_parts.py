@@ -67,6 +67,21 @@ def test_colour_space_matches_published_values() -> None:
         from_hex("red")
 
 
+PLAIN = {
+    "Red": "#ff0000 #dc143c #c0392b", "Dark red": "#800000", "Orange": "#ff8c00", "Gold": "#f2b632 #ffd700",
+    "Yellow": "#ffff00 #dcc814", "Olive": "#808000 #6b8e23", "Green": "#008000 #00ff00", "Dark green": "#1b5e20",
+    "Teal": "#008080 #2f8f8b", "Light blue": "#87ceeb", "Blue": "#0000ff #1e3cc8 #2563eb #4169e1 #3c96e6",
+    "Dark blue": "#1e40af", "Navy": "#1d2b53 #191970", "Violet": "#8a2be2 #6a0dad #961ea0", "Dark violet": "#4b0082 #800080",
+    "Magenta": "#ff00ff", "Pink": "#ff69b4", "Light pink": "#ffc0cb", "Brown": "#8b4513", "Cream": "#fff4d6",
+    "Sand": "#d2b48c", "White": "#ffffff", "Black": "#000000 #0a0a0a", "Grey": "#808080", "Light grey": "#c0c0c0", "Dark grey": "#404040",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("name", "colours"), PLAIN.items())
+def test_plain_colours_are_called_what_everybody_calls_them(name: str, colours: str) -> None:
+    assert {colour_name(from_hex(colour)) for colour in colours.split()} == {name}
+
+
 def test_films_called_alike_are_numbered() -> None:
     names = film_names([(20, 30, 80), (22, 32, 84), (250, 250, 250), (24, 34, 88)])
     assert names == ["Navy", "Navy 2", "White", "Navy 3"]
