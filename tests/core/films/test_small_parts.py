@@ -73,7 +73,8 @@ PLAIN = {
     "Teal": "#008080 #2f8f8b", "Light blue": "#87ceeb", "Blue": "#0000ff #1e3cc8 #2563eb #4169e1 #3c96e6",
     "Dark blue": "#1e40af", "Navy": "#1d2b53 #191970", "Violet": "#8a2be2 #6a0dad #961ea0", "Dark violet": "#4b0082 #800080",
     "Magenta": "#ff00ff", "Pink": "#ff69b4", "Light pink": "#ffc0cb", "Brown": "#8b4513", "Cream": "#fff4d6",
-    "Sand": "#d2b48c", "White": "#ffffff", "Black": "#000000 #0a0a0a", "Grey": "#808080", "Light grey": "#c0c0c0", "Dark grey": "#404040",
+    "Sand": "#d2b48c", "White": "#ffffff", "Black": "#000000 #0a0a0a",
+    "Grey": "#808080", "Light grey": "#c0c0c0", "Dark grey": "#404040",
 }  # fmt: skip
 
 
