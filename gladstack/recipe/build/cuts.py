@@ -108,17 +108,23 @@ def in_reach(lower: Draft, uppers: Sequence[Draft], joints: Sequence[Joint]) -> 
     left = {k: one.shape for k, one in enumerate(uppers) if not one.shape.value.is_empty}
     found: list[int] = []
     while own:
-        near = [k for k, upper in left.items() if any(_near(one, upper, joints[k].mm + _BESIDE_MM) for one in own)]
+        near = [k for k, upper in left.items() if any(_near(one, upper, joints[k]) for one in own)]
         found += near
         own = [left.pop(k) for k in near if joints[k].form.solid]
         left = {k: upper for k, upper in left.items() if k not in near}
     return sorted(found)
 
 
-def _near(a: Shape, b: Shape, mm: float) -> bool:
-    """Whether two shapes are no farther apart than that. What lies alike is not asked closely: it is worked out but once."""
-    alike = isinstance(a, Laid) and isinstance(b, Laid) and a.by == b.by
-    return within(a.value.bounds, b.value.bounds, mm) and (alike or bool(shapely.dwithin(a.value, b.value, mm)))
+def _near(lower: Shape, upper: Shape, how: Joint) -> bool:
+    """Whether a joint reaches from one film to another.
+
+    What is laid alike is not asked closely: it is worked out but once. Nor is what a film stays solid under: that may lie
+    in one of its holes.
+    """
+    alike = isinstance(lower, Laid) and isinstance(upper, Laid) and lower.by == upper.by
+    reach = how.mm + _BESIDE_MM
+    near = within(lower.value.bounds, upper.value.bounds, reach)
+    return near and (alike or how.form.solid or bool(shapely.dwithin(lower.value, upper.value, reach)))
 
 
 def _row(lower: Draft, upper: Draft, how: Joint) -> tuple[object, ...]:
@@ -153,4 +159,4 @@ def met(drafts: Sequence[Draft], joints: Sequence[BuiltJoint], stages: Stages) -
 
 def _meet(lower: Draft, upper: Draft, stages: Stages) -> bool:
     made, _ = run_alike(stages, "joints", meets, lower.shape, upper.shape)
-    return _near(lower.shape, upper.shape, _BESIDE_MM) and made.value
+    return within(lower.shape.value.bounds, upper.shape.value.bounds, _BESIDE_MM) and made.value
