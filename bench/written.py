@@ -65,8 +65,8 @@ def wrong_share(wanted: BaseGeometry, found: BaseGeometry, lines: list[Points], 
 
 def judged(sheet: SheetPlan, data: bytes, ending: str) -> float:
     """How wrong one written sheet is."""
-    # Where two lobes of a part meet, moving it may leave its edge crossing itself by the last bit.
-    shapes = [shapely.make_valid(p.shape, method="structure", keep_collapsed=False) for p in sheet.parts]
+    # Where two lobes of a part meet, moving it may leave its edge crossing itself by the last bit; both lobes count.
+    shapes = [shapely.make_valid(p.shape) for p in sheet.parts]
     wanted = shapely.union_all(shapes)
     lines = FORMATS[ending](data, sheet.width_mm)
     return wrong_share(wanted, covered(lines), lines, _OFF_MM[ending])
