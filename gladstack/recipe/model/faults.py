@@ -35,9 +35,9 @@ def plain_fault(fault: Mapping[str, Any], unit: str = "") -> str:
     if kind.startswith(("float", "int")):
         return "it must be a number." if kind.startswith("float") else "it must be a whole number."
     if kind in ("greater_than_equal", "greater_than"):
-        return f"it must be at least {_limit(bounds, 'ge', 'gt')}{unit}."
+        return f"it must be at least {_limit(bounds, unit, 'ge', 'gt')}."
     if kind in ("less_than_equal", "less_than"):
-        return f"it must be at most {_limit(bounds, 'le', 'lt')}{unit}."
+        return f"it must be at most {_limit(bounds, unit, 'le', 'lt')}."
     if kind in ("too_long", "string_too_long"):
         return f"there may be at most {bounds.get('max_length')}."
     if kind == "too_short":
@@ -51,9 +51,12 @@ def plain_fault(fault: Mapping[str, Any], unit: str = "") -> str:
     return "it must be a file." if "UploadFile" in said else "it is not of the kind that is asked for."
 
 
-def _limit(bounds: Mapping[str, Any], *names: str) -> str:
+def _limit(bounds: Mapping[str, Any], unit: str, *names: str) -> str:
+    """A limit with its unit; what has none may be a number that is no measure, such as a port."""
     limit = next(bounds[name] for name in names if name in bounds)
-    return f"{limit:,.10g}" if isinstance(limit, int | float) else str(limit)
+    if not isinstance(limit, int | float):
+        return str(limit)
+    return f"{limit:,.10g}{unit}" if unit else f"{limit:.10g}"
 
 
 def said_plainly(fault: Mapping[str, Any]) -> str:
