@@ -63,11 +63,18 @@ def wrong_share(wanted: BaseGeometry, found: BaseGeometry, lines: list[Points], 
     return float((missing + extra) / max(wanted.area, 1e-9))
 
 
+def _made_valid(shape: BaseGeometry) -> BaseGeometry:
+    """Where two lobes of a part meet, or a hole and its edge, moving it may leave them crossing by the last bit.
+
+    One way of making it valid loses a lobe then, another a hole: that of the two is right which keeps the area.
+    """
+    ways = shapely.make_valid(shape), shapely.make_valid(shape, method="structure", keep_collapsed=False)
+    return min(ways, key=lambda way: abs(way.area - shape.area))
+
+
 def judged(sheet: SheetPlan, data: bytes, ending: str) -> float:
     """How wrong one written sheet is."""
-    # Where two lobes of a part meet, moving it may leave its edge crossing itself by the last bit; both lobes count.
-    shapes = [shapely.make_valid(p.shape) for p in sheet.parts]
-    wanted = shapely.union_all(shapes)
+    wanted = shapely.union_all([_made_valid(p.shape) for p in sheet.parts])
     lines = FORMATS[ending](data, sheet.width_mm)
     return wrong_share(wanted, covered(lines), lines, _OFF_MM[ending])
 
