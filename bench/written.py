@@ -66,9 +66,15 @@ def wrong_share(wanted: BaseGeometry, found: BaseGeometry, lines: list[Points], 
 def _made_valid(shape: BaseGeometry) -> BaseGeometry:
     """Where two lobes of a part meet, or a hole and its edge, moving it may leave them crossing by the last bit.
 
-    One way of making it valid loses a lobe then, another a hole: that of the two is right which keeps the area.
+    One way of making it valid loses a lobe then, another a hole, or both do: that is right which keeps the area.
     """
-    ways = shapely.make_valid(shape), shapely.make_valid(shape, method="structure", keep_collapsed=False)
+    if shape.is_valid:
+        return shape
+    ways = (
+        shapely.make_valid(shape),
+        shapely.make_valid(shape, method="structure", keep_collapsed=False),
+        *(shapely.set_precision(shape, grid) for grid in (1e-9, 1e-7, 1e-6)),
+    )
     return min(ways, key=lambda way: abs(way.area - shape.area))
 
 
