@@ -39,11 +39,15 @@ def from_hex(text: str) -> Rgb:
     return value >> 16, (value >> 8) & 255, value & 255
 
 
+def _linear(rgb: npt.ArrayLike) -> FloatArray:
+    """The light of sRGB bytes, 0 to 1."""
+    unit = np.asarray(rgb, dtype=np.float64) / 255.0
+    return cast(FloatArray, np.where(unit <= 0.04045, unit / 12.92, ((unit + 0.055) / 1.055) ** 2.4))
+
+
 def to_lab(rgb: npt.ArrayLike) -> FloatArray:
     """CIELAB of sRGB bytes; shape (..., 3) in and out."""
-    unit = np.asarray(rgb, dtype=np.float64) / 255.0
-    linear = np.where(unit <= 0.04045, unit / 12.92, ((unit + 0.055) / 1.055) ** 2.4)
-    xyz = linear @ _RGB_TO_XYZ.T / _WHITE_D65
+    xyz = _linear(rgb) @ _RGB_TO_XYZ.T / _WHITE_D65
     f = np.where(xyz > 0.008856, np.cbrt(xyz), 7.787 * xyz + 16 / 116)
     lab = np.stack([116 * f[..., 1] - 16, 500 * (f[..., 0] - f[..., 1]), 200 * (f[..., 1] - f[..., 2])], axis=-1)
     return cast(FloatArray, lab)
@@ -109,9 +113,7 @@ def _is_blue(rgb: Rgb) -> bool:
 
     By its hue in OKLab (B. Ottosson, "A perceptual color space for image processing", 2020).
     """
-    unit = np.asarray(rgb, dtype=np.float64) / 255.0
-    linear = np.where(unit <= 0.04045, unit / 12.92, ((unit + 0.055) / 1.055) ** 2.4)
-    a, b = _TO_OKLAB_AB @ np.cbrt(_TO_CONES @ linear)
+    a, b = _TO_OKLAB_AB @ np.cbrt(_TO_CONES @ _linear(rgb))
     return bool(np.degrees(np.arctan2(b, a)) % 360 < _BLUE_ENDS)
 
 

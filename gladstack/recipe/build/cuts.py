@@ -25,7 +25,7 @@ from gladstack.stages.laid import Laid, Shape, laid, run_alike, run_laid
 Row = tuple[MultiPolygon, MultiPolygon, MultiPolygon, Joint, bool, bool]
 """A film above: its shape, where all below is solid and where open, the joint with it, whether it overlaps nowhere, whether
 edges are the same points."""
-_BESIDE_MM = 0.1
+BESIDE_MM = 0.1
 """Films farther apart than this, and than their joint reaches, have nothing to do with each other."""
 
 
@@ -122,7 +122,7 @@ def _near(lower: Shape, upper: Shape, how: Joint) -> bool:
     in one of its holes.
     """
     alike = isinstance(lower, Laid) and isinstance(upper, Laid) and lower.by == upper.by
-    reach = how.mm + _BESIDE_MM
+    reach = how.mm + BESIDE_MM
     near = within(lower.value.bounds, upper.value.bounds, reach)
     return near and (alike or how.form.solid or bool(shapely.dwithin(lower.value, upper.value, reach)))
 
@@ -159,4 +159,4 @@ def met(drafts: Sequence[Draft], joints: Sequence[BuiltJoint], stages: Stages) -
 
 def _meet(lower: Draft, upper: Draft, stages: Stages) -> bool:
     made, _ = run_alike(stages, "joints", meets, lower.shape, upper.shape)
-    return within(lower.shape.value.bounds, upper.shape.value.bounds, _BESIDE_MM) and made.value
+    return within(lower.shape.value.bounds, upper.shape.value.bounds, BESIDE_MM) and made.value

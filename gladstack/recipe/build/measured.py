@@ -17,12 +17,11 @@ from gladstack.core.films.joints import Joint, uppers_of
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.build.built import Built
+from gladstack.recipe.build.cuts import BESIDE_MM
 from gladstack.recipe.build.joined import Cut, Joined
 from gladstack.stages.engine import Stages
 from gladstack.stages.laid import how_laid, run_laid, unlaid
 from gladstack.stages.memo import Memo
-
-_BESIDE_MM = 0.1
 
 
 def wrong_mm2(built: Built, stages: Stages | None = None) -> float:
@@ -92,9 +91,9 @@ def _hiding(i: int, joined: Joined, stages: Stages) -> list[Cut]:
         return out
     for j in range(i + 1, len(whole)):
         upper, rule = joined.drafts[j], joined.rules[i, j]
-        if within(own, whole[j].value.bounds, _BESIDE_MM):
+        if within(own, whole[j].value.bounds, BESIDE_MM):
             out.append(whole[j])
-        if rule.form.reach == "away" and within(own, upper.shape.value.bounds, rule.mm + _BESIDE_MM):
+        if rule.form.reach == "away" and within(own, upper.shape.value.bounds, rule.mm + BESIDE_MM):
             zones = upper.zones
             out.append(run_laid(stages, "proof", gap_of, upper.shape, zones.solid, zones.open, rule, shape))
     return out
