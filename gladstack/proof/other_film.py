@@ -20,7 +20,7 @@ def another(read: PlanRead, film: WantedFilm, material: Material) -> Fix[JobEdit
 
 def any_of_its_colour(read: PlanRead, film: WantedFilm) -> Fix[JobEdit]:
     """Cuts a film from any film of its colour, which is to be got."""
-    return Fix(f"Get film of the colour of {film.layer.name}", SetJobFilm(film=changed(_now(read, film), material=ANY)))
+    return Fix(f"Buy film in the colour of {film.layer.name}", SetJobFilm(film=changed(_now(read, film), material=ANY)))
 
 
 def nearer(film: WantedFilm, most: int = 3) -> list[Material]:

@@ -100,7 +100,7 @@ def test_a_banner_is_tiled_its_seam_moved_and_its_film_chosen(hand: ShopHand) ->
     hand.press(f"{label}: find its place")
     hand.until(lambda: not hand.asked("/jobs/job-banner")["job"]["tiles"]["placed"], "the seam stayed")
     hand.choose("Cut Red from", "Any film of this colour")
-    hand.see_text("film to get")
+    hand.see_text("film to buy")
     hand.choose("Weed box", "Round each copy")
     hand.see_text("boxed")
     assert hand.complaints() == []
@@ -155,7 +155,7 @@ def test_a_pen_of_the_shelf_draws_and_the_sheets_are_found_by_whom_they_are_for(
     maker.open("/shelf")
     maker.press("New film")
     maker.choose("Kind", "Pen")
-    maker.type_into("Draws so wide", "0.7mm")
+    maker.type_into("Width of its line", "0.7mm")
     maker.type_into("Name", "Dusk pen")
     maker.see_text("draws 0.7 mm wide")
     # What is sold in inches stays in inches.

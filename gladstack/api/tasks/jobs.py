@@ -329,7 +329,7 @@ def helping_on_sheets(work: JobWork, told: ToldPlace, edits: Sequence[JobEdit]) 
     def after(edit: JobEdit) -> Sequence[Finding[JobEdit]]:
         return told_of(replace(work, job=edit.apply(work.job)))
 
-    # Another film for the one that is to get may be far off, which is told in its turn: that is the maker's choice.
+    # Another film for one that has to be bought may be far off, which is told in its turn: that is the maker's choice.
     return _helping(told, partial(no_worse, told_of(work)), [partial(after, edit) for edit in edits])
 
 

@@ -47,7 +47,7 @@ def _loose(art: LetteringArt | ShapeArt, count: int, holds: Sequence[Hold], widt
     held = ChangeArts(arts=(changed(art, mends=(*art.mends, *bridges)),))
     return Finding(
         "loose-inner-part",
-        f"{said} held by nothing: of a stencil they fall out.",
+        f"{said} held by nothing: such parts fall out of a stencil.",
         place=Whereabouts(at=holds[0].start),
         helps="Hold them with bridges.",
         fixes=(Fix("Hold them with bridges", held),),

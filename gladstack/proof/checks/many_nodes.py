@@ -19,7 +19,7 @@ def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
             continue
         files = len(shares_of(sheet, Format.HPGL))
         said = f"{sheet.name} has {count} nodes, and {sheet.cutter.name} takes {most} in one file: "
-        said += f"it comes in {files} files." if files > 1 else "it cannot be parted, for it is all one part."
+        said += f"it comes in {files} files." if files > 1 else "it cannot be divided, for it is all one part."
         parted = "Cut them one after another on the same film."
         helps = parted if files > 1 else "Simplify the art, or take another cutter."
         measure = Measure(float(count), float(most))

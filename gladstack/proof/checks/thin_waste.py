@@ -34,7 +34,7 @@ def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
         f"Two cut lines of {film.layer.name} run {run.mm:.2f} mm apart over {run.length_mm:.1f} mm: one of them is enough."
         if double
         else f"The waste of {film.layer.name} is only {run.mm:.2f} mm wide here over {run.length_mm:.1f} mm; "
-        f"waste of {film.material.spoken} comes out from {limit:g} mm."
+        f"below {limit:g} mm, waste of {film.material.spoken} tears or stays."
     )
     here = repair(read, "Fill it", "fill", limit, run.at)
     every = repair(read, f"Fill all {count}", "fill", limit, None)
@@ -58,8 +58,8 @@ def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
         out.append(
             Finding[Edit](
                 "tiny-hole",
-                f"A hole of {film.layer.name} is {wide:.2f} mm across; waste of {film.material.spoken} comes out from "
-                f"{limit:g} mm.",
+                f"A hole of {film.layer.name} is {wide:.2f} mm across; below {limit:g} mm, waste of {film.material.spoken} "
+                "tears or stays.",
                 severity_of(wide, limit),
                 place=Whereabouts(
                     at=(at.x, at.y), outlines=(tuple((float(x), float(y)) for x, y in hole.exterior.coords[:-1]),)

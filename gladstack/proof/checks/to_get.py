@@ -23,7 +23,7 @@ def _findings(read: PlanRead) -> Iterator[Finding[JobEdit]]:
         why = f"no film on the shelf has its colour ({film.layer.colour})" if near else "the shelf has no film"
         yield Finding(
             "to-get",
-            f"{film.layer.name}{of} is to get: {why} for this use.",
+            f"Film for {film.layer.name}{of} has to be bought: {why} for this use.",
             "mind" if near else "note",
             film.film,
             measure=Measure(round(near[0].delta_e, 1), MATCH) if near and near[0].delta_e > MATCH else None,

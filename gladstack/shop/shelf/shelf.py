@@ -18,7 +18,7 @@ from gladstack.shop.shelf.stock import Piece
 
 
 class ShopError(GladStackError):
-    """The shop lacks something that is named."""
+    """Something that is named is not on the shelf."""
 
     code = "shop"
 

@@ -10,8 +10,8 @@ import { type Shelf, useFormats } from "@/state/job";
 type Cutter = Shelf["cutters"][number];
 
 const LENGTHS = [
-  ["width_mm", "Cuts so wide"],
-  ["length_mm", "Cuts so long"],
+  ["width_mm", "Widest cut"],
+  ["length_mm", "Longest cut"],
   ["side_margin_mm", "Margin at the sides"],
   ["end_margin_mm", "Margin at the ends"],
 ] as const;

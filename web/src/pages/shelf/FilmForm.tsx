@@ -118,7 +118,7 @@ function Fields({
           />
         </Field>
         {isPen ? (
-          <Length label="Draws so wide" mm={Number(draft.line_mm)} unit="mm" onChange={(line_mm) => set({ line_mm })} />
+          <Length label="Width of its line" mm={Number(draft.line_mm)} unit="mm" onChange={(line_mm) => set({ line_mm })} />
         ) : (
           <Field label="Finish">
             <Select
@@ -173,13 +173,13 @@ function Fields({
               onChange={(margin_mm) => set({ margin_mm })}
             />
             <Length
-              label="Least part"
+              label="Narrowest part"
               mm={draft.least_part_mm}
               {...lengths}
               onChange={(least_part_mm) => set({ least_part_mm })}
             />
             <Length
-              label="Least waste"
+              label="Narrowest waste"
               mm={draft.least_waste_mm}
               {...lengths}
               onChange={(least_waste_mm) => set({ least_waste_mm })}

@@ -43,7 +43,7 @@ function Fields({ rates, onDone }: { rates: Rates; onDone(): void }) {
           />
         </Field>
         <Amount label="Cutter, an hour" value={draft.cutter_hour} onChange={(cutter_hour) => set({ cutter_hour })} />
-        <Amount label="Hands, an hour" value={draft.hand_hour} onChange={(hand_hour) => set({ hand_hour })} />
+        <Amount label="Work by hand, an hour" value={draft.hand_hour} onChange={(hand_hour) => set({ hand_hour })} />
         <Amount label="Transfer tape, per m²" value={draft.tape_m2} onChange={(tape_m2) => set({ tape_m2 })} />
         <Amount label="What a decal goes on" value={draft.blank} onChange={(blank) => set({ blank })} />
         <Amount label="Margin, %" value={draft.margin_percent} onChange={(margin_percent) => set({ margin_percent })} />

@@ -46,13 +46,13 @@ export function Costs({ job, plan, change }: JobPanelProps) {
       </table>
       <div className="flex items-end gap-3">
         <NumberField
-          label="Minutes of hands"
+          label="Minutes by hand"
           value={Math.round(costs.hand_min)}
           places={0}
           onCommit={(hand_min) => edit({ kind: "set-job", hand_min })}
         />
         <span className="text-sm text-soft">
-          {Math.round(costs.model_min)} min are reckoned: {costs.model}.
+          About {Math.round(costs.model_min)} min: {costs.model}.
         </span>
       </div>
       <label className="flex items-center gap-2">

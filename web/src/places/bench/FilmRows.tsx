@@ -70,7 +70,7 @@ function FilmRow({ film, of, job, change, all, pieces }: FilmRowProps) {
           <span className="font-semibold">{film.name}</span>
           {of && <span className="text-soft"> of {of}</span>}
           <span className="text-soft">
-            {film.to_get && ", to get"}
+            {film.to_get && ", to buy"}
             {film.near !== null && (film.near < 1 ? ", exact match" : `, ${film.near.toFixed(0)} off in colour`)}
           </span>
         </span>

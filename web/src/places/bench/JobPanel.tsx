@@ -91,7 +91,7 @@ function ToMind({ plan }: { plan: Plan }) {
       className="mt-1 text-sm text-failink underline underline-offset-2"
       onClick={(event) => event.currentTarget.closest(".overflow-y-auto")?.scrollTo({ top: 0 })}
     >
-      {count} to mind
+      {count} to look at
     </button>
   );
 }

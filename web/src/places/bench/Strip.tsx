@@ -21,7 +21,7 @@ export function Strip({ sheet, pxPerMm, change, locked, upTo }: StripProps) {
   const long = shownLength(sheet) + (sheet.piece.kind === "roll" ? TAIL_PX / pxPerMm : 0);
   const roll = sheet.piece.kind === "roll";
   const end = roll ? sheet.length_used_mm : sheet.length_mm;
-  const from = sheet.bought ? "film to get" : roll ? "roll" : sheet.piece.kind;
+  const from = sheet.bought ? "film to buy" : roll ? "roll" : sheet.piece.kind;
   const hair = 0.9 / pxPerMm;
   return (
     <li className="mb-5" aria-label={`Sheet ${sheet.number}: ${sheet.name}, ${sheet.material.name}`}>

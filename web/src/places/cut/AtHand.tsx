@@ -35,7 +35,7 @@ export function AtHand({ sheet, of, busy, move }: AtHandProps) {
       <dl className="measure mt-2 grid grid-cols-[92px_1fr] gap-x-2 gap-y-0.5">
         <Row name="Film">
           {sheet.material}
-          {sheet.bought ? ", to be bought" : `, ${sheet.kind}`}
+          {sheet.bought ? ", to buy" : `, ${sheet.kind}`}
         </Row>
         <Row name="Size">
           <strong className="font-semibold">{showLength(sheet.width_mm, unit)}</strong> wide, takes{" "}
