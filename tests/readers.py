@@ -20,6 +20,8 @@ from shapely import LineString
 
 Points = npt.NDArray[np.float64]
 _MM_PER_PT = 25.4 / 72
+_DENSE_MM = 0.1
+"""How far apart places are at which two lines are compared, corners aside."""
 
 
 def svg_lines(data: bytes) -> list[Points]:
@@ -125,19 +127,24 @@ def _bezier(a: Any, b: Any, c: Any, d: Any) -> list[tuple[float, float]]:
 
 def unmatched(wanted: Sequence[Points], found: Sequence[Points], tolerance_mm: float) -> tuple[int, int]:
     """How many wanted lines have no line of their own that is as near as this everywhere; and how many found are left."""
-    left = [LineString(f) for f in found if len(f) > 1]
-    tree = shapely.STRtree(left)
+    left = np.array([LineString(f) for f in found if len(f) > 1], dtype=object)
+    shapely.prepare(left)
+    bounds = shapely.bounds(left).reshape(-1, 4)
     taken: set[int] = set()
     missing = 0
     for points in wanted:
         line = LineString(points)
-        near = tree.query(line, predicate="dwithin", distance=1.0)
-        best = min(
-            (k for k in near.tolist() if k not in taken),
-            key=lambda k: shapely.hausdorff_distance(left[k], line, densify=0.2), default=None,
-        )  # fmt: skip
-        if best is None or shapely.hausdorff_distance(left[best], line, densify=0.2) > tolerance_mm:
+        shapely.prepare(line)
+        alike = np.flatnonzero((np.abs(bounds - line.bounds) <= tolerance_mm).all(axis=1)).tolist()
+        own = next((k for k in alike if k not in taken and _near(left[k], line, tolerance_mm)), None)
+        if own is None:
             missing += 1
         else:
-            taken.add(best)
+            taken.add(own)
     return missing, len(left) - len(taken)
+
+
+def _near(a: LineString, b: LineString, mm: float) -> bool:
+    """Whether no place of either line is farther than this from the other; both are prepared."""
+    dense = [shapely.points(shapely.get_coordinates(shapely.segmentize(line, _DENSE_MM))) for line in (a, b)]
+    return bool(shapely.dwithin(b, dense[0], mm).all() and shapely.dwithin(a, dense[1], mm).all())

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property
 from typing import Any, Generic, TypeVar
 
 import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.plane import within
-from gladstack.core.films.drift import Drift, at_risk, face_of, inner_of, worst
+from gladstack.core.films.drift import Drift, at_risk, beside_others, face_of, inner_of, worst
 from gladstack.core.films.thickness import piled
 from gladstack.core.geometry.curves import IDENTITY, Matrix
 from gladstack.core.geometry.outlines import Outline
@@ -134,12 +134,22 @@ class OnFilm:
         """What of each would show something wrong if it were bared by the slip."""
         by = how_laid(self.faces, self.cuts)
         all_faces, all_cuts = unlaid(self.faces, by), unlaid(self.cuts, by)
-        inner = shapely.get_parts(self.stages.run("proof", inner_of, list(all_faces), self.slip_mm).value)
+
+        @cache
+        def inner() -> Any:
+            return shapely.get_parts(self.stages.run("proof", inner_of, list(all_faces), self.slip_mm).value)
 
         def of(k: int) -> Shape:
-            near = [*(j for j in range(k) if self._meet(k, j)), k]
-            faces, cuts = [all_faces[j] for j in near], [all_cuts[j] for j in near]
-            inside = constant(MultiPolygon(list(inner[shapely.intersects(all_faces[k].value, inner)])))
+            others = [j for j in range(len(all_cuts)) if j != k and self._meet(k, j)]
+            if not others:
+                return constant(MultiPolygon())
+            face = self.stages.run("proof", beside_others, all_faces[k], [all_cuts[j] for j in others])
+            if face.value.is_empty:
+                return constant(MultiPolygon())
+            below = [j for j in others if j < k]
+            near, faces = [*below, k], [*(all_faces[j] for j in below), face]
+            cuts = [all_cuts[j] for j in near]
+            inside = constant(MultiPolygon(list(inner()[shapely.intersects(face.value, inner())])))
             risk = self.stages.run("proof", at_risk, len(near) - 1, faces, cuts, inside, self.slip_mm)
             return laid(risk, by, self.stages)
 

@@ -42,7 +42,15 @@ def first_page(browser: webdriver.Chrome, crew: Crew, tmp_path: Path) -> Iterato
 
 
 def more(maker: Counted, name: str, what: str) -> None:
-    maker.press(f"More for {name}")
+    button = f'//button[@aria-label="More for {name}"]'
+
+    def opened() -> bool:
+        # A list that is just drawn anew may take the menu along.
+        if maker.see(button).get_attribute("aria-expanded") != "true":
+            maker.click(button)
+        return bool(maker.see(button).get_attribute("aria-expanded") == "true")
+
+    maker.until(opened, f"the menu of {name} does not open")
     maker.press(what)
 
 

@@ -25,7 +25,10 @@ def recipe(font: str, **more: Any) -> str:
     return json.dumps({"name": "Bar", "arts": [art]})
 
 
-@pytest.mark.parametrize("told", ["bars.ttf", DIGEST, "data:font/ttf;base64," + base64.b64encode(BARS).decode()])
+NAMED = {"file": "bars.ttf", "hash": DIGEST, "within": "data:font/ttf;base64," + base64.b64encode(BARS).decode()}
+
+
+@pytest.mark.parametrize("told", NAMED.values(), ids=list(NAMED))
 @pytest.mark.parametrize(("weight", "width"), [(None, 40), (900, 90)])
 def test_a_font_of_ones_own_is_found(told: str, weight: int | None, width: float, tmp_path: Path) -> None:
     if not told.startswith("data:"):

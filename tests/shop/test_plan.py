@@ -278,6 +278,14 @@ def test_a_cutter_smaller_than_a_part_is_told_with_figures(badge: Built) -> None
         laid(job, badge, Shop(shop.materials, (*shop.cutters, tiny), shop.pieces))
 
 
+def test_what_fits_on_nothing_is_told_with_its_size_wherever_it_lies() -> None:
+    form = {"form": "ellipse", "width_mm": 900, "height_mm": 700}
+    arts = [{"kind": "shape", "id": "a", "film": NAVY, "form": form, "place": {"x_mm": 3000, "y_mm": -2000}}]
+    job = job_of(tiles={"divide": False})
+    with pytest.raises(GladStackError, match="900 × 700 mm"):
+        laid(job, built({"arts": arts}))
+
+
 def test_an_empty_shelf_lays_on_any_film_of_the_colour(badge: Built) -> None:
     made = laid(job_of(), badge, Shop())
     assert all(s.bought for s in made.sheets)

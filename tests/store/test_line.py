@@ -96,13 +96,30 @@ def test_undo_on_sheets_that_were_changed_elsewhere_is_refused(bench: Bench) -> 
     assert bench.state() == ("Dome", 3)
 
 
-def test_sheets_at_the_cutter_stay(bench: Bench) -> None:
-    bench.copies(3)
+def at_cutter(bench: Bench) -> None:
     with bench.designs._database.write() as db:
         revision = db.execute("SELECT head FROM jobs").fetchone()[0]
         db.execute("INSERT INTO cuts (job, revision, created) VALUES (?, ?, '2026-01-01')", (bench.job, revision))
+
+
+def test_sheets_at_the_cutter_stay(bench: Bench) -> None:
+    bench.copies(3)
+    at_cutter(bench)
     with pytest.raises(AtCutterError):
         bench.step("undo")
     bench.rename("Night")
     bench.step("undo")
     assert bench.state() == ("Dome", 3)
+
+
+def test_undone_sheets_are_not_made_again_at_the_cutter_but_the_design_is(bench: Bench) -> None:
+    bench.copies(3)
+    bench.jobs.undo(bench.job, bench.jobs.get(bench.job).revision)
+    at_cutter(bench)
+    with pytest.raises(AtCutterError):
+        bench.step("redo")
+    assert bench.state() == ("Dome", 1)
+    bench.rename("Night")
+    bench.step("undo")
+    bench.step("redo")
+    assert bench.state() == ("Night", 1)

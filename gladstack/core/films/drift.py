@@ -63,6 +63,15 @@ def inner_of(faces: Sequence[MultiPolygon], slip_mm: float) -> MultiPolygon:
     return clean(grow(shapely.union_all(list(faces)), -slip_mm))
 
 
+def beside_others(face: MultiPolygon, others: Sequence[MultiPolygon]) -> MultiPolygon:
+    """Those pieces of a face that other films may lie under or beside, judged by their boxes: the rest bares only ground at
+    the rim of the decal, whichever way it slips."""
+    pieces = shapely.get_parts(face)
+    tree = shapely.STRtree(np.concatenate([shapely.get_parts(other) for other in others]))
+    met = np.unique(tree.query(pieces)[0])
+    return face if len(met) == len(pieces) else MultiPolygon(list(pieces[met]))
+
+
 def at_risk(
     film: int, faces: Sequence[MultiPolygon], cuts: Sequence[MultiPolygon], inner: MultiPolygon, slip_mm: float
 ) -> MultiPolygon:
@@ -72,7 +81,7 @@ def at_risk(
     Along its edges lower films may run on under it: where they are seen within the slip beside it, nothing wrong shows. Nor
     does ground, so near the rim of the decal.
     """
-    left: BaseGeometry = _without(faces[film], grow(cuts[film], -slip_mm))
+    left: BaseGeometry = _without(faces[film], grow(meeting(cuts[film], faces[film]), -slip_mm))
     wrong: list[BaseGeometry] = []
     for lower in range(film - 1, -1, -1):
         if left.is_empty:

@@ -225,24 +225,23 @@ def runs_of(widths: Widths, limit_mm: float) -> tuple[Run, ...]:
     order = held[np.argsort(group[held], kind="stable")]
     begins = np.flatnonzero(np.append(True, group[order][1:] != group[order][:-1]))
     middles = widths.middles
-    edges = cKDTree(points.at)
     place = np.cumsum(points.length) - points.length
     around = np.zeros(int(points.ring.max()) + 1)
     np.add.at(around, points.ring, points.length)
-    out = [_run(widths, np.sort(own), middles, edges, place, around, limit_mm) for own in np.split(order, begins[1:])]
-    return tuple(sorted((run for run in out if run is not None), key=lambda run: run.mm))
+    groups = [np.sort(own) for own in np.split(order, begins[1:])]
+    groups = [g for g in groups if points.length[g].sum() / 2 >= _LEAST_LENGTH_MM or points.corner[g].any()]
+    out = [
+        _run(widths, own, least, middles, place, around, limit_mm)
+        for own, least in zip(groups, _narrowest_free(groups, middles, widths), strict=True)
+        if least is not None
+    ]
+    return tuple(sorted(out, key=lambda run: run.mm))
 
 
 def _run(
-    widths: Widths, own: IndexArray, middles: FloatArray, edges: Any, place: FloatArray, around: FloatArray, limit_mm: float
-) -> Run | None:
+    widths: Widths, own: IndexArray, least: int, middles: FloatArray, place: FloatArray, around: FloatArray, limit_mm: float
+) -> Run:
     points, mm = widths.points, widths.mm[own]
-    length = float(points.length[own].sum() / 2)
-    if length < _LEAST_LENGTH_MM and not points.corner[own].any():
-        return None
-    least = _narrowest_free(own, middles, widths.mm, edges)
-    if least is None:
-        return None
     across = widths.across[own]
     # How far it is from side to side along the edge itself: little, where the edge turns back at an end.
     way = np.abs(place[own] - place[across])
@@ -258,20 +257,28 @@ def _run(
     other = int(widths.across[least])
     return Run(
         float(widths.mm[least]), _spot(middles[least]), (_spot(points.at[least]), _spot(points.at[other])),
-        length, lines, wide, float(np.median(opens)), tip,
+        float(points.length[own].sum() / 2), lines, wide, float(np.median(opens)), tip,
         tuple(np.unique([*rings.tolist(), *points.ring[across].tolist()]).tolist()), int(points.part[least]),
     )  # fmt: skip
 
 
-def _narrowest_free(own: IndexArray, middles: FloatArray, mm: FloatArray, edges: Any) -> int | None:
-    """The point of a run where it is narrowest, of those whose discs reach over no edge that does not face them."""
-    order = own[np.argsort(mm[own], kind="stable")]
-    for some in (order[:1], order):
+def _narrowest_free(groups: Sequence[IndexArray], middles: FloatArray, widths: Widths) -> list[int | None]:
+    """The point of each run where it is narrowest, of those whose discs reach over no edge that does not face them."""
+    if not groups:
+        return []
+    edges = cKDTree(widths.points.at)
+
+    def free(some: IndexArray) -> npt.NDArray[np.bool_]:
         nearest, _ = edges.query(middles[some])
-        free = some[nearest > mm[some] / 2 - _OVER_MM]
-        if len(free):
-            return int(free[0])
-    return None
+        return np.asarray(nearest > widths.mm[some] / 2 - _OVER_MM)
+
+    ordered = [own[np.argsort(widths.mm[own], kind="stable")] for own in groups]
+    # Nearly always it is the narrowest of all: these are asked for at once.
+    out: list[int | None] = []
+    for own, first in zip(ordered, free(np.array([own[0] for own in ordered])), strict=True):
+        kept = own[:1] if first else own[free(own)]
+        out.append(int(kept[0]) if len(kept) else None)
+    return out
 
 
 def _spot(at: FloatArray) -> tuple[float, float]:

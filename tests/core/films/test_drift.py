@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from scipy.ndimage import distance_transform_edt  # type: ignore[import-untyped]
 from shapely import MultiPolygon
 
-from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, faces_of, inner_of, worst
+from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, beside_others, faces_of, inner_of, worst
 from gladstack.core.films.joints import Joint, JointKind, Upper, cut_shape
 from gladstack.core.geometry.shapes import clean
 from tests.examples import examples
@@ -90,6 +90,23 @@ def test_the_worst_is_the_worst_of_all_directions(stack: list[MultiPolygon], joi
         ways = [2 * math.pi * k / DIRECTIONS for k in range(DIRECTIONS)]
         most = max(bared(risk, cuts[film], (0.5 * math.cos(a), 0.5 * math.sin(a))).area for a in ways)
         assert worst(risk, cuts[film], 0.5).mm2 >= 0.99 * most - 1e-3
+
+
+@given(shapes(), JOINTS)
+@settings(max_examples=examples(40))
+def test_only_what_others_lie_beside_is_at_risk(stack: list[MultiPolygon], joint: Joint) -> None:
+    far = MultiPolygon([shapely.box(40, 40, 44, 43)])
+    cuts = cuts_of([MultiPolygon([*stack[0].geoms, *far.geoms]), *stack[1:]], joint)
+    faces = list(faces_of(cuts))
+    inner = inner_of(faces, 0.5)
+    for film, cut in enumerate(cuts):
+        others = [other for k, other in enumerate(cuts) if k != film]
+        face = beside_others(faces[film], others)
+        assert not face.intersects(far)
+        whole = at_risk(film, faces, cuts, inner, 0.5)
+        part = at_risk(film, [*faces[:film], face, *faces[film + 1 :]], cuts, inner, 0.5)
+        assert shapely.symmetric_difference(whole, part).area < 1e-6
+        assert face.area <= cut.area + 1e-9
 
 
 @given(shapes())

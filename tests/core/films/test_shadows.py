@@ -66,6 +66,12 @@ def test_dashes_are_as_long_as_they_are_told_whatever_their_ends() -> None:
             assert dash.area == pytest.approx(area, abs=0.02)
 
 
+def test_a_dash_shorter_than_its_line_is_wide_is_a_dot() -> None:
+    dots = stitches(MultiPolygon([box(0, 0, 100, 100)]), 0.0, 0.5, 4.5, 0.8, "round")
+    assert len(dots.geoms) == 80
+    assert max(d.area for d in dots.geoms) == pytest.approx(math.pi * 0.4**2, rel=0.03)
+
+
 def test_a_copied_shadow_is_the_shape_moved_and_made_heavier() -> None:
     source = shape_of("heart")
     moved = copy_shadow(source, 4, 3, 0.5)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import product
+
 import numpy as np
 import pytest
 
@@ -13,10 +15,10 @@ from gladstack.core.picture.lines import is_line_art
 from gladstack.core.picture.prints import evened
 from gladstack.core.picture.separate import TraceOptions, find_colours, give_labels, separate
 from gladstack.core.picture.tidy import Tidied, tidied
+from tests.examples import some
 
 
-@pytest.mark.parametrize("kind", list(KINDS))
-@pytest.mark.parametrize("seed", [1, 2, 3, 8])
+@pytest.mark.parametrize(("kind", "seed"), some(list(product(KINDS, [1, 2, 3, 8]))))
 def test_a_picture_is_taken_for_what_it_is(kind: str, seed: int) -> None:
     assert kind_of(KINDS[kind](seed)).kind == kind
 
@@ -30,7 +32,7 @@ def put_right(rgb: np.ndarray, *as_is: str) -> Tidied:
     return tidied(Picture(rgb, None, "PNG"), as_is)
 
 
-@pytest.mark.parametrize("seed", [1, 2, 4])
+@pytest.mark.parametrize("seed", some([1, 2, 4]))
 def test_printed_dots_become_tones(seed: int) -> None:
     tidy = put_right(halftone(seed))
     assert [d.kind for d in tidy.done] == ["halftone"]
@@ -40,7 +42,7 @@ def test_printed_dots_become_tones(seed: int) -> None:
     assert put_right(halftone(seed), "halftone").done == ()
 
 
-@pytest.mark.parametrize("seed", [1, 2, 7, 8])
+@pytest.mark.parametrize("seed", some([1, 7, 2, 8]))
 def test_a_photographed_print_has_about_as_many_colours_as_the_drawing(seed: int) -> None:
     rgb = print_photo(seed)
     tidy = put_right(rgb)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from itertools import product
 
 import pytest
 import shapely
@@ -12,13 +13,14 @@ from bench.line_drawings import DRAWINGS, SIZES, edge_error, enclosed, scan, tra
 from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.line_art import INK
 from gladstack.core.picture.lines import drawn_in_lines
+from tests.examples import some
 from tests.pictures import BY_NAME, encode, picture_of, render
 
+SCANS = some(list(product(SIZES, [True, False], DRAWINGS)))
 
-@pytest.mark.parametrize("name", DRAWINGS)
-@pytest.mark.parametrize("width", SIZES)
-@pytest.mark.parametrize("bad", [False, True], ids=["clean", "grey, noisy, shaded, JPEG"])
-def test_every_enclosed_area_is_found_and_none_invented(name: str, width: int, bad: bool) -> None:
+
+@pytest.mark.parametrize(("width", "bad", "name"), SCANS)
+def test_every_enclosed_area_is_found_and_none_invented(width: int, bad: bool, name: str) -> None:
     ink, areas = truth(DRAWINGS[name])
     wanted = [a for a in areas if a.buffer(-0.6).area > 0]
     map_ = traced(scan(DRAWINGS[name], width, bad=bad), width)
@@ -50,10 +52,8 @@ def test_a_bitmap_of_one_bit_is_drawn_smoothly_not_as_stairs() -> None:
     assert edge_error(maps[1], ink, 800) < 0.35
 
 
-@pytest.mark.parametrize("name", DRAWINGS)
-@pytest.mark.parametrize("width", SIZES)
-@pytest.mark.parametrize("bad", [False, True], ids=["clean", "grey, noisy, shaded, JPEG"])
-def test_what_is_drawn_in_lines_is_known_as_such(name: str, width: int, bad: bool) -> None:
+@pytest.mark.parametrize(("width", "bad", "name"), SCANS)
+def test_what_is_drawn_in_lines_is_known_as_such(width: int, bad: bool, name: str) -> None:
     assert drawn_in_lines(decode_picture(scan(DRAWINGS[name], width, bad=bad)))
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from itertools import product
 from pathlib import Path
 
 import cv2
@@ -20,15 +21,16 @@ from gladstack.core.picture.lossy_palette import SOFT, Noise, noise_of
 from gladstack.core.picture.lost import find_lost
 from gladstack.core.picture.separate import TraceOptions, find_colours, give_labels, separate
 from gladstack.core.picture.tidy import tidied
-from tests.examples import examples
+from tests.examples import examples, some
 
 CLIP = {d.name: d for d in clip_art()}
 LETTERS = Path(__file__).parents[3] / "gladstack" / "fonts" / "averia-serif-bold.ttf"
 WHITE, RED, INK = (255, 255, 255), (200, 60, 40), (20, 24, 40)
 
 
-@pytest.mark.parametrize("case", ["PNG", "JPEG 75", "WebP 50", "rescale 0.6"])
-@pytest.mark.parametrize("name", ["face-1", "boat-2", "bird-4"])
+@pytest.mark.parametrize(
+    ("case", "name"), some(list(product(["PNG", "JPEG 75", "WebP 50", "rescale 0.6"], ["face-1", "boat-2", "bird-4"])))
+)
 def test_nothing_is_told_of_what_came_out_right(case: str, name: str) -> None:
     tidy = tidied(decode_picture(CASES[case](CLIP[name])))
     palette = find_colours(tidy)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import product
+
 import numpy as np
 import pytest
 
@@ -12,10 +14,10 @@ from gladstack.core.picture.decode import decode_picture
 from gladstack.core.picture.lossy_palette import SOFT, Noise
 from gladstack.core.picture.ridges import find_ridges, from_ycc, ground_of, to_ycc, ycc_pixels
 from gladstack.core.picture.thin_labels import thin_labelled
+from tests.examples import some
 
 
-@pytest.mark.parametrize("seed", [3, 6, 10, 11, 12])
-@pytest.mark.parametrize("quality", [62, 85])
+@pytest.mark.parametrize(("seed", "quality"), some(list(product([3, 6, 10, 11, 12], [62, 85]))))
 def test_outlines_stay_whole_and_of_steady_width(seed: int, quality: int) -> None:
     told = judge(cartoon(seed), quality)
     assert told.inks[0] == told.inks[1]
@@ -24,7 +26,7 @@ def test_outlines_stay_whole_and_of_steady_width(seed: int, quality: int) -> Non
     assert told.off <= 0.02 * told.length
 
 
-@pytest.mark.parametrize("seed", [1, 2, 4, 9])
+@pytest.mark.parametrize("seed", some([1, 2, 4, 9]))
 def test_small_words_are_found_with_their_colour(seed: int) -> None:
     told = judge(words(seed), 75)
     assert told.inks[0] == told.inks[1]

@@ -23,7 +23,9 @@ export function PlanFindings({ plan, notes = false, onFix }: PlanFindingsProps) 
       <Told found={first} onFix={onFix} />
       {rest.length > 0 && (
         <details className="mt-1">
-          <summary className="cursor-pointer text-sm underline underline-offset-2">{rest.length} more to look at</summary>
+          <summary className="cursor-pointer text-sm underline underline-offset-2">
+            {rest.length} more to look at
+          </summary>
           <ul className="mt-1 flex flex-col gap-1.5">
             {rest.map((found) => (
               <li key={found.code + found.text}>

@@ -118,7 +118,12 @@ function Fields({
           />
         </Field>
         {isPen ? (
-          <Length label="Width of its line" mm={Number(draft.line_mm)} unit="mm" onChange={(line_mm) => set({ line_mm })} />
+          <Length
+            label="Width of its line"
+            mm={Number(draft.line_mm)}
+            unit="mm"
+            onChange={(line_mm) => set({ line_mm })}
+          />
         ) : (
           <Field label="Finish">
             <Select

@@ -1,7 +1,7 @@
 import { readLength, showLength } from "@/geometry/lengths";
-import { AtThatSize } from "@/parts/AtThatSize";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
+import { AtThatSize } from "@/parts/WhatGetsWorse";
 import { unread, useEdit, useOpenDesign, useUnit } from "@/state/design";
 import { useWorse } from "@/state/proof";
 import { useView } from "@/state/view";

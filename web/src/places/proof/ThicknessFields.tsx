@@ -1,7 +1,9 @@
+import { useState } from "react";
 import { showArea } from "@/geometry/lengths";
 import { Fold } from "@/parts/Fold";
-import { useEdit, useUnit } from "@/state/design";
-import type { Proof } from "@/state/proof";
+import { WhatGetsWorse } from "@/parts/WhatGetsWorse";
+import { useEdit, useOpenDesign, useUnit } from "@/state/design";
+import { type Proof, useWorse } from "@/state/proof";
 import { useTries } from "@/state/tries";
 import { useTry } from "@/state/useTry";
 import { useView } from "@/state/view";
@@ -13,9 +15,18 @@ export function ThicknessFields({ proof }: { proof: Proof }) {
   const edit = useEdit();
   const attempt = useTry();
   const clear = useTries((tries) => tries.clear);
+  const [pointed, point] = useState<Proof["thinner"][number] | null>(null);
   const most = proof.levels.length;
   if (most === 0) return null;
   const on = lens === "Thickness";
+  const tryOut = (one: Proof["thinner"][number]) => {
+    point(one);
+    attempt(one.edit);
+  };
+  const letGo = () => {
+    point(null);
+    clear();
+  };
   return (
     <Fold title="Thickness" figure={most === 1 ? "1 film" : `up to ${most} films`} open={false}>
       <table className="measure w-full text-sm">
@@ -52,16 +63,40 @@ export function ThicknessFields({ proof }: { proof: Proof }) {
             type="button"
             className="act px-2 text-sm"
             title="The lowest films end where others begin"
-            onPointerEnter={() => attempt(one.edit)}
-            onPointerLeave={clear}
-            onFocus={() => attempt(one.edit)}
-            onBlur={clear}
-            onClick={() => edit(one.edit)}
+            onPointerEnter={() => tryOut(one)}
+            onPointerLeave={letGo}
+            onFocus={() => tryOut(one)}
+            onBlur={letGo}
+            onClick={() => {
+              point(null);
+              void edit(one.edit);
+            }}
           >
             At most {one.films}
           </button>
         ))}
       </p>
+      {pointed && <Tried films={pointed.films} edit={pointed.edit} />}
     </Fold>
+  );
+}
+
+/** Whether so many films are kept to once it is done, and what gets worse by it. */
+function Tried({ films, edit }: Proof["thinner"][number]) {
+  const { id } = useOpenDesign();
+  const tried = useTries((tries) => (tries.tried?.design === id ? tries.tried.built : null));
+  const worse = useWorse(edit);
+  return (
+    <div role="status" className="rounded bg-tint p-2">
+      {tried && tried.max_thickness > films && (
+        <p className="text-sm">Up to {tried.max_thickness} films still lie on one another then.</p>
+      )}
+      <WhatGetsWorse
+        worse={worse}
+        looking="Looking what that makes worse…"
+        nothing="Nothing gets worse by it."
+        heading="What gets worse by it:"
+      />
+    </div>
   );
 }
