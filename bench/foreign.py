@@ -28,7 +28,7 @@ from gladstack.core.geometry.strokes import Pen, stroked
 from gladstack.core.lettering.faces import open_face
 from gladstack.core.lettering.lettering import Lettering, Line
 from gladstack.core.lettering.setting import lay_out, letter_curves, letter_shape
-from gladstack.recipe.art.vectors import read_and_seen
+from gladstack.recipe.art.vectors import HowRead, read_and_seen
 
 _SIDE_PX, _LEVELS, _OFF = 600, 90, 0.001
 _SLOW_S = 10.0
@@ -64,7 +64,7 @@ def judge_svg(path: Path) -> tuple[str, float, float]:
     data = path.read_bytes()
     began = time.perf_counter()
     try:
-        read = read_and_seen(data, "as-told", "as-told", 1.0, "cut", "mixed")
+        read = read_and_seen(data, HowRead(tints="mixed"))
     except GladStackError:
         return "refused", 0.0, time.perf_counter() - began
     except Exception:  # a crash is what is looked for

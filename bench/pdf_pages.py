@@ -15,7 +15,7 @@ from reportlab.pdfgen import canvas
 from scipy.ndimage import minimum_filter
 from shapely import MultiPolygon
 
-from gladstack.recipe.art.vectors import read_and_seen
+from gladstack.recipe.art.vectors import HowRead, read_and_seen
 
 _FONTS = ("Helvetica", "Times-Bold", "Courier-Oblique")
 _LEVELS = 60
@@ -79,7 +79,7 @@ def share_off(data: bytes, page: int = 1, side_px: int = 1000) -> float:
     sheet = document[page - 1]
     scale = side_px / max(sheet.get_width(), sheet.get_height())
     wanted = np.asarray(sheet.render(scale=scale, draw_annots=False).to_pil().convert("RGB"), np.int64)
-    read = read_and_seen(data, "as-told", "as-told", 1.0, "cut", "mixed", page)
+    read = read_and_seen(data, HowRead(tints="mixed", page=page))
     got = painted(read.seen, wanted.shape[1] / read.size_mm[0], wanted.shape[1], wanted.shape[0])
     off = np.abs(got - wanted).max(axis=2) > _LEVELS
     return float(minimum_filter(off, 3).mean())

@@ -12,7 +12,7 @@ import shapely
 from gladstack.core.base.errors import VectorError
 from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets, FileFacts
-from gladstack.recipe.art.vectors import is_vector, picture_within, read_vector
+from gladstack.recipe.art.vectors import HowRead, is_vector, picture_within, read_vector
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
 from gladstack.recipe.edit.edits import apply_edit
@@ -117,8 +117,8 @@ def test_open_dxf_outlines_are_closed_or_expanded() -> None:
     data = out.getvalue().encode()
     with pytest.raises(VectorError, match="no closed outlines"):
         read_vector(data)
-    assert read_vector(data, open_paths="close").items[0].shape.area == pytest.approx(300)
-    lines_ = read_vector(data, open_paths="expand", line_mm=2)
+    assert read_vector(data, HowRead(open_paths="close")).items[0].shape.area == pytest.approx(300)
+    lines_ = read_vector(data, HowRead(open_paths="expand", line_mm=2))
     assert lines_.items[0].shape.area == pytest.approx(100 + 3.14159, rel=0.02)
     assert lines_.open_paths == 1
 

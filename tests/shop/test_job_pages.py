@@ -1,4 +1,4 @@
-"""The pages of a job sheet: all within the margins, nothing over anything else, the decal as far from its line as is said."""
+"""The pages of a job sheet: all within the margins, nothing over anything else, the decal as far from its line as told."""
 
 from __future__ import annotations
 

@@ -82,8 +82,8 @@ def vector_origin(art: VectorArt, assets: Assets, stages: Stages) -> Origin:
     """A vector file, read."""
     data = loaded(lambda: assets.file(art.file), "file", art.file)
     source = stages.costly(
-        "map", read_and_seen, data, art.reading, art.open_paths, art.line_mm, art.beyond, art.tints, art.page, art.gap_mm,
-        art.films_by,
+        "map", read_and_seen, data,
+        HowRead(art.reading, art.open_paths, art.line_mm, art.tints, art.page, art.gap_mm, art.films_by, art.beyond),
     )  # fmt: skip
     painting = stages.run("art", vector_painting, source, art.merges, art.dropped, art.count)
 
@@ -101,43 +101,52 @@ def is_vector(data: bytes) -> bool:
     return _PDF in head[:1024] or is_hpgl(head)
 
 
+@dataclass(frozen=True)
+class HowRead:
+    """How a file is read: the unit of its bare numbers, what becomes of open paths and of see-through paint, which page,
+    what its films are made of, and what becomes of what lies beyond the page."""
+
+    reading: str = "as-told"
+    open_paths: OpenPaths = "as-told"
+    line_mm: float = 1.0
+    tints: Tints = "solid"
+    page: int = 1
+    gap_mm: float = NEW_GAP_MM
+    by: FilmsBy = "colours"
+    beyond: str = "cut"
+
+
+AS_TOLD = HowRead()
+
+
 @reader(VectorError, "This file", "Save it again, as plain SVG or PDF.")
-def read_vector(
-    data: bytes,
-    reading: str = "as-told",
-    open_paths: OpenPaths = "as-told",
-    line_mm: float = 1.0,
-    tints: Tints = "solid",
-    page: int = 1,
-    gap_mm: float = NEW_GAP_MM,
-    by: FilmsBy = "colours",
-) -> Drawing:
+def read_vector(data: bytes, how: HowRead = AS_TOLD) -> Drawing:
     """The drawing in an SVG or DXF file, on a page of a PDF file, or in a plot. Raises VectorError."""
-    ends = OpenEnds(open_paths, line_mm, gap_mm)
+    ends = OpenEnds(how.open_paths, how.line_mm, how.gap_mm)
     data = unpacked(data)
     # The libraries of both readers take long to load, and most designs need neither.
     if b"SECTION" in data[:400] and not data.lstrip().startswith(b"<"):
         from gladstack.core.drawing.dxf_read import read_dxf
 
-        return read_dxf(data, None if reading == "as-told" else PX_MM[reading], ends, by)
+        return read_dxf(data, None if how.reading == "as-told" else PX_MM[how.reading], ends, how.by)
     if _PDF in data[:1024]:
-        return _pdf(data, page, ends, tints, by)
+        return _pdf(data, how, ends)
     if data.startswith(_POSTSCRIPT):
         raise VectorError("This is a PostScript file, which cannot be read here.", "Save it as PDF or SVG.")
     if is_hpgl(data):
         return read_hpgl(data, ends)
     from gladstack.core.drawing.svg_read import read_svg
 
-    return read_svg(data, PX_MM[reading], ends, tints, by)
+    return read_svg(data, PX_MM[how.reading], ends, how.tints, how.by)
 
 
-def _pdf(data: bytes, number: int, ends: OpenEnds, tints: Tints, by: FilmsBy) -> Drawing:
+def _pdf(data: bytes, how: HowRead, ends: OpenEnds) -> Drawing:
     """A page of a PDF file, and what is told of it."""
     from gladstack.core.drawing.pdf_read import pdf_page
     from gladstack.core.drawing.svg_read import read_svg
 
-    page = pdf_page(data, number)
-    drawing = read_svg(page.svg, MM_PER_PX, ends, tints, by)
+    page = pdf_page(data, how.page)
+    drawing = read_svg(page.svg, MM_PER_PX, ends, how.tints, how.by)
     left_out = [Remark(f"pdf-{what}", _PDF_LEFT_OUT[what].format(count)) for what, count in page.left_out]
     return replace(drawing, remarks=(*drawing.remarks, *left_out), pages=page.pages)
 
@@ -172,7 +181,7 @@ def _first_drawn(data: bytes) -> tuple[int, Drawing]:
     except VectorError as fault:
         for number in range(2, _MOST_LOOKED_AT + 1 if _PDF in data[:1024] else 2):
             try:
-                return number, read_vector(data, page=number)
+                return number, read_vector(data, HowRead(page=number))
             except VectorError:
                 continue
         raise fault
@@ -188,23 +197,13 @@ def picture_within(data: bytes) -> bytes | None:
     return drawing.picture
 
 
-def read_and_seen(
-    data: bytes,
-    reading: str,
-    open_paths: OpenPaths,
-    line_mm: float,
-    beyond: str = "cut",
-    tints: Tints = "solid",
-    page: int = 1,
-    gap_mm: float = NEW_GAP_MM,
-    by: FilmsBy = "colours",
-) -> ReadFile:
+def read_and_seen(data: bytes, how: HowRead = AS_TOLD) -> ReadFile:
     """A file read, and what is seen of each of its colours, on its page or beyond it as well. Raises VectorError."""
-    drawing = read_vector(data, reading, open_paths, line_mm, tints, page, gap_mm, by)
+    drawing = read_vector(data, how)
     size = (drawing.width_mm, drawing.height_mm)
     seen = tuple(visible(drawing.items).items())
     over = _overhang([shape for _, shape in seen], size)
-    if over > _OVERHANG_MM and beyond == "cut":
+    if over > _OVERHANG_MM and how.beyond == "cut":
         paper = shapely.box(0.0, 0.0, *size)
         seen = tuple((colour, clean(overlay.intersection(shape, paper))) for colour, shape in seen)
         if all(shape.is_empty for _, shape in seen):
@@ -224,7 +223,7 @@ def read_and_seen(
         drawing.fixed,
         drawing.bare_mm,
         drawing.layering.layers,
-        tuple((one.colour, one.name) for one in drawing.layering.layers) if by == "layers" else drawing.layering.names,
+        tuple((one.colour, one.name) for one in drawing.layering.layers) if how.by == "layers" else drawing.layering.names,
     )
 
 

@@ -95,7 +95,7 @@ def lay_register(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: 
     marks = films[0].marks(job)
     frame = films[0].extent
     turned = all(f.material.grain == "free" for f in films)
-    factor = max(max(abs(f.onto_film[0]), f.onto_film[3]) for f in films)
+    factor = _largest(films)
     marked = with_marks(frame, marks, inside=job.marks.inside)
     outer = (
         frame if not _turns_to_fit(marked, room, factor, turned) and _turns_to_fit(frame, room, factor, turned) else marked
@@ -108,7 +108,12 @@ def lay_register(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: 
         return Register(
             turn, tuple(blocks), (w, h), {f.film: (outer,) for f in films}, {}, lays_marks, 0.0, room, spacing_mm
         )
-    return _tiled(films, job, room, spacing_mm, factor, turned)
+    return _tiled(films, job, room, spacing_mm, turned)
+
+
+def _largest(films: Sequence[WantedFilm]) -> float:
+    """How many times larger than in the design the largest of some films is cut, for what the press takes."""
+    return max(max(abs(f.onto_film[0]), f.onto_film[3]) for f in films)
 
 
 def _turns_to_fit(frame: Box, room: Room, factor: float, turned: bool) -> list[tuple[float, float, float]]:
@@ -141,15 +146,14 @@ def _blocks(copies: int, sizes: Sequence[tuple[float, float]], room: Room, spaci
     return out
 
 
-def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float, factor: float, turned: bool) -> Register:
+def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float, turned: bool) -> Register:
     """A design larger than the room, in tiles."""
     if not job.tiles.divide:
         raise too_large(films[0], room)
-    frame = films[0].extent
     overlap = job.tiles.overlap_mm
     if overlap is None:
         overlap = 0.0 if films[0].material.method == "heat-transfer" else 4.0
-    around = 2 * 9.0 if films[0].marks(job) and not job.marks.inside else 0.0
+    factor, around = _largest(films), 2 * _round_tiles(films, job)
     turns = (0.0, 90.0) if turned else (0.0,)
     placed = [p for p in job.tiles.placed if p.design == films[0].design]
     for kept in (placed, []) if placed else ([],):
@@ -161,7 +165,7 @@ def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float,
             limit = job.tiles.most_mm or min(1e9, max(most))
             tiling = Tiling(min(most[0], limit), min(most[1], limit), overlap, job.tiles.reach_mm, job.tiles.least_mm)
             try:
-                found.append(_in_tiles(films, job, kept, frame, tiling, turn, room, spacing_mm, factor, around / 2))
+                found.append(_in_tiles(films, job, kept, tiling, turn, room, spacing_mm))
             except TileError as told:
                 fault = told
         if found:
@@ -173,11 +177,17 @@ def _tiled(films: Sequence[WantedFilm], job: Job, room: Room, spacing_mm: float,
     raise fault or too_large(films[0], room)
 
 
+def _round_tiles(films: Sequence[WantedFilm], job: Job) -> float:
+    """The room for marks that each tile has around it."""
+    return 9.0 if films[0].marks(job) and not job.marks.inside else 0.0
+
+
 def _in_tiles(
-    films: Sequence[WantedFilm], job: Job, placed: Sequence[PlacedSeam], frame: Box, tiling: Tiling, turn: float, room: Room,
-    spacing_mm: float, factor: float, around: float,
+    films: Sequence[WantedFilm], job: Job, placed: Sequence[PlacedSeam], tiling: Tiling, turn: float, room: Room,
+    spacing_mm: float,
 ) -> Register:  # fmt: skip
     """A design in tiles, with its seams as many as there were when some were put by hand. Raises TileError."""
+    frame, factor, around = films[0].extent, _largest(films), _round_tiles(films, job)
     shapes = [f.layer.cut for f in films]
     seams: dict[str, Seams] = {}
     if job.tiles.each_film:

@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from gladstack.core.drawing.layers import layer_name, layers_of
-from gladstack.recipe.art.vectors import FEWER_COLOURS, looked_at, read_and_seen, read_vector
+from gladstack.recipe.art.vectors import FEWER_COLOURS, HowRead, looked_at, read_and_seen, read_vector
 from tests.examples import examples
 
 SHADES = ["#111111", "#c0392b", "#2e8b57"]
@@ -46,33 +46,33 @@ def dxf(*layers: str) -> bytes:
 def test_layers_of_one_colour_each_are_films_called_by_their_names() -> None:
     data = svg(("Night sky", "#1d2b53"), ("Dome", "#c0392b"), ("Door", "#c0392b"))
     assert looked_at(data).films_by == "layers"
-    read = read_and_seen(data, "as-told", "as-told", 1.0, by="layers")
+    read = read_and_seen(data, HowRead(by="layers"))
     assert [name for _, name in read.names] == ["Night sky", "Dome", "Door"]
     assert len({colour for colour, _ in read.names}) == 3
     assert [round(shape.area) for _, shape in read.seen] == [100, 100, 100]
     # By colours the two red layers are one film, which has no layer's name.
-    by_colour = read_and_seen(data, "as-told", "as-told", 1.0)
+    by_colour = read_and_seen(data)
     assert [round(shape.area) for _, shape in by_colour.seen] == [100, 200]
     assert by_colour.names == ()
 
 
 def test_colours_that_are_each_on_a_layer_of_their_own_are_called_by_it_either_way() -> None:
     data = svg(("Sky", "#1d2b53"), ("Dome", "#c0392b"))
-    assert read_and_seen(data, "as-told", "as-told", 1.0).names == (("#1d2b53", "Sky"), ("#c0392b", "Dome"))
+    assert read_and_seen(data).names == (("#1d2b53", "Sky"), ("#c0392b", "Dome"))
 
 
 def test_layers_of_many_colours_are_films_by_colour_unless_chosen() -> None:
     data = svg(("Owl", "#1d2b53"), ("Owl", "#c0392b"), ("Tree", "#2e8b57"))
     assert looked_at(data).films_by == "colours"
     assert [layer.name for layer in read_vector(data).layering.layers] == ["Owl", "Tree"]
-    read = read_and_seen(data, "as-told", "as-told", 1.0, by="layers")
+    read = read_and_seen(data, HowRead(by="layers"))
     assert [round(shape.area) for _, shape in read.seen] == [200, 100]
 
 
 def test_lines_of_one_colour_on_several_layers_are_films_of_their_own() -> None:
     data = dxf("CUT_outer", "CUT_inner", "0")
     assert looked_at(data).films_by == "layers"
-    read = read_and_seen(data, "as-told", "as-told", 1.0, by="layers")
+    read = read_and_seen(data, HowRead(by="layers"))
     assert dict(read.names).keys() <= {colour for colour, _ in read.seen}
     assert [name for _, name in read.names] == ["CUT outer", "CUT inner"]
     assert sorted(round(shape.area) for _, shape in read.seen) == [100, 100, 100]
@@ -87,7 +87,7 @@ def test_lines_of_one_colour_on_several_layers_are_films_of_their_own() -> None:
 def test_by_layers_as_much_is_cut_as_by_colours(groups: list[tuple[str, str]]) -> None:
     data = svg(*groups)
     by_colour, by_layer = (
-        shapely.union_all([shape for _, shape in read_and_seen(data, "as-told", "as-told", 1.0, by=by).seen])  # type: ignore[arg-type]
+        shapely.union_all([shape for _, shape in read_and_seen(data, HowRead(by=by)).seen])  # type: ignore[arg-type]
         for by in ("colours", "layers")
     )
     assert by_colour.symmetric_difference(by_layer).area < 1e-9
@@ -107,7 +107,7 @@ def test_groups_that_only_have_an_id_are_no_films_by_themselves() -> None:
     assert looked_at(stars).films_by == "colours"
     named = svg(("Sky", "#1d2b53"), ("Dome", "#c0392b")).replace(b'xmlns:own="urn:own" own:label', b"id")
     assert looked_at(named).films_by == "colours"
-    assert [name for _, name in read_and_seen(named, "as-told", "as-told", 1.0).names] == ["Sky", "Dome"]
+    assert [name for _, name in read_and_seen(named).names] == ["Sky", "Dome"]
 
 
 def test_what_goes_round_all_there_is_says_nothing() -> None:
@@ -150,7 +150,7 @@ def pdf(*layers: tuple[str, str], hidden: Sequence[int] = ()) -> bytes:
 def test_layers_of_a_pdf_are_films_called_by_their_names() -> None:
     data = pdf(("Night sky", "#1d2b53"), ("Kuppel & Tür", "#c0392b"), ("Door", "#c0392b"))
     assert looked_at(data).films_by == "layers"
-    read = read_and_seen(data, "as-told", "as-told", 1.0, by="layers")
+    read = read_and_seen(data, HowRead(by="layers"))
     assert [name for _, name in read.names] == ["Night sky", "Kuppel & Tür", "Door"]
 
 

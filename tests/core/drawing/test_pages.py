@@ -20,7 +20,7 @@ from gladstack.core.base.errors import PictureError, VectorError
 from gladstack.core.drawing.hpgl_read import read_hpgl
 from gladstack.core.picture.carried import carried
 from gladstack.core.picture.decode import decode_picture
-from gladstack.recipe.art.vectors import is_vector, looked_at, picture_within, read_vector
+from gladstack.recipe.art.vectors import HowRead, is_vector, looked_at, picture_within, read_vector
 from tests.examples import examples
 
 
@@ -32,12 +32,12 @@ def test_a_page_is_read_as_another_program_paints_it(seed: int) -> None:
 
 def test_each_page_is_one_by_itself() -> None:
     data = pdf_of(3, pages=3)
-    drawings = [read_vector(data, page=n) for n in (1, 2, 3)]
+    drawings = [read_vector(data, HowRead(page=n)) for n in (1, 2, 3)]
     assert {d.pages for d in drawings} == {3}
     assert len({(d.width_mm, d.height_mm) for d in drawings}) == 3
     assert all(d.told for d in drawings)
     with pytest.raises(VectorError, match="no page 4"):
-        read_vector(data, page=4)
+        read_vector(data, HowRead(page=4))
 
 
 def _page(**how: object) -> tuple[canvas.Canvas, io.BytesIO]:
