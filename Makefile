@@ -18,18 +18,15 @@ demo: setup
 
 setup: $(STAMPS)/front-end $(STAMPS)/warm
 
-# Runs beside each other, for much of each is waiting: core, recipes and shop; what is done in a browser, in two halves of
-# which the second begins when the first run is through; and the rest, after the inner loops as plain Python, in which every
-# index is checked.
 HEART := tests/core tests/recipe tests/shop
 
+# Three workers on two cores, for much of what is done in a browser is waiting; the inner loops as plain Python, in which
+# every index is checked, and the screen's own tests beside them.
 test: setup $(STAMPS)/browser
-	cd web && npm test --silent
-	{ $(BIN)/pytest $(HEART); heart=$$?; $(BIN)/pytest tests/browser --share 2/2 && exit $$heart; } & behind=$$!; \
-	  $(BIN)/pytest tests/browser --share 1/2 & screen=$$!; \
-	  NUMBA_DISABLE_JIT=1 $(BIN)/pytest tests/kernels && \
-	  $(BIN)/pytest $(HEART:%=--ignore=%) --ignore=tests/browser --ignore=tests/kernels; rest=$$?; \
-	  wait $$behind || rest=1; wait $$screen || rest=1; exit $$rest
+	{ cd web && npm test --silent; } & screen=$$!; \
+	  NUMBA_DISABLE_JIT=1 $(BIN)/pytest tests/kernels & loops=$$!; \
+	  $(BIN)/pytest --numprocesses 3 --dist worksteal --ignore=tests/kernels; all=$$?; \
+	  wait $$loops || all=1; wait $$screen || all=1; exit $$all
 
 check: check-types check-style check-web
 

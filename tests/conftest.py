@@ -18,18 +18,6 @@ settings.register_profile("steady", max_examples=examples(60), deadline=None, de
 settings.load_profile("steady")
 
 
-def pytest_addoption(parser: pytest.Parser) -> None:
-    parser.addoption("--share", default="1/1", help="run only so much of the test files, such as 1/2: every second one")
-
-
-def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
-    which, of = map(int, config.getoption("--share").split("/"))
-    files = sorted({item.path for item in items})
-    taken = set(files[which - 1 :: of])
-    config.hook.pytest_deselected(items=[item for item in items if item.path not in taken])
-    items[:] = [item for item in items if item.path in taken]
-
-
 @pytest.fixture(scope="session")
 def crew() -> Iterator[Crew]:
     """Workers for all apps of the run: they are warm, and hold nothing of any one app but by its folder."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import re
 from functools import reduce
+from pathlib import Path
 from typing import get_args
 
 import pytest
@@ -62,6 +63,39 @@ def test_every_edit_changes_the_recipe_and_says_so(data: dict[str, object]) -> N
     assert edit.describe(RECIPE)
     assert Recipe.model_validate_json(changed.model_dump_json()) == changed
     assert EDIT.validate_json(EDIT.dump_json(edit)) == edit
+
+
+def test_the_history_reads_as_a_maker_would_say_it() -> None:
+    """The labels of all edits above, read through once: another wording is a decision, not an accident."""
+    read = (Path(__file__).parent / "labels.txt").read_text().splitlines()
+    assert [made(data).describe(RECIPE) for data in EDITS] == read
+    inches = RECIPE.model_copy(update={"unit": "in"})
+    assert made({"kind": "set-joint", "rule": {"kind": "lap", "mm": 0.79375}}).describe(inches).endswith("lap 0.031 in")
+    for data, said in SAID_OTHERWISE:
+        assert made(data).describe(RECIPE) == said
+
+
+SAID_OTHERWISE: list[tuple[dict[str, object], str]] = [
+    ({"kind": "set-method", "film": RED, "method": None}, "Red: method as the design"),
+    ({"kind": "take-material", "film": RED, "material": None}, "Red is cut from the nearest of the shelf"),
+    ({"kind": "take-material", "film": RED, "material": "any"}, "Red is cut from any film of its colour"),
+    ({"kind": "take-material", "film": RED, "material": "barn-red"}, "Red is cut from barn-red"),
+    ({"kind": "set-film-colour", "film": RED, "colour": None}, "Red is shown in its own colour"),
+    ({"kind": "thicken-film", "film": RED, "mm": 0}, "Red: own weight"),
+    ({"kind": "leave-out", "film": RED, "left_out": False}, "Took in again Red"),
+    ({"kind": "set-film-joint", "film": RED, "rule": None}, "Joint of Red with what lies on it: as all films"),
+    ({"kind": "set-ground", "ground": {"kind": "table", "colour": "#fbfaf7"}}, "Shown on the light table, #fbfaf7"),
+    ({"kind": "scale-design", "factor": 0.5, "lengths": "scale"}, "Scaled the design to 50 %, joints too"),
+    ({"kind": "turn-design", "turn_deg": 0, "mirror": True}, "Mirrored the design"),
+]
+
+
+def test_as_many_colours_as_were_picked_can_be_asked_for() -> None:
+    picked = apply_edit(RECIPE, made({"kind": "pick-colour", "colour": RED}))
+    picked = apply_edit(picked, made({"kind": "pick-colour", "colour": BLUE}))
+    assert apply_edit(picked, made({"kind": "count-colours", "count": 2})).arts[0].separation.count == 2  # type: ignore[union-attr]
+    with pytest.raises(RecipeError, match="too few"):
+        apply_edit(picked, made({"kind": "count-colours", "count": 1}))
 
 
 def test_every_kind_of_edit_is_tested() -> None:

@@ -61,6 +61,11 @@ def format_length(mm: float, unit: Unit = "mm") -> str:
     return f"{mm:.1f} mm" if unit == "mm" else f"{mm / INCH_TO_MM:.3f} in"
 
 
+def fine_length(mm: float, unit: Unit = "mm") -> str:
+    """A short length for reading, to a hundredth of a millimetre, without noughts that say nothing."""
+    return f"{round(mm, 2):g} mm" if unit == "mm" else format_length(mm, unit)
+
+
 def temperature(celsius: float, unit: Unit = "mm") -> str:
     """A temperature for reading: in Fahrenheit where lengths are in inches."""
     return f"{celsius:.0f} °C" if unit == "mm" else f"{celsius * 9 / 5 + 32:.0f} °F"

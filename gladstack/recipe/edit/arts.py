@@ -146,7 +146,7 @@ class ScaleArt(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the factor."""
-        return f"Scaled {named(recipe, self.art)} to {self.factor:.4g}"
+        return f"Scaled {named(recipe, self.art)} to {100 * self.factor:.4g} %"
 
 
 def without_lost(recipe: Recipe, arts: set[str], before: Recipe) -> Recipe:

@@ -90,7 +90,7 @@ class SetGround(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the ground."""
-        where = "the light table" if self.ground.kind == "table" else self.ground.kind
+        where = "the light table" if self.ground.kind == "table" else f"a {self.ground.kind}"
         return f"Shown on {where}, {self.ground.colour}"
 
 
@@ -124,4 +124,6 @@ class ScaleDesign(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the factor."""
-        return f"Scaled the design to {self.factor:.4g}, joints {'too' if self.lengths == 'scale' else 'as they were'}"
+        return (
+            f"Scaled the design to {100 * self.factor:.4g} %, joints {'too' if self.lengths == 'scale' else 'as they were'}"
+        )

@@ -7,6 +7,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from gladstack.core.base.errors import RecipeError
+from gladstack.core.base.units import fine_length
 from gladstack.core.films.joints import FORMS
 from gladstack.recipe.edit.base import AnEdit, film_name, with_film
 from gladstack.recipe.model.recipe import (
@@ -51,10 +52,10 @@ class OrderFilms(AnEdit):
         return "Reordered the stack"
 
 
-def _rule(rule: JointRule | None) -> str:
+def _rule(recipe: Recipe, rule: JointRule | None) -> str:
     if rule is None:
-        return "as the default"
-    return rule.kind if FORMS[rule.kind].length == "never" else f"{rule.kind} {rule.mm:g} mm"
+        return "as all films"
+    return rule.kind if FORMS[rule.kind].length == "never" else f"{rule.kind} {fine_length(rule.mm, recipe.unit)}"
 
 
 class SetJoint(AnEdit):
@@ -69,7 +70,7 @@ class SetJoint(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the joint."""
-        return f"Default joint: {_rule(self.rule)}"
+        return f"Joint of all films: {_rule(recipe, self.rule)}"
 
 
 class SetFilmJoint(AnEdit):
@@ -85,7 +86,7 @@ class SetFilmJoint(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the joint."""
-        return f"Joint of {film_name(recipe, self.film)} with what lies on it: {_rule(self.rule)}"
+        return f"Joint of {film_name(recipe, self.film)} with what lies on it: {_rule(recipe, self.rule)}"
 
 
 class SetPairJoint(AnEdit):
@@ -106,7 +107,7 @@ class SetPairJoint(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the joint."""
-        return f"Joint of {film_name(recipe, self.a)} and {film_name(recipe, self.b)}: {_rule(self.rule)}"
+        return f"Joint of {film_name(recipe, self.a)} and {film_name(recipe, self.b)}: {_rule(recipe, self.rule)}"
 
 
 class SetFilmColour(AnEdit):
@@ -139,7 +140,11 @@ class ThickenFilm(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the weight."""
-        said = "own weight" if self.mm == 0 else f"{abs(self.mm):g} mm {'heavier' if self.mm > 0 else 'lighter'}"
+        said = (
+            "own weight"
+            if self.mm == 0
+            else f"{fine_length(abs(self.mm), recipe.unit)} {'heavier' if self.mm > 0 else 'lighter'}"
+        )
         return f"{film_name(recipe, self.film)}: {said}"
 
 
@@ -194,7 +199,7 @@ class SetFinish(AnEdit):
 
     def describe(self, recipe: Recipe) -> str:
         """Tells the look."""
-        return f"{film_name(recipe, self.film)} looks {self.finish.kind}"
+        return f"Look of {film_name(recipe, self.film)}: {self.finish.kind}"
 
 
 class TakeMaterial(AnEdit):
