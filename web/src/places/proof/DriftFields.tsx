@@ -1,30 +1,24 @@
 import { Hand } from "lucide-react";
-import { useState } from "react";
-import type { Edit, Finding } from "@/api/client";
+import type { Edit } from "@/api/client";
 import { showArea, showLength } from "@/geometry/lengths";
 import { Fold } from "@/parts/Fold";
-import { useEdit, useOpenDesign, useUnit } from "@/state/design";
-import { type Proof, useHelping } from "@/state/proof";
+import { Proposals } from "@/places/proof/Proposals";
+import { useOpenDesign, useUnit } from "@/state/design";
+import type { Proof } from "@/state/proof";
 import { useView } from "@/state/view";
 
 /** What each film bares if a hand lays it off its place; any of them can be taken in hand on the stage. */
 export function DriftFields({ proof }: { proof: Proof }) {
   const { built } = useOpenDesign();
   const unit = useUnit();
-  const [open, setOpen] = useState(false);
   const { mode, slip, take, putDown, slipTo } = useView();
   const worst = Math.max(0, ...proof.films.map((film) => film.bares_mm2));
-  const found = proof.findings.find((one) => one.code === "drift" && one.fixes.length > 0);
+  const fix = proof.findings.find((found) => found.code === "drift")?.fixes[0];
   const layers = built.layers.filter((layer) => proof.films.some((film) => film.film === layer.film)).reverse();
   if (layers.length < 2) return null;
   const held = mode.kind === "slipping" ? mode.film : null;
   return (
-    <Fold
-      title="A hand that slips"
-      figure={worst > 0 ? showArea(worst, unit) : "nothing shows"}
-      open={false}
-      onOpen={setOpen}
-    >
+    <Fold title="A hand that slips" figure={worst > 0 ? showArea(worst, unit) : "nothing shows"} open={false}>
       <p className="text-sm text-soft">
         How much shows through at worst if one film is laid {showLength(proof.slip_mm, unit, unit === "mm" ? 2 : 3)} off
         its place. Take one in hand and slide it on the stage, or with the arrow keys there.
@@ -75,21 +69,7 @@ export function DriftFields({ proof }: { proof: Proof }) {
           </button>
         </p>
       )}
-      {open && found && <Hiding found={found} />}
+      {fix && <Proposals proposals={[{ label: fix.label, edit: fix.edit as Edit }]} />}
     </Fold>
   );
-}
-
-/** Hides what a slip bares, if it was tried and helps. */
-function Hiding({ found }: { found: Finding }) {
-  const edit = useEdit();
-  const helping = useHelping(found, true);
-  if (helping === null) return <p className="text-sm text-soft">Trying what helps…</p>;
-  const fixes = found.fixes.filter((_, k) => helping[k]);
-  if (fixes.length === 0) return <p className="text-sm text-soft">{found.helps}</p>;
-  return fixes.map((fix) => (
-    <button key={fix.label} type="button" className="act self-start text-sm" onClick={() => edit(fix.edit as Edit)}>
-      {fix.label}
-    </button>
-  ));
 }
