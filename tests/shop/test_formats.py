@@ -128,6 +128,20 @@ def test_the_same_plan_always_gives_the_same_bytes(formats: list[str]) -> None:
     assert both[0] == both[1]
 
 
+def test_a_plot_asks_for_no_more_than_the_cutter_can() -> None:
+    shop = demo_shop()
+    weak = changed(shop.cutters[0], speed_mm_s=50.0, force_from_g=20, force_to_g=60)
+    design = built({"arts": [{"kind": "shape", "id": "a", "film": NAVY, "form": {"form": "star"}}]})
+    job = Job(name="Star", designs=(JobDesign(design="d", name="Star"),))
+    made = plan(job, {"d": design}, Shop(shop.materials, (weak,), shop.pieces))
+    files = sheet_files(made, ["hpgl", "hpgl-blade"])
+    assert made.sheets[0].material.blade.speed_mm_s > 50
+    assert len(files) == 2
+    for data in files.values():
+        assert b"VS5;" in data
+        assert b"FS60;" in data
+
+
 def test_every_format_has_an_entry_and_writes_every_sheet() -> None:
     assert set(OUTPUTS) == set(Format)
     made = plan(*random_job(random.Random(3)))

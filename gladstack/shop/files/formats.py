@@ -161,9 +161,7 @@ def _line(line: tuple[tuple[float, float], tuple[float, float]]) -> Chain:
 
 def _hpgl(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:
     """One sheet as HPGL, each contour once, in the order of the blade's path."""
-    blade = sheet.material.blade
-    contours = path_of(sheet, share)
-    return hpgl(contours, sheet.width_mm, blade.speed_mm_s, blade.force_g, pens_of(sheet, share)).encode()
+    return _plot(sheet, path_of(sheet, share), share)
 
 
 def _hpgl_blade(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:
@@ -171,7 +169,12 @@ def _hpgl_blade(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> byt
     blade = sheet.material.blade
     strokes = strokes_of(path_of(sheet, share), sheet.cutter.overcut_mm, blade.passes)
     ways = [h.points for h in holder_strokes(strokes, blade.offset_mm)]
-    return hpgl(ways, sheet.width_mm, blade.speed_mm_s, blade.force_g, pens_of(sheet, share)).encode()
+    return _plot(sheet, ways, share)
+
+
+def _plot(sheet: SheetPlan, ways: Sequence[FloatArray], share: Share) -> bytes:
+    speed, force = sheet.cutter.speed_for(sheet.material), sheet.cutter.force_for(sheet.material)
+    return hpgl(ways, sheet.width_mm, speed, force, pens_of(sheet, share)).encode()
 
 
 def _png(plan: Plan, sheet: SheetPlan, share: Share, paper: Paper) -> bytes:

@@ -163,7 +163,7 @@ def _entry(sheet: SheetPlan, numbers: Mapping[PartKey, int]) -> SheetEntry:
     return SheetEntry(
         sheet.number, sheet.name, sheet.material.name, sheet.material.colour, sheet.mirrored, sheet.face_down,
         cutter.feed == "mat", sheet.piece.kind, sheet.width_mm, sheet.length_mm, sheet.length_used_mm,
-        min(max(blade.force_g, cutter.force_from_g), cutter.force_to_g), min(blade.speed_mm_s, cutter.speed_mm_s),
+        cutter.force_for(sheet.material), cutter.speed_for(sheet.material),
         blade.passes, blade.angle_deg, blade.offset_mm, len(sheet.parts),
         sum(p.shape.area < EASY_TO_LOSE_MM2 for p in sheet.parts), sheet.times.whole_s,
         weeding_s(sheet), sheet.cost,

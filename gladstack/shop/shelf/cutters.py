@@ -54,7 +54,15 @@ class Cutter(Frozen):
 
     def blade(self, material: Material) -> Profile:
         """How it moves with a material's blade: no faster than either bears."""
-        return Profile(min(self.speed_mm_s, material.blade.speed_mm_s), self.acceleration_mm_s2, self.lift_s)
+        return Profile(self.speed_for(material), self.acceleration_mm_s2, self.lift_s)
+
+    def speed_for(self, material: Material) -> float:
+        """How fast it cuts a material, mm/s: as its blade is to go, and no faster than the cutter can."""
+        return min(self.speed_mm_s, material.blade.speed_mm_s)
+
+    def force_for(self, material: Material) -> int:
+        """How hard it presses on a material, in grams: as its blade needs it, as far as the cutter can."""
+        return min(max(material.blade.force_g, self.force_from_g), self.force_to_g)
 
 
 NARROW = Cutter(id="table-300", name="Table cutter, 300 mm", simulated=True)
