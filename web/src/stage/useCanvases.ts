@@ -9,11 +9,12 @@ const REST_MS = 90;
 /** A picture that is drawn within its frame, and holds up no other, needs no stand-in. */
 const SWIFT_MS = 40;
 
+/** What was drawn last; `image` is a copy of it once one was needed. */
 interface Shot {
   readonly look: Look;
   readonly view: View;
   readonly pane: Pane;
-  readonly image: HTMLCanvasElement;
+  image: HTMLCanvasElement | null;
 }
 
 /**
@@ -29,6 +30,7 @@ export function useCanvases(
   pane: Pane,
 ): void {
   const shot = useRef<Shot | null>(null);
+  const spare = useRef<HTMLCanvasElement | undefined>(undefined);
   const spent = useRef(0);
   useEffect(() => {
     const context = sized(picture.current, pane);
@@ -43,7 +45,8 @@ export function useCanvases(
           spent.current = performance.now() - begin;
         }),
       );
-      shot.current = { look, view, pane, image: copyOf(context.canvas, shot.current?.image) };
+      // To copy it now would wait for all of it to be drawn.
+      shot.current = { look, view, pane, image: null };
     };
     const last = shot.current;
     const moves = last?.look === look && last.pane.width === pane.width && last.pane.height === pane.height;
@@ -51,7 +54,10 @@ export function useCanvases(
       const frame = requestAnimationFrame(draw);
       return () => cancelAnimationFrame(frame);
     }
-    const frame = requestAnimationFrame(() => standIn(context, last, view, ratio));
+    const frame = requestAnimationFrame(() => {
+      spare.current = last.image ??= copyOf(context.canvas, spare.current);
+      standIn(context, last.image, last.view, view, ratio);
+    });
     const rest = window.setTimeout(draw, REST_MS);
     return () => {
       cancelAnimationFrame(frame);
@@ -69,7 +75,7 @@ export function useCanvases(
 }
 
 /** What was drawn last, moved and scaled to another view. */
-function standIn(context: Context, { view: was, image }: Shot, view: View, ratio: number): void {
+function standIn(context: Context, image: HTMLCanvasElement, was: View, view: View, ratio: number): void {
   const { canvas } = context;
   const k = view.scale / was.scale;
   context.setTransform(1, 0, 0, 1, 0, 0);

@@ -1,6 +1,6 @@
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { Tabs } from "radix-ui";
-import { type ComponentType, type ReactNode, Suspense, useEffect } from "react";
+import { type ComponentType, type ReactNode, Suspense, useDeferredValue, useEffect } from "react";
 import type { Answer } from "@/api/client";
 import { History } from "@/pages/workspace/History";
 import { Thread } from "@/pages/workspace/Thread";
@@ -175,7 +175,8 @@ function TopBar() {
 
 /** The light table, or where the films are laid: the bench. */
 function Table() {
-  const place = useView((view) => view.place);
+  // The panel comes first: both at once would hold up the hand.
+  const place = useDeferredValue(useView((view) => view.place));
   if (place === "Sheets") return <DesignBench />;
   return place === "Cut" ? <DesignCut /> : <Stage />;
 }
