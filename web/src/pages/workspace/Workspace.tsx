@@ -183,20 +183,28 @@ function Table() {
 
 /** What is done at the place of the job that is worked at. */
 function Bench({ folded }: { folded: boolean }) {
+  const place = useView((view) => view.place);
   return (
     <div className={folded ? "hidden" : "desk-panel narrow:overflow-visible overflow-hidden"}>
       {PLACES.map((name) => {
         const View = VIEWS[name];
         return (
+          // Were it to come and go by itself, it would ask for the style of all that is on the page each time.
           <Tabs.Content
             key={name}
             value={name}
+            forceMount
+            hidden={name !== place}
             className="relative h-full overflow-y-auto px-4 pt-3 pb-6 narrow:h-auto narrow:overflow-visible"
           >
-            <Suspense fallback={null}>
-              <View />
-            </Suspense>
-            <NextPlace place={name} />
+            {name === place && (
+              <>
+                <Suspense fallback={null}>
+                  <View />
+                </Suspense>
+                <NextPlace place={name} />
+              </>
+            )}
           </Tabs.Content>
         );
       })}
