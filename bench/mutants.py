@@ -40,20 +40,32 @@ _LATE_S = 300.0
 _WORTH_S = 90.0
 """Tests that reach a line are run for about so long."""
 _SWAPS: dict[type[ast.AST], type[ast.AST]] = {
-    ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
+    ast.Lt: ast.GtE, ast.LtE: ast.Gt, ast.Gt: ast.LtE, ast.GtE: ast.Lt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
     ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.And: ast.Or, ast.Or: ast.And,
     ast.Is: ast.IsNot, ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In,
 }  # fmt: skip
 
 
 def sites(tree: ast.Module) -> Iterator[tuple[ast.AST, str]]:
-    """Everything in a module that can be made wrong, and in what; compiled loops, types and messages are left alone."""
+    """Everything in a module that can be made wrong, and in what; compiled loops, types and messages are left alone.
+
+    Comparisons are turned round: of two lengths none is ever just the other, so that to move the limit by nothing tells
+    nothing. Axes, shapes of arrays and digits of rounding are left alone for the same reason.
+    """
+    idle = {id(part) for node in ast.walk(tree) for own in _idle(node) for part in ast.walk(own)}
     for node in ast.walk(tree):
         if isinstance(node, ast.FunctionDef):
             if any("jit" in ast.unparse(d) for d in node.decorator_list):
                 continue
             for part in (p for line in node.body for p in ast.walk(line)):
-                yield from ((part, how) for how in _ways(part))
+                yield from ((part, how) for how in _ways(part) if id(part) not in idle)
+
+
+def _idle(node: ast.AST) -> Iterator[ast.AST]:
+    if isinstance(node, ast.Call):
+        yield from (k.value for k in node.keywords if k.arg in ("axis", "ndmin", "decimals"))
+        name = node.func.attr if isinstance(node.func, ast.Attribute) else getattr(node.func, "id", "")
+        yield from node.args if name == "reshape" else node.args[1:] if name == "round" else ()
 
 
 def _ways(node: ast.AST) -> Iterator[str]:

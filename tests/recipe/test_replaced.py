@@ -20,7 +20,7 @@ from gladstack.recipe.art.given import Assets
 from gladstack.recipe.art.pieces import regions_of_art
 from gladstack.recipe.art.replaced import replaced
 from gladstack.recipe.edit.edits import apply_edit
-from gladstack.recipe.edit.sources import Laid, ReplaceSource
+from gladstack.recipe.edit.sources import Laid, PutClaimsBack, ReplaceSource
 from gladstack.recipe.model.arts import LetteringArt, PictureArt, Place, RegionArt, VectorArt
 from gladstack.recipe.model.mends import Brush, Straighten
 from gladstack.recipe.model.pins import ArtPoint, Pin
@@ -77,6 +77,7 @@ def test_what_was_drawn_stays_where_it_was_on_the_stack(
     now = new_width if vector else new.width_mm  # type: ignore[union-attr]
     for was, point in ((pin, new.pins[0]), (pin, new.strayed[0]), (pin, new.mends[0].path[0])):  # type: ignore[union-attr]
         assert on_stack(new, point, now) == pytest.approx(on_stack(art, was, width), abs=1e-4)
+    assert -180 <= new.place.turn_deg < 180
     # A stroke of the brush is as wide on the stack as it was.
     assert new.mends[0].width_mm * new.place.scale_x == pytest.approx(2.0)  # type: ignore[operator]
 
@@ -106,6 +107,18 @@ def test_choices_go_with_a_film_that_comes_in_another_colour() -> None:
     words = LetteringArt(id="words", text="Dome", film=RED)
     shared = apply_edit(recipe.model_copy(update={"arts": (picture, words)}), edit)
     assert (shared.film(RED).name, shared.film(NEW_RED).name, shared.arts[1].film) == ("Barn red", "Barn red", RED)
+
+
+def test_old_claims_are_put_back_once_beside_those_that_found_their_place() -> None:
+    found, strayed = Pin(x=0.2, y=0.3, film=BLUE), Pin(x=0.7, y=0.6, film=RED)
+    art = PictureArt(id="logo", picture="a" * 64, width_mm=60, pins=(found, strayed), strayed=(strayed,))
+    recipe = Recipe(name="Logo", arts=(art,))
+    back = apply_edit(recipe, PutClaimsBack(art="logo")).arts[0]
+    gone = apply_edit(recipe, PutClaimsBack(art="logo", let_go=True)).arts[0]
+    assert isinstance(back, PictureArt)
+    assert isinstance(gone, PictureArt)
+    assert (back.pins, back.strayed) == ((found, strayed), ())
+    assert (gone.pins, gone.strayed) == ((found, strayed), ())
 
 
 def test_claims_made_meanwhile_are_not_lost() -> None:

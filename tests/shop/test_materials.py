@@ -18,7 +18,7 @@ from gladstack.shop.plan.plan import plan
 from gladstack.shop.plan.planned import Plan
 from gladstack.shop.plan.wanted import MATCH, OTHER_COLOUR, apart
 from gladstack.shop.shelf.kinds import KINDS, Kind
-from gladstack.shop.shelf.materials import ANY, of_kind
+from gladstack.shop.shelf.materials import ANY, any_film, of_kind
 from gladstack.shop.shelf.shelf import Shop
 from tests.examples import examples
 from tests.shop.jobs import built, squares
@@ -141,6 +141,12 @@ def test_what_is_read_through_glass_is_cut_mirrored() -> None:
     assert seen[0] * seen[3] - seen[1] * seen[2] > 0 > behind[0] * behind[3] - behind[1] * behind[2]
     assert [(s.mirrored, s.face_down) for s in made["glass"].sheets] == [(True, False)] * 2
     assert all(s.file.endswith("mirrored.svg") for s in made["glass"].sheets)
+
+
+def test_a_sentence_calls_film_by_its_name_or_by_what_it_is() -> None:
+    assert any_film("#1d2b53", "adhesive").spoken == "film of its kind"
+    assert any_film("#1d2b53", "glued").spoken == "card"
+    assert [m.spoken for m in demo_shop().materials] == [m.name for m in demo_shop().materials]
 
 
 def test_any_film_is_never_told_as_another_colour() -> None:

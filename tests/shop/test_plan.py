@@ -278,6 +278,21 @@ def test_a_cutter_smaller_than_a_part_is_told_with_figures(badge: Built) -> None
         laid(job, badge, Shop(shop.materials, (*shop.cutters, tiny), shop.pieces))
 
 
+@given(
+    st.floats(0, 360), st.booleans(), st.floats(0.9, 1.1), st.floats(0.9, 1.1), st.floats(-400, 400), st.floats(-400, 400)
+)
+@settings(max_examples=examples(40))
+def test_what_lies_on_a_sheet_is_found_where_it_is_in_the_design(
+    turn: float, mirror: bool, along: float, across: float, x: float, y: float
+) -> None:
+    part = Polygon([(3, 4), (30, 6), (28, 40), (5, 33)])
+    c, s = np.cos(np.radians(turn)), np.sin(np.radians(turn))
+    matrix = (along * c * (-1 if mirror else 1), along * s * (-1 if mirror else 1), -across * s, across * c, x, y)
+    there = affinity.affine_transform(part, [matrix[0], matrix[2], matrix[1], matrix[3], x, y])
+    back = checks.read_back(there, matrix)
+    assert np.allclose(shapely.get_coordinates(back), shapely.get_coordinates(part), atol=1e-6)
+
+
 def test_what_fits_on_nothing_is_told_with_its_size_wherever_it_lies() -> None:
     form = {"form": "ellipse", "width_mm": 900, "height_mm": 700}
     arts = [{"kind": "shape", "id": "a", "film": NAVY, "form": form, "place": {"x_mm": 3000, "y_mm": -2000}}]
