@@ -250,16 +250,22 @@ def _run(
     ends = back < _BY_LENGTH * limit_mm
     at_end = mm[ends].min(initial=np.inf)
     # A stroke as wide all along is wider where it leaves a larger part, and no tip for that.
-    tip = bool(at_end < min(_TAPERS * mm.max(), _EVEN * np.median(mm)) and at_end < mm[~ends].min(initial=np.inf))
+    tip = bool(at_end < min(_TAPERS * mm.max(), _EVEN * _median(mm)) and at_end < mm[~ends].min(initial=np.inf))
     turn = -(points.along[own] * points.along[across]).sum(axis=1)
     opens = np.degrees(np.arccos(np.clip(turn, -1.0, 1.0)))
     lines, wide = _lines(own, points, middles, widths.mm)
     other = int(widths.across[least])
     return Run(
         float(widths.mm[least]), _spot(middles[least]), (_spot(points.at[least]), _spot(points.at[other])),
-        float(points.length[own].sum() / 2), lines, wide, float(np.median(opens)), tip,
-        tuple(np.unique([*rings.tolist(), *points.ring[across].tolist()]).tolist()), int(points.part[least]),
+        float(points.length[own].sum() / 2), lines, wide, _median(opens), tip,
+        tuple(sorted({*rings.tolist(), *points.ring[across].tolist()})), int(points.part[least]),
     )  # fmt: skip
+
+
+def _median(values: FloatArray) -> float:
+    """As numpy's, which takes a hundred times as long for so few."""
+    ordered = np.sort(values)
+    return float((ordered[(len(ordered) - 1) // 2] + ordered[len(ordered) // 2]) / 2)
 
 
 def _narrowest_free(groups: Sequence[IndexArray], middles: FloatArray, widths: Widths) -> list[int | None]:
@@ -288,7 +294,7 @@ def _spot(at: FloatArray) -> tuple[float, float]:
 def _lines(own: IndexArray, points: EdgePoints, middles: FloatArray, mm: FloatArray) -> tuple[Any, Any]:
     """The middles of a run as lines, each along one side."""
     breaks = np.flatnonzero(own[1:] - own[:-1] > _APART + 1) + 1
-    pieces: Sequence[IndexArray] = np.split(own, breaks)
+    pieces: Sequence[IndexArray] = np.split(own, breaks) if len(breaks) else [own]
     return tuple(middles[p] for p in pieces), tuple(mm[p] for p in pieces)
 
 
