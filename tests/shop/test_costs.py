@@ -41,6 +41,11 @@ def test_costs_add_up_to_what_the_ledger_will_hold(seed: int) -> None:
     assert costs.price == pytest.approx(1.2 * costs.total)
     assert costs.each * costs.count == pytest.approx(costs.price)
     assert min(line.amount for line in costs.lines) > 0
+    hours = sum(s.times.cut_s + s.times.travel_s + s.times.lift_s for s in made.sheets) / 3600
+    cutter = next(line for line in costs.lines if line.what == "Cutter")
+    assert (cutter.amount, cutter.said) == (pytest.approx(12 * hours), f"{60 * hours:.0f} min")
+    # The order that is found never takes longer than the one that was given.
+    assert all(s.times.whole_s <= s.times.before_s + 1e-6 for s in made.sheets)
 
 
 def test_what_it_really_took_goes_before_the_model() -> None:
