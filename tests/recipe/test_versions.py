@@ -17,7 +17,7 @@ from gladstack.recipe.edit.versioning import OfVersions
 from gladstack.recipe.edit.versions import as_version, decisions
 from gladstack.recipe.model.recipe import JointRule, Recipe
 from gladstack.recipe.model.values import changed
-from tests.recipe.owl import EDITS, GREEN, RECIPE, RED
+from tests.recipe.owl import EDITS, GREEN, RECIPE, RED, WORDS
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 OWN = {"set-joint", "set-film-joint", "set-pair-joint", "set-use", "set-method", "thicken-film", "set-small", "set-ground"}
@@ -150,3 +150,13 @@ def test_versions_are_known_by_their_names() -> None:
     assert taken.versions[-1].factor == 1.5
     assert taken.versions[-1].films == RECIPE.versions[0].films
     assert as_version(taken, taken.versions[-1].id).film(GREEN).left_out
+
+
+def test_points_of_a_versions_films_go_along_when_their_art_is_moved() -> None:
+    """Told in the version's own millimetres: twice as far where it is twice as large."""
+    recipe = changed(RECIPE, arts=(WORDS,))
+    place = WORDS.place.model_copy(update={"x_mm": WORDS.place.x_mm + 3, "y_mm": WORDS.place.y_mm - 5})
+    moved = WORDS.model_copy(update={"place": place})
+    after = apply_edit(recipe, made({"kind": "change-arts", "arts": [moved.model_dump()]}))
+    (own,) = [one.choice for one in after.versions[0].films if one.choice.film == GREEN]
+    assert (after.versions[0].factor, own.pieces[0].x_mm, own.pieces[0].y_mm) == pytest.approx((2.0, 12 + 2 * 3, 30 - 2 * 5))
