@@ -49,7 +49,10 @@ export function useCanvases(
       shot.current = { look, view, pane, image: null };
     };
     const last = shot.current;
-    const moves = last?.look === look && last.pane.width === pane.width && last.pane.height === pane.height;
+    // A canvas of another size is empty, and has nothing to copy.
+    const sameSize =
+      last?.pane.left === pane.left && last.pane.width === pane.width && last.pane.height === pane.height;
+    const moves = last?.look === look && sameSize;
     if (!moves || spent.current < SWIFT_MS) {
       const frame = requestAnimationFrame(draw);
       return () => cancelAnimationFrame(frame);

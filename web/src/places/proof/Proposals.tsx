@@ -56,7 +56,7 @@ export function Proposals({ proposals }: { proposals: readonly Proposal[] }) {
           </button>
         ))}
       </p>
-      {/* Its room is kept, so that it is in sight wherever the buttons are. */}
+      {/* Its room is kept, so that nothing moves under the pointer. */}
       <div role="status" className="min-h-20 rounded bg-tint p-2 text-sm">
         {own ? <Tried proposal={own} /> : <p className="text-soft">{HINT}</p>}
       </div>
