@@ -20,6 +20,9 @@ _PIXEL_TIP = 1.1
 """Half the width, in pixels, below which the two sides of a tip blur into each other."""
 _SIDE_POINTS, _SHORT_SIDE = 24, 5
 _STRAIGHT_PX = 0.1
+_LONG_SIDE, _FARTHEST_SIDE = 8, 10
+_BEND_PX, _ACUTE = 2.0, np.radians(75.0)
+"""A sharp corner is blurred to an arc of 0.4 to 1.8 pixels. In blunt ones the place where the sides meet says too little."""
 _LEAST_CROSS = 0.08
 """Sides that meet at less than about 5 degrees do not tell where."""
 
@@ -36,8 +39,69 @@ def _turn(p: Any, i: int, k: int, closed: bool) -> float:
 
 
 @jit
+def line_through(p: Any, first: int, count: int, step: int) -> tuple[float, float, float, float, float]:
+    """Least-squares line through points first, first + step, ... (cyclic): centre, direction, root-mean-square residual."""
+    n = p.shape[0]
+    cx = cy = 0.0
+    for k in range(count):
+        q = (first + k * step) % n
+        cx += p[q, 0]
+        cy += p[q, 1]
+    cx /= count
+    cy /= count
+    sxx = sxy = syy = 0.0
+    for k in range(count):
+        q = (first + k * step) % n
+        dx, dy = p[q, 0] - cx, p[q, 1] - cy
+        sxx += dx * dx
+        sxy += dx * dy
+        syy += dy * dy
+    angle = 0.5 * np.arctan2(2 * sxy, sxx - syy)
+    ux, uy = np.cos(angle), np.sin(angle)
+    rest = max(0.0, (sxx + syy) - (ux * ux * sxx + 2 * ux * uy * sxy + uy * uy * syy))
+    return cx, cy, ux, uy, np.sqrt(rest / count)
+
+
+@jit
+def is_bend(p: Any, i: int, before: int, after: int) -> bool:
+    """Whether corner i is round: an arc too wide for the blur of a sharp corner leads from one of its sides to the other.
+
+    The sides are told from where they are straight, which may be some points away.
+    """
+    room = min(before, after) - 1
+    best = np.inf
+    ax = ay = au = av = bx = by = bu = bv = 0.0
+    for skip in range(2, _FARTHEST_SIDE + 1, 2):
+        count = min(_LONG_SIDE, room - skip)
+        if count <= _SHORT_SIDE:
+            break
+        one = line_through(p, i - skip, count, -1)
+        other = line_through(p, i + skip, count, 1)
+        rough = max(one[4], other[4])
+        if rough < best:
+            best = rough
+            ax, ay, au, av = one[0], one[1], one[2], one[3]
+            bx, by, bu, bv = other[0], other[1], other[2], other[3]
+        if rough < _STRAIGHT_PX:
+            break
+    cross = au * bv - av * bu
+    if not np.isfinite(best) or abs(cross) < _LEAST_CROSS:
+        return False
+    t = ((bx - ax) * bv - (by - ay) * bu) / cross
+    x, y = ax + t * au, ay + t * av
+    dot = (ax - x) * (bx - x) + (ay - y) * (by - y)
+    half = 0.5 * np.arccos(max(-1.0, min(1.0, dot / max(np.hypot(ax - x, ay - y) * np.hypot(bx - x, by - y), 1e-12))))
+    away = np.inf
+    for k in range(-3, 4):
+        q = (i + k) % p.shape[0]
+        away = min(away, np.hypot(p[q, 0] - x, p[q, 1] - y))
+    # So far from where its sides meet lies an arc of that radius between them.
+    return bool(half < 0.5 * _ACUTE and away > _BEND_PX * (1.0 / np.sin(half) - 1.0))
+
+
+@jit
 def find_corners(p: Any, closed: bool) -> Any:
-    """Indices of the true corners of a run of points about one unit apart."""
+    """Indices of the true corners of a run of points about one unit apart: where it turns at once, and not in an arc."""
     n = p.shape[0]
     strength = np.zeros(n)
     for i in range(n):
@@ -64,31 +128,19 @@ def find_corners(p: Any, closed: bool) -> Any:
         if best:
             out[count] = i
             count += 1
-    return out[:count]
-
-
-@jit
-def line_through(p: Any, first: int, count: int, step: int) -> tuple[float, float, float, float, float]:
-    """Least-squares line through points first, first + step, ... (cyclic): centre, direction, root-mean-square residual."""
-    n = p.shape[0]
-    cx = cy = 0.0
+    found = out[:count].copy()
+    kept = 0
     for k in range(count):
-        q = (first + k * step) % n
-        cx += p[q, 0]
-        cy += p[q, 1]
-    cx /= count
-    cy /= count
-    sxx = sxy = syy = 0.0
-    for k in range(count):
-        q = (first + k * step) % n
-        dx, dy = p[q, 0] - cx, p[q, 1] - cy
-        sxx += dx * dx
-        sxy += dx * dy
-        syy += dy * dy
-    angle = 0.5 * np.arctan2(2 * sxy, sxx - syy)
-    ux, uy = np.cos(angle), np.sin(angle)
-    rest = max(0.0, (sxx + syy) - (ux * ux * sxx + 2 * ux * uy * sxy + uy * uy * syy))
-    return cx, cy, ux, uy, np.sqrt(rest / count)
+        if closed:
+            before = (found[k] - found[k - 1]) % n if count > 1 else n // 2
+            after = (found[(k + 1) % count] - found[k]) % n if count > 1 else n // 2
+        else:
+            before = found[k] - (found[k - 1] if k > 0 else 0)
+            after = (found[k + 1] if k + 1 < count else n) - found[k]
+        if not is_bend(p, found[k], before, after):
+            out[kept] = found[k]
+            kept += 1
+    return out[:kept]
 
 
 @jit

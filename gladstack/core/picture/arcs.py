@@ -11,6 +11,7 @@ import numpy.typing as npt
 from gladstack.core.base.compiled import jit
 from gladstack.core.geometry.corners import find_corners, line_through, sharpen_corner
 from gladstack.core.geometry.fit import fit_run, smooth_run
+from gladstack.core.geometry.rounds import ellipse_arcs, ellipse_of
 from gladstack.core.picture.trace import TracedArcs
 
 FloatArray = npt.NDArray[np.float64]
@@ -252,6 +253,10 @@ def _fit_all(
 def _fit_ring(p: Any, cracks: Any, tolerance: float, rounds: int, store: Any) -> None:
     n = p.shape[0]
     free = np.zeros(2)
+    ellipse = ellipse_of(p)
+    if ellipse[2] > 0.0:
+        _draw_ellipse(p, cracks, ellipse, store)
+        return
     found = find_corners(p, True)
     m = found.shape[0]
     if m == 0:
@@ -272,6 +277,20 @@ def _fit_ring(p: Any, cracks: Any, tolerance: float, rounds: int, store: Any) ->
         q, s = _section(p, cracks, found[k], found[(k + 1) % m], True, True)
         longest = q.shape[0] if m > 1 else max(2, (q.shape[0] + 1) // 2)
         _fit_section(q, s, tolerance, rounds, free, free, longest, store)
+
+
+@jit
+def _draw_ellipse(p: Any, cracks: Any, ellipse: Any, store: Any) -> None:
+    curves, straight, spans, size = store
+    drawn = np.empty((4, 4, 2))
+    ends = np.empty(4, np.int64)
+    begin = 0
+    for k in range(ellipse_arcs(p, ellipse, drawn, ends)):
+        curves[size[0]] = drawn[k]
+        straight[size[0]] = False
+        spans[size[0], 0], spans[size[0], 1] = cracks[begin], cracks[ends[k] % p.shape[0]]
+        begin = ends[k]
+        size[0] += 1
 
 
 def fit_arcs(traced: TracedArcs, width: int, height: int, *, tolerance_px: float, smoothing_px: float) -> FittedArcs:
