@@ -20,6 +20,8 @@ _INTO_MM = 0.2
 """A plain bridge runs so far into both pieces, so that it is welded to them."""
 _NEAR_MM = 0.5
 """An end of a chosen gap that is no farther from a piece is one of that piece, even if its edge has moved a little."""
+_SIDE_BY_SIDE_MM = 0.02
+"""Edges whose distance differs by no more run side by side."""
 _MOST_PAIRS = 20_000
 
 
@@ -74,11 +76,22 @@ def gaps_within(shape: MultiPolygon, up_to_mm: float, most: int) -> tuple[Gap, .
         if found(i) == found(j):
             continue
         root[found(i)] = found(j)
-        (x, y), (u, v) = shapely.get_coordinates(shapely.shortest_line(pieces[i], pieces[j])).tolist()
-        out.append(Gap(float(apart[k]), (x, y), (u, v)))
+        out.append(Gap(float(apart[k]), *_nearest(pieces[i], pieces[j], float(apart[k]))))
         if len(out) == most:
             break
     return tuple(out)
+
+
+def _nearest(piece: Polygon, other: Polygon, mm: float) -> tuple[Point, Point]:
+    """Where two pieces come nearest: in the middle of where they run side by side, as plain ends of strokes do."""
+    (x, y), (u, v) = shapely.get_coordinates(shapely.shortest_line(piece, other)).tolist()
+    beside = shapely.intersection(shapely.boundary(piece), shapely.buffer(other, mm + _SIDE_BY_SIDE_MM))
+    lines = shapely.get_parts(shapely.line_merge(beside))
+    if not len(lines) or (longest := lines[int(shapely.length(lines).argmax())]).geom_type != "LineString":
+        return (x, y), (u, v)
+    middle = shapely.line_interpolate_point(longest, 0.5, normalized=True)
+    (x, y), (u, v) = shapely.get_coordinates(shapely.shortest_line(middle, other)).tolist()
+    return (x, y), (u, v)
 
 
 def closed(shape: MultiPolygon, up_to_mm: float, chosen: Sequence[tuple[Point, Point]], most: int = 500) -> MultiPolygon:
