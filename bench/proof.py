@@ -20,8 +20,8 @@ from shapely import MultiPolygon, Polygon
 
 from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, faces_of, inner_of, worst
 from gladstack.core.geometry import overlay
+from gladstack.core.geometry.runs import narrow_runs
 from gladstack.core.geometry.shapes import clean
-from gladstack.core.geometry.widths import narrow_runs
 from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
 from gladstack.demo.shelf import demo_shop
 from gladstack.proof.check import OnFilm

@@ -12,11 +12,11 @@ from shapely import MultiPolygon
 
 from gladstack.core.base.plane import within
 from gladstack.core.films.drift import Drift, at_risk, beside_others, face_of, inner_of, worst
-from gladstack.core.films.thickness import piled
+from gladstack.core.films.thickness import covered
 from gladstack.core.geometry.curves import IDENTITY, Matrix
 from gladstack.core.geometry.outlines import Outline
+from gladstack.core.geometry.runs import Runs, both_runs
 from gladstack.core.geometry.shapes import placed
-from gladstack.core.geometry.widths import Run, narrow_runs
 from gladstack.proof.finding import Beside, E, Finding, When
 from gladstack.proof.places import laid_drift, laid_runs
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, PictureFacts, PictureSeen
@@ -29,7 +29,7 @@ from gladstack.shop.plan.wanted import WantedFilm
 from gladstack.shop.shelf.cutters import Cutter
 from gladstack.stages.engine import Stages, constant
 from gladstack.stages.laid import Laid, Shape, as_drawn, how_laid, laid, run_alike, run_laid, unlaid
-from gladstack.stages.memo import Keyed, key_of
+from gladstack.stages.memo import Keyed
 
 R = TypeVar("R", contravariant=True)
 T = TypeVar("T")
@@ -172,10 +172,8 @@ class OnFilm:
     def at_least(self) -> tuple[MultiPolygon, ...]:
         """Where at least one, two, three ... films lie on one another."""
         by = how_laid(self.cuts)
-        held: Keyed[tuple[MultiPolygon, ...]] = Keyed.ready(key_of("no films"), ())
-        for cut in unlaid(self.cuts, by):
-            held = self.stages.run("proof", piled, held, cut)
-        return tuple(placed(shape, by or IDENTITY) for shape in held.value)
+        found = self.stages.run("proof", covered, list(unlaid(self.cuts, by))).value
+        return tuple(placed(shape, by or IDENTITY) for shape in found)
 
 
 def _known_by_itself(cut: Shape, stages: Stages) -> Shape:
@@ -191,18 +189,23 @@ class CutRead:
     whole: OnFilm
 
     @property
-    def thin(self) -> tuple[Run, ...]:
+    def thin(self) -> Runs:
         """The stretches of its parts that are narrower than its material bears."""
-        return self.runs(self.film.material.least_part_mm, inside=True)
+        return self.narrow()[0]
 
     @property
-    def slits(self) -> tuple[Run, ...]:
+    def slits(self) -> Runs:
         """The stretches of its waste that are narrower than its material bears."""
-        return self.runs(self.film.material.least_waste_mm, inside=False)
+        return self.narrow()[1]
 
-    def runs(self, limit_mm: float, *, inside: bool) -> tuple[Run, ...]:
-        """The stretches of its parts or waste that are narrower than a limit."""
-        return self.measured(laid_runs, parts_narrower if inside else waste_narrower, limit_mm)
+    def narrow(self, times: float = 1.0) -> tuple[Runs, Runs]:
+        """The stretches of its parts and of its waste that are narrower than so many times what its material bears."""
+        return self.measured(_laid_both, both_runs, *(times * limit for limit in self.limits))
+
+    @property
+    def limits(self) -> tuple[float, float]:
+        """How narrow parts and waste of its material may be, mm."""
+        return self.film.material.least_part_mm, self.film.material.least_waste_mm
 
     def measured(self, lay: Callable[[T, Matrix], T], stage: Callable[..., T], *arguments: Any) -> T:
         """What a stage finds in what is cut of it: `lay` tells where that lies when the cut is laid by a matrix."""
@@ -224,14 +227,9 @@ class CutRead:
         return self.film.layer.outline
 
 
-def parts_narrower(cut: MultiPolygon, limit_mm: float) -> tuple[Run, ...]:
-    """The stretches of a film that are narrower than a limit."""
-    return narrow_runs(cut, limit_mm)
-
-
-def waste_narrower(cut: MultiPolygon, limit_mm: float) -> tuple[Run, ...]:
-    """The stretches of a film's waste that are narrower than a limit."""
-    return narrow_runs(cut, limit_mm, inside=False)
+def _laid_both(found: tuple[Runs, Runs], matrix: Matrix) -> tuple[Runs, Runs]:
+    parts, waste = found
+    return laid_runs(parts, matrix), laid_runs(waste, matrix)
 
 
 ArtCheck = Check[ArtRead, Edit]

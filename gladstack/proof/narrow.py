@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from typing import Literal
+from collections.abc import Sequence
+from typing import Literal, TypeVar
 
 import shapely
 from shapely import MultiPolygon, Polygon
@@ -13,12 +13,14 @@ from gladstack.core.base.plane import Point
 from gladstack.core.base.tolerances import RESOLVED_MM
 from gladstack.core.films.repairs import How
 from gladstack.core.geometry.holes import widest
-from gladstack.core.geometry.widths import Run
+from gladstack.core.geometry.runs import Run
 from gladstack.proof.check import CutRead
-from gladstack.proof.finding import Finding, Fix
+from gladstack.proof.finding import Fix
 from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.edit.pieces import RepairFilm, SettlePiece
 from gladstack.recipe.model.recipe import RepairedPlace
+
+T = TypeVar("T")
 
 SLACK_MM = 0.005
 """What is narrower than its limit by no more is not told: widths are measured no closer."""
@@ -64,22 +66,22 @@ def dropped(film: str, part: Polygon) -> Fix[Edit]:
     return Fix("Drop it", settled(film, part, "drop"))
 
 
-_LONG = 4.0
+LONG = 4.0
 """What is no longer than so many times the narrowest width is tiny where it is narrow; what is longer is a thin part."""
 
 
 def tiny_width(area: Polygon, limit_mm: float) -> float | None:
     """How wide a small part or hole is where it is widest, if that is below a limit; None where it is not tiny."""
     left, top, right, bottom = area.bounds
-    if max(right - left, bottom - top) > _LONG * limit_mm:
+    if max(right - left, bottom - top) > LONG * limit_mm:
         return None
     wide = widest(area, limit_mm)
     return wide if wide < limit_mm - SLACK_MM else None
 
 
-def first(findings: Sequence[Finding[Edit]]) -> Iterator[Finding[Edit]]:
-    """The gravest of many, the worst first; all of them count."""
-    yield from findings[:MOST_TOLD]
+def first(found: Sequence[T]) -> Sequence[T]:
+    """As many as are told, of what begins with the worst."""
+    return found[:MOST_TOLD]
 
 
 def measured(run: Run, limit_mm: float) -> Measure:
@@ -90,6 +92,12 @@ def measured(run: Run, limit_mm: float) -> Measure:
 def splits(cut: MultiPolygon, run: Run, least_mm2: float) -> bool:
     """Whether a cut across a run where it is narrowest parts a piece into two that are both larger than an area."""
     part = cut.geoms[run.part]
+    if run.beyond_mm2 <= least_mm2:
+        return False
+    # All holes may lie in what is parted off, or none: mostly that makes no difference.
+    holes = Polygon(part.exterior).area - part.area
+    if run.beyond_mm2 - holes > least_mm2 and part.area - run.beyond_mm2 > least_mm2:
+        return True
     (ax, ay), (bx, by) = run.sides
     out = 0.05 / max(1e-9, run.mm)
     line = shapely.LineString([(ax - out * (bx - ax), ay - out * (by - ay)), (bx + out * (bx - ax), by + out * (by - ay))])

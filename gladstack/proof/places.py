@@ -9,8 +9,8 @@ from gladstack.core.base.findings import Whereabouts
 from gladstack.core.base.plane import Box, Point
 from gladstack.core.films.drift import Drift
 from gladstack.core.geometry.curves import IDENTITY, Matrix, transform_points
+from gladstack.core.geometry.runs import Run
 from gladstack.core.geometry.shapes import placed
-from gladstack.core.geometry.widths import Run
 from gladstack.recipe.art.mended import moved_point
 
 

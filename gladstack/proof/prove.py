@@ -34,12 +34,19 @@ def proof_of(built: Built, stages: Stages | None = None) -> tuple[Finding[Edit],
 
 
 def proof_on_film(on_film: OnFilm) -> tuple[Finding[Edit], ...]:
-    """All that is told of a stack for the films it is cut from."""
+    """All that is told of a stack for the films it is cut from: first of each film by itself."""
+    return (*proof_of_films(on_film), *proof_of_laying(on_film))
+
+
+def proof_of_films(on_film: OnFilm) -> tuple[Finding[Edit], ...]:
+    """What is told of each film by itself for what it is cut from, which takes less than to ask how they lie."""
     reads = [CutRead(film, on_film) for film in on_film.films]
-    return (
-        *(f for check in CUT_CHECKS for read in reads for f in _asked(check, read, read.film.film)),
-        *(f for check in ON_FILM_CHECKS for f in _asked(check, on_film, None)),
-    )
+    return tuple(f for check in CUT_CHECKS for read in reads for f in _asked(check, read, read.film.film))
+
+
+def proof_of_laying(on_film: OnFilm) -> tuple[Finding[Edit], ...]:
+    """What is told of how the films lie on one another."""
+    return tuple(f for check in ON_FILM_CHECKS for f in _asked(check, on_film, None))
 
 
 def proof_of_plan(plan: Plan, designs: Mapping[str, Built], stages: Stages | None = None) -> tuple[Finding[JobEdit], ...]:

@@ -136,7 +136,9 @@ def size_of(value: Any, *, work_out: bool = False) -> int:
             continue
         seen.add(id(here))
         total += _OVERHEAD_BYTES
-        if issubclass(kind, Keyed):
+        if kind is tuple or kind is list:
+            left += here
+        elif issubclass(kind, Keyed):
             if here.pending and not work_out:
                 raise TypeError("what is remembered must be worked out")
             left += (here.value, *here.made_of)

@@ -30,6 +30,14 @@ def test_a_design_is_proved_without_sheets_of_its_own(client: TestClient) -> Non
     assert client.get("/api/jobs").json()["total"] == 0
 
 
+def test_what_is_told_of_each_film_by_itself_is_the_first_of_all(client: TestClient) -> None:
+    path = f"/api/designs/{begun(client, THIN)['id']}/proof"
+    of_films, whole = client.get(f"{path}/films").json(), client.get(path).json()
+    assert of_films
+    assert whole["of_films"] == len(of_films)
+    assert whole["findings"][: len(of_films)] == of_films
+
+
 def test_a_new_design_begins_with_laps_as_long_as_a_hand_slips(client: TestClient) -> None:
     for use, joint in (("surface", ("lap", 0.6)), ("heat-transfer", ("lap", 0.4)), ("stencil", ("butt", 0.4))):
         answer = client.post("/api/designs/plain", json={"art": THIN, "use": use}).json()

@@ -8,8 +8,11 @@ import random
 import numba
 import numpy as np
 import pytest
+import shapely
 from PIL import Image, ImageDraw, ImageFilter
 
+from gladstack.core.geometry.runs import narrow_runs
+from gladstack.core.geometry.shapes import clean
 from gladstack.recipe.art.given import Assets
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
@@ -73,6 +76,20 @@ def test_line_art(seed: int) -> None:
     out = io.BytesIO()
     picture.save(out, "PNG")
     made(out.getvalue(), LineArt(id="p", picture=DIGEST, width_mm=40))
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_widths(seed: int) -> None:
+    """Of bars and rings that lie near one another, at the limit and at many times that."""
+    rng = random.Random(seed)
+    shapes = [
+        shapely.Point(rng.uniform(0, 9), rng.uniform(0, 9)).buffer(rng.uniform(0.4, 2)).boundary.buffer(0.3)
+        for _ in range(4)
+    ]
+    shapes += [shapely.box(x, y, x + rng.uniform(0.1, 6), y + rng.uniform(0.1, 6)) for x, y in ((0, 0), (0, 11), (11, 2))]
+    for limit in (0.8, 3.0):
+        for inside in (True, False):
+            narrow_runs(clean(shapely.union_all(shapes)), limit, inside=inside)
 
 
 def test_noise() -> None:

@@ -13,6 +13,7 @@ from starlette.concurrency import run_in_threadpool
 
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.tasks import jobs as job_tasks
+from gladstack.api.tasks import proof as proof_tasks
 from gladstack.api.tasks.jobs import JobWork
 from gladstack.api.views.had import HadView, had_view
 from gladstack.api.views.proof import SlippedView, WorseView
@@ -203,30 +204,34 @@ class JobDesk:
 
     async def proof(self, design: str) -> bytes:
         """The proof of a design on its own film."""
-        return await self._light(design, job_tasks.proof, await run_in_threadpool(self._proved, design))
+        return await self._light(design, proof_tasks.proof, await run_in_threadpool(self._proved, design))
+
+    async def film_findings(self, design: str) -> bytes:
+        """What the proof tells of each film by itself."""
+        return await self._light(design, proof_tasks.film_findings, await run_in_threadpool(self._proved, design))
 
     async def slipped(self, design: str, film: str, slip: tuple[float, float]) -> SlippedView:
         """What a film bares that has slipped."""
-        return await self._light(design, job_tasks.slipped, await run_in_threadpool(self._proved, design), film, slip)
+        return await self._light(design, proof_tasks.slipped, await run_in_threadpool(self._proved, design), film, slip)
 
     async def widths(self, design: str) -> bytes:
         """The narrow stretches of a design's films."""
-        return await self._light(design, job_tasks.widths, await run_in_threadpool(self._proved, design))
+        return await self._light(design, proof_tasks.widths, await run_in_threadpool(self._proved, design))
 
     async def worse_after(self, design: str, base: int, edit: Edit) -> list[WorseView]:
         """What will or may fail once an edit of a design is made. Raises StoreError if it was changed meanwhile."""
         work = await run_in_threadpool(self._proved_at, design, base)
-        return await self._light(design, job_tasks.worse_after, work, edit)
+        return await self._light(design, proof_tasks.worse_after, work, edit)
 
     async def helping(self, design: str, base: int, told: ToldPlace, edits: Sequence[Edit]) -> list[bool]:
         """Which edits of a design mend what is told of it. Raises StoreError if it was changed meanwhile."""
         work = await run_in_threadpool(self._proved_at, design, base)
-        return await self._light(design, job_tasks.helping, work, told, tuple(edits))
+        return await self._light(design, proof_tasks.helping, work, told, tuple(edits))
 
     async def helping_on_sheets(self, job: str, base: int, told: ToldPlace, edits: Sequence[JobEdit]) -> list[bool]:
         """Which edits of a job mend what is told of its plan. Raises StoreError if it was changed meanwhile."""
         work = await run_in_threadpool(lambda: self.work_of(self._expect(job, base)))
-        return await self._light(job, job_tasks.helping_on_sheets, work, told, tuple(edits))
+        return await self._light(job, proof_tasks.helping_on_sheets, work, told, tuple(edits))
 
     def _proved_at(self, design: str, base: int) -> JobWork:
         work = self._proved(design)

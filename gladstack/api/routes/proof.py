@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from gladstack.api.base.waiting import while_there
 from gladstack.api.routes.depends import Jobs, Revision
-from gladstack.api.views.findings import PointView
+from gladstack.api.views.findings import FindingView, PointView
 from gladstack.api.views.proof import ProofView, SlippedView, WidthsView, WorseView
 from gladstack.proof.helping import ToldPlace
 from gladstack.recipe.edit.edits import Edit
@@ -25,6 +25,12 @@ Slip = Annotated[float, Query(ge=-20.0, le=20.0, allow_inf_nan=False)]
 async def proof_of(design: str, desk: Jobs, request: Request) -> Response:
     """All that is told of a design on the film that its own sheets have it cut from."""
     return Response(await while_there(request, desk.proof(design)), media_type="application/json")
+
+
+@ROUTER.get("/api/designs/{design}/proof/films", operation_id="proofOfFilms", response_model=list[FindingView])
+async def proof_of_films(design: str, desk: Jobs, request: Request) -> Response:
+    """What the proof tells of each film by itself: there sooner than the whole of it."""
+    return Response(await while_there(request, desk.film_findings(design)), media_type="application/json")
 
 
 @ROUTER.get("/api/designs/{design}/slip", operation_id="slipFilm")

@@ -3,34 +3,24 @@
 from __future__ import annotations
 
 import io
-import math
-import time
 import zipfile
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from functools import partial
 from pathlib import Path
-from typing import Any
-
-from pydantic import TypeAdapter
 
 from gladstack.api.tasks import designs as design_tasks
 from gladstack.api.views.costs import costs_view
 from gladstack.api.views.plans import plan_view
-from gladstack.api.views.proof import SlippedView, WidthsView, WorseView, proof_view, slipped_view, widths_view
-from gladstack.core.base.errors import GladStackError
 from gladstack.core.base.findings import Told
 from gladstack.core.plan.laying import Spot
 from gladstack.core.write.pages import Page, page_svg
 from gladstack.core.write.pdf import Paper, pdf
-from gladstack.proof.check import OnFilm
 from gladstack.proof.finding import Finding
-from gladstack.proof.helping import ToldPlace, eased, no_worse, still_told, worse
 from gladstack.proof.on_film import on_film
 from gladstack.proof.prove import proof_of, proof_of_plan, proof_on_film
 from gladstack.recipe.build.build import build
 from gladstack.recipe.build.built import Built
-from gladstack.recipe.edit.edits import Edit, apply_edit
+from gladstack.recipe.edit.edits import Edit
 from gladstack.recipe.model.fonts import page_type
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.shop.cut.cutting import CutRun, SheetCut, begun
@@ -94,7 +84,7 @@ def slices(work: JobWork) -> list[JobWork]:
 
 def build_slice(work: JobWork) -> dict[str, dict[str, int]]:
     """Builds a job's designs, which are kept; how many parts each of their films has."""
-    return {of: {film.film: len(film.outline.parts) for film in one.layers} for of, one in _built(work).items()}
+    return {of: {film.film: len(film.outline.parts) for film in one.layers} for of, one in built_of(work).items()}
 
 
 class PartTally:
@@ -134,7 +124,7 @@ def closer(work: JobWork, seconds: int) -> tuple[tuple[LaidPart, ...], float, fl
     """Where nested parts lie after looking for so long, and the film used before and after; the shorter of both is given."""
     loose = work.job.model_copy(update={"laid": tuple(p for p in work.job.laid if p.pinned)})
     before = planned(work)
-    after = plan(loose, _built(work), work.shop, seconds, worker.give_up_if_unwanted)
+    after = plan(loose, built_of(work), work.shop, seconds, worker.give_up_if_unwanted)
     old, new = (sum(s.length_used_mm for s in p.sheets) for p in (before, after))
     return (after.laid, old, new) if new < old - 0.05 else (before.laid, old, old)
 
@@ -174,13 +164,13 @@ def job_sheet_pdf(work: JobWork, paper: PageSize) -> bytes:
 
 def _pages(work: JobWork, paper: PageSize) -> list[Page]:
     return job_pages(
-        job_sheet(planned(work), _built(work), (*told_of(work), *unmended(work)), work.shop.rates), page_type(), paper
+        job_sheet(planned(work), built_of(work), (*told_of(work), *unmended(work)), work.shop.rates), page_type(), paper
     )
 
 
 def files(work: JobWork, formats: tuple[Format, ...], paper: Paper, sheets: tuple[int, ...]) -> bytes:
     """Sheets (all, or those of some numbers), plan.json, the decals and the order of assembly as a ZIP."""
-    built, whole = _built(work), planned(work)
+    built, whole = built_of(work), planned(work)
     some = replace(whole, sheets=tuple(s for s in whole.sheets if not sheets or s.number in sheets))
     told = told_of(work)
     made = plan_files(some, told, 0.0, formats, paper)
@@ -199,35 +189,7 @@ def files(work: JobWork, formats: tuple[Format, ...], paper: Paper, sheets: tupl
 
 def had(work: JobWork, art: str) -> tuple[Had, ...]:
     """What the films of a picture of the job's first design become if only films of the shelf are taken."""
-    return as_had(next(iter(_built(work).values())), art, work.shop)
-
-
-def proof(work: JobWork) -> bytes:
-    """The proof of a design on the film its own job has it cut from, as it is sent."""
-    begin = time.perf_counter()
-    read = _on_film(work)
-    found = proof_on_film(read)
-    return proof_view(read, found, time.perf_counter() - begin).model_dump_json().encode()
-
-
-def slipped(work: JobWork, film: str, slip: tuple[float, float]) -> SlippedView:
-    """What a film bares that has slipped by so many mm."""
-    return slipped_view(_on_film(work, math.hypot(*slip)), film, slip)
-
-
-def widths(work: JobWork) -> bytes:
-    """The narrow stretches of all films, as they are sent."""
-    return WIDTHS.dump_json(widths_view(_on_film(work), _WIDER))
-
-
-_WIDER = 2.0
-"""What is up to so many times as wide as its film bears is told, so that it is seen how near it comes."""
-WIDTHS = TypeAdapter(list[WidthsView])
-
-
-def _on_film(work: JobWork, slip_mm: float | None = None) -> OnFilm:
-    built = next(iter(_built(work).values()))
-    return on_film(built, work.job, work.shop, worker.stages(work.data), slip_mm)
+    return as_had(next(iter(built_of(work).values())), art, work.shop)
 
 
 def planned(work: JobWork) -> Plan:
@@ -244,7 +206,7 @@ def _proved_plan(work: JobWork) -> tuple[Plan, tuple[Finding[JobEdit], ...]]:
     """The plan and what is told of it: remembered as one, or the one would be forgotten for the other where it is large."""
 
     def proved() -> tuple[Plan, tuple[Finding[JobEdit], ...]]:
-        built = _built(work)
+        built = built_of(work)
         made = plan(work.job, built, work.shop, 0, worker.give_up_if_unwanted)
         return made, proof_of_plan(made, built, worker.stages(work.data))
 
@@ -257,7 +219,7 @@ _MOST_PROVED = 6
 def unmended(work: JobWork) -> tuple[Told, ...]:
     """What will or may fail of a job's designs on their film: of each kind and film the gravest, and how many more."""
     stages, out = worker.stages(work.data), []
-    for design, built in list(_built(work).items())[:_MOST_PROVED]:
+    for design, built in list(built_of(work).items())[:_MOST_PROVED]:
         own = work.job.model_copy(update={"designs": tuple(d for d in work.job.designs if d.design == design)})
         groups: dict[tuple[str, str | None], list[Finding[Edit]]] = {}
         for found in proof_on_film(on_film(built, own, work.shop, stages)):
@@ -274,7 +236,7 @@ def _plan_key(work: JobWork) -> str:
     return key_of(work.job, work.recipes, work.shop.materials, work.shop.cutters, work.shop.pieces)
 
 
-def _built(work: JobWork) -> dict[str, Built]:
+def built_of(work: JobWork) -> dict[str, Built]:
     """The designs of a job built. Those with words of their own are kept: there may be hundreds."""
     memo = worker.memo(work.data)
     assets, stages = worker.assets(work.data, {}), worker.stages(work.data)
@@ -294,57 +256,3 @@ def _built(work: JobWork) -> dict[str, Built]:
         return memo.get(key_of("with its words", source, entry.words), filled, costly=True)
 
     return {design: one(design, recipe) for design, recipe in work.recipes}
-
-
-def worse_after(work: JobWork, edit: Edit) -> list[WorseView]:
-    """What will or may fail once an edit is made, and does not now. Raises GladStackError."""
-    before = proof_on_film(_on_film(work))
-    (design, recipe), *_ = work.recipes
-    after = proof_on_film(_on_film(replace(work, recipes=((design, apply_edit(recipe, edit)),))))
-    return [WorseView(text=one.text, severity=one.severity, more=more) for one, more in worse(before, after)[:_MOST_WORSE]]
-
-
-_MOST_WORSE = 12
-
-
-def helping(work: JobWork, told: ToldPlace, edits: Sequence[Edit]) -> list[bool]:
-    """Which edits, each made by itself, mend what is told and make nothing worse."""
-    (design, recipe), *_ = work.recipes
-
-    def after(edit: Edit) -> Sequence[Finding[Edit]]:
-        return _told_of_design(replace(work, recipes=((design, apply_edit(recipe, edit)),)))
-
-    before = _told_of_design(work)
-    return _helping(told, partial(eased, told, before), [partial(after, edit) for edit in edits])
-
-
-def _told_of_design(work: JobWork) -> Sequence[Finding[Edit]]:
-    read = _on_film(work)
-    return (*proof_of(read.built, read.stages), *proof_on_film(read))
-
-
-def helping_on_sheets(work: JobWork, told: ToldPlace, edits: Sequence[JobEdit]) -> list[bool]:
-    """The same for edits of the job; the plan of each is remembered, so that it is there once it is wanted."""
-
-    def after(edit: JobEdit) -> Sequence[Finding[JobEdit]]:
-        return told_of(replace(work, job=edit.apply(work.job)))
-
-    # Another film for one that has to be bought may be far off, which is told in its turn: that is the maker's choice.
-    return _helping(told, partial(no_worse, told_of(work)), [partial(after, edit) for edit in edits])
-
-
-def _helping(
-    told: ToldPlace,
-    is_better: Callable[[Sequence[Finding[Any]]], bool],
-    tries: Sequence[Callable[[], Sequence[Finding[Any]]]],
-) -> list[bool]:
-    out = []
-    for tried in tries:
-        try:
-            after = tried()
-        except GladStackError:
-            out.append(False)
-            continue
-        gone = not still_told(told.code, told.about, told.at, told.figure, after)
-        out.append(gone and is_better(after))
-    return out

@@ -14,7 +14,7 @@ from gladstack.api.views.shown import finding_view
 from gladstack.core.base.findings import Severity
 from gladstack.core.films.drift import Drift, bared, beside
 from gladstack.core.films.thickness import area_by_count
-from gladstack.core.geometry.widths import Run
+from gladstack.core.geometry.runs import Run
 from gladstack.proof.check import CutRead, OnFilm
 from gladstack.proof.finding import Finding
 from gladstack.proof.thinner import at_most
@@ -87,9 +87,13 @@ class ThinnerView(BaseModel):
 
 
 class ProofView(BaseModel):
-    """All that is told of a design on its film. `bears` is how many films may lie on one another."""
+    """All that is told of a design on its film: first, so many `of_films`, what is told of each film by itself.
+
+    `bears` is how many films may lie on one another.
+    """
 
     findings: list[FindingView]
+    of_films: int
     films: list[ProvedFilmView]
     slip_mm: float
     levels: list[LevelView]
@@ -122,12 +126,13 @@ class WidthsView(BaseModel):
     narrow: list[NarrowView]
 
 
-def proof_view(read: OnFilm, found: Sequence[Finding[Edit]], seconds: float) -> ProofView:
+def proof_view(read: OnFilm, found: Sequence[Finding[Edit]], of_films: int, seconds: float) -> ProofView:
     """The proof, drawn."""
     ordered = [one.film.film for one in easiest_first([weeded(f) for f in read.films])]
     areas = area_by_count(read.at_least)
     return ProofView(
         findings=[finding_view(f) for f in found],
+        of_films=of_films,
         films=[_film(CutRead(f, read), drift, ordered) for f, drift in zip(read.films, read.drift, strict=True)],
         slip_mm=read.slip_mm,
         levels=[
@@ -142,8 +147,7 @@ def proof_view(read: OnFilm, found: Sequence[Finding[Edit]], seconds: float) -> 
 
 def _film(read: CutRead, drift: Drift, ordered: Sequence[str]) -> ProvedFilmView:
     film = read.film
-    thin = [r.mm for r in read.thin if not r.tip]
-    slits = [r.mm for r in read.slits if not r.tip]
+    thin, slits = ([r.mm for r in runs if not r.tip] for runs in read.narrow())
     return ProvedFilmView(
         film=film.film,
         material=film.material.name,
@@ -197,8 +201,7 @@ def widths_view(read: OnFilm, share: float) -> list[WidthsView]:
     out = []
     for film in read.films:
         cut = CutRead(film, read)
-        parts = cut.runs(share * film.material.least_part_mm, inside=True)
-        waste = cut.runs(share * film.material.least_waste_mm, inside=False)
+        parts, waste = cut.narrow(share)
         narrow = [
             NarrowView(points=p, waste=w) for runs, w in ((parts, False), (waste, True)) for r in runs for p in _lines(r)
         ]

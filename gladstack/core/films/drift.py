@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 import numpy.typing as npt
@@ -19,8 +20,8 @@ from shapely import GEOSException, MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.geometry import overlay
+from gladstack.core.geometry.edge_points import edge_points
 from gladstack.core.geometry.shapes import clean, grow, meeting
-from gladstack.core.geometry.widths import edge_points
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -97,16 +98,23 @@ def at_risk(
 
 
 def _thick(shape: BaseGeometry) -> MultiPolygon:
-    parts = clean(shape)
-    return MultiPolygon([p for p in parts.geoms if p.area > _HAIR_MM * p.length])
+    parts = np.array(clean(shape).geoms, dtype=object)
+    return MultiPolygon(list(parts[_is_thick(parts)]))
+
+
+def _is_thick(parts: npt.NDArray[np.object_]) -> npt.NDArray[np.bool_]:
+    return np.asarray(shapely.area(parts) > _HAIR_MM * shapely.length(parts))
 
 
 def bared(risk: MultiPolygon, cut: MultiPolygon, slip: tuple[float, float]) -> MultiPolygon:
     """What a film bares that has slipped by so many mm across and down."""
     if risk.is_empty:
         return risk
-    near = meeting(cut, risk, math.hypot(*slip))
-    return _thick(_without(risk, shapely.transform(near, lambda p: p + np.array(slip))))
+    return _thick(_left_by(risk, meeting(cut, risk, math.hypot(*slip)), slip))
+
+
+def _left_by(risk: MultiPolygon, cut: MultiPolygon, slip: tuple[float, float]) -> BaseGeometry:
+    return _without(risk, shapely.transform(cut, lambda p: p + np.array(slip)))
 
 
 @dataclass(frozen=True)
@@ -129,30 +137,32 @@ def worst(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float) -> Drift:
     """
     if risk.is_empty:
         return NO_DRIFT
-    points = edge_points(meeting(cut, risk, slip_mm), _STEP_MM)
+    near = meeting(cut, risk, slip_mm)
+    points = edge_points(near, _STEP_MM)
     away, _ = cKDTree(edge_points(risk, _STEP_MM / 4).at).query(points.at, distance_upper_bound=slip_mm)
     by = np.isfinite(away)
     # Areas lie to the left of their edges. An edge that moves in by so much bares what is at risk from where that begins.
     outward = np.stack([points.along[:, 1], -points.along[:, 0]], axis=1)[by]
     ways = 2 * math.pi * np.arange(DIRECTIONS) / DIRECTIONS
-    unit = np.stack([np.cos(ways), np.sin(ways)], axis=1)
-    moved_in = -slip_mm * (outward @ unit.T)
+    slips = slip_mm * np.stack([np.cos(ways), np.sin(ways)], axis=1)
+    moved_in = -(outward @ slips.T)
     judged = (np.maximum(0.0, moved_in - away[by][:, None]) * points.length[by][:, None]).sum(axis=0)
-    tried: dict[int, Drift] = {}
 
-    def at(k: int) -> Drift:
-        k %= DIRECTIONS
-        if k not in tried:
-            slip = (slip_mm * float(unit[k, 0]), slip_mm * float(unit[k, 1]))
-            shape = bared(risk, cut, slip)
-            tried[k] = Drift(slip, float(shape.area), shape)
-        return tried[k]
+    def slip(k: int) -> tuple[float, float]:
+        x, y = slips[k % DIRECTIONS]
+        return float(x), float(y)
+
+    @cache
+    def area(k: int) -> float:
+        parts = shapely.get_parts(_left_by(risk, near, slip(k)))
+        return float(shapely.area(parts[_is_thick(parts)]).sum())
 
     likely = [int(k) for k in np.argsort(-judged, kind="stable")[:_TRIED]]
-    best = max([*likely, *range(0, DIRECTIONS, _EVERY)], key=lambda k: at(k).mm2)
+    best = max([*likely, *range(0, DIRECTIONS, _EVERY)], key=area)
     for step in (2, 1):
-        best = max((best - step, best, best + step), key=lambda k: at(k).mm2)
-    return at(best)
+        best = max(((best - step) % DIRECTIONS, best, (best + step) % DIRECTIONS), key=area)
+    shape = _thick(_left_by(risk, near, slip(best)))
+    return Drift(slip(best), float(shape.area), shape)
 
 
 def beside(risk: MultiPolygon, film: int, faces: Sequence[MultiPolygon]) -> Mapping[int, float]:

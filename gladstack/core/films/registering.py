@@ -20,7 +20,7 @@ from shapely import MultiPolygon
 
 from gladstack.core.films.regions import Painting
 from gladstack.core.geometry.curves import Matrix
-from gladstack.core.geometry.widths import edge_points
+from gladstack.core.geometry.edge_points import edge_points
 
 FloatArray = npt.NDArray[np.float64]
 

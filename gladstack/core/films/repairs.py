@@ -17,8 +17,8 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core.base.plane import Point
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.holes import touching, widest
+from gladstack.core.geometry.runs import Run, narrow_runs
 from gladstack.core.geometry.shapes import clean, grow, meeting
-from gladstack.core.geometry.widths import Run, narrow_runs
 
 How = Literal["thicken", "round", "fill", "join", "widen"]
 _REACH_MM = 0.6

@@ -10,9 +10,9 @@ import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.plane import Point
-from gladstack.core.films.invariants import overlap
+from gladstack.core.base.tolerances import AREA_MM2
+from gladstack.core.geometry.edge_points import edge_points
 from gladstack.core.geometry.shapes import clean
-from gladstack.core.geometry.widths import edge_points
 
 RIDGE_MM = 1.0
 RIDGE_FILMS = 3
@@ -20,19 +20,25 @@ RIDGE_FILMS = 3
 _STEP_MM = 0.25
 
 
-def piled(below: Sequence[MultiPolygon], film: MultiPolygon) -> tuple[MultiPolygon, ...]:
-    """Where at least one, two, three ... films lie, once another is laid on a stack of which that is known."""
-    out = list(below)
-    for k in range(len(below), 0, -1):
-        common = clean(overlap(below[k - 1], film))
-        if common.is_empty:
-            continue
-        if k == len(out):
-            out.append(common)
-        else:
-            out[k] = clean(shapely.union(out[k], common))
-    first = clean(shapely.union(out[0], film)) if out else film
-    return (first, *out[1:]) if not first.is_empty else ()
+def covered(cuts: Sequence[MultiPolygon]) -> tuple[MultiPolygon, ...]:
+    """Where at least one, two, three ... films lie.
+
+    All edges of pieces that others may lie on make cells; each is covered by as many films all over. It is measured, and
+    never cut: cells of less than rounding are left out.
+    """
+    pieces = np.concatenate([shapely.get_parts(cut) for cut in cuts]) if cuts else np.array([], dtype=object)
+    film = np.repeat(np.arange(len(cuts)), [len(cut.geoms) for cut in cuts])
+    one, other = shapely.STRtree(pieces).query(pieces)
+    met = np.unique(one[film[one] != film[other]])
+    apart = np.delete(pieces, met)
+    cells = shapely.get_parts(shapely.polygonize([shapely.union_all(shapely.boundary(pieces[met]))]))
+    cells = cells[shapely.area(cells) > AREA_MM2]
+    within, _ = shapely.STRtree(pieces[met]).query(shapely.point_on_surface(cells), "within")
+    count = np.bincount(within, minlength=len(cells))
+    out = [clean(shapely.coverage_union_all(cells[count >= films])) for films in range(1, count.max(initial=0) + 1)]
+    if len(apart):
+        out[:1] = [MultiPolygon([*(out[0].geoms if out else ()), *apart])]
+    return tuple(out)
 
 
 def area_by_count(at_least: Sequence[MultiPolygon]) -> dict[int, float]:

@@ -9,153 +9,82 @@ for something thin.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
-import shapely
-from scipy.spatial import cKDTree  # type: ignore[import-untyped]
-from shapely import MultiPolygon
 
 from gladstack.core.base.compiled import jit
+from gladstack.core.geometry.edge_points import EdgePoints, FloatArray, Grid, IndexArray, grid_of
 
-FloatArray = npt.NDArray[np.float64]
-IndexArray = npt.NDArray[np.int64]
-
-_STEPS_A_WIDTH = 6.0
-_SHORTEST_STEP_MM, _LONGEST_STEP_MM = 0.03, 0.25
-_CORNER = math.radians(15.0)
 FACING_DEG = 30.0
 """Edges that open towards each other by more than this do not face each other."""
-
-
-@dataclass(frozen=True)
-class EdgePoints:
-    """Points along the edges of an area, in mm: where each is, the way its edge runs, and how much of it each stands for.
-
-    Areas lie to the left. `after` is the next point of the same ring, `ring` which ring, `part` which part it is of. At a
-    corner several points lie on one another, turned from one edge to the next: `corner` is 1 where it points into the area,
-    -1 where it points out of it, 0 along edges.
-    """
-
-    at: FloatArray
-    along: FloatArray
-    length: FloatArray
-    after: IndexArray
-    ring: IndexArray
-    part: IndexArray
-    corner: IndexArray
 
 
 @dataclass(frozen=True)
 class Widths:
     """How wide an area (or what is between areas) is at points of its edge, as far as a limit; infinite where it is wider.
 
-    `across` is the point across from each (-1: none).
+    `across` is the point across from each (-1: none). The grid is that of the points.
     """
 
     points: EdgePoints
+    grid: Grid
     mm: FloatArray
     across: IndexArray
     inside: bool
 
-    @property
-    def middles(self) -> FloatArray:
-        """The middles of the discs, where there are any."""
-        x, y = self.points.along.T
-        inward = np.stack([-y, x], axis=1) if self.inside else np.stack([y, -x], axis=1)
-        half = np.where(np.isfinite(self.mm), self.mm, 0.0) / 2
-        return np.asarray(self.points.at + half[:, None] * inward)
-
-
-def step_for(limit_mm: float) -> float:
-    """How far apart points must lie along edges to find what is narrower than a limit, mm."""
-    return min(_LONGEST_STEP_MM, max(_SHORTEST_STEP_MM, limit_mm / _STEPS_A_WIDTH))
-
-
-def edge_points(shape: MultiPolygon, step_mm: float) -> EdgePoints:
-    """Points along all edges of a shape, no farther apart than `step_mm`."""
-    polygons = shapely.orient_polygons(np.array(shape.geoms, dtype=object)) if shape.geoms else np.array([], dtype=object)
-    rings, part_of_ring = shapely.get_rings(polygons, return_index=True)
-    corners, ring = shapely.get_coordinates(rings, return_index=True)
-    real = (ring[1:] == ring[:-1]) & (corners[1:] != corners[:-1]).any(axis=1)
-    a, b, of = corners[:-1][real], corners[1:][real], ring[:-1][real]
-    begins = np.flatnonzero(np.append(True, of[1:] != of[:-1])) if len(of) else np.zeros(0, dtype=np.int64)
-    onward = _next(begins, len(of))
-    way = b - a
-    long = np.hypot(*way.T)
-    heading = np.arctan2(way[:, 1], way[:, 0])
-    turn = (heading[onward] - heading + math.pi) % (2 * math.pi) - math.pi
-    fan = np.where(np.abs(turn) > _CORNER, np.ceil(np.abs(turn) / _CORNER), 0).astype(np.int64)
-    count = np.ceil(long / step_mm).astype(np.int64)
-    edge = np.repeat(np.arange(len(count)), count + fan)
-    first = np.cumsum(count + fan) - (count + fan)
-    k = np.arange(len(edge)) - first[edge]
-    turned = k >= count[edge]
-    share = np.where(turned, 1.0, (k + 0.5) / count[edge])
-    angle = heading[edge] + np.where(turned, turn[edge] * (k - count[edge] + 0.5) / np.maximum(1, fan[edge]), 0.0)
-    return EdgePoints(
-        a[edge] + share[:, None] * way[edge], np.stack([np.cos(angle), np.sin(angle)], axis=1),
-        np.where(turned, 0.0, (long / count)[edge]), _next(first[begins], len(edge)), of[edge], part_of_ring[of[edge]],
-        np.where(turned, -np.sign(turn[edge]), 0).astype(np.int64),
-    )  # fmt: skip
-
-
-def _next(begins: IndexArray, count: int) -> IndexArray:
-    """What comes after each of so many things in rings that begin at `begins`."""
-    after = np.arange(1, count + 1)
-    if count:
-        after[np.append(begins[1:], count) - 1] = begins
-    return after
+    def middles(self, some: IndexArray) -> FloatArray:
+        """The middles of the discs of some points that have one."""
+        half = (0.5 if self.inside else -0.5) * self.mm[some]
+        along = self.points.along[some]
+        middles = self.points.at[some]
+        middles[:, 0] -= half * along[:, 1]
+        middles[:, 1] += half * along[:, 0]
+        return middles
 
 
 def widths_of(points: EdgePoints, limit_mm: float, *, inside: bool = True, facing_deg: float = FACING_DEG) -> Widths:
-    """The widths at points of an edge that are below a limit: of the areas, or of what lies between and within them."""
-    if not len(points.at):
-        return Widths(points, np.zeros(0), np.zeros(0, dtype=np.int64), inside)
-    sign = 1.0 if inside else -1.0
-    meant = points.corner != -sign
-    normal = sign * np.stack([-points.along[:, 1], points.along[:, 0]], axis=1)
-    low = points.at.min(axis=0) - limit_mm
-    cells = np.floor((points.at - low) / limit_mm).astype(np.int64)
-    across, down = cells.max(axis=0) + 2
-    key = cells[:, 1] * across + cells[:, 0]
-    order = np.argsort(key, kind="stable")
-    starts = np.searchsorted(key[order], np.arange(across * down + 1))
-    mm, partner = _narrowest(
-        points.at, points.along, normal, points.length, meant, cells, order, starts, int(across), int(down), limit_mm,
-        -math.cos(math.radians(facing_deg)),
+    """The widths at points of an edge, one at least, that are below a limit: of the areas, or of what lies between them."""
+    grid = grid_of(points.at, limit_mm)
+    mm, across = _narrowest(
+        points.at, points.along, points.length, points.corner, 1.0 if inside else -1.0,
+        grid.low, grid.side, grid.across, grid.down, grid.order, grid.starts, limit_mm, -math.cos(math.radians(facing_deg)),
     )  # fmt: skip
-    return Widths(points, mm, partner, inside)
+    return Widths(points, grid, mm, across, inside)
 
 
 @jit
 def _narrowest(
-    at: Any, along: Any, normal: Any, length: Any, meant: Any, cells: Any, order: Any, starts: Any, across: int, down: int,
-    limit: float, facing: float,
+    at: Any, along: Any, length: Any, corner: Any, sign: float,
+    low: Any, side: float, columns: int, down: int, order: Any, starts: Any, limit: float, facing: float,
 ) -> Any:  # fmt: skip
-    """For each point the smallest disc that touches it and a point that faces it, and which that is."""
+    """For each point the smallest disc that touches it and a point that faces it, and which that is.
+
+    Corners that point away from where the discs lie are left out.
+    """
     count = len(at)
     mm = np.full(count, np.inf)
     partner = np.full(count, -1, np.int64)
     for i in range(count):
-        if not meant[i]:
+        if corner[i] == -sign:
             continue
-        px, py, nx, ny = at[i, 0], at[i, 1], normal[i, 0], normal[i, 1]
+        px, py, nx, ny = at[i, 0], at[i, 1], -sign * along[i, 1], sign * along[i, 0]
+        column, row = int((px - low[0]) // side), int((py - low[1]) // side)
         best, which = np.inf, -1
         # The disc lies ahead, and so do all points that it can touch.
-        for cy in range(max(0, cells[i, 1] - 1), min(down, cells[i, 1] + 2)):
-            for cx in range(max(0, cells[i, 0] - 1), min(across, cells[i, 0] + 2)):
-                cell = cy * across + cx
+        for cy in range(max(0, row - 1), min(down, row + 2)):
+            for cx in range(max(0, column - 1), min(columns, column + 2)):
+                cell = cy * columns + cx
                 for k in range(starts[cell], starts[cell + 1]):
                     j = order[k]
-                    if not meant[j] or nx * normal[j, 0] + ny * normal[j, 1] > facing:
+                    mx, my = -sign * along[j, 1], sign * along[j, 0]
+                    if corner[j] == -sign or nx * mx + ny * my > facing:
                         continue
                     dx, dy = at[j, 0] - px, at[j, 1] - py
                     ahead = nx * dx + ny * dy
-                    if ahead <= 1e-9 or normal[j, 0] * dx + normal[j, 1] * dy >= 0.0:
+                    if ahead <= 1e-9 or mx * dx + my * dy >= 0.0:
                         continue
                     wide = (dx * dx + dy * dy) / ahead
                     if wide < best:
@@ -182,157 +111,33 @@ def _narrowest(
     return mm, partner
 
 
-@dataclass(frozen=True)
-class Run:
-    """A stretch that is narrower than a limit, in mm: where it is narrowest and how wide there, the two points of the edge
-    there, how long it is, and its middle line in pieces, with the width at each point.
-
-    `opens_deg` is the angle between its sides; one that is a `tip` runs out to nothing. `rings` are the rings
-    it lies between.
-    """
-
-    mm: float
-    at: tuple[float, float]
-    sides: tuple[tuple[float, float], tuple[float, float]]
-    length_mm: float
-    lines: tuple[FloatArray, ...]
-    widths: tuple[FloatArray, ...]
-    opens_deg: float
-    tip: bool
-    rings: tuple[int, ...]
-    part: int
-
-
-_LEAST_LENGTH_MM = 0.2
-_APART = 3
-"""Points of a run may miss so many between them, as at a corner of one side."""
-_OVER_MM = 0.02
-"""A disc may reach so far over an edge: points along edges stand for what lies between them."""
-_TAPERS = 0.5
-_EVEN = 0.9
-"""An end that is hardly narrower than the rest of its stroke is none that tapers."""
-_BY_LENGTH = 2.5
-
-
-def runs_of(widths: Widths, limit_mm: float) -> tuple[Run, ...]:
-    """The stretches that are narrower than a limit, the narrowest first."""
-    thin = widths.mm < limit_mm
-    if not thin.any():
-        return ()
-    points = widths.points
-    group = _grouped(thin, points.after, widths.across, _APART)
-    held = np.flatnonzero(thin)
-    order = held[np.argsort(group[held], kind="stable")]
-    begins = np.flatnonzero(np.append(True, group[order][1:] != group[order][:-1]))
-    middles = widths.middles
-    place = np.cumsum(points.length) - points.length
-    around = np.zeros(int(points.ring.max()) + 1)
-    np.add.at(around, points.ring, points.length)
-    groups = [np.sort(own) for own in np.split(order, begins[1:])]
-    groups = [g for g in groups if points.length[g].sum() / 2 >= _LEAST_LENGTH_MM or points.corner[g].any()]
-    out = [
-        _run(widths, own, least, middles, place, around, limit_mm)
-        for own, least in zip(groups, _narrowest_free(groups, middles, widths), strict=True)
-        if least is not None
-    ]
-    return tuple(sorted(out, key=lambda run: run.mm))
-
-
-def _run(
-    widths: Widths, own: IndexArray, least: int, middles: FloatArray, place: FloatArray, around: FloatArray, limit_mm: float
-) -> Run:
-    points, mm = widths.points, widths.mm[own]
-    across = widths.across[own]
-    # How far it is from side to side along the edge itself: little, where the edge turns back at an end.
-    way = np.abs(place[own] - place[across])
-    rings = points.ring[own]
-    back = np.where(rings == points.ring[across], np.minimum(way, around[rings] - way), np.inf)
-    ends = back < _BY_LENGTH * limit_mm
-    at_end = mm[ends].min(initial=np.inf)
-    # A stroke as wide all along is wider where it leaves a larger part, and no tip for that.
-    tip = bool(at_end < min(_TAPERS * mm.max(), _EVEN * _median(mm)) and at_end < mm[~ends].min(initial=np.inf))
-    turn = -(points.along[own] * points.along[across]).sum(axis=1)
-    opens = np.degrees(np.arccos(np.clip(turn, -1.0, 1.0)))
-    lines, wide = _lines(own, points, middles, widths.mm)
-    other = int(widths.across[least])
-    return Run(
-        float(widths.mm[least]), _spot(middles[least]), (_spot(points.at[least]), _spot(points.at[other])),
-        float(points.length[own].sum() / 2), lines, wide, _median(opens), tip,
-        tuple(sorted({*rings.tolist(), *points.ring[across].tolist()})), int(points.part[least]),
+def reach_over(widths: Widths, some: IndexArray, over_mm: float) -> npt.NDArray[np.bool_]:
+    """Whether the discs of some points that have one reach over an edge by more than so much."""
+    grid = widths.grid
+    return np.asarray(
+        _covers(
+            widths.points.at, grid.low, grid.side, grid.across, grid.down, grid.order, grid.starts,
+            widths.middles(some), widths.mm[some] / 2 - over_mm,
+        )
     )  # fmt: skip
 
 
-def _median(values: FloatArray) -> float:
-    """As numpy's, which takes a hundred times as long for so few."""
-    ordered = np.sort(values)
-    return float((ordered[(len(ordered) - 1) // 2] + ordered[len(ordered) // 2]) / 2)
-
-
-def _narrowest_free(groups: Sequence[IndexArray], middles: FloatArray, widths: Widths) -> list[int | None]:
-    """The point of each run where it is narrowest, of those whose discs reach over no edge that does not face them."""
-    if not groups:
-        return []
-    edges = cKDTree(widths.points.at)
-
-    def free(some: IndexArray) -> npt.NDArray[np.bool_]:
-        nearest, _ = edges.query(middles[some])
-        return np.asarray(nearest > widths.mm[some] / 2 - _OVER_MM)
-
-    ordered = [own[np.argsort(widths.mm[own], kind="stable")] for own in groups]
-    # Nearly always it is the narrowest of all: these are asked for at once.
-    out: list[int | None] = []
-    for own, first in zip(ordered, free(np.array([own[0] for own in ordered])), strict=True):
-        kept = own[:1] if first else own[free(own)]
-        out.append(int(kept[0]) if len(kept) else None)
-    return out
-
-
-def _spot(at: FloatArray) -> tuple[float, float]:
-    return float(at[0]), float(at[1])
-
-
-def _lines(own: IndexArray, points: EdgePoints, middles: FloatArray, mm: FloatArray) -> tuple[Any, Any]:
-    """The middles of a run as lines, each along one side."""
-    breaks = np.flatnonzero(own[1:] - own[:-1] > _APART + 1) + 1
-    pieces: Sequence[IndexArray] = np.split(own, breaks) if len(breaks) else [own]
-    return tuple(middles[p] for p in pieces), tuple(mm[p] for p in pieces)
-
-
 @jit
-def _grouped(thin: Any, after: Any, across: Any, apart: int) -> Any:
-    """Numbers thin points that hang together: along an edge, and from side to side."""
-    root = np.arange(len(thin))
-    for i in range(len(thin)):
-        if not thin[i]:
+def _covers(
+    at: Any, low: Any, side: float, columns: int, down: int, order: Any, starts: Any, middles: Any, radius: Any
+) -> Any:
+    """Whether any point lies in each of some discs, none of them larger than a cell."""
+    out = np.zeros(len(middles), np.bool_)
+    for i in range(len(middles)):
+        if radius[i] < 0.0:
             continue
-        j = i
-        for _ in range(apart + 1):
-            j = after[j]
-            if thin[j]:
-                _join(root, i, j)
-                break
-        if across[i] >= 0 and thin[across[i]]:
-            _join(root, i, across[i])
-    for i in range(len(thin)):
-        root[i] = _root(root, i)
-    return root
-
-
-@jit
-def _root(root: Any, k: int) -> int:
-    while root[k] != k:
-        root[k] = root[root[k]]
-        k = root[k]
-    return k
-
-
-@jit
-def _join(root: Any, i: int, j: int) -> None:
-    root[_root(root, j)] = _root(root, i)
-
-
-def narrow_runs(shape: MultiPolygon, limit_mm: float, *, inside: bool = True) -> tuple[Run, ...]:
-    """The stretches of an area that are narrower than a limit; or of what lies between and within areas."""
-    if shape.is_empty or limit_mm <= 0:
-        return ()
-    return runs_of(widths_of(edge_points(shape, step_for(limit_mm)), limit_mm, inside=inside), limit_mm)
+        x, y = middles[i, 0], middles[i, 1]
+        column, row = int((x - low[0]) // side), int((y - low[1]) // side)
+        for cy in range(max(0, row - 1), min(down, row + 2)):
+            for cx in range(max(0, column - 1), min(columns, column + 2)):
+                cell = cy * columns + cx
+                for k in range(starts[cell], starts[cell + 1]):
+                    dx, dy = at[order[k], 0] - x, at[order[k], 1] - y
+                    if dx * dx + dy * dy <= radius[i] * radius[i]:
+                        out[i] = True
+    return out

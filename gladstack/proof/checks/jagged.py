@@ -57,28 +57,35 @@ def _laid(jag: Jag | None, matrix: Matrix) -> Jag | None:
 
 def worst_jag(cut: MultiPolygon) -> Jag | None:
     """Where a film's outline turns to and fro the most: by how many degrees a mm, and where; None if it does nowhere."""
-    rings = shapely.get_rings(np.array(cut.geoms, dtype=object))
-    found = [one for ring in rings for one in _jags(shapely.get_coordinates(ring)[:-1])]
-    return max(found, key=lambda one: one[0], default=None)
+    return max(_jags(cut), key=lambda one: one[0], default=None)
 
 
-def _jags(ring: np.ndarray) -> Iterator[tuple[float, tuple[float, float]]]:  # type: ignore[type-arg]
-    """Stretches of a ring that turn one way and the other: by how many degrees a mm, and where."""
-    way = np.roll(ring, -1, axis=0) - ring
+def _jags(cut: MultiPolygon) -> Iterator[Jag]:
+    """Stretches of rings that turn one way and the other: by how many degrees a mm, and where."""
+    points, ring = shapely.get_coordinates(shapely.get_rings(np.array(cut.geoms, dtype=object)), return_index=True)
+    ends = np.flatnonzero(np.append(ring[1:] != ring[:-1], True))
+    begins = np.append(0, ends[:-1] + 1)
+    way = np.diff(points, axis=0, append=points[:1])
+    way[ends] = way[begins]
+    long = np.hypot(way[:, 0], way[:, 1])
+    long[ends] = 0.0
     heading = np.arctan2(way[:, 1], way[:, 0])
-    turn = (heading - np.roll(heading, 1) + math.pi) % (2 * math.pi) - math.pi
+    # A ring ends with its first point: that is where it turns there.
+    turn = (np.diff(heading, prepend=0.0) + math.pi) % (2 * math.pi) - math.pi
+    turn[begins] = 0.0
+    along = np.cumsum(long) - long
     sharp = np.flatnonzero(np.abs(turn) > _TURN)
-    if len(sharp) < _IN_A_ROW:
-        return
-    along = np.concatenate([[0.0], np.cumsum(np.hypot(*way.T))])
     sign = np.sign(turn[sharp])
-    for k in range(len(sharp) - _IN_A_ROW + 1):
-        own = slice(k, k + _IN_A_ROW)
-        if (sign[own][1:] != sign[own][:-1]).all():
-            long = along[sharp[k + _IN_A_ROW - 1]] - along[sharp[k]]
-            turned = float(np.degrees(np.abs(turn[sharp[own]])[1:].sum()))
-            middle = ring[sharp[k + _IN_A_ROW // 2]]
-            yield turned / max(1e-6, long), (float(middle[0]), float(middle[1]))
+    last = _IN_A_ROW - 1
+    first = np.arange(max(0, len(sharp) - last))
+    row = (ring[sharp[first]] == ring[sharp[first + last]]) & np.all(
+        [sign[first + k] != sign[first + k + 1] for k in range(last)], axis=0
+    )
+    for k in first[row]:
+        own = sharp[k : k + _IN_A_ROW]
+        turned = float(np.degrees(np.abs(turn[own[1:]]).sum()))
+        x, y = points[own[_IN_A_ROW // 2]]
+        yield turned / max(1e-6, float(along[own[-1]] - along[own[0]])), (float(x), float(y))
 
 
 CHECK = CutCheck(("jagged",), _findings, "proof", "how far the blade's tip trails")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from gladstack.core.base.findings import Measure
-from gladstack.core.geometry.widths import Run
+from gladstack.core.geometry.runs import Run
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.proof.narrow import first, place_of, repair
@@ -17,7 +17,7 @@ def _spikes(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_part_mm
     runs = _tips(read.thin, KINDS[film.material.kind].least_tip_deg)
     all_of = repair(read, f"Round all {len(runs)}", "round", limit, None)
-    yield from first([_spike(read, run, limit, all_of if len(runs) > 1 else None) for run in runs])
+    yield from (_spike(read, run, limit, all_of if len(runs) > 1 else None) for run in first(runs))
 
 
 def _spike(read: CutRead, run: Run, limit: float, all_of: Fix[Edit] | None) -> Finding[Edit]:
@@ -39,7 +39,7 @@ def _corners(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_waste_mm
     runs = _tips(read.slits, KINDS[film.material.kind].least_tip_deg)
     every = repair(read, "Fill all slits and corners", "fill", limit, None)
-    yield from first([_corner(read, run, limit, every if len(runs) > 1 else None) for run in runs])
+    yield from (_corner(read, run, limit, every if len(runs) > 1 else None) for run in first(runs))
 
 
 def _corner(read: CutRead, run: Run, limit: float, every: Fix[Edit] | None) -> Finding[Edit]:

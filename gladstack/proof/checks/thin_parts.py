@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 from shapely import MultiPolygon
 
 from gladstack.core.geometry.curves import Matrix
-from gladstack.core.geometry.widths import Run
-from gladstack.proof.check import CutCheck, CutRead, parts_narrower
+from gladstack.core.geometry.runs import Run, Runs, both_runs
+from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding
 from gladstack.proof.narrow import first, measured, place_of, repair, severity_of, splits, tiny_width, too_narrow
 from gladstack.proof.places import laid_run
@@ -20,17 +20,17 @@ _LARGE = 3.0
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = read.film.material.least_part_mm
-    runs = read.measured(_laid, narrow_parts, read.found(parts_narrower, limit), limit)
-    yield from first([_finding(read, run, limit, len(runs), neck=neck) for run, neck in runs])
+    runs = read.measured(_laid, narrow_parts, read.found(both_runs, *read.limits), limit)
+    yield from (_finding(read, run, limit, len(runs), neck=neck) for run, neck in first(runs))
 
 
-def narrow_parts(cut: MultiPolygon, narrow: Sequence[Run], limit: float) -> tuple[tuple[Run, bool], ...]:
+def narrow_parts(cut: MultiPolygon, narrow: tuple[Runs, Runs], limit: float) -> tuple[tuple[Run, bool], ...]:
     """Those stretches of a film that are too narrow, and of each whether two large pieces hang together by it.
 
     Parts that are narrow all over, and no longer than a few widths, are left out: they are told as tiny.
     """
     tiny = {k for k, part in enumerate(cut.geoms) if tiny_width(part, limit) is not None}
-    runs = [run for run in too_narrow(narrow, limit) if not run.tip and run.part not in tiny]
+    runs = [run for run in too_narrow(narrow[0], limit) if not run.tip and run.part not in tiny]
     return tuple((run, run.length_mm < _SHORT * limit and splits(cut, run, (_LARGE * limit) ** 2)) for run in runs)
 
 

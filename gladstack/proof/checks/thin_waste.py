@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+import numpy as np
+import shapely
 from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.core.films.repairs import How
 from gladstack.core.geometry.curves import Matrix
+from gladstack.core.geometry.runs import Run
 from gladstack.core.geometry.shapes import placed
-from gladstack.core.geometry.widths import Run
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding
-from gladstack.proof.narrow import first, measured, place_of, repair, severity_of, tiny_width, too_narrow
+from gladstack.proof.narrow import LONG, first, measured, place_of, repair, severity_of, tiny_width, too_narrow
 from gladstack.recipe.edit.edits import Edit
 
 _DOUBLE_MM, _DOUBLE_LONG = 0.2, 20.0
@@ -24,7 +26,7 @@ def _slits(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = read.film.material.least_waste_mm
     holes = {ring for _, ring, _ in read.measured(_laid_holes, tiny_holes, limit)}
     runs = [run for run in too_narrow(read.slits, limit) if not run.tip and not set(run.rings) <= holes]
-    yield from first([_slit(read, run, limit, len(runs)) for run in runs])
+    yield from (_slit(read, run, limit, len(runs)) for run in first(runs))
 
 
 def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
@@ -51,25 +53,21 @@ def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
     found = sorted(holes, key=lambda one: one[0])
     ways: tuple[tuple[str, How], ...] = (("Fill", "fill"), ("Widen", "widen"))
     every = tuple(repair(read, f"{said} all {len(found)}", how, limit, None) for said, how in ways if len(found) > 1)
-    out = []
-    for wide, _, hole in found:
+    for wide, _, hole in first(found):
         at = hole.point_on_surface()
         here = tuple(repair(read, f"{said} it", how, limit, (at.x, at.y)) for said, how in ways)
-        out.append(
-            Finding[Edit](
-                "tiny-hole",
-                f"A hole of {film.layer.name} is {wide:.2f} mm across; below {limit:g} mm, waste of {film.material.spoken} "
-                "tears or stays.",
-                severity_of(wide, limit),
-                place=Whereabouts(
-                    at=(at.x, at.y), outlines=(tuple((float(x), float(y)) for x, y in hole.exterior.coords[:-1]),)
-                ),
-                measure=Measure(round(wide, 3), limit, "mm"),
-                helps="Fill it, widen it, or cut the decal larger.",
-                fixes=(*here, *every),
-            )
+        yield Finding[Edit](
+            "tiny-hole",
+            f"A hole of {film.layer.name} is {wide:.2f} mm across; below {limit:g} mm, waste of {film.material.spoken} "
+            "tears or stays.",
+            severity_of(wide, limit),
+            place=Whereabouts(
+                at=(at.x, at.y), outlines=(tuple((float(x), float(y)) for x, y in hole.exterior.coords[:-1]),)
+            ),
+            measure=Measure(round(wide, 3), limit, "mm"),
+            helps="Fill it, widen it, or cut the decal larger.",
+            fixes=(*here, *every),
         )
-    yield from first(out)
 
 
 def _laid_holes(found: tuple[tuple[float, int, Polygon], ...], matrix: Matrix) -> tuple[tuple[float, int, Polygon], ...]:
@@ -81,15 +79,12 @@ def tiny_holes(cut: MultiPolygon, limit: float) -> tuple[tuple[float, int, Polyg
 
     Rings are counted with each part's outer edge before its holes.
     """
-    out, k = [], 0
-    for part in cut.geoms:
-        for ring in part.interiors:
-            k += 1
-            hole = Polygon(ring)
-            if (wide := tiny_width(hole, limit)) is not None:
-                out.append((wide, k, hole))
-        k += 1
-    return tuple(out)
+    rings, part = shapely.get_rings(np.array(cut.geoms, dtype=object), return_index=True)
+    left, top, right, bottom = shapely.bounds(rings).T
+    may_be = np.maximum(right - left, bottom - top) <= LONG * limit
+    may_be[np.unique(part, return_index=True)[1]] = False
+    holes = [(int(k), Polygon(rings[k])) for k in np.flatnonzero(may_be)]
+    return tuple((wide, k, hole) for k, hole in holes if (wide := tiny_width(hole, limit)) is not None)
 
 
 SLITS = CutCheck(

@@ -23,8 +23,7 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
         if (wide := tiny_width(part, limit)) is not None:
             found.append((wide, part))
     found.sort(key=lambda one: one[0])
-    out = []
-    for wide, part in found:
+    for wide, part in first(found):
         at = part.point_on_surface()
         fixes = [
             Fix[Edit]("Merge it with its neighbour", settled(film.film, part, "merge")),
@@ -33,18 +32,15 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
         if len(found) > 1:
             fixes.append(_all_dropped(film.film, film.layer.name, [p for _, p in found[:_MOST_EDITS]]))
         ring = tuple((float(x), float(y)) for x, y in part.exterior.coords[:-1])
-        out.append(
-            Finding[Edit](
-                "tiny-part",
-                f"A piece of {film.layer.name} is {wide:.2f} mm across at most; {film.material.spoken} bears {limit:g} mm.",
-                severity_of(wide, limit),
-                place=Whereabouts(at=(at.x, at.y), outlines=(ring,)),
-                measure=Measure(round(wide, 3), limit, "mm"),
-                helps="Merge it with what is beside it, drop it, or cut the decal larger.",
-                fixes=tuple(fixes),
-            )
+        yield Finding[Edit](
+            "tiny-part",
+            f"A piece of {film.layer.name} is {wide:.2f} mm across at most; {film.material.spoken} bears {limit:g} mm.",
+            severity_of(wide, limit),
+            place=Whereabouts(at=(at.x, at.y), outlines=(ring,)),
+            measure=Measure(round(wide, 3), limit, "mm"),
+            helps="Merge it with what is beside it, drop it, or cut the decal larger.",
+            fixes=tuple(fixes),
         )
-    yield from first(out)
 
 
 _MOST_EDITS = 200

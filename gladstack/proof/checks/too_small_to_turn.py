@@ -29,7 +29,7 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
                     (wide, hole, (repair(read, "Fill it", "fill", limit, at), repair(read, "Widen it", "widen", weeded, at)))
                 )
     found.sort(key=lambda one: one[0])
-    yield from first([_finding(read, limit, *one) for one in found])
+    yield from (_finding(read, limit, *one) for one in first(found))
 
 
 def _finding(read: CutRead, limit: float, wide: float, within: Polygon, fixes: tuple[Fix[Edit], ...]) -> Finding[Edit]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import Any
 
 import numpy as np
 import shapely
@@ -13,28 +12,11 @@ from scipy.ndimage import distance_transform_edt  # type: ignore[import-untyped]
 from shapely import MultiPolygon
 
 from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, beside_others, faces_of, inner_of, worst
-from gladstack.core.films.joints import Joint, JointKind, Upper, cut_shape
-from gladstack.core.geometry.shapes import clean
+from gladstack.core.films.joints import Joint, JointKind
+from tests.core.films.stacks import JOINTS, cuts_of, shapes
 from tests.examples import examples
 
 GRID_MM = 0.04
-
-
-@st.composite
-def shapes(draw: Any) -> list[MultiPolygon]:
-    out = []
-    for _ in range(draw(st.integers(2, 4))):
-        x, y = draw(st.integers(0, 6)), draw(st.integers(0, 6))
-        if draw(st.booleans()):
-            shape = shapely.box(x, y, x + draw(st.integers(2, 6)), y + draw(st.integers(2, 5)))
-        else:
-            shape = shapely.Point(x, y).buffer(draw(st.integers(1, 4)), quad_segs=12)
-        out.append(clean(shape))
-    return out
-
-
-def cuts_of(stack: list[MultiPolygon], joint: Joint) -> list[MultiPolygon]:
-    return [cut_shape(shape, [Upper(above, joint) for above in stack[k + 1 :]]) for k, shape in enumerate(stack)]
 
 
 def seen(cuts: list[MultiPolygon], x: np.ndarray, y: np.ndarray) -> np.ndarray:  # type: ignore[type-arg]
@@ -59,11 +41,6 @@ def by_looking(cuts: list[MultiPolygon], film: int, slip: tuple[float, float]) -
             least += int((met & (away > math.hypot(*slip) + 1.5 * GRID_MM)).sum())
             most += int((met & (away > math.hypot(*slip) - 1.5 * GRID_MM)).sum())
     return least * GRID_MM**2, most * GRID_MM**2
-
-
-JOINTS = st.sampled_from(
-    [Joint(JointKind.BUTT), Joint(JointKind.LAP, 0.3), Joint(JointKind.LAP, 0.8), Joint(JointKind.FULL)]
-)
 
 
 @given(shapes(), JOINTS, st.integers(0, 63))

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { type AnyFinding, byWhen, countsOf, isSamePlace } from "./proof";
+import { type AnyFinding, byWhen, countsOf, isSamePlace, soFar } from "./proof";
 
 function found(code: string, severity: "stop" | "mind" | "note", when: string, about = "red"): AnyFinding {
   const place = { at: { x_mm: 1, y_mm: 2 }, box: null, outline: "", across: null };
@@ -32,4 +32,13 @@ test("a place that is told once more is the same place", () => {
   expect(isSamePlace(a, b)).toBe(true);
   expect(isSamePlace(a, b && { ...b, at: { x_mm: 3, y_mm: 2 } })).toBe(false);
   expect(isSamePlace(a, null)).toBe(false);
+});
+
+test("until all is proved anew, films are told of as they are and how they lie as it was", () => {
+  const [thin, slit, drift] = FOUND as never[];
+  const before = { findings: [thin, drift], of_films: 1 } as never;
+  expect(soFar(undefined, undefined)).toEqual([]);
+  expect(soFar([slit as never], undefined)).toEqual([slit]);
+  expect(soFar(undefined, before)).toEqual([thin, drift]);
+  expect(soFar([slit as never], before)).toEqual([slit, drift]);
 });

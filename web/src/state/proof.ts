@@ -59,15 +59,33 @@ export function useProof() {
   const { id } = useOpenDesign();
   const now = useProvedKey();
   const key = useRested(now, now.join());
-  const query = useQuery({
-    queryKey: ["proof", ...key],
-    queryFn: ({ signal }) =>
-      expectData(api.GET("/api/designs/{design}/proof", { params: { path: { design: id } }, signal })),
+  const params = { path: { design: id } };
+  // What is told of each film by itself is there sooner, and is shown until all of it is.
+  const films = useQuery({
+    queryKey: ["proof-of-films", ...key],
+    queryFn: ({ signal }) => expectData(api.GET("/api/designs/{design}/proof/films", { params, signal })),
     enabled: key[0] === id,
     placeholderData: (before, last) => (last?.queryKey[1] === id ? before : undefined),
     retry: false,
   });
-  return { ...query, settled: !query.isFetching && key.join() === now.join() };
+  const query = useQuery({
+    queryKey: ["proof", ...key],
+    queryFn: ({ signal }) => expectData(api.GET("/api/designs/{design}/proof", { params, signal })),
+    enabled: key[0] === id && !films.isPending && !films.isPlaceholderData,
+    placeholderData: (before, last) => (last?.queryKey[1] === id ? before : undefined),
+    retry: false,
+  });
+  const findings = useMemo(
+    () => (query.isSuccess && !query.isPlaceholderData ? query.data.findings : soFar(films.data, query.data)),
+    [query.isSuccess, query.isPlaceholderData, query.data, films.data],
+  );
+  return { ...query, findings, settled: !films.isFetching && !query.isFetching && key.join() === now.join() };
+}
+
+/** What is told while the films are proved anew: of each by itself as soon as that is known, of how they lie as it was. */
+export function soFar(ofFilms: readonly Finding[] | undefined, before: Proof | undefined): readonly Finding[] {
+  if (!before) return ofFilms ?? [];
+  return ofFilms ? [...ofFilms, ...before.findings.slice(before.of_films)] : before.findings;
 }
 
 /** The narrow stretches of all films, as far as they are looked at. */
@@ -171,8 +189,8 @@ export function countsOf(findings: readonly AnyFinding[]): Record<keyof typeof G
 /** All that is told of the open design and of the films it is cut from. */
 export function useTold(): readonly AnyFinding[] {
   const { findings } = useOpenDesign().built;
-  const proof = useProof().data;
-  return useMemo(() => [...findings, ...(proof?.findings ?? [])], [findings, proof]);
+  const proved = useProof().findings;
+  return useMemo(() => [...findings, ...proved], [findings, proved]);
 }
 
 /** What is told of the plan of the design's own sheets, as far as that is known here; nothing is asked for. */
