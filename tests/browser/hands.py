@@ -7,7 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from selenium import webdriver
-from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
+from selenium.common.exceptions import ElementClickInterceptedException, JavascriptException, StaleElementReferenceException
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -29,23 +29,40 @@ const isShown = (one) => {
 };
 """
 _FIRST_SHOWN = f"""{_IS_SHOWN}
-const all = document.evaluate(arguments[0], document, null, XPathResult.ORDERED_NODE_SNAPSHOT_TYPE, null);
-for (let k = 0; k < all.snapshotLength; k++) if (isShown(all.snapshotItem(k))) return all.snapshotItem(k);
-return null;
+const find = (xpath) => {{
+  const all = document.evaluate(xpath, document, null, XPathResult.ORDERED_NODE_SNAPSHOT_TYPE, null);
+  for (let k = 0; k < all.snapshotLength; k++) if (isShown(all.snapshotItem(k))) return all.snapshotItem(k);
+  return null;
+}};
 """
 _INNERMOST_SAYING = f"""{_IS_SHOWN}
-const says = (one) => one.textContent.replace(/\\s+/g, " ").includes(arguments[0]);
-const within = (one) => {{
+const within = (one, says) => {{
   const inner = [...one.children].filter(says);
   for (const child of inner) {{
-    const found = within(child);
+    const found = within(child, says);
     if (found) return found;
   }}
   return inner.length === 0 && isShown(one) ? one : null;
 }};
-return says(document.body) ? within(document.body) : null;
+const find = (text) => {{
+  const says = (one) => one.textContent.replace(/\\s+/g, " ").includes(text);
+  return says(document.body) ? within(document.body, says) : null;
+}};
 """
 """An XPath that asks the same of every element takes a page of some hundreds 40 ms, again and again."""
+_ONCE_FOUND = """
+const [what, look_ms, patience_ms, answer] = arguments;
+const late = performance.now() + patience_ms;
+const look = () => {
+  const found = find(what);
+  if (found || performance.now() > late) answer(found);
+  else setTimeout(look, look_ms);
+};
+look();
+"""
+"""The page looks itself: to be asked through the driver again and again takes as long as many of the tests' jobs."""
+_TURN_S = 10
+"""How long a page looks before it is asked anew: one that is left for another never answers."""
 
 
 def moves(browser: webdriver.Chrome) -> ActionChains:
@@ -77,7 +94,13 @@ class Hands:
         return self._wait_for(_INNERMOST_SAYING, text)
 
     def _wait_for(self, script: str, what: str) -> WebElement:
-        element = waiting(self.browser).until(lambda driver: driver.execute_script(script, what), f"never saw {what}")
+        def found(driver: webdriver.Chrome) -> WebElement | None:
+            try:
+                return driver.execute_async_script(script + _ONCE_FOUND, what, _LOOK_S * 1000, _TURN_S * 1000)  # type: ignore[no-any-return]
+            except JavascriptException:  # The page was left while it looked.
+                return None
+
+        element = waiting(self.browser).until(found, f"never saw {what}")
         assert isinstance(element, WebElement)
         return element
 
