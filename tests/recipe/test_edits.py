@@ -157,6 +157,8 @@ def test_merging_in_a_ring_lets_the_newest_win() -> None:
     for colour, into in ((RED, BLUE), (BLUE, GREEN), (GREEN, RED)):
         recipe = apply_edit(recipe, made({"kind": "merge-colours", "colour": colour, "into": into}))
     targets = {m.colour: m.into for m in recipe.pictures()[0].separation.merges}
+    # Red goes its own way no more, for green was merged into it after that.
+    assert targets == {BLUE: GREEN, GREEN: RED}
     here, steps = GREEN, 0
     while here in targets:
         here, steps = targets[here], steps + 1
@@ -225,6 +227,15 @@ def test_turning_there_and_back_and_mirroring_twice_change_nothing() -> None:
         again = apply_edit(once, made({"kind": "turn-design", **back}))
         assert again.arts[1].place.matrix == pytest.approx(RECIPE.arts[1].place.matrix, abs=1e-5)
         assert [m.angle_deg for m in again.makings if isinstance(m, DropShadow)] == [45]
+
+
+def test_turns_add_up_to_less_than_a_half_either_way() -> None:
+    once = apply_edit(RECIPE, made({"kind": "turn-design", "turn_deg": 100}))
+    begun = RECIPE.arts[1].place.turn_deg
+    twice = apply_edit(once, made({"kind": "turn-design", "turn_deg": 100}))
+    assert (once.arts[1].place.turn_deg - begun) % 360 == pytest.approx(100)
+    assert (twice.arts[1].place.turn_deg - begun) % 360 == pytest.approx(200)
+    assert all(-180 < art.place.turn_deg <= 180 for art in (*once.arts, *twice.arts))
 
 
 def test_a_scaled_art_is_as_large_as_its_measures_say() -> None:

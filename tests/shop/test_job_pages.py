@@ -90,3 +90,34 @@ def test_the_decal_lies_as_far_from_its_line_as_is_said(ground: str, side: str, 
     across = [c.pieces.reshape(-1, 2).mean(axis=0) for c in middle.chains]
     assert across[0][0] == pytest.approx((left + right) / 2, abs=0.01)
     assert across[1][1] == pytest.approx((top + bottom) / 2, abs=0.01)
+
+
+def test_small_parts_lie_at_their_size_each_with_its_number_and_under_its_film() -> None:
+    places = [(40 * (k % 4), 30 * (k // 4)) for k in range(8)]
+    arts = [
+        {
+            "kind": "shape", "id": f"s{k}", "film": "#1d2b53" if k < 5 else "#c0392b", "place": {"x_mm": x, "y_mm": y},
+            "form": {"form": "rectangle", "width_mm": 2.5 + 0.1 * k, "height_mm": 3},
+        }
+        for k, (x, y) in enumerate(places)
+    ]  # fmt: skip
+    design = built({"arts": arts})
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
+    sheet = job_sheet(plan(job, {"d": design}, demo_shop()), {"d": design}, ())
+    (page,) = [
+        p for p in job_pages(sheet, FONT) if any(isinstance(m, Text) and "lay them out here" in m.text for m in p.marks)
+    ]
+    parts = [drawn_box(m) for m in page.marks if isinstance(m, DrawnItem) and m.width_mm == 0.15]
+    wide = sorted(p.bounds[2] - p.bounds[0] for p in parts)
+    assert wide == pytest.approx([2.5 + 0.1 * k for k in range(8)], abs=0.01)
+    numbers = [m for m in page.marks if isinstance(m, Text) and m.size_mm == NUMBERS_MM]
+    assert len(numbers) == 8
+    for number in numbers:
+        left = min(parts, key=lambda p: abs(number.x - p.bounds[2]) + abs(number.y - p.centroid.y))
+        assert left.bounds[2] < number.x < left.bounds[2] + 1
+        assert left.bounds[1] < number.y < left.bounds[3]
+    # Each film is told once, above its own.
+    films = [m for m in page.marks if isinstance(m, Text) and m.bold and m.text.startswith("D, ")]
+    assert len(films) == 2
+    rows = [sorted(p.bounds[1] for p in parts)[k] for k in (0, 7)]
+    assert films[0].y < rows[0] < films[1].y < rows[1]

@@ -77,6 +77,12 @@ def test_another_encoding_is_guessed_and_offered(encoding: str, text: str) -> No
     assert len({r.text for r in found}) == len(found) > 1
 
 
+def test_an_odd_count_of_bytes_is_no_wide_text() -> None:
+    data = "Ada".encode("utf-16-le")
+    assert decoded(data)[0].text == "Ada"
+    assert not any(r.encoding.startswith("utf-16") for r in decoded(data + b"A"))
+
+
 @pytest.mark.parametrize(("encoding", "text"), [("cp1252", "Åsa;2\nBrân;1\n"), ("cp1250", "Zdeněk\nŁukasz\n")])
 def test_near_encodings_are_offered_beside_each_other(encoding: str, text: str) -> None:
     assert text in [r.text for r in decoded(text.encode(encoding))[:3]]

@@ -23,17 +23,19 @@ from gladstack.recipe.model.uses import Use
 from gladstack.recipe.model.values import changed
 from gladstack.shop.files.formats import sheet_files
 from gladstack.shop.files.job_files import assembly, plan_json
-from gladstack.shop.jobs.edits import FreeSeams, PlaceSeam
+from gladstack.shop.jobs.edits import ChoosePiece, FreeSeams, PlaceSeam
 from gladstack.shop.jobs.job import Job, LaidPart, SeamCounts
 from gladstack.shop.plan import checks
 from gladstack.shop.plan.by_hand import pin_part, put_part
+from gladstack.shop.plan.drawn import drawn_on
 from gladstack.shop.plan.plan import plan
 from gladstack.shop.plan.planned import Plan, SheetPlan
+from gladstack.shop.shelf.materials import Material
 from gladstack.shop.shelf.shelf import Shop
 from gladstack.shop.shelf.stock import Piece
 from gladstack.stages.engine import constant
 from tests.examples import examples
-from tests.shop.jobs import GOLD, NAVY, RED, built, random_job
+from tests.shop.jobs import GOLD, NAVY, RED, built, random_job, two_pens
 
 SEEDS = st.integers(0, 10**6)
 
@@ -221,6 +223,56 @@ def test_what_is_too_large_is_divided_or_told(badge: Built) -> None:
     job, designs = banner(900, divide=False)
     with pytest.raises(GladStackError, match="× 500 mm"):
         plan(job, designs, demo_shop())
+
+
+@pytest.mark.parametrize("shrink", [0.0, 0.03])
+def test_tiles_lie_on_sheets_of_film_that_is_cut_larger_for_the_press(shrink: float) -> None:
+    """A bar of 700 mm on sheets of 400 mm: cut larger for what the press takes it, each tile still lies on its sheet."""
+    form = {"form": "rectangle", "width_mm": 700, "height_mm": 250}
+    design = built({"arts": [{"kind": "shape", "id": "a", "film": RED, "form": form}], "use": "heat-transfer"})
+    film = Material.model_validate(
+        {"id": "red", "name": "Red", "kind": "smooth", "colour": RED, "shrink_along": shrink, "shrink_across": shrink}
+    )
+    sheets = Piece(id="sheets", material="red", kind="sheet", width_mm=300, length_mm=400, left=9)
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D"}]})
+    made = plan(job, {"d": design}, Shop(materials=(film,), pieces=(sheets,)))
+    assert len(made.sheets) >= 2
+    assert all(checks.outside(sheet) <= 1e-6 for sheet in made.sheets)
+    assert checks.missing_parts(made) == []
+    cut = sum(part.shape.area for sheet in made.sheets for part in sheet.parts)
+    assert cut == pytest.approx(700 * 250 / (1 - shrink) ** 2, rel=0.005)
+
+
+def test_another_piece_of_film_leaves_what_was_pinned_and_other_films_as_they_are() -> None:
+    parts = [LaidPart(design="d", film=RED, part=k, pinned=k == 1) for k in range(3)]
+    job = Job.model_validate(
+        {
+            "name": "J", "designs": [{"design": "d", "name": "D"}], "laid": parts,
+            "pieces": [{"material": "red", "piece": "a"}, {"material": "blue", "piece": "b"}],
+        }
+    )  # fmt: skip
+    chosen = ChoosePiece(material="red", piece="c").apply(job)
+    assert {(c.material, c.piece) for c in chosen.pieces} == {("red", "c"), ("blue", "b")}
+    assert [p.part for p in chosen.laid] == [1]
+    left = ChoosePiece(material="red", piece=None).apply(chosen)
+    assert [(c.material, c.piece) for c in left.pieces] == [("blue", "b")]
+
+
+def test_lines_of_a_pen_that_would_run_off_the_film_are_not_drawn() -> None:
+    (sheet,) = two_pens().sheets
+    size = (sheet.length_mm, sheet.width_mm)
+    drawn, beside = drawn_on(sheet.parts, size, 3.0)
+    assert beside == 0
+    assert sum(len(pen.lines) for pen in drawn) > 2
+    # On film that ends in the middle of the star, lines that reach beyond are left out, and counted.
+    right = max(float(part.shape.bounds[2]) for part in sheet.parts)
+    less, left_out = drawn_on(sheet.parts, (right - 45.0, sheet.width_mm), 3.0)
+    assert left_out > 0
+    assert sum(len(pen.lines) for pen in less) + left_out == sum(len(pen.lines) for pen in drawn)
+    for pen in less:
+        assert all(line.pieces[..., 0].max() <= right - 45.0 - 2.0 for line in pen.lines)
+    # None lie off the near edges either.
+    assert drawn_on([], size, 3.0) == ((), 0)
 
 
 def test_a_seam_put_by_hand_stays_there() -> None:

@@ -132,3 +132,10 @@ def test_no_film_is_pressed_longer_than_it_bears_unless_it_is_tacked_to_death(fi
     for press, total, before in zip(presses, made.totals_s, tacked, strict=True):
         assert total <= max(press.most_s, before) + 1e-9
     assert made.celsius == max(p.celsius for p in presses)
+
+
+def test_the_film_that_bears_the_least_is_told_by_its_name() -> None:
+    for films, name in (([FOIL, GLITTER], "film 0"), ([GLITTER, FOIL, GLITTER], "film 1")):
+        made = schedule([(f"film {k}", m) for k, m in enumerate(films)], Pressing(full_s=20))
+        assert made is not None
+        assert any(one.startswith(f"{name} bears 20 s in all") for one in made.told), made.told

@@ -206,6 +206,25 @@ def test_the_edge_that_the_solver_sees_holds_all_of_a_shape(name: str) -> None:
     assert shapely.Polygon(outer_edge(shape, 1.0)).buffer(1e-6).contains(shapely.buffer(shape, 0.99))
 
 
+def test_the_edge_that_the_solver_sees_leaves_the_room_in_a_nook_to_others() -> None:
+    nook = as_multi(shapely.difference(box(0, 0, 40, 40), box(10, 10, 40, 40)))
+    edge = shapely.Polygon(outer_edge(nook, 0.5))
+    assert edge.area < 1.15 * shapely.buffer(nook, 0.5).area
+    apart = shapely.Polygon(outer_edge(as_multi(MultiPolygon([box(0, 0, 10, 10), box(14, 0, 24, 10)])), 0.5))
+    assert apart.buffer(1e-6).contains(box(0, 0, 10, 10))
+    assert apart.area < 1.1 * shapely.buffer(box(0, 0, 24, 10), 0.5).area
+
+
+@pytest.mark.parametrize("side", range(4))
+def test_a_box_lies_in_a_room_only_with_all_its_sides(side: int) -> None:
+    room = Room(100.0, 50.0)
+    assert lies_in((0.0, 0.0, 100.0, 50.0), room)
+    reaching = [0.0, 0.0, 100.0, 50.0]
+    reaching[side] += -0.1 if side < 2 else 0.1
+    assert not lies_in((reaching[0], reaching[1], reaching[2], reaching[3]), room)
+    assert lies_in((reaching[0], reaching[1], reaching[2], reaching[3]), room, 0.11)
+
+
 def test_straight_things_turn_by_quarters() -> None:
     assert solver_turns(Item(as_multi(ZOO["square"]), tuple(range(0, 360, 15)))) == QUARTERS
     assert len(solver_turns(Item(as_multi(ZOO["disc"]), tuple(range(0, 360, 15))))) == 24

@@ -26,6 +26,8 @@ def test_a_mark_lies_round_its_middle(kind: MarkKind, at: tuple[float, float], n
     left, top, right, bottom = area_of(chain).bounds
     assert ((left + right) / 2, (top + bottom) / 2) == pytest.approx(at, abs=0.01)
     assert max(right - left, bottom - top) <= SIZE_MM + 0.01
+    if kind in ("crosses", "corners"):
+        assert max(right - left, bottom - top) == pytest.approx(SIZE_MM, abs=0.01)
 
 
 @pytest.mark.parametrize("kind", ["circles", "squares"])
@@ -60,3 +62,6 @@ def test_the_test_cut_is_a_sharp_outline_with_a_hole_in_it(at: tuple[float, floa
     assert shell.buffer(-0.05 * size).contains(hole)
     assert shell.bounds == pytest.approx((at[0], at[1], at[0] + size, at[1] + size), abs=0.01)
     assert 0.5 < (shell.area - hole.area) / size**2 < 0.9
+    # Four corners of it are sharp, where nothing is rounded off.
+    corners = {(round((x - at[0]) / size, 3), round((y - at[1]) / size, 3)) for x, y in shell.exterior.coords}
+    assert {(0.0, 0.0), (1.0, 0.0), (0.0, 1.0), (0.0, 0.5)} <= corners
