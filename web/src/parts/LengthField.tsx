@@ -24,7 +24,7 @@ interface LengthFieldProps {
 export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, signed, none }: LengthFieldProps) {
   const unit = useUnit();
   const shown = none ?? editLength(mm, unit);
-  const { draft, isSent, refused, told, why, type, commit, reset } = useDraft(shown);
+  const { draft, isSent, refused, field, why, type, commit, reset } = useDraft(shown);
   // All its digits are there to be edited; at rest they would be noise.
   const [entered, setEntered] = useState(false);
   const resting = !entered && none === undefined && draft === shown;
@@ -46,7 +46,7 @@ export function LengthField({ label, mm, onCommit, hideLabel, disabled, large, s
         <input
           type="text"
           inputMode="decimal"
-          {...told}
+          {...field}
           disabled={disabled}
           value={resting ? restLength(mm, unit) : draft}
           title={resting ? shown : undefined}

@@ -17,7 +17,7 @@ interface NumberFieldProps {
 /** A plain number with what it counts: typed, or nudged with the arrow keys. */
 export function NumberField({ label, value, onCommit, suffix = "", step = 1, places = 2 }: NumberFieldProps) {
   const shown = `${Number(value.toFixed(places))}${suffix}`;
-  const { draft, isSent, refused, told, why, type, commit, reset } = useDraft(shown);
+  const { draft, isSent, refused, field, why, type, commit, reset } = useDraft(shown);
   const rest = useRef<number | undefined>(undefined);
   const leaving = useRef<(() => void) | null>(null);
   useEffect(() => () => leaving.current?.(), []);
@@ -36,7 +36,7 @@ export function NumberField({ label, value, onCommit, suffix = "", step = 1, pla
         <Input
           type="text"
           inputMode="decimal"
-          {...told}
+          {...field}
           value={draft}
           className="measure w-18 border-b-2 bg-transparent py-0.5 aria-invalid:border-fail focus:border-chosen"
           onChange={(event) => type(event.target.value)}

@@ -11,7 +11,7 @@ interface TextFieldProps {
 
 /** A line of text that is changed in place: Enter or leaving keeps it, Escape takes it back. */
 export function TextField({ label, value, onCommit, className = "", placeholder, allowEmpty = false }: TextFieldProps) {
-  const { draft, refused, told, type, commit, reset } = useDraft(value, false);
+  const { draft, refused, field, type, commit, reset } = useDraft(value, false);
   const settle = () => {
     const text = draft.trim();
     if (text === value || (!text && !allowEmpty)) reset();
@@ -21,8 +21,9 @@ export function TextField({ label, value, onCommit, className = "", placeholder,
     <input
       type="text"
       aria-label={label}
-      aria-invalid={told["aria-invalid"]}
-      aria-busy={told["aria-busy"]}
+      {...field}
+      // Why it was refused is its title.
+      aria-describedby={undefined}
       title={refused ?? value}
       placeholder={placeholder}
       value={draft}

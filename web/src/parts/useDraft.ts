@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { type SyntheticEvent, useEffect, useId, useLayoutEffect, useRef, useState } from "react";
 import { forgetTold, lastTold, takeTold } from "@/state/design";
 
 /**
@@ -19,16 +19,29 @@ export function useDraft(shown: string, beside = true) {
       there.current = false;
     };
   }, []);
+  const draft = typed ?? shown;
+  const box = useRef<HTMLInputElement>(null);
+  const wholeChosen = useRef(false);
+  // Another text that comes in while all of a field is chosen, to be typed over, would be added to.
+  useLayoutEffect(() => {
+    if (wholeChosen.current && draft !== newest.current && box.current === document.activeElement)
+      box.current?.select();
+  }, [draft]);
   const type = (text: string | null) => {
+    if (text !== null) wholeChosen.current = false;
     newest.current = text;
     setRefused(null);
     setTyped(text);
   };
   return {
-    draft: typed ?? shown,
+    draft,
     /** Why what was typed was refused, as long as it stands; and what its field says of itself then. */
     refused,
-    told: {
+    field: {
+      ref: box,
+      onSelect: ({ currentTarget: at }: SyntheticEvent<HTMLInputElement>) => {
+        wholeChosen.current = at.value !== "" && at.selectionStart === 0 && at.selectionEnd === at.value.length;
+      },
       "aria-invalid": refused !== null || undefined,
       "aria-describedby": refused === null ? undefined : why,
       "aria-busy": pending || undefined,
