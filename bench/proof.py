@@ -159,7 +159,7 @@ def large(rng: random.Random) -> None:
     """Twelve films with some 20,000 nodes: all checks, and one edit proved anew, beside the build itself."""
     arts = []
     for k in range(12):
-        text = "\n".join("".join(rng.choice("abdegopqrsu") for _ in range(22)) for _ in range(2))
+        text = "\n".join("".join(rng.choice("abdegopqrsu") for _ in range(49)) for _ in range(2))
         arts.append(
             {"kind": "lettering", "id": f"w{k}", "text": text, "font": "lobster-two", "height_mm": 14,
              "film": f"#{k:02x}40{255 - 20 * k:02x}", "place": {"x_mm": 3 * k, "y_mm": 70 * k}}
@@ -169,18 +169,25 @@ def large(rng: random.Random) -> None:
     begin = time.perf_counter()
     built = build(recipe, Assets(picture=no_picture), memo)
     spent = time.perf_counter() - begin
-    begin = time.perf_counter()
     found = proof_on_film(_read(built, memo))
-    first = time.perf_counter() - begin
-    moved = recipe.arts[11].model_copy(update={"place": recipe.arts[11].place.model_copy(update={"x_mm": 40.0})})
-    again = build(recipe.model_copy(update={"arts": (*recipe.arts[:11], moved)}), Assets(picture=no_picture), memo)
-    begin = time.perf_counter()
-    proof_on_film(_read(again, memo))
-    anew = time.perf_counter() - begin
-    nodes = sum(layer.outline.nodes for layer in built.layers)
+    # The machine has other work as well: the least of some runs is what the proof takes.
+    first = min(_proved_in(built, Memo()) for _ in range(5))
+    anew = math.inf
+    for k in range(5):
+        moved = recipe.arts[11].model_copy(update={"place": recipe.arts[11].place.model_copy(update={"x_mm": 40.0 + k})})
+        again = build(recipe.model_copy(update={"arts": (*recipe.arts[:11], moved)}), Assets(picture=no_picture), memo)
+        nodes = sum(layer.outline.nodes for layer in again.layers)
+        anew = min(anew, _proved_in(again, memo))
     print(
-        f"12 films, {nodes} nodes, {len(found)} findings: build {spent:.2f} s, all checks {first:.2f} s, anew {anew:.2f} s"
+        f"12 films, {nodes} nodes, {len(found)} findings: build {spent:.2f} s, all checks {first:.2f} s, anew {anew:.3f} s"
     )
+
+
+def _proved_in(built: Built, memo: Memo) -> float:
+    """How many seconds all checks take."""
+    begin = time.perf_counter()
+    proof_on_film(_read(built, memo))
+    return time.perf_counter() - begin
 
 
 def slips(count: int, rng: random.Random) -> None:

@@ -124,6 +124,11 @@ class OnFilm:
         return tuple(_known_by_itself(f.layer.laid, self.stages) for f in self.films)
 
     @cached_property
+    def reads(self) -> tuple[CutRead, ...]:
+        """Each of its films by itself."""
+        return tuple(CutRead(film, self, cut) for film, cut in zip(self.films, self.cuts, strict=True))
+
+    @cached_property
     def faces(self) -> tuple[Shape, ...]:
         """What is seen of each."""
         over = [[self.cuts[j] for j in range(k + 1, len(self.cuts)) if self._meet(k, j)] for k in range(len(self.cuts))]
@@ -183,22 +188,18 @@ def _known_by_itself(cut: Shape, stages: Stages) -> Shape:
 
 @dataclass(frozen=True)
 class CutRead:
-    """One of these films."""
+    """One of these films, and what is cut of it."""
 
     film: WantedFilm
     whole: OnFilm
+    cut: Shape
 
-    @property
-    def thin(self) -> Runs:
-        """The stretches of its parts that are narrower than its material bears."""
-        return self.narrow()[0]
+    @cached_property
+    def narrow(self) -> tuple[Runs, Runs]:
+        """The stretches of its parts and of its waste that are narrower than its material bears."""
+        return self.narrower_than(1.0)
 
-    @property
-    def slits(self) -> Runs:
-        """The stretches of its waste that are narrower than its material bears."""
-        return self.narrow()[1]
-
-    def narrow(self, times: float = 1.0) -> tuple[Runs, Runs]:
+    def narrower_than(self, times: float) -> tuple[Runs, Runs]:
         """The stretches of its parts and of its waste that are narrower than so many times what its material bears."""
         return self.measured(_laid_both, both_runs, *(times * limit for limit in self.limits))
 
@@ -209,17 +210,13 @@ class CutRead:
 
     def measured(self, lay: Callable[[T, Matrix], T], stage: Callable[..., T], *arguments: Any) -> T:
         """What a stage finds in what is cut of it: `lay` tells where that lies when the cut is laid by a matrix."""
-        by = how_laid(self._cut)
+        by = how_laid(self.cut)
         found = self.found(stage, *arguments).value
         return found if by is None else lay(found, by)
 
     def found(self, stage: Callable[..., T], *arguments: Any) -> Keyed[T]:
         """What a stage finds in what is cut of it, before that is laid: remembered with that, whatever else is edited."""
-        return self.whole.stages.run("proof", stage, as_drawn(self._cut), *arguments)
-
-    @cached_property
-    def _cut(self) -> Shape:
-        return _known_by_itself(self.film.layer.laid, self.whole.stages)
+        return self.whole.stages.run("proof", stage, as_drawn(self.cut), *arguments)
 
     @property
     def outline(self) -> Outline:

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Literal, TypeVar
 
-import shapely
-from shapely import MultiPolygon, Polygon
+from shapely import Polygon
 
 from gladstack.core.base.findings import Measure, Severity, Whereabouts
 from gladstack.core.base.plane import Point
@@ -87,19 +86,3 @@ def first(found: Sequence[T]) -> Sequence[T]:
 def measured(run: Run, limit_mm: float) -> Measure:
     """Its width against a limit."""
     return Measure(round(run.mm, 3), limit_mm, "mm")
-
-
-def splits(cut: MultiPolygon, run: Run, least_mm2: float) -> bool:
-    """Whether a cut across a run where it is narrowest parts a piece into two that are both larger than an area."""
-    part = cut.geoms[run.part]
-    if run.beyond_mm2 <= least_mm2:
-        return False
-    # All holes may lie in what is parted off, or none: mostly that makes no difference.
-    holes = Polygon(part.exterior).area - part.area
-    if run.beyond_mm2 - holes > least_mm2 and part.area - run.beyond_mm2 > least_mm2:
-        return True
-    (ax, ay), (bx, by) = run.sides
-    out = 0.05 / max(1e-9, run.mm)
-    line = shapely.LineString([(ax - out * (bx - ax), ay - out * (by - ay)), (bx + out * (bx - ax), by + out * (by - ay))])
-    left = shapely.get_parts(shapely.difference(part, shapely.buffer(line, 1e-4, cap_style="flat")))
-    return len(left) > 1 and sorted(p.area for p in left)[-2] > least_mm2

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from typing import TypeVar
 
-from gladstack.proof.check import ArtRead, Check, CutRead, FilmRead, OnFilm, PlanRead, StackRead
+from gladstack.proof.check import ArtRead, Check, FilmRead, OnFilm, PlanRead, StackRead
 from gladstack.proof.finding import USUALLY, E, Finding
 from gladstack.proof.registry import ART_CHECKS, CUT_CHECKS, FILM_CHECKS, ON_FILM_CHECKS, PLAN_CHECKS, STACK_CHECKS
 from gladstack.recipe.build.built import Built
@@ -40,8 +40,7 @@ def proof_on_film(on_film: OnFilm) -> tuple[Finding[Edit], ...]:
 
 def proof_of_films(on_film: OnFilm) -> tuple[Finding[Edit], ...]:
     """What is told of each film by itself for what it is cut from, which takes less than to ask how they lie."""
-    reads = [CutRead(film, on_film) for film in on_film.films]
-    return tuple(f for check in CUT_CHECKS for read in reads for f in _asked(check, read, read.film.film))
+    return tuple(f for check in CUT_CHECKS for read in on_film.reads for f in _asked(check, read, read.film.film))
 
 
 def proof_of_laying(on_film: OnFilm) -> tuple[Finding[Edit], ...]:

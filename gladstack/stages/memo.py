@@ -25,9 +25,9 @@ T_co = TypeVar("T_co", covariant=True)
 
 BUDGET_BYTES = 256 * 2**20
 _OVERHEAD_BYTES = 100
+"""What a small object costs beside its contents, roughly."""
 _POLYGON_BYTES = 400
 """What GEOS and shapely keep for a polygon beside its points, measured on many small ones."""
-"""What a small object costs beside its contents, roughly."""
 _POINT_BYTES = 16
 
 

@@ -133,7 +133,7 @@ def proof_view(read: OnFilm, found: Sequence[Finding[Edit]], of_films: int, seco
     return ProofView(
         findings=[finding_view(f) for f in found],
         of_films=of_films,
-        films=[_film(CutRead(f, read), drift, ordered) for f, drift in zip(read.films, read.drift, strict=True)],
+        films=[_film(one, drift, ordered) for one, drift in zip(read.reads, read.drift, strict=True)],
         slip_mm=read.slip_mm,
         levels=[
             LevelView(films=k + 1, area_mm2=round(areas[k + 1], 4), path=path_of(shape) if k else "")
@@ -147,7 +147,7 @@ def proof_view(read: OnFilm, found: Sequence[Finding[Edit]], of_films: int, seco
 
 def _film(read: CutRead, drift: Drift, ordered: Sequence[str]) -> ProvedFilmView:
     film = read.film
-    thin, slits = ([r.mm for r in runs if not r.tip] for runs in read.narrow())
+    thin, slits = ([r.mm for r in runs if not r.tip] for runs in read.narrow)
     return ProvedFilmView(
         film=film.film,
         material=film.material.name,
@@ -199,9 +199,8 @@ def slipped_view(read: OnFilm, film: str, slip: tuple[float, float]) -> SlippedV
 def widths_view(read: OnFilm, share: float) -> list[WidthsView]:
     """The stretches of all films that are narrower than `share` times what they bear."""
     out = []
-    for film in read.films:
-        cut = CutRead(film, read)
-        parts, waste = cut.narrow(share)
+    for one in read.reads:
+        film, (parts, waste) = one.film, one.narrower_than(share)
         narrow = [
             NarrowView(points=p, waste=w) for runs, w in ((parts, False), (waste, True)) for r in runs for p in _lines(r)
         ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
@@ -11,7 +12,8 @@ import numpy as np
 from shapely import MultiPolygon
 
 from gladstack.core.base.compiled import jit
-from gladstack.core.geometry.edge_points import EdgePoints, FloatArray, IndexArray, edge_points, step_for
+from gladstack.core.geometry.edge_points import FloatArray, IndexArray, edge_points, grid_of, step_for
+from gladstack.core.geometry.parted import parted_off
 from gladstack.core.geometry.widths import Widths, reach_over, widths_of
 
 
@@ -21,8 +23,8 @@ class Run:
     there, how long it is, and its middle line in pieces, with the width at each point.
 
     `opens_deg` is the angle between its sides; one that is a `tip` runs out to nothing. `rings` are the rings
-    it lies between. A cut where it is narrowest would part off `beyond_mm2`, holes in that counted as full; nothing, where
-    the two points there are of two rings.
+    it lies between. A cut of an area where it is narrowest would leave two pieces of it, the smaller one of `beyond_mm2`;
+    none, where the two points there are of two rings.
     """
 
     mm: float
@@ -56,7 +58,9 @@ def narrow_runs(shape: MultiPolygon, limit_mm: float, *, inside: bool = True) ->
     if limit_mm <= 0:
         return ()
     points = edge_points(shape, step_for(limit_mm))
-    return runs_of(widths_of(points, limit_mm, inside=inside), limit_mm) if len(points.at) else ()
+    if not len(points.at):
+        return ()
+    return runs_of(widths_of(points, grid_of(points.at, limit_mm), limit_mm, inside=inside), limit_mm)
 
 
 def both_runs(shape: MultiPolygon, part_mm: float, waste_mm: float) -> tuple[Runs, Runs]:
@@ -66,7 +70,11 @@ def both_runs(shape: MultiPolygon, part_mm: float, waste_mm: float) -> tuple[Run
     points = edge_points(shape, step_for(part_mm))
     if not len(points.at):
         return (), ()
-    parts, waste = widths_of(points, part_mm), widths_of(points, waste_mm, inside=False)
+    grid = grid_of(points.at, max(part_mm, waste_mm))
+    # Compiled loops leave another thread free to run.
+    with ThreadPoolExecutor(1) as beside:
+        outside = beside.submit(widths_of, points, grid, waste_mm, inside=False)
+        parts, waste = widths_of(points, grid, part_mm), outside.result()
     return runs_of(parts, part_mm), runs_of(waste, waste_mm)
 
 
@@ -88,56 +96,54 @@ def runs_of(widths: Widths, limit_mm: float) -> Runs:
         limit_mm,
     )  # fmt: skip
     kept = np.flatnonzero(long >= 0.0)
-    least = _narrowest_free([order[begins[k] : begins[k + 1]] for k in kept], widths)
-    across = widths.across[order]
-    told = _Thin(
-        widths, _Around.of(points), order, widths.middles(order), widths.mm[order], points.ring[order], points.ring[across]
+    least = _narrowest_free(
+        [order[a:b] for a, b in zip(begins[kept].tolist(), begins[kept + 1].tolist(), strict=True)], widths
     )
-    out = [
-        _run(told, int(begins[k]), int(begins[k + 1]), at, float(long[k]), float(opens[k]), tip=bool(tips[k]))
-        for k, at in zip(kept, least, strict=True)
-        if at is not None
-    ]
+    kept, least = kept[least >= 0], least[least >= 0]
+    sides, spots = _sides(widths, least), _spots(widths.middles(least))
+    lines, rings = _lines(widths, order, begins), _rings_of(widths, order, begins)
+    beyond = parted_off(points, least, widths.across[least]) if widths.inside else np.zeros(len(least))
+    out = map(
+        Run, widths.mm[least].tolist(), spots, sides, long[kept].tolist(), *zip(*(lines[k] for k in kept), strict=True),
+        opens[kept].tolist(), tips[kept].tolist(), (rings[k] for k in kept), beyond.tolist(), points.part[least].tolist(),
+    ) if len(kept) else ()  # fmt: skip
     return tuple(sorted(out, key=lambda run: run.mm))
 
 
-@dataclass(frozen=True)
-class _Around:
-    """What rings go round: twice the area between each point, the next and the origin, added up point by point."""
-
-    points: EdgePoints
-    up_to: FloatArray
-    whole: FloatArray
-
-    @staticmethod
-    def of(points: EdgePoints) -> _Around:
-        """Of all rings (the shoelace formula)."""
-        x, y = points.at[:, 0], points.at[:, 1]
-        own = x * y[points.after] - x[points.after] * y
-        return _Around(points, np.cumsum(own) - own, np.bincount(points.ring, weights=own).astype(np.float64))
-
-    def between(self, a: int, b: int) -> float:
-        """The smaller of the two areas, in mm2, that a line from one point to another of its ring goes round with it."""
-        ring = self.points.ring[a]
-        if ring != self.points.ring[b]:
-            return 0.0
-        first, last = min(a, b), max(a, b)
-        (ax, ay), (bx, by) = self.points.at[first], self.points.at[last]
-        one = self.up_to[last] - self.up_to[first] + bx * ay - ax * by
-        return float(min(abs(one), abs(self.whole[ring] - one)) / 2)
+def _spots(at: FloatArray) -> list[tuple[float, float]]:
+    return [(x, y) for x, y in at.tolist()]
 
 
-@dataclass(frozen=True)
-class _Thin:
-    """All points that are thin, run by run and in the order of the edge: their discs, and the rings of both sides."""
+def _sides(widths: Widths, some: IndexArray) -> list[tuple[tuple[float, float], tuple[float, float]]]:
+    """The points of both edges that the discs of some points touch."""
+    at = widths.points.at
+    return list(zip(_spots(at[some]), _spots(at[widths.across[some]]), strict=True))
 
-    widths: Widths
-    around: _Around
-    points: IndexArray
-    middles: FloatArray
-    mm: FloatArray
-    ring: IndexArray
-    ring_across: IndexArray
+
+def _lines(
+    widths: Widths, order: IndexArray, begins: IndexArray
+) -> list[tuple[tuple[FloatArray, ...], tuple[FloatArray, ...]]]:
+    """The middles of the discs of all runs as lines, each along one side, and how wide they are there.
+
+    They are parts of what there is of all, so that they are held only once.
+    """
+    middles, mm = widths.middles(order), widths.mm[order]
+    ends = np.union1d(begins, 1 + np.flatnonzero(order[1:] - order[:-1] > _APART + 1))
+    of, ends_of = np.searchsorted(ends, begins).tolist(), ends.tolist()
+    parts = [slice(a, b) for a, b in pairwise(ends_of)]
+    return [
+        (tuple(middles[one] for one in parts[a:b]), tuple(mm[one] for one in parts[a:b]))
+        for a, b in pairwise(of)
+    ]  # fmt: skip
+
+
+def _rings_of(widths: Widths, order: IndexArray, begins: IndexArray) -> list[tuple[int, ...]]:
+    """Which rings each run lies between."""
+    ring = widths.points.ring
+    count, run = int(ring.max()) + 1, np.repeat(np.arange(len(begins) - 1), begins[1:] - begins[:-1])
+    found = np.unique(np.concatenate([run * count + ring[order], run * count + ring[widths.across[order]]]))
+    rings = (found % count).tolist()
+    return [tuple(rings[a:b]) for a, b in pairwise(np.searchsorted(found // count, np.arange(len(begins))).tolist())]
 
 
 @jit
@@ -181,37 +187,17 @@ def _told(
     return long, tips, opens
 
 
-def _run(thin: _Thin, begin: int, end: int, least: int, long_mm: float, opens_deg: float, *, tip: bool) -> Run:
-    """A run of points; their discs are parts of what there is of all, so that they are held only once."""
-    points, other = thin.widths.points, int(thin.widths.across[least])
-    # Its middles as lines, each along one side.
-    own = thin.points[begin:end]
-    breaks = (begin + 1 + np.flatnonzero(own[1:] - own[:-1] > _APART + 1)).tolist()
-    lines = [slice(a, b) for a, b in pairwise((begin, *breaks, end))]
-    rings = {*thin.ring[begin:end].tolist(), *thin.ring_across[begin:end].tolist()}
-    return Run(
-        float(thin.widths.mm[least]), _spot(thin.widths.middles(np.array([least]))[0]),
-        (_spot(points.at[least]), _spot(points.at[other])), long_mm,
-        tuple(thin.middles[line] for line in lines), tuple(thin.mm[line] for line in lines), opens_deg, tip,
-        tuple(sorted(rings)), thin.around.between(least, other), int(points.part[least]),
-    )  # fmt: skip
+def _narrowest_free(groups: Sequence[IndexArray], widths: Widths) -> IndexArray:
+    """The point of each run where it is narrowest, of those whose discs reach over no edge that does not face them.
 
-
-def _narrowest_free(groups: Sequence[IndexArray], widths: Widths) -> list[int | None]:
-    """The point of each run where it is narrowest, of those whose discs reach over no edge that does not face them."""
-    if not groups:
-        return []
+    -1 where there is none.
+    """
     # Nearly always it is the narrowest of all: these are asked for at once.
-    narrowest = np.array([own[widths.mm[own].argmin()] for own in groups])
-    out: list[int | None] = []
-    for own, least, over in zip(groups, narrowest, reach_over(widths, narrowest, _OVER_MM), strict=True):
-        kept = own[~reach_over(widths, own, _OVER_MM)] if over else own
-        out.append(int(least) if not over else int(kept[widths.mm[kept].argmin()]) if len(kept) else None)
-    return out
-
-
-def _spot(at: FloatArray) -> tuple[float, float]:
-    return float(at[0]), float(at[1])
+    least = np.array([own[widths.mm[own].argmin()] for own in groups], np.int64)
+    for k in np.flatnonzero(reach_over(widths, least, _OVER_MM)).tolist():
+        free = groups[k][~reach_over(widths, groups[k], _OVER_MM)]
+        least[k] = free[widths.mm[free].argmin()] if len(free) else -1
+    return least
 
 
 @jit

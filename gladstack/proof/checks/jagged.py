@@ -67,14 +67,17 @@ def _jags(cut: MultiPolygon) -> Iterator[Jag]:
     begins = np.append(0, ends[:-1] + 1)
     way = np.diff(points, axis=0, append=points[:1])
     way[ends] = way[begins]
-    long = np.hypot(way[:, 0], way[:, 1])
+    x, y = way.T
+    long = np.sqrt(x * x + y * y)
     long[ends] = 0.0
-    heading = np.arctan2(way[:, 1], way[:, 0])
-    # A ring ends with its first point: that is where it turns there.
-    turn = (np.diff(heading, prepend=0.0) + math.pi) % (2 * math.pi) - math.pi
-    turn[begins] = 0.0
     along = np.cumsum(long) - long
-    sharp = np.flatnonzero(np.abs(turn) > _TURN)
+    # A ring ends with its first point: that is where it turns there.
+    across, ahead = x[:-1] * y[1:] - y[:-1] * x[1:], x[:-1] * x[1:] + y[:-1] * y[1:]
+    turns = np.append(False, np.abs(across) > math.tan(_TURN) * ahead)
+    turns[begins] = False
+    sharp = np.flatnonzero(turns)
+    turn = np.zeros(len(points))
+    turn[sharp] = np.arctan2(across[sharp - 1], ahead[sharp - 1])
     sign = np.sign(turn[sharp])
     last = _IN_A_ROW - 1
     first = np.arange(max(0, len(sharp) - last))

@@ -15,7 +15,7 @@ from gladstack.shop.shelf.kinds import KINDS
 
 def _spikes(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_part_mm
-    runs = _tips(read.thin, KINDS[film.material.kind].least_tip_deg)
+    runs = _tips(read.narrow[0], KINDS[film.material.kind].least_tip_deg)
     all_of = repair(read, f"Round all {len(runs)}", "round", limit, None)
     yield from (_spike(read, run, limit, all_of if len(runs) > 1 else None) for run in first(runs))
 
@@ -37,7 +37,7 @@ def _spike(read: CutRead, run: Run, limit: float, all_of: Fix[Edit] | None) -> F
 
 def _corners(read: CutRead) -> Iterator[Finding[Edit]]:
     film, limit = read.film, read.film.material.least_waste_mm
-    runs = _tips(read.slits, KINDS[film.material.kind].least_tip_deg)
+    runs = _tips(read.narrow[1], KINDS[film.material.kind].least_tip_deg)
     every = repair(read, "Fill all slits and corners", "fill", limit, None)
     yield from (_corner(read, run, limit, every if len(runs) > 1 else None) for run in first(runs))
 

@@ -14,7 +14,7 @@ from gladstack.core.geometry.curves import Matrix
 from gladstack.core.geometry.runs import Run
 from gladstack.core.geometry.shapes import placed
 from gladstack.proof.check import CutCheck, CutRead
-from gladstack.proof.finding import Finding
+from gladstack.proof.finding import Finding, Fix
 from gladstack.proof.narrow import LONG, first, measured, place_of, repair, severity_of, tiny_width, too_narrow
 from gladstack.recipe.edit.edits import Edit
 
@@ -25,11 +25,12 @@ _DOUBLE_MM, _DOUBLE_LONG = 0.2, 20.0
 def _slits(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = read.film.material.least_waste_mm
     holes = {ring for _, ring, _ in read.measured(_laid_holes, tiny_holes, limit)}
-    runs = [run for run in too_narrow(read.slits, limit) if not run.tip and not set(run.rings) <= holes]
-    yield from (_slit(read, run, limit, len(runs)) for run in first(runs))
+    runs = [run for run in too_narrow(read.narrow[1], limit) if not run.tip and not set(run.rings) <= holes]
+    every = (repair(read, f"Fill all {len(runs)}", "fill", limit, None),) if len(runs) > 1 else ()
+    yield from (_slit(read, run, limit, every) for run in first(runs))
 
 
-def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
+def _slit(read: CutRead, run: Run, limit: float, every: tuple[Fix[Edit], ...]) -> Finding[Edit]:
     film = read.film
     double = run.mm < _DOUBLE_MM and run.length_mm > _DOUBLE_LONG * run.mm
     said = (
@@ -39,11 +40,10 @@ def _slit(read: CutRead, run: Run, limit: float, count: int) -> Finding[Edit]:
         f"below {limit:g} mm, waste of {film.material.spoken} tears or stays."
     )
     here = repair(read, "Fill it", "fill", limit, run.at)
-    every = repair(read, f"Fill all {count}", "fill", limit, None)
     return Finding(
         "double-line" if double else "thin-waste", said, severity_of(run.mm, limit), place=place_of(run),
         measure=measured(run, limit), helps="Fill it, so that it needs no weeding.",
-        fixes=(here, every) if count > 1 else (here,),
+        fixes=(here, *every),
     )  # fmt: skip
 
 

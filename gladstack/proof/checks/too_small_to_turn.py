@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+import numpy as np
 import shapely
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
 
 from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.core.base.plane import Point
@@ -17,19 +18,32 @@ from gladstack.recipe.edit.edits import Edit
 
 def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
     limit = round(2 * max(read.film.material.blade.offset_mm, read.whole.cutter.blade_offset_mm), 3)
+    cut, small_mm2 = read.film.layer.cut, read.whole.built.recipe.small_mm2
     found: list[tuple[float, Polygon, tuple[Fix[Edit], ...]]] = []
-    for part in read.film.layer.cut.geoms:
-        # What the design takes for small is told of by itself.
-        if (wide := _across(Polygon(part.exterior))) < limit and part.area >= read.whole.built.recipe.small_mm2:
-            found.append((wide, Polygon(part.exterior), (dropped(read.film.film, part),)))
-        for ring in part.interiors:
-            if (wide := _across(hole := Polygon(ring))) < limit:
-                at, weeded = _middle(hole), max(limit, read.film.material.least_waste_mm)
-                found.append(
-                    (wide, hole, (repair(read, "Fill it", "fill", limit, at), repair(read, "Widen it", "widen", weeded, at)))
-                )
+    for wide, k, hole in small_contours(cut, limit):
+        part = cut.geoms[k]
+        if hole is None:
+            # What the design takes for small is told of by itself.
+            if part.area >= small_mm2:
+                found.append((wide, Polygon(part.exterior), (dropped(read.film.film, part),)))
+            continue
+        ring = Polygon(part.interiors[hole])
+        at, weeded = _middle(ring), max(limit, read.film.material.least_waste_mm)
+        fixes = (repair(read, "Fill it", "fill", limit, at), repair(read, "Widen it", "widen", weeded, at))
+        found.append((wide, ring, fixes))
     found.sort(key=lambda one: one[0])
     yield from (_finding(read, limit, *one) for one in first(found))
+
+
+def small_contours(cut: MultiPolygon, limit: float) -> tuple[tuple[float, int, int | None], ...]:
+    """Contours that are less than a limit across: how far, of which part, and which hole in it (None: its outer edge)."""
+    rings, part = shapely.get_rings(np.array(cut.geoms, dtype=object), return_index=True)
+    left, top, right, bottom = shapely.bounds(rings).T
+    across, first_of = np.maximum(right - left, bottom - top), np.searchsorted(part, part)
+    return tuple(
+        (float(across[k]), int(part[k]), int(k - first_of[k] - 1) if k > first_of[k] else None)
+        for k in np.flatnonzero(across < limit)
+    )
 
 
 def _finding(read: CutRead, limit: float, wide: float, within: Polygon, fixes: tuple[Fix[Edit], ...]) -> Finding[Edit]:
@@ -44,11 +58,6 @@ def _finding(read: CutRead, limit: float, wide: float, within: Polygon, fixes: t
         helps="Fill, widen or drop it, or make the decal larger.",
         fixes=fixes,
     )
-
-
-def _across(area: Polygon) -> float:
-    left, top, right, bottom = area.bounds
-    return float(max(right - left, bottom - top))
 
 
 def _middle(area: Polygon) -> Point:

@@ -15,7 +15,7 @@ from gladstack.core.base import tolerances
 from gladstack.core.base.colour import delta_e_2000, from_hex
 from gladstack.core.base.errors import RecipeError
 from gladstack.core.base.plane import Box
-from gladstack.core.geometry.curves import Chain, Matrix, flatten_chain
+from gladstack.core.geometry.curves import Chain, Curve, Matrix, flatten_chain
 from gladstack.core.geometry.outlines import CurveIndex, Outline, Part, outline_of
 from gladstack.recipe.build.built import Built, BuiltLayer
 from gladstack.recipe.model.uses import USES, Use
@@ -46,6 +46,18 @@ class PenLines:
 
 
 @dataclass(frozen=True)
+class DrawnAlong:
+    """The curves of a design's art, which parts of its films are drawn along where they are divided."""
+
+    curves: tuple[tuple[Curve, ...], ...]
+
+    @cached_property
+    def index(self) -> CurveIndex:
+        """Finds these curves: few designs are divided, and to make it takes as long as to lay them."""
+        return CurveIndex([curve for of_art in self.curves for curve in of_art])
+
+
+@dataclass(frozen=True)
 class WantedFilm:
     """One film of one design: what to cut it from, how it is laid, and how often.
 
@@ -70,7 +82,7 @@ class WantedFilm:
     presses: int
     made_up: bool
     frame: Box
-    curves: CurveIndex
+    drawn: DrawnAlong
     pens: tuple[PenLines, ...] = ()
     letters: tuple[Letter, ...] = ()
 
@@ -142,7 +154,7 @@ class WantedFilm:
 
     def divided(self, shape: MultiPolygon) -> Cutting:
         """Part of its cut shape with curves of its own."""
-        return cutting_of(shape, outline_of(shape, self.curves))
+        return cutting_of(shape, outline_of(shape, self.drawn.index))
 
 
 def cutting_of(shape: MultiPolygon, outline: Outline) -> Cutting:
@@ -187,7 +199,7 @@ def require_few(counts: Mapping[Layout, int]) -> None:
 
 
 def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[WantedFilm]:
-    index = CurveIndex([c for art in built.arts for c in art.curves.value])
+    drawn = DrawnAlong(tuple(art.curves.value for art in built.arts))
     out: list[WantedFilm] = []
     pressed = 0
     letters = letters_of(built)
@@ -202,7 +214,7 @@ def _films_of(job: Job, one: JobDesign, built: Built, shop: Shop) -> list[Wanted
             WantedFilm(
                 one.design, one.name, one.copies, layer, pick.material, pick.near, pick.chosen,
                 tuple(shop.nearest(layer.colour, use, _OFFERED)), use, job.layout_of(one.design, layer.film),
-                own.marks, own.reverse_weed or USES[use].parts_go, max(1, pressed), own.make_up, built.frame, index,
+                own.marks, own.reverse_weed or USES[use].parts_go, max(1, pressed), own.make_up, built.frame, drawn,
                 _pens_on(built, layer.film, shop), letters,
             )
         )  # fmt: skip
