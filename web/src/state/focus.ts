@@ -59,7 +59,9 @@ export function useFocusKept(): void {
     const look = () => {
       asked = 0;
       const now = document.activeElement;
-      if (now && now !== document.body) return;
+      // A browser that is busy takes the focus from what was switched off only with the next picture of the page.
+      const goes = now?.matches(":disabled") || now?.checkVisibility() === false;
+      if (now && now !== document.body && !goes) return;
       // What was left on purpose, by a click beside it, is still there.
       const [latest] = ways;
       if (!latest || isThere(latest.last)) return;
