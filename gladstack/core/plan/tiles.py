@@ -116,7 +116,8 @@ def put_seams(seams: Seams, wanted: Sequence[SeamWanted], frame: Box, tiling: Ti
         for w in own:
             over[w.index] = w.overlap_mm
         reach = [max(0.0, tiling.overlap_mm if o is None else o) for o in over]
-        rooms = [most - lap for lap in reach] + [most - tiling.overlap_mm]
+        # The last tile reaches under none.
+        rooms = [*(most - lap for lap in reach), most]
         places = [(w.index, w.at_mm) for w in own if w.at_mm is not None]
         rows.append(_settled(found, places, frame[axis], frame[axis + 2], rooms, _least_tile(tiling)))
         laps.append(tuple(over) if any(o is not None for o in over) else ())
@@ -194,9 +195,11 @@ def _row(lines: _Lines, low: float, high: float, count: int, room: float) -> tup
     seams: list[float] = []
     total, before = 0.0, low
     for k in range(1, count):
-        first = max(low + k * even - reach, high - (count - k) * room, before + _least_tile(tiling))
-        last = min(low + k * even + reach, before + room)
-        before, cost = _best(lines, first, max(first, last), low + k * even)
+        # All tiles fit first of all; the last one reaches under none.
+        least = max(high - (count - k) * room - tiling.overlap_mm, before + _least_tile(tiling))
+        first = min(max(low + k * even - reach, least), before + room)
+        last = max(min(low + k * even + reach, before + room), first)
+        before, cost = _best(lines, first, last, low + k * even)
         seams.append(before)
         total += cost
     return tuple(seams), total
