@@ -118,9 +118,14 @@ def _narrowest(
 
 @jit
 def _cones(along: Any, order: Any, starts: Any) -> Any:
-    """Around which way the edges in each cell run, and the cosine and sine of how far off any of them does at most."""
-    out = np.zeros((len(starts) - 1, 4))
+    """Around which way the edges in each cell run, and the cosine and sine of how far off any of them does at most.
+
+    A cell's are where its points begin: most cells of a large decal are empty.
+    """
+    out = np.empty((len(order), 4))
     for c in range(len(starts) - 1):
+        if starts[c] == starts[c + 1]:
+            continue
         x, y = 0.0, 0.0
         for k in range(starts[c], starts[c + 1]):
             x, y = x + along[order[k], 0], y + along[order[k], 1]
@@ -130,7 +135,8 @@ def _cones(along: Any, order: Any, starts: Any) -> Any:
         x, y, least = x / long, y / long, 1.0
         for k in range(starts[c], starts[c + 1]):
             least = min(least, x * along[order[k], 0] + y * along[order[k], 1])
-        out[c, 0], out[c, 1], out[c, 2], out[c, 3] = x, y, least, math.sqrt(max(0.0, 1.0 - least * least))
+        k = starts[c]
+        out[k, 0], out[k, 1], out[k, 2], out[k, 3] = x, y, least, math.sqrt(max(0.0, 1.0 - least * least))
     return out
 
 
@@ -144,7 +150,7 @@ def _facing_cells(own: int, starts: Any, cones: Any, columns: int, down: int, fa
     for cy in range(max(0, row - 1), min(down, row + 2)):
         for cx in range(max(0, column - 1), min(columns, column + 2)):
             cell = cy * columns + cx
-            if starts[cell] < starts[cell + 1] and _may_face(cones, own, cell, facing):
+            if starts[cell] < starts[cell + 1] and _may_face(cones, starts[own], starts[cell], facing):
                 out[count] = cell
                 count += 1
     return count
@@ -152,7 +158,7 @@ def _facing_cells(own: int, starts: Any, cones: Any, columns: int, down: int, fa
 
 @jit
 def _may_face(cones: Any, a: int, b: int, facing: float) -> bool:
-    """Whether of two cones any two ways may be apart by an angle whose cosine is `facing` or less."""
+    """Whether of two of some cones any two ways may be apart by an angle whose cosine is `facing` or less."""
     # By the sum of three angles: between their middles, and how wide both are.
     half, off = cones[a, 2] * cones[b, 2] - cones[a, 3] * cones[b, 3], cones[a, 0] * cones[b, 0] + cones[a, 1] * cones[b, 1]
     if cones[a, 2] <= -cones[b, 2] or off <= -half:
