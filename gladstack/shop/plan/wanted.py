@@ -53,7 +53,7 @@ class DrawnAlong:
 
     @cached_property
     def index(self) -> CurveIndex:
-        """Finds these curves: few designs are divided, and to make it takes as long as to lay them."""
+        """An index of these curves. It is made once it is asked for: few designs have seams."""
         return CurveIndex([curve for of_art in self.curves for curve in of_art])
 
 
