@@ -11,12 +11,12 @@ import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.plane import within
-from gladstack.core.films.drift import Drift, at_risk, beside_others, face_of, inner_of, worst
-from gladstack.core.films.thickness import covered
+from gladstack.core.films.drift import Drift, at_risk, beside_others, worst
+from gladstack.core.films.thickness import Piled, piled
 from gladstack.core.geometry.curves import IDENTITY, Matrix
 from gladstack.core.geometry.outlines import Outline
 from gladstack.core.geometry.runs import Runs, both_runs
-from gladstack.core.geometry.shapes import placed
+from gladstack.core.geometry.shapes import grow, placed
 from gladstack.proof.finding import Beside, E, Finding, When
 from gladstack.proof.places import laid_drift, laid_runs
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, PictureFacts, PictureSeen
@@ -28,7 +28,7 @@ from gladstack.shop.plan.planned import Plan
 from gladstack.shop.plan.wanted import WantedFilm
 from gladstack.shop.shelf.cutters import Cutter
 from gladstack.stages.engine import Stages, constant
-from gladstack.stages.laid import Laid, Shape, as_drawn, how_laid, laid, run_alike, run_laid, unlaid
+from gladstack.stages.laid import Laid, Shape, as_drawn, how_laid, laid, run_alike, unlaid
 from gladstack.stages.memo import Keyed
 
 R = TypeVar("R", contravariant=True)
@@ -129,33 +129,45 @@ class OnFilm:
         return tuple(CutRead(film, self, cut) for film, cut in zip(self.films, self.cuts, strict=True))
 
     @cached_property
-    def faces(self) -> tuple[Shape, ...]:
+    def _piled(self) -> tuple[Matrix | None, Piled]:
+        """How all are laid, and how they lie on one another before that."""
+        by = how_laid(self.cuts)
+        return by, self.stages.run("proof", piled, list(unlaid(self.cuts, by))).value
+
+    @cached_property
+    def seen_mm2(self) -> tuple[float, ...]:
+        """How much is seen of each."""
+        return tuple(face.area for face in self._piled[1].faces)
+
+    @cached_property
+    def faces(self) -> tuple[MultiPolygon, ...]:
         """What is seen of each."""
-        over = [[self.cuts[j] for j in range(k + 1, len(self.cuts)) if self._meet(k, j)] for k in range(len(self.cuts))]
-        return tuple(run_laid(self.stages, "proof", face_of, cut, own) for cut, own in zip(self.cuts, over, strict=True))
+        by, found = self._piled
+        return tuple(placed(face, by or IDENTITY) for face in found.faces)
 
     @cached_property
     def at_risk(self) -> tuple[Shape, ...]:
         """What of each would show something wrong if it were bared by the slip."""
-        by = how_laid(self.faces, self.cuts)
-        all_faces, all_cuts = unlaid(self.faces, by), unlaid(self.cuts, by)
+        by, found = self._piled
+        all_cuts = unlaid(self.cuts, by)
+        # Known by its own points: an edit elsewhere leaves what is told of it as it is.
+        face_of = cache(lambda k: constant(found.faces[k]))
 
         @cache
         def inner() -> Any:
-            return shapely.get_parts(self.stages.run("proof", inner_of, list(all_faces), self.slip_mm).value)
+            return shapely.get_parts(grow(found.at_least[0], -self.slip_mm))
 
         def of(k: int) -> Shape:
             others = [j for j in range(len(all_cuts)) if j != k and self._meet(k, j)]
             if not others:
                 return constant(MultiPolygon())
-            face = self.stages.run("proof", beside_others, all_faces[k], [all_cuts[j] for j in others])
+            face = self.stages.run("proof", beside_others, face_of(k), [all_cuts[j] for j in others])
             if face.value.is_empty:
                 return constant(MultiPolygon())
-            below = [j for j in others if j < k]
-            near, faces = [*below, k], [*(all_faces[j] for j in below), face]
-            cuts = [all_cuts[j] for j in near]
             inside = constant(MultiPolygon(list(inner()[shapely.intersects(face.value, inner())])))
-            risk = self.stages.run("proof", at_risk, len(near) - 1, faces, cuts, inside, self.slip_mm)
+            below = found.under[k]
+            faces, cuts = [*map(face_of, below), face], [all_cuts[j] for j in [*below, k]]
+            risk = self.stages.run("proof", at_risk, len(below), faces, cuts, inside, self.slip_mm)
             return laid(risk, by, self.stages)
 
         return tuple(of(k) for k in range(len(self.films)))
@@ -176,9 +188,8 @@ class OnFilm:
     @cached_property
     def at_least(self) -> tuple[MultiPolygon, ...]:
         """Where at least one, two, three ... films lie on one another."""
-        by = how_laid(self.cuts)
-        found = self.stages.run("proof", covered, list(unlaid(self.cuts, by))).value
-        return tuple(placed(shape, by or IDENTITY) for shape in found)
+        by, found = self._piled
+        return tuple(placed(shape, by or IDENTITY) for shape in found.at_least)
 
 
 def _known_by_itself(cut: Shape, stages: Stages) -> Shape:

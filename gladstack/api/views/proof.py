@@ -188,7 +188,7 @@ def slipped_view(read: OnFilm, film: str, slip: tuple[float, float]) -> SlippedV
     if at is None:
         return SlippedView(area_mm2=0.0, path="", beside=[])
     shape = bared(read.at_risk[at].value, read.cuts[at].value, slip)
-    near = beside(shape, at, [face.value for face in read.faces])
+    near = beside(shape, at, read.faces)
     return SlippedView(
         area_mm2=round(shape.area, 4),
         path=path_of(shape),

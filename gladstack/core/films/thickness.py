@@ -1,4 +1,4 @@
-"""How many films lie on one another, and ridges: places where the edges of three or more lie close together."""
+"""What is seen of films, how many lie on one another, and ridges, where the edges of three or more lie close together."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 import shapely
 from shapely import MultiPolygon
 
@@ -20,25 +21,48 @@ RIDGE_FILMS = 3
 _STEP_MM = 0.25
 
 
-def covered(cuts: Sequence[MultiPolygon]) -> tuple[MultiPolygon, ...]:
-    """Where at least one, two, three ... films lie.
+@dataclass(frozen=True)
+class Piled:
+    """How the films of a stack lie on one another: what is seen of each, from the ground up, which lower films lie under
+    that, and where at least one, two, three ... of them lie."""
 
-    All edges of pieces that others may lie on make cells; each is covered by as many films all over. It is measured, and
+    faces: tuple[MultiPolygon, ...]
+    under: tuple[tuple[int, ...], ...]
+    at_least: tuple[MultiPolygon, ...]
+
+
+def piled(cuts: Sequence[MultiPolygon]) -> Piled:
+    """How films lie that are given from the ground up.
+
+    All edges of pieces that others may lie on make cells; each is covered by the same films all over. It is measured, and
     never cut: cells of less than rounding are left out.
     """
     pieces = np.concatenate([shapely.get_parts(cut) for cut in cuts]) if cuts else np.array([], dtype=object)
     film = np.repeat(np.arange(len(cuts)), [len(cut.geoms) for cut in cuts])
     one, other = shapely.STRtree(pieces).query(pieces)
     met = np.unique(one[film[one] != film[other]])
-    apart = np.delete(pieces, met)
+    alone = np.ones(len(pieces), dtype=bool)
+    alone[met] = False
     cells = shapely.get_parts(shapely.polygonize([shapely.union_all(shapely.boundary(pieces[met]))]))
     cells = cells[shapely.area(cells) > AREA_MM2]
-    within, _ = shapely.STRtree(pieces[met]).query(shapely.point_on_surface(cells), "within")
-    count = np.bincount(within, minlength=len(cells))
-    out = [clean(shapely.coverage_union_all(cells[count >= films])) for films in range(1, count.max(initial=0) + 1)]
-    if len(apart):
-        out[:1] = [MultiPolygon([*(out[0].geoms if out else ()), *apart])]
-    return tuple(out)
+    cell, within = shapely.STRtree(pieces[met]).query(shapely.point_on_surface(cells), "within")
+    count, top = np.zeros(len(cells), np.int64), np.full(len(cells), -1)
+    np.add.at(count, cell, 1)
+    np.maximum.at(top, cell, film[met][within])
+    at_least = [_joined(cells[count >= films]) for films in range(1, count.max(initial=0) + 1)]
+    if alone.any():
+        at_least[:1] = [MultiPolygon([*(at_least[0].geoms if at_least else ()), *pieces[alone]])]
+    faces = [
+        MultiPolygon([*_joined(cells[top == k]).geoms, *pieces[alone & (film == k)]]) if (film[met] == k).any() else cut
+        for k, cut in enumerate(cuts)
+    ]
+    under = np.unique(np.stack([top[cell], film[met][within]], axis=1), axis=0)
+    below = tuple(tuple(int(j) for k, j in under if k == own and j < k) for own in range(len(cuts)))
+    return Piled(tuple(faces), below, tuple(at_least))
+
+
+def _joined(cells: npt.NDArray[np.object_]) -> MultiPolygon:
+    return clean(shapely.coverage_union_all(cells))
 
 
 def area_by_count(at_least: Sequence[MultiPolygon]) -> dict[int, float]:

@@ -53,9 +53,9 @@ def hide_all(read: OnFilm) -> Fix[Edit] | None:
     A gap was chosen to show what is below, and stays.
     """
     pairs = set()
-    faces = [face.value for face in read.faces]
     for k, risk in enumerate(read.at_risk):
-        pairs |= {(min(k, j), max(k, j)) for j in beside(risk.value, k, faces)}
+        if not risk.value.is_empty:
+            pairs |= {(min(k, j), max(k, j)) for j in beside(risk.value, k, read.faces)}
     held = {film.film: k for k, film in enumerate(read.films)}
     edits = []
     for joint in read.built.joints:

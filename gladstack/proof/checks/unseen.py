@@ -13,9 +13,8 @@ from gladstack.recipe.edit.films import LeaveOut
 
 
 def _findings(read: OnFilm) -> Iterator[Finding[Edit]]:
-    for film, seen in zip(read.films, read.faces, strict=True):
-        face = seen.value
-        if face.area > AREA_MM2 * max(1.0, film.layer.shape.area):
+    for film, seen_mm2 in zip(read.films, read.seen_mm2, strict=True):
+        if seen_mm2 > AREA_MM2 * max(1.0, film.layer.shape.area):
             continue
         yield Finding(
             "unseen",
@@ -23,7 +22,7 @@ def _findings(read: OnFilm) -> Iterator[Finding[Edit]]:
             "note",
             film.film,
             place=Whereabouts(box=film.layer.shape.bounds),
-            measure=Measure(round(face.area, 3), 0.0, "mm2"),
+            measure=Measure(round(seen_mm2, 3), 0.0, "mm2"),
             helps="Leave it out, unless it is to carry the others.",
             fixes=(Fix("Leave it out", LeaveOut(film=film.film, left_out=True)),),
         )

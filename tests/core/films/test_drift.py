@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 import shapely
@@ -10,13 +11,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.ndimage import distance_transform_edt  # type: ignore[import-untyped]
 from shapely import MultiPolygon
+from shapely.geometry.base import BaseGeometry
 
-from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, beside_others, faces_of, inner_of, worst
+from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, beside_others, worst
 from gladstack.core.films.joints import Joint, JointKind
+from gladstack.core.films.thickness import piled
+from gladstack.core.geometry.shapes import grow
 from tests.core.films.stacks import JOINTS, cuts_of, shapes
 from tests.examples import examples
 
 GRID_MM = 0.04
+
+
+def faces_and_inner(cuts: Sequence[MultiPolygon]) -> tuple[tuple[MultiPolygon, ...], BaseGeometry]:
+    """What is seen of each film, and the decal without its rim."""
+    found = piled(cuts)
+    return found.faces, grow(found.at_least[0], -0.5)
 
 
 def seen(cuts: list[MultiPolygon], x: np.ndarray, y: np.ndarray) -> np.ndarray:  # type: ignore[type-arg]
@@ -47,11 +57,11 @@ def by_looking(cuts: list[MultiPolygon], film: int, slip: tuple[float, float]) -
 @settings(max_examples=examples(20))
 def test_what_a_slip_bares_is_what_is_seen_of_it(stack: list[MultiPolygon], joint: Joint, way: int) -> None:
     cuts = cuts_of(stack, joint)
-    faces = faces_of(cuts)
+    faces, inner = faces_and_inner(cuts)
     angle = 2 * math.pi * way / DIRECTIONS
     slip = (0.5 * math.cos(angle), 0.5 * math.sin(angle))
     for film in range(len(cuts)):
-        risk = at_risk(film, faces, cuts, inner_of(faces, 0.5), 0.5)
+        risk = at_risk(film, faces, cuts, inner, 0.5)
         found = bared(risk, cuts[film], slip).area
         least, most = by_looking(cuts, film, slip)
         assert 0.94 * least - 0.03 <= found <= 1.06 * most + 0.03
@@ -61,9 +71,9 @@ def test_what_a_slip_bares_is_what_is_seen_of_it(stack: list[MultiPolygon], join
 @settings(max_examples=examples(60))
 def test_the_worst_is_the_worst_of_all_directions(stack: list[MultiPolygon], joint: Joint) -> None:
     cuts = cuts_of(stack, joint)
-    faces = faces_of(cuts)
+    faces, inner = faces_and_inner(cuts)
     for film in range(len(cuts)):
-        risk = at_risk(film, faces, cuts, inner_of(faces, 0.5), 0.5)
+        risk = at_risk(film, faces, cuts, inner, 0.5)
         ways = [2 * math.pi * k / DIRECTIONS for k in range(DIRECTIONS)]
         most = max(bared(risk, cuts[film], (0.5 * math.cos(a), 0.5 * math.sin(a))).area for a in ways)
         assert worst(risk, cuts[film], 0.5).mm2 >= 0.99 * most - 1e-3
@@ -74,8 +84,8 @@ def test_the_worst_is_the_worst_of_all_directions(stack: list[MultiPolygon], joi
 def test_only_what_others_lie_beside_is_at_risk(stack: list[MultiPolygon], joint: Joint) -> None:
     far = MultiPolygon([shapely.box(40, 40, 44, 43)])
     cuts = cuts_of([MultiPolygon([*stack[0].geoms, *far.geoms]), *stack[1:]], joint)
-    faces = list(faces_of(cuts))
-    inner = inner_of(faces, 0.5)
+    seen_of, inner = faces_and_inner(cuts)
+    faces = list(seen_of)
     for film, cut in enumerate(cuts):
         others = [other for k, other in enumerate(cuts) if k != film]
         face = beside_others(faces[film], others)
@@ -90,8 +100,8 @@ def test_only_what_others_lie_beside_is_at_risk(stack: list[MultiPolygon], joint
 @settings(max_examples=examples(40))
 def test_laps_of_the_slip_hide_it(stack: list[MultiPolygon]) -> None:
     cuts = cuts_of(stack, Joint(JointKind.LAP, 0.5))
-    faces = faces_of(cuts)
+    faces, inner = faces_and_inner(cuts)
     for film in range(len(cuts)):
-        found = worst(at_risk(film, faces, cuts, inner_of(faces, 0.5), 0.5), cuts[film], 0.5)
+        found = worst(at_risk(film, faces, cuts, inner, 0.5), cuts[film], 0.5)
         # Where three meet, or a film is narrower than the slip, something may be left: never a strip along an edge.
         assert found.mm2 <= 0.02 * faces[film].length

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from shapely import MultiPolygon
 
 from gladstack.core.films.joints import Joint, JointKind
-from gladstack.core.films.thickness import area_by_count, covered, ridges
+from gladstack.core.films.thickness import Piled, area_by_count, piled, ridges
 from tests.core.films.stacks import JOINTS, cuts_of, shapes
 from tests.examples import examples
 
@@ -18,7 +18,8 @@ from tests.examples import examples
 @settings(max_examples=examples(60))
 def test_as_many_films_lie_where_it_says_so(stack: list[MultiPolygon], joint: Joint) -> None:
     cuts = cuts_of([*stack, MultiPolygon([shapely.box(30, 30, 31, 32)])], joint)
-    levels = covered(cuts)
+    found = piled(cuts)
+    levels = found.at_least
     assert sum(level.area for level in levels) == pytest.approx(sum(cut.area for cut in cuts), rel=1e-9)
     assert sum(n * area for n, area in area_by_count(levels).items()) == pytest.approx(sum(cut.area for cut in cuts))
     x, y = np.meshgrid(np.arange(-4.03, 33, 0.37), np.arange(-4.03, 33, 0.37))
@@ -27,16 +28,24 @@ def test_as_many_films_lie_where_it_says_so(stack: list[MultiPolygon], joint: Jo
     for n, level in enumerate(levels, start=1):
         assert level.is_valid
         assert ((shapely.contains_xy(level, x, y) == (count >= n)) | near).all()
+    top = np.full(x.shape, -1)
+    for k, cut in enumerate(cuts):
+        top[shapely.contains_xy(cut, x, y)] = k
+    for k, face in enumerate(found.faces):
+        assert face.is_valid
+        lie_under = [j for j in range(k) if face.intersection(cuts[j]).area > 1e-6]
+        assert set(lie_under) <= set(found.under[k]) <= set(range(k))
+        assert ((shapely.contains_xy(face, x, y) == (top == k)) | near).all()
 
 
 def test_nothing_lies_where_no_film_is() -> None:
-    assert covered([]) == ()
-    assert covered([MultiPolygon(), MultiPolygon()]) == ()
+    assert piled([]) == Piled((), (), ())
+    assert piled([MultiPolygon()]) == Piled((MultiPolygon(),), ((),), ())
 
 
 def test_edges_of_three_films_that_lie_close_make_a_ridge() -> None:
     def steps(by_mm: float) -> tuple[MultiPolygon, ...]:
-        return covered([MultiPolygon([shapely.box(0, 0, 30 - by_mm * k, 10)]) for k in range(3)])
+        return piled([MultiPolygon([shapely.box(0, 0, 30 - by_mm * k, 10)]) for k in range(3)]).at_least
 
     (ridge,) = ridges(steps(0.4))
     assert ridge.films == 3
@@ -49,4 +58,4 @@ def test_edges_of_three_films_that_lie_close_make_a_ridge() -> None:
 @pytest.mark.parametrize("kind", [JointKind.BUTT, JointKind.FULL])
 def test_films_that_are_butted_lie_on_one_another_nowhere(kind: JointKind) -> None:
     stack = [MultiPolygon([shapely.box(0, 0, 9, 9)]), MultiPolygon([shapely.box(3, 3, 6, 6)])]
-    assert len(covered(cuts_of(stack, Joint(kind)))) == (1 if kind is JointKind.BUTT else 2)
+    assert len(piled(cuts_of(stack, Joint(kind))).at_least) == (1 if kind is JointKind.BUTT else 2)
