@@ -158,8 +158,8 @@ def test_tiles_reach_under_each_other_and_are_no_larger_than_the_film() -> None:
     (first, *_) = found.frames.values()
     assert len(first) == len(found.blocks) == 3
     assert found.overlap_mm == 4.0
-    for left, right in pairwise(first):
-        assert left[2] - right[0] == pytest.approx(4.0)
+    for one, following in pairwise(first):
+        assert one[2] - following[0] == pytest.approx(4.0)
     for left, top, right, bottom in first:
         assert right - left <= 200
         assert (top, bottom) == (-50, 50)
