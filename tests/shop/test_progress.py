@@ -9,10 +9,24 @@ from collections.abc import Sequence
 from typing import Any
 
 import pytest
+import shapely
+from shapely.affinity import translate
 
 from gladstack.recipe.model.values import changed
-from gladstack.shop.cut.cutting import FilmTry, Recut, Sent, SheetCut
-from gladstack.shop.cut.progress import Progress, ToDraw, damaged, happened, progress, recuts_for, to_do, to_draw, ways_on
+from gladstack.shop.cut.cutting import FilmTry, Recut, Sent, SheetCut, trial_on
+from gladstack.shop.cut.progress import (
+    Progress,
+    ToDraw,
+    damaged,
+    happened,
+    progress,
+    recuts_for,
+    spoiled_on,
+    to_do,
+    to_draw,
+    unfinished,
+    ways_on,
+)
 
 ROUND = 40.0
 
@@ -219,3 +233,82 @@ def test_what_is_shown_as_cut_lies_as_it_lies_on_the_sheet() -> None:
     assert (second.contour, second.through) == (1, False)
     point = {**run(2, 1.0), "tip": [[1.0, 1.0]]}
     assert read(cut, on, [point]).strokes == ()
+
+
+def where(cut: SheetCut, on: FilmTry, made: Progress) -> list[shapely.Geometry]:
+    """The damaged parts at their new places."""
+    return [
+        shapely.union_all(
+            [
+                translate(shapely.Polygon(c), again.dx_mm, again.dy_mm)
+                for c, owner in zip(cut.contours, cut.owners, strict=True)
+                if owner == again.part
+            ]
+        )
+        for again in recuts_for(cut, on, made) or []
+    ]
+
+
+def test_damaged_parts_find_room_clear_of_all_else_as_near_as_may_be() -> None:
+    # The slip came in the first pass of two, so that nothing was whole.
+    cut = sheet(passes=2)
+    on = film(ALL, test_at=(45.0, 40.0))
+    made = read(cut, on, [*whole(0, 1, 2), run(3, 7.0), end(kind="slip", slip_mm=1.5)])
+    assert damaged(cut, on, made) == [0, 1, 2]
+    found = where(cut, on, made)
+    assert len(found) == 3
+    planned = [shapely.Polygon(c) for c in cut.contours]
+    trial = shapely.box(45, 40, 53, 48)
+    for k, part in enumerate(found):
+        # Two mm apart, five from the edges of the film; it is found on a grid that rounds to the safe side.
+        assert all(part.distance(other) > 2 - 0.05 for other in (*planned, trial, *found[:k]))
+        left, top, right, bottom = part.bounds
+        assert left > 5 - 0.01
+        assert top > 5 - 0.01
+        assert bottom < 95 + 0.01
+        assert right < 160
+    # Small ones lie just beside what was planned.
+    assert min(part.distance(shapely.union_all(planned)) for part in found) < 4
+
+
+def test_film_just_long_enough_for_a_damaged_part_is_enough() -> None:
+    # Parts are as wide as the film between its margins: another goes only behind them.
+    tall = tuple(tuple((10 + 15 * k + x, y) for x, y in ((0, 5), (10, 5), (10, 45), (0, 45), (0, 5))) for k in range(4))
+    told = {"contours": tall, "width_mm": 50, "length_used_mm": 70, "owners": (0, 1, 2, 3)}
+    log = [run(0, 20.0), end(kind="slip", slip_mm=1.5)]
+    for reach, room in ((90, True), (76, False)):
+        cut = sheet(reach_mm=reach, **told)
+        on = film(ALL)
+        found = where(cut, on, read(cut, on, log))
+        assert bool(found) is room
+        if found:
+            assert 67 < found[0].bounds[0] < 71
+            assert found[0].bounds[2] < reach - 5 + 0.01
+
+
+def test_on_new_film_all_of_a_part_is_cut_that_is_not_whole() -> None:
+    cut, on = sheet(owners=(0, 0, 1, -1)), film(ALL)
+    assert unfinished(cut, on, read(cut, on, [])) == [0, 1, 2, 3]
+    # The hole of the first part came out, its outline did not: both are cut again, with the box that is left.
+    made = read(cut, on, [*whole(0, 2), run(1, 20.0), end(kind="film-out", at_mm=50)])
+    assert unfinished(cut, on, made) == [0, 1, 3]
+    assert unfinished(cut, on, read(cut, on, [*whole(0, 1, 3), end()])) == [2]
+    assert unfinished(cut, on, read(cut, on, [*whole(0, 1, 2, 3), end()])) == []
+
+
+def test_a_part_cut_again_twice_counts_where_it_was_cut_last() -> None:
+    again = (
+        Recut(part=0, dx_mm=0.0, dy_mm=40.0),
+        Recut(part=1, dx_mm=0.0, dy_mm=40.0),
+        Recut(part=0, dx_mm=70.0, dy_mm=0.0),
+    )
+    # Contours: four of the sheet, two of the first again, one of the second, two of the first once more.
+    cut, on = sheet(), film(ALL, sent(*((k, 0, 0.0) for k in range(4, 9)), program="two"), recuts=again)
+    assert spoiled_on(cut, on) == {0, 1, 2, 4, 5}
+    made = read(cut, on, [])
+    assert [contour for contour, _, _ in to_do(cut, on, made)] == [3, 6, 7, 8]
+    made = read(cut, on, [*whole(3, 4, program="two"), end("two")])
+    assert unfinished(cut, on, made) == [2, 3]
+    # Its first place and a test cut before it change nothing of that.
+    tested = changed(on, test_at=(60.0, 60.0))
+    assert spoiled_on(cut, tested) == {0, 1, 2, *(4 + len(trial_on(tested)) + k for k in (0, 1))}

@@ -187,3 +187,64 @@ def test_a_film_has_only_the_tiles_that_hold_something_of_it() -> None:
 
 def block_of(register: Register, tile: int) -> Block:
     return next(b for b in register.blocks if b.tile == tile)
+
+
+def test_tiles_have_room_for_marks_all_round() -> None:
+    plain, marked = (laid(Room(200, 150), wide=500, high=100, job={"marks": {"count": count}}) for count in (0, 3))
+    (without, *_), (with_room, *_) = plain.frames.values(), marked.frames.values()
+    assert (without[0][:2], with_room[0][:2]) == ((-250, -50), (-259, -59))
+    assert (without[-1][2:], with_room[-1][2:]) == ((250, 50), (259, 59))
+    assert max(right - left for left, _, right, _ in with_room) <= 200
+    assert (plain.marks, marked.marks) == (0, 3)
+
+
+@pytest.mark.parametrize(("room", "grain", "turn"), [((200, 110), "free", 90.0), ((200, 110), "half", 0.0)])
+def test_tiles_are_turned_where_fewer_do(room: tuple[float, float], grain: str, turn: float) -> None:
+    # 105 mm wide: turned, three pieces of it fit across the film, else it has to be divided along as well.
+    found = laid(Room(*room), wide=105, high=560, grain=grain)
+    assert found.turn_deg == turn
+    (frames, *_) = found.frames.values()
+    assert len(frames) == (3 if turn else 6)
+    sizes = [(b[3] - b[1], b[2] - b[0]) if turn else (b[2] - b[0], b[3] - b[1]) for b in frames]
+    for block, (along, across) in zip(found.blocks, sizes, strict=True):
+        assert block.x_mm + along <= room[0] + 0.5
+        assert block.y_mm + across <= room[1] + 0.5
+    assert found.size_mm == pytest.approx(max(sizes))
+
+
+def test_tiles_of_a_film_lie_side_by_side_as_large_as_each_is() -> None:
+    job, wanted = films(wide=500, high=100, job={"copies": 2})
+    found = lay_register(wanted, job, Room(200, 210), SPACING)
+    whole = max(wanted, key=lambda film: film.layer.cut.area)
+    own = found.blocks_of(whole, [0, 2])
+    frames = found.frames[whole.film]
+    # Two of 100 mm and a space stand across; the next column begins where the larger of them ends.
+    deepest = max(frames[t][2] - frames[t][0] for t in (0, 2))
+    assert [(b.tile, b.sheet, b.x_mm, b.y_mm) for b in own[:2]] == [(0, 0, 0.0, 0.0), (2, 0, 0.0, 103.0)]
+    third = own[2]
+    assert (third.tile, third.y_mm) == (0, 0.0)
+    assert (third.sheet, third.x_mm) in ((0, pytest.approx(deepest + SPACING)), (1, 0.0))
+    assert found.blocks_of(whole, []) == []
+    single = lay_register(films(job={"copies": 2})[1], films(job={"copies": 2})[0], Room(300, 200), SPACING)
+    assert single.blocks_of(whole, [0]) == single.blocks
+
+
+def test_a_seam_that_cannot_lie_where_it_was_put_is_told() -> None:
+    def put(**seam: Any) -> Register:
+        return laid(
+            Room(200, 150), wide=500, high=100,
+            job={"tiles": {"placed": [{"design": "d", "axis": "x", "index": 0, "of": {"x": 2}, **seam}]}},
+        )  # fmt: skip
+
+    fits = put(at_mm=-80.0)
+    assert fits.held == ()
+    assert all(seams.x[0] == pytest.approx(-80.0) for seams in fits.seams.values())
+    (held,) = put(at_mm=-20.0).held
+    assert held.wanted.at_mm == -20.0
+    # The first tile is as large as it can be.
+    assert held.at_mm is not None
+    assert -56 < held.at_mm < -50
+    (missing,) = put(at_mm=-80.0, index=5).held
+    assert missing.at_mm is None
+    # One that has only an overlap of its own lies wherever seams do.
+    assert put(overlap_mm=8.0).held == ()
