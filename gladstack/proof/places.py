@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from shapely import LinearRing
+
 from gladstack.core.base.findings import Whereabouts
 from gladstack.core.base.plane import Box, Point
 from gladstack.core.films.drift import Drift
@@ -23,6 +25,11 @@ def laid(place: Whereabouts, matrix: Matrix) -> Whereabouts:
     if place.box:
         outlines = (*outlines, tuple(moved_point(p, matrix) for p in corners(place.box)))
     return Whereabouts(at=at, outlines=outlines)
+
+
+def around(ring: LinearRing) -> tuple[Point, ...]:
+    """The corners of a ring, each once."""
+    return tuple((float(x), float(y)) for x, y in ring.coords[:-1])
 
 
 def corners(box: Box) -> tuple[Point, ...]:

@@ -47,6 +47,7 @@ from gladstack.proof.checks import (
     slivers,
     small_pieces,
     stencil_nested,
+    thin_only,
     thin_parts,
     thin_rims,
     thin_waste,
@@ -62,7 +63,7 @@ from gladstack.proof.checks import (
 
 ART_CHECKS: tuple[ArtCheck, ...] = (
     lost.CHECK, enclosed.CHECK, put_right.CHECK, thin_rims.CHECK, noisy.CHECK, not_flat.CHECK, coarse.CHECK,
-    film_empty.CHECK,    colour_count.FEWER, colour_count.MANY,
+    film_empty.CHECK, thin_only.CHECK, colour_count.FEWER, colour_count.MANY,
     file_remarks.CHECK, overhang.CHECK, slivers.CHECK, many_colours.CHECK, pages.CHECK, size_guess.CHECK,
     needless_nodes.CHECK, fonts.MISSING, fonts.LENT, unwelded.CHECK, mirrored_words.CHECK, loose_inner_part.CHECK,
     lost_place.CLAIMS, lost_place.STRAYS, lost_place.MENDS,

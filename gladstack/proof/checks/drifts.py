@@ -9,6 +9,7 @@ from gladstack.core.base.units import rough_area
 from gladstack.core.films.drift import beside
 from gladstack.proof.check import OnFilm, OnFilmCheck
 from gladstack.proof.finding import Finding, Fix
+from gladstack.proof.places import around
 from gladstack.recipe.edit.edits import Edit, Several
 from gladstack.recipe.edit.films import SetPairJoint
 from gladstack.recipe.model.recipe import JointRule
@@ -27,7 +28,7 @@ def _findings(read: OnFilm) -> Iterator[Finding[Edit]]:
         if drift.mm2 < _SEEN_MM2:
             continue
         spots = sorted(drift.shape.geoms, key=lambda p: -p.area)
-        outlines = tuple(tuple((float(x), float(y)) for x, y in p.exterior.coords[:-1]) for p in spots[:_MOST_OUTLINES])
+        outlines = tuple(around(p.exterior) for p in spots[:_MOST_OUTLINES])
         at = spots[0].representative_point()
         yield Finding(
             "drift",

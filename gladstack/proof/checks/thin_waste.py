@@ -16,6 +16,7 @@ from gladstack.core.geometry.shapes import placed
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.proof.narrow import LONG, first, measured, place_of, repair, severity_of, tiny_width, too_narrow
+from gladstack.proof.places import around
 from gladstack.recipe.edit.edits import Edit
 
 _DOUBLE_MM, _DOUBLE_LONG = 0.2, 20.0
@@ -61,9 +62,7 @@ def _holes(read: CutRead) -> Iterator[Finding[Edit]]:
             f"A hole of {film.layer.name} is {wide:.2f} mm across; below {limit:g} mm, waste of {film.material.spoken} "
             "tears or stays.",
             severity_of(wide, limit),
-            place=Whereabouts(
-                at=(at.x, at.y), outlines=(tuple((float(x), float(y)) for x, y in hole.exterior.coords[:-1]),)
-            ),
+            place=Whereabouts(at=(at.x, at.y), outlines=(around(hole.exterior),)),
             measure=Measure(round(wide, 3), limit, "mm"),
             helps="Fill it, widen it, or cut the decal larger.",
             fixes=(*here, *every),

@@ -10,6 +10,7 @@ from gladstack.core.base.findings import Measure, Whereabouts
 from gladstack.proof.check import CutCheck, CutRead
 from gladstack.proof.finding import Finding, Fix
 from gladstack.proof.narrow import dropped, first, settled, severity_of, tiny_width
+from gladstack.proof.places import around
 from gladstack.recipe.edit.edits import Edit, Several
 
 
@@ -31,12 +32,11 @@ def _findings(read: CutRead) -> Iterator[Finding[Edit]]:
         ]
         if len(found) > 1:
             fixes.append(_all_dropped(film.film, film.layer.name, [p for _, p in found[:_MOST_EDITS]]))
-        ring = tuple((float(x), float(y)) for x, y in part.exterior.coords[:-1])
         yield Finding[Edit](
             "tiny-part",
             f"A piece of {film.layer.name} is {wide:.2f} mm across at most; {film.material.spoken} bears {limit:g} mm.",
             severity_of(wide, limit),
-            place=Whereabouts(at=(at.x, at.y), outlines=(ring,)),
+            place=Whereabouts(at=(at.x, at.y), outlines=(around(part.exterior),)),
             measure=Measure(round(wide, 3), limit, "mm"),
             helps="Merge it with what is beside it, drop it, or cut the decal larger.",
             fixes=tuple(fixes),
