@@ -21,11 +21,11 @@ from PIL import Image
 from scipy.ndimage import gaussian_filter  # type: ignore[import-untyped]
 from shapely import MultiPolygon, Polygon
 
-from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, worst
+from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, inner_of, worst
 from gladstack.core.films.thickness import piled
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.runs import narrow_runs
-from gladstack.core.geometry.shapes import clean, grow
+from gladstack.core.geometry.shapes import clean
 from gladstack.demo.designs import add_demo_designs, demo_recipes, example_files
 from gladstack.demo.shelf import demo_shop
 from gladstack.proof.check import OnFilm
@@ -224,9 +224,8 @@ def slips(count: int, rng: random.Random) -> None:
         ]
         cuts = [clean(overlay.difference(s, overlay.union_all(stack[k + 1 :]))) for k, s in enumerate(stack)]
         found = piled(cuts)
-        inner = grow(found.at_least[0], -0.5)
         for film in range(3):
-            risk = at_risk(film, found.faces, cuts, inner, 0.5)
+            risk = at_risk(film, found.faces, cuts, inner_of(found, 0.5), 0.5)
             ways = [2 * math.pi * n / DIRECTIONS for n in range(DIRECTIONS)]
             most = max(bared(risk, cuts[film], (0.5 * math.cos(a), 0.5 * math.sin(a))).area for a in ways)
             if most > 0.01:

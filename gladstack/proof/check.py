@@ -11,12 +11,12 @@ import shapely
 from shapely import MultiPolygon
 
 from gladstack.core.base.plane import within
-from gladstack.core.films.drift import Drift, at_risk, beside_others, worst
+from gladstack.core.films.drift import Drift, at_risk, beside_others, inner_of, worst
 from gladstack.core.films.thickness import Piled, piled
 from gladstack.core.geometry.curves import IDENTITY, Matrix
 from gladstack.core.geometry.outlines import Outline
 from gladstack.core.geometry.runs import Runs, both_runs
-from gladstack.core.geometry.shapes import grow, placed
+from gladstack.core.geometry.shapes import placed
 from gladstack.proof.finding import Beside, E, Finding, When
 from gladstack.proof.places import laid_drift, laid_runs
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, PictureFacts, PictureSeen
@@ -129,33 +129,36 @@ class OnFilm:
         return tuple(CutRead(film, self, cut) for film, cut in zip(self.films, self.cuts, strict=True))
 
     @cached_property
-    def _piled(self) -> tuple[Matrix | None, Piled]:
-        """How all are laid, and how they lie on one another before that."""
-        by = how_laid(self.cuts)
-        return by, self.stages.run("proof", piled, list(unlaid(self.cuts, by))).value
+    def _by(self) -> Matrix | None:
+        """How all are laid."""
+        return how_laid(self.cuts)
+
+    @cached_property
+    def _piled(self) -> Keyed[Piled]:
+        """How they lie on one another, before they are laid."""
+        return self.stages.run("proof", piled, list(unlaid(self.cuts, self._by)))
 
     @cached_property
     def seen_mm2(self) -> tuple[float, ...]:
         """How much is seen of each."""
-        return tuple(face.area for face in self._piled[1].faces)
+        return tuple(face.area for face in self._piled.value.faces)
 
     @cached_property
     def faces(self) -> tuple[MultiPolygon, ...]:
         """What is seen of each."""
-        by, found = self._piled
-        return tuple(placed(face, by or IDENTITY) for face in found.faces)
+        return tuple(placed(face, self._by or IDENTITY) for face in self._piled.value.faces)
 
     @cached_property
     def at_risk(self) -> tuple[Shape, ...]:
         """What of each would show something wrong if it were bared by the slip."""
-        by, found = self._piled
+        by, found = self._by, self._piled.value
         all_cuts = unlaid(self.cuts, by)
         # Known by its own points: an edit elsewhere leaves what is told of it as it is.
         face_of = cache(lambda k: constant(found.faces[k]))
 
         @cache
         def inner() -> Any:
-            return shapely.get_parts(grow(found.at_least[0], -self.slip_mm))
+            return shapely.get_parts(self.stages.run("proof", inner_of, self._piled, self.slip_mm).value)
 
         def of(k: int) -> Shape:
             others = [j for j in range(len(all_cuts)) if j != k and self._meet(k, j)]
@@ -188,8 +191,7 @@ class OnFilm:
     @cached_property
     def at_least(self) -> tuple[MultiPolygon, ...]:
         """Where at least one, two, three ... films lie on one another."""
-        by, found = self._piled
-        return tuple(placed(shape, by or IDENTITY) for shape in found.at_least)
+        return tuple(placed(shape, self._by or IDENTITY) for shape in self._piled.value.at_least)
 
 
 def _known_by_itself(cut: Shape, stages: Stages) -> Shape:

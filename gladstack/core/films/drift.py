@@ -18,14 +18,18 @@ from shapely import GEOSException, MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.films.slips import bared_each_way
+from gladstack.core.films.thickness import Piled
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.shapes import clean, grow
 
 FloatArray = npt.NDArray[np.float64]
 
 DIRECTIONS = 64
-_TRIED, _NEARLY = 3, 0.99
-"""Of the directions that points tell to be the worst, so many are worked out, if they are so near to it."""
+_TRIED, _MOST_TRIED, _NEARLY = 3, 12, 0.95
+_QUICK_POINTS = 20_000
+"""Of the directions that points tell to be the worst, so many are worked out if they are so near to it; more, where all of
+them together have no more corners than this.
+"""
 _TOUCHING_MM = 0.01
 _HAIR_MM = 2e-3
 _ROUNDING_MM = 2.5e-3
@@ -45,6 +49,11 @@ def _common(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
         return shapely.intersection(a, b)
     except GEOSException:
         return overlay.intersection(a, b)
+
+
+def inner_of(stack: Piled, slip_mm: float) -> BaseGeometry:
+    """The decal without its rim of a slip."""
+    return grow(stack.at_least[0], -slip_mm) if stack.at_least else MultiPolygon()
 
 
 def beside_others(face: MultiPolygon, others: Sequence[MultiPolygon]) -> MultiPolygon:
@@ -130,12 +139,14 @@ NO_DRIFT = Drift((0.0, 0.0), 0.0, MultiPolygon())
 
 
 def worst(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float) -> Drift:
-    """The worst of all directions: the few that points of a lattice tell to be nearly so are worked out."""
+    """The worst of all directions: the few that scattered points tell to be nearly so are worked out."""
     if risk.is_empty:
         return NO_DRIFT
     near = _near(cut, risk, slip_mm)
     judged = bared_each_way(risk, near, slip_mm, DIRECTIONS)
-    likely = [int(k) for k in np.argsort(-judged, kind="stable")[:_TRIED] if judged[k] >= _NEARLY * judged.max()]
+    corners = int(shapely.get_num_coordinates([risk, near]).sum())
+    tried = min(_MOST_TRIED, max(_TRIED, _QUICK_POINTS // corners))
+    likely = [int(k) for k in np.argsort(-judged, kind="stable")[:tried] if judged[k] >= _NEARLY * judged.max()]
     found = []
     for k in likely:
         angle = 2 * math.pi * k / DIRECTIONS

@@ -1,4 +1,4 @@
-"""How much a film bares that slips, judged for all directions at once by points of a lattice in what is at risk.
+"""How much a film bares that slips, judged for all directions at once by points scattered over what is at risk.
 
 A point of what is at risk lies in the film. It is bared where the film's edge passes over it, an odd number of times: where
 an odd number of edges lie between it and the place that the slip brings there. For each point and each edge near it, these
@@ -20,11 +20,9 @@ from gladstack.core.geometry.edge_points import edge_points, grid_of
 
 FloatArray = npt.NDArray[np.float64]
 
-_POINTS = 20_000
+POINTS = 20_000
 _FINEST_MM = 0.004
-_GOLDEN = (math.sqrt(5.0) - 1.0) / 2.0
-_TURN = math.pi * _GOLDEN
-"""The lattice is turned, so that no edge of a drawing runs along its rows."""
+_FINER, _CHANCES = 8, 1000
 
 
 def bared_each_way(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float, ways: int) -> FloatArray:
@@ -32,8 +30,8 @@ def bared_each_way(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float, ways: 
 
     `cut` is as it was before the slip, and covers `risk`.
     """
-    pitch = max(_FINEST_MM, math.sqrt(risk.area / _POINTS))
-    points = lattice(risk, pitch)
+    pitch = max(_FINEST_MM, math.sqrt(risk.area / POINTS))
+    points = scattered(risk, pitch)
     edges = edge_points(cut, slip_mm)
     runs = edges.length > 0
     if not len(points) or not runs.any():
@@ -48,25 +46,28 @@ def bared_each_way(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float, ways: 
     return areas
 
 
-def lattice(shape: MultiPolygon, pitch_mm: float) -> FloatArray:
-    """Points in a shape, one for each square of `pitch_mm`, in rows that are shifted against one another."""
-    turn = np.array([[math.cos(_TURN), -math.sin(_TURN)], [math.sin(_TURN), math.cos(_TURN)]])
+def scattered(shape: MultiPolygon, pitch_mm: float) -> FloatArray:
+    """Points in a shape: one for each square of `pitch_mm`, somewhere in it, as by chance, but the same each time.
+
+    Of points in rows, edges that run along some of them would take too many or too few.
+    """
     rings = shapely.get_rings(np.array(shape.geoms, dtype=object)) if shape.geoms else []
     corners, ring = shapely.get_coordinates(rings, return_index=True)
     if not len(corners):
         return np.empty((0, 2))
-    points: FloatArray = _in_rows(corners @ turn, ring, pitch_mm) @ turn.T
+    points: FloatArray = _in_rows(corners, ring, pitch_mm)
     return points
 
 
 @jit
 def _in_rows(corners: Any, ring: Any, pitch: float) -> Any:
-    low, high = corners[:, 1].min(), corners[:, 1].max()
-    rows = int((high - low) // pitch) + 1
+    """Squares stand in rows, and each row is divided into some finer ones, in one of which a square has its point."""
+    low, high, fine = corners[:, 1].min(), corners[:, 1].max(), pitch / _FINER
+    rows = (int((high - low) // pitch) + 1) * _FINER
     starts = np.zeros(rows + 1, np.int64)
     for i in range(len(corners) - 1):
         if ring[i] == ring[i + 1]:
-            first, last = _rows_between(corners[i, 1], corners[i + 1, 1], low, pitch, rows)
+            first, last = _rows_between(corners[i, 1], corners[i + 1, 1], low, fine, rows)
             for r in range(first, last):
                 starts[r + 1] += 1
     for r in range(rows):
@@ -75,25 +76,38 @@ def _in_rows(corners: Any, ring: Any, pitch: float) -> Any:
     for i in range(len(corners) - 1):
         if ring[i] == ring[i + 1]:
             ax, ay, bx, by = corners[i, 0], corners[i, 1], corners[i + 1, 0], corners[i + 1, 1]
-            first, last = _rows_between(ay, by, low, pitch, rows)
+            first, last = _rows_between(ay, by, low, fine, rows)
             for r in range(first, last):
-                across[put[r]] = ax + (low + (r + 0.5) * pitch - ay) / (by - ay) * (bx - ax)
+                across[put[r]] = ax + (low + (r + 0.5) * fine - ay) / (by - ay) * (bx - ax)
                 put[r] += 1
-    total = 0
+    points, n = np.empty((1024, 2)), 0
     for r in range(rows):
         own = across[starts[r] : starts[r + 1]]
         own.sort()
-        shift = 0.5 + r * _GOLDEN % 1.0
         for k in range(0, len(own) - 1, 2):
-            total += max(0, math.ceil(own[k + 1] / pitch - shift) - math.ceil(own[k] / pitch - shift))
-    points, n = np.empty((total, 2)), 0
-    for r in range(rows):
-        shift = 0.5 + r * _GOLDEN % 1.0
-        for k in range(starts[r], starts[r + 1] - 1, 2):
-            for column in range(math.ceil(across[k] / pitch - shift), math.ceil(across[k + 1] / pitch - shift)):
-                points[n, 0], points[n, 1] = (column + shift) * pitch, low + (r + 0.5) * pitch
+            for column in range(math.floor(own[k] / pitch), math.floor(own[k + 1] / pitch) + 1):
+                chance = _chance(r // _FINER, column)
+                x = (column + (chance // _FINER) / _CHANCES) * pitch
+                if chance % _FINER != r % _FINER or x < own[k] or x >= own[k + 1]:
+                    continue
+                if n == len(points):
+                    more = np.empty((2 * n, 2))
+                    more[:n] = points
+                    points = more
+                points[n, 0], points[n, 1] = x, low + (r + 0.5) * fine
                 n += 1
-    return points
+    return points[:n].copy()
+
+
+@jit
+def _chance(row: int, column: int) -> int:
+    """A number below `_FINER` times `_CHANCES` that looks like chance (the mixing steps of xorshift, Marsaglia 2003)."""
+    x = (row * 73856093 + column * 19349663 + 2654435769) & 0xFFFFFFFF
+    for _ in range(2):
+        x ^= (x << 13) & 0xFFFFFFFF
+        x ^= x >> 17
+        x ^= (x << 5) & 0xFFFFFFFF
+    return x % (_FINER * _CHANCES)
 
 
 @jit

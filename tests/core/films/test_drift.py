@@ -13,10 +13,9 @@ from scipy.ndimage import distance_transform_edt  # type: ignore[import-untyped]
 from shapely import MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
-from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, beside_others, worst
+from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, beside_others, inner_of, worst
 from gladstack.core.films.joints import Joint, JointKind
 from gladstack.core.films.thickness import piled
-from gladstack.core.geometry.shapes import grow
 from tests.core.films.stacks import JOINTS, cuts_of, shapes
 from tests.examples import examples
 
@@ -26,7 +25,7 @@ GRID_MM = 0.04
 def faces_and_inner(cuts: Sequence[MultiPolygon]) -> tuple[tuple[MultiPolygon, ...], BaseGeometry]:
     """What is seen of each film, and the decal without its rim."""
     found = piled(cuts)
-    return found.faces, grow(found.at_least[0], -0.5)
+    return found.faces, inner_of(found, 0.5)
 
 
 def seen(cuts: list[MultiPolygon], x: np.ndarray, y: np.ndarray) -> np.ndarray:  # type: ignore[type-arg]
