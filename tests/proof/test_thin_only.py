@@ -58,7 +58,7 @@ def test_strokes_that_came_out_darker_are_made_one_film_with_their_own() -> None
     assert len(films) == 3
     (fix,) = found.fixes
     (navy,) = [film for film in films if near(film, NAVY)]
-    assert fix.label == f"Make it one film with {navy}"
+    assert fix.label == f"Merge it with {navy}"
     assert found.text.endswith(f" of the picture, all of it in strokes about 2 pixels wide: it may be {navy}.")
     assert found.place is not None
     assert len(found.place.outlines) >= 2

@@ -10,25 +10,15 @@ from gladstack.shop.cut.cutting import FilmTry, Recut, SheetCut
 from gladstack.shop.cut.figures import pieces_for, stock_changes
 from gladstack.shop.cut.progress import spoiled_on
 from gladstack.shop.shelf.stock import Gain, Piece, Use
+from tests.shop.cut_sheets import cut_sheet, square
 
 LEFT_OVER = Gain(material="red", width_mm=120, length_mm=200)
 
 
-def square(x: float) -> tuple[tuple[float, float], ...]:
-    return ((x, 0), (x + 10, 0), (x + 10, 10), (x, 10), (x, 0))
-
-
 def sheet(kind: str, **more: Any) -> SheetCut:
     """A sheet of three parts, the first with a hole: 150 mm of film are planned for, of 400."""
-    return SheetCut.model_validate(
-        {
-            "number": 1, "name": "Red", "file": "red", "material": "red", "material_name": "Red", "colour": "#c0392b",
-            "mirrored": False, "piece": "p", "kind": kind, "bought": False, "width_mm": 300, "length_mm": 400,
-            "length_used_mm": 150, "reach_mm": 400, "margin_mm": 5, "spacing_mm": 2, "speed_mm_s": 100, "force_g": 90,
-            "passes": 1, "angle_deg": 45, "offset_mm": 0.25, "overcut_mm": 0.5, "keep_mm": 60, "gains": (LEFT_OVER,),
-            "contours": (square(2), square(0), square(20), square(40)), "owners": (0, 0, 1, 2), **more,
-        }
-    )  # fmt: skip
+    contours = (square(2), square(0), square(20), square(40))
+    return cut_sheet(**{"kind": kind, "gains": (LEFT_OVER,), "contours": contours, "owners": (0, 0, 1, 2), **more})
 
 
 def tried(ended: str, used_mm: float, **more: Any) -> FilmTry:

@@ -27,25 +27,16 @@ from gladstack.shop.cut.progress import (
     unfinished,
     ways_on,
 )
+from tests.shop.cut_sheets import cut_sheet, square
 
 ROUND = 40.0
 
 
-def square(x: float) -> tuple[tuple[float, float], ...]:
-    return ((x, 20), (x + 10, 20), (x + 10, 30), (x, 30), (x, 20))
-
-
 def sheet(**more: Any) -> SheetCut:
     """Four squares side by side: the first two are one part, as a part and its hole would be."""
-    return SheetCut.model_validate(
-        {
-            "number": 1, "name": "Red", "file": "red", "material": "red", "material_name": "Red", "colour": "#c0392b",
-            "mirrored": False, "piece": "p", "kind": "roll", "bought": False, "width_mm": 100, "length_mm": 400,
-            "length_used_mm": 80, "reach_mm": 400, "margin_mm": 5, "spacing_mm": 2, "speed_mm_s": 100, "force_g": 90,
-            "passes": 1, "angle_deg": 45, "offset_mm": 0.0, "overcut_mm": 0.0, "keep_mm": 60, "gains": (),
-            "contours": tuple(square(10 + 15 * k) for k in range(4)), "owners": (0, 0, 1, 2), **more,
-        }
-    )  # fmt: skip
+    squares = tuple(square(10 + 15 * k, 20) for k in range(4))
+    own = {"width_mm": 100, "length_used_mm": 80, "offset_mm": 0.0, "overcut_mm": 0.0, "contours": squares}
+    return cut_sheet(**{**own, "owners": (0, 0, 1, 2), **more})
 
 
 def film(*programs: Sent, **more: Any) -> FilmTry:

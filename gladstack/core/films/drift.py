@@ -20,7 +20,7 @@ from shapely.geometry.base import BaseGeometry
 from gladstack.core.films.slips import bared_each_way
 from gladstack.core.films.thickness import Piled
 from gladstack.core.geometry import overlay
-from gladstack.core.geometry.shapes import clean, grow
+from gladstack.core.geometry.shapes import clean, grow, near_boxes
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -31,8 +31,7 @@ _QUICK_POINTS = 20_000
 them together have no more corners than this.
 """
 _TOUCHING_MM = 0.01
-_HAIR_MM = 2e-3
-_ROUNDING_MM = 2.5e-3
+_HAIR_MM = 2.5e-3
 """What is narrower than this is rounding of the offsets, not film that shows."""
 
 
@@ -59,10 +58,7 @@ def inner_of(stack: Piled, slip_mm: float) -> BaseGeometry:
 def beside_others(face: MultiPolygon, others: Sequence[MultiPolygon]) -> MultiPolygon:
     """Those pieces of a face that other films may lie under or beside, judged by their boxes: the rest bares only ground at
     the rim of the decal, whichever way it slips."""
-    pieces = shapely.get_parts(face)
-    tree = shapely.STRtree(np.concatenate([shapely.get_parts(other) for other in others]))
-    met = np.unique(tree.query(pieces)[0])
-    return face if len(met) == len(pieces) else MultiPolygon(list(pieces[met]))
+    return near_boxes(face, others)
 
 
 def at_risk(
@@ -75,32 +71,21 @@ def at_risk(
     does ground, so near the rim of the decal.
     """
     # Films that run on by just the slip are usual. Edges that lie on one another, but for rounding, take many times as long.
-    core = grow(_near(cuts[film], faces[film]), _ROUNDING_MM - slip_mm)
+    core = grow(near_boxes(cuts[film], [faces[film]]), _HAIR_MM - slip_mm)
     left: BaseGeometry = _solid(_without(faces[film], core))
     wrong: list[MultiPolygon] = []
     for lower in range(film - 1, -1, -1):
         if left.is_empty:
             break
-        cut = _near(cuts[lower], left)
+        cut = near_boxes(cuts[lower], [left])
         under = _common(left, cut)
         if under.is_empty:
             continue
-        wrong.append(_solid(_without(under, grow(_near(faces[lower], under, slip_mm), slip_mm))))
+        wrong.append(_solid(_without(under, grow(near_boxes(faces[lower], [under], slip_mm), slip_mm))))
         left = _solid(_without(left, cut))
-    wrong.append(_solid(_common(left, _near(inner, left))))
+    wrong.append(_solid(_common(left, near_boxes(inner, [left]))))
     wrong = [shape for shape in wrong if shape.geoms]
     return _thick(wrong[0] if len(wrong) == 1 else shapely.union_all(wrong))
-
-
-def _near(shape: BaseGeometry, other: BaseGeometry, within_mm: float = 0.0) -> BaseGeometry:
-    """Those polygons of a shape that may come so near to another, judged by their boxes: a closer look at large ones takes
-    longer than it saves."""
-    pieces = shapely.get_parts(shape)
-    if len(pieces) < 2:
-        return shape
-    reach = shapely.bounds(shapely.get_parts(other)) + within_mm * np.array([-1.0, -1.0, 1.0, 1.0])
-    met = np.unique(shapely.STRtree(shapely.box(*reach.T)).query(pieces)[0])
-    return shape if len(met) == len(pieces) else MultiPolygon(list(pieces[met]))
 
 
 def _thick(shape: BaseGeometry) -> MultiPolygon:
@@ -119,7 +104,7 @@ def bared(risk: MultiPolygon, cut: MultiPolygon, slip: tuple[float, float]) -> M
     """What a film bares that has slipped by so many mm across and down."""
     if risk.is_empty:
         return risk
-    return _thick(_left_by(risk, _near(cut, risk, math.hypot(*slip)), slip))
+    return _thick(_left_by(risk, near_boxes(cut, [risk], math.hypot(*slip)), slip))
 
 
 def _left_by(risk: MultiPolygon, cut: BaseGeometry, slip: tuple[float, float]) -> BaseGeometry:
@@ -142,7 +127,7 @@ def worst(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float) -> Drift:
     """The worst of all directions: the few that scattered points tell to be nearly so are worked out."""
     if risk.is_empty:
         return NO_DRIFT
-    near = _near(cut, risk, slip_mm)
+    near = near_boxes(cut, [risk], slip_mm)
     judged = bared_each_way(risk, near, slip_mm, DIRECTIONS)
     corners = int(shapely.get_num_coordinates([risk, near]).sum())
     tried = min(_MOST_TRIED, max(_TRIED, _QUICK_POINTS // corners))
@@ -159,11 +144,11 @@ def worst(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float) -> Drift:
 def beside(risk: MultiPolygon, film: int, faces: Sequence[MultiPolygon]) -> Mapping[int, float]:
     """The films at whose border with this one something is at risk: how much of each, in mm2."""
     out: dict[int, float] = {}
+    parts = shapely.get_parts(risk)
     for other, face in enumerate(faces):
         if other == film or risk.is_empty:
             continue
         shapely.prepare(face)
-        parts = shapely.get_parts(risk)
         near = shapely.area(parts[shapely.dwithin(face, parts, _TOUCHING_MM)])
         if len(near):
             out[other] = float(near.sum())

@@ -22,6 +22,7 @@ FloatArray = npt.NDArray[np.float64]
 
 POINTS = 20_000
 _FINEST_MM = 0.004
+_MOST_ROWS = 500_000
 _FINER, _CHANCES = 8, 1000
 
 
@@ -30,7 +31,9 @@ def bared_each_way(risk: MultiPolygon, cut: MultiPolygon, slip_mm: float, ways: 
 
     `cut` is as it was before the slip, and covers `risk`.
     """
-    pitch = max(_FINEST_MM, math.sqrt(risk.area / POINTS))
+    _, top, _, bottom = risk.bounds if not risk.is_empty else (0.0, 0.0, 0.0, 0.0)
+    # Little that lies far apart, on a decal as long as a roll, would make more rows than there is room for.
+    pitch = max(_FINEST_MM, math.sqrt(risk.area / POINTS), (bottom - top) / _MOST_ROWS)
     points = scattered(risk, pitch)
     edges = edge_points(cut, slip_mm)
     runs = edges.length > 0

@@ -56,7 +56,7 @@ def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
             measure=Measure(round(wide_px, 1), _WIDE_PX),
             helps="Thin strokes come out paler or darker in a picture that was made smaller or saved as a JPEG. Leave it "
             "if it is a colour of its own.",
-            fixes=(Fix(f"Make it one film with {own}", MergeColours(art=art.id, colour=info.colour, into=own)),),
+            fixes=(Fix(f"Merge it with {own}", MergeColours(art=art.id, colour=info.colour, into=own)),),
         )
 
 
