@@ -21,6 +21,7 @@ from PIL import Image
 from scipy.ndimage import gaussian_filter  # type: ignore[import-untyped]
 from shapely import MultiPolygon, Polygon
 
+from gladstack.core.films.borders import borders
 from gladstack.core.films.drift import DIRECTIONS, at_risk, bared, inner_of, worst
 from gladstack.core.films.thickness import piled
 from gladstack.core.geometry import overlay
@@ -224,8 +225,9 @@ def slips(count: int, rng: random.Random) -> None:
         ]
         cuts = [clean(overlay.difference(s, overlay.union_all(stack[k + 1 :]))) for k, s in enumerate(stack)]
         found = piled(cuts)
-        for film in range(3):
-            risk = at_risk(film, found.faces, cuts, inner_of(found, 0.5), 0.5)
+        faces, inner = (*found.faces, MultiPolygon()), inner_of(found, 0.5)
+        for film, own in enumerate(borders(found, 0.5)):
+            risk = at_risk(own, cuts[film], [faces[border.lower] for border in own], inner, 0.5)
             ways = [2 * math.pi * n / DIRECTIONS for n in range(DIRECTIONS)]
             most = max(bared(risk, cuts[film], (0.5 * math.cos(a), 0.5 * math.sin(a))).area for a in ways)
             if most > 0.01:

@@ -7,16 +7,15 @@ from dataclasses import dataclass
 from functools import cache, cached_property
 from typing import Any, Generic, TypeVar
 
-import shapely
 from shapely import MultiPolygon
 
-from gladstack.core.base.plane import within
-from gladstack.core.films.drift import Drift, at_risk, beside_others, inner_of, worst
-from gladstack.core.films.thickness import Piled, piled
+from gladstack.core.films.borders import borders
+from gladstack.core.films.drift import Drift, at_risk, inner_of, worst
+from gladstack.core.films.thickness import GROUND, Piled, piled
 from gladstack.core.geometry.curves import IDENTITY, Matrix
 from gladstack.core.geometry.outlines import Outline
 from gladstack.core.geometry.runs import Runs, both_runs
-from gladstack.core.geometry.shapes import placed
+from gladstack.core.geometry.shapes import near_boxes, placed
 from gladstack.proof.finding import Beside, E, Finding, When
 from gladstack.proof.places import laid_drift, laid_runs
 from gladstack.recipe.art.given import ArtPieces, FileFacts, LetterFacts, PictureFacts, PictureSeen
@@ -152,32 +151,23 @@ class OnFilm:
     def at_risk(self) -> tuple[Shape, ...]:
         """What of each would show something wrong if it were bared by the slip."""
         by, found = self._by, self._piled.value
+        # What films are known by are their own points: an edit elsewhere leaves what is told of them as it is.
+        face_of = cache(lambda k: constant(found.faces[k] if k != GROUND else MultiPolygon()))
         all_cuts = unlaid(self.cuts, by)
-        # Known by its own points: an edit elsewhere leaves what is told of it as it is.
-        face_of = cache(lambda k: constant(found.faces[k]))
-
-        @cache
-        def inner() -> Any:
-            return shapely.get_parts(self.stages.run("proof", inner_of, self._piled, self.slip_mm).value)
+        all_borders = self.stages.run("proof", borders, self._piled, self.slip_mm).value
+        inner = cache(lambda: self.stages.run("proof", inner_of, self._piled, self.slip_mm).value)
 
         def of(k: int) -> Shape:
-            others = [j for j in range(len(all_cuts)) if j != k and self._meet(k, j)]
-            if not others:
+            own = all_borders[k]
+            if not own:
                 return constant(MultiPolygon())
-            face = self.stages.run("proof", beside_others, face_of(k), [all_cuts[j] for j in others])
-            if face.value.is_empty:
-                return constant(MultiPolygon())
-            inside = constant(MultiPolygon(list(inner()[shapely.intersects(face.value, inner())])))
-            below = found.under[k]
-            faces, cuts = [*map(face_of, below), face], [all_cuts[j] for j in [*below, k]]
-            risk = self.stages.run("proof", at_risk, len(below), faces, cuts, inside, self.slip_mm)
+            bare = [border.upon for border in own if border.lower == GROUND]
+            inside = near_boxes(inner(), bare[0]) if bare else MultiPolygon()
+            under = [face_of(border.lower) for border in own]
+            risk = self.stages.run("proof", at_risk, own, all_cuts[k], under, inside, self.slip_mm)
             return laid(risk, by, self.stages)
 
         return tuple(of(k) for k in range(len(self.films)))
-
-    def _meet(self, k: int, j: int) -> bool:
-        """Whether two films may lie on one another: no other has a say in what is seen of them, or bared."""
-        return within(self.cuts[k].value.bounds, self.cuts[j].value.bounds, 0.0)
 
     @cached_property
     def drift(self) -> tuple[Drift, ...]:

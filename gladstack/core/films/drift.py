@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 import numpy.typing as npt
@@ -17,8 +18,9 @@ import shapely
 from shapely import GEOSException, MultiPolygon
 from shapely.geometry.base import BaseGeometry
 
+from gladstack.core.films.borders import HAIR_MM, Border
 from gladstack.core.films.slips import bared_each_way
-from gladstack.core.films.thickness import Piled
+from gladstack.core.films.thickness import GROUND, Piled, joined
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.shapes import clean, grow, near_boxes
 
@@ -31,8 +33,8 @@ _QUICK_POINTS = 20_000
 them together have no more corners than this.
 """
 _TOUCHING_MM = 0.01
-_HAIR_MM = 2.5e-3
-"""What is narrower than this is rounding of the offsets, not film that shows."""
+_FEW = 0.2
+"""To grow lines takes longer than to grow the area around which they run."""
 
 
 def _without(a: BaseGeometry, b: BaseGeometry) -> BaseGeometry:
@@ -55,37 +57,46 @@ def inner_of(stack: Piled, slip_mm: float) -> BaseGeometry:
     return grow(stack.at_least[0], -slip_mm) if stack.at_least else MultiPolygon()
 
 
-def beside_others(face: MultiPolygon, others: Sequence[MultiPolygon]) -> MultiPolygon:
-    """Those pieces of a face that other films may lie under or beside, judged by their boxes: the rest bares only ground at
-    the rim of the decal, whichever way it slips."""
-    return near_boxes(face, others)
-
-
 def at_risk(
-    film: int, faces: Sequence[MultiPolygon], cuts: Sequence[MultiPolygon], inner: BaseGeometry, slip_mm: float
+    own: Sequence[Border], cut: MultiPolygon, faces: Sequence[MultiPolygon], inner: BaseGeometry, slip_mm: float
 ) -> MultiPolygon:
-    """What of a film's face would show something wrong if it were bared by a slip of so much, whichever way; `inner` is the
-    decal without its rim of a slip.
+    """What of a film's face would show something wrong if it were bared by a slip of so much, whichever way.
 
-    Along its edges lower films may run on under it: where they are seen within the slip beside it, nothing wrong shows. Nor
-    does ground, so near the rim of the decal.
+    `own` are the film's borders, `faces` what is seen of the lower film of each, `inner` the decal without its rim of a
+    slip. Where the lower film is seen within the slip beside it, nothing wrong shows. Nor does ground, so near the rim.
     """
     # Films that run on by just the slip are usual. Edges that lie on one another, but for rounding, take many times as long.
-    core = grow(near_boxes(cuts[film], [faces[film]]), _HAIR_MM - slip_mm)
-    left: BaseGeometry = _solid(_without(faces[film], core))
+    reach = slip_mm - HAIR_MM
+    few = _FEW * shapely.get_num_coordinates(cut)
+    far = cache(lambda: grow(near_boxes(cut, [cell for border in own for cell in border.upon]), -reach))
     wrong: list[MultiPolygon] = []
-    for lower in range(film - 1, -1, -1):
-        if left.is_empty:
-            break
-        cut = near_boxes(cuts[lower], [left])
-        under = _common(left, cut)
-        if under.is_empty:
+    for border, face in zip(own, faces, strict=True):
+        upon = np.array(border.upon, dtype=object)
+        if shapely.get_num_coordinates(border.edges) < few:
+            near = _solid(shapely.union_all(_common(upon, grow(border.edges, reach))))
+        else:
+            near = _solid(_without(joined(upon), far()))
+        if near.is_empty:
             continue
-        wrong.append(_solid(_without(under, grow(near_boxes(faces[lower], [under], slip_mm), slip_mm))))
-        left = _solid(_without(left, cut))
-    wrong.append(_solid(_common(left, near_boxes(inner, [left]))))
+        if border.lower == GROUND:
+            wrong.append(_solid(_common(near, near_boxes(inner, [near]))))
+        else:
+            wrong.append(_solid(_without(near, _around(face, near, slip_mm))))
     wrong = [shape for shape in wrong if shape.geoms]
     return _thick(wrong[0] if len(wrong) == 1 else shapely.union_all(wrong))
+
+
+def _around(face: MultiPolygon, near: MultiPolygon, slip_mm: float) -> BaseGeometry:
+    """What lies within a slip of a face, of all that is near beside it: of few edges that come so near, if they are few."""
+    meets = near_boxes(face, [near], slip_mm)
+    rings = shapely.get_rings(shapely.get_parts(meets))
+    corners, ring = shapely.get_coordinates(rings, return_index=True)
+    edges = shapely.linestrings(np.stack([corners[:-1], corners[1:]], axis=1)[ring[:-1] == ring[1:]])
+    reach = shapely.box(*(shapely.bounds(shapely.get_parts(near)) + slip_mm * np.array([-1.0, -1.0, 1.0, 1.0])).T)
+    some = np.unique(shapely.STRtree(edges).query(reach)[1])
+    if len(some) > _FEW * len(edges):
+        return grow(meets, slip_mm)
+    return grow(shapely.line_merge(shapely.multilinestrings(edges[some])), slip_mm)
 
 
 def _thick(shape: BaseGeometry) -> MultiPolygon:
@@ -97,7 +108,7 @@ def _solid(shape: BaseGeometry) -> MultiPolygon:
     """Those areas of a shape that are more than rounding."""
     parts = shapely.get_parts(shapely.get_parts(shape))
     areas = parts[shapely.get_type_id(parts) == shapely.GeometryType.POLYGON]
-    return MultiPolygon(list(areas[shapely.area(areas) > _HAIR_MM * shapely.length(areas)]))
+    return MultiPolygon(list(areas[shapely.area(areas) > HAIR_MM * shapely.length(areas)]))
 
 
 def bared(risk: MultiPolygon, cut: MultiPolygon, slip: tuple[float, float]) -> MultiPolygon:

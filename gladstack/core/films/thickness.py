@@ -19,23 +19,38 @@ RIDGE_MM = 1.0
 RIDGE_FILMS = 3
 """Edges of so many films within so much make a ridge that is felt."""
 _STEP_MM = 0.25
+_CLOSE_MM = 1e-6
+
+
+GROUND = -1
+"""In place of a film, where none lies."""
+
+
+@dataclass(frozen=True)
+class Cells:
+    """What all edges of pieces that others may lie on or beside divide a stack into: the same films cover a cell all over.
+    `film[n]` lies in cell `cell[n]`.
+    """
+
+    shapes: npt.NDArray[np.object_]
+    cell: npt.NDArray[np.int64]
+    film: npt.NDArray[np.int64]
 
 
 @dataclass(frozen=True)
 class Piled:
-    """How the films of a stack lie on one another: what is seen of each, from the ground up, which lower films lie under
-    that, and where at least one, two, three ... of them lie."""
+    """How the films of a stack lie on one another: what is seen of each, from the ground up, where at least one, two, three
+    ... of them lie, and the cells that tell so."""
 
     faces: tuple[MultiPolygon, ...]
-    under: tuple[tuple[int, ...], ...]
     at_least: tuple[MultiPolygon, ...]
+    cells: Cells
 
 
 def piled(cuts: Sequence[MultiPolygon]) -> Piled:
     """How films lie that are given from the ground up.
 
-    All edges of pieces that others may lie on make cells; each is covered by the same films all over. It is measured, and
-    never cut: cells of less than rounding are left out.
+    It is measured, and never cut: of what is seen, cells of less than rounding are left out.
     """
     pieces = np.concatenate([shapely.get_parts(cut) for cut in cuts]) if cuts else np.array([], dtype=object)
     film = np.repeat(np.arange(len(cuts)), [len(cut.geoms) for cut in cuts])
@@ -43,26 +58,36 @@ def piled(cuts: Sequence[MultiPolygon]) -> Piled:
     met = np.unique(one[film[one] != film[other]])
     alone = np.ones(len(pieces), dtype=bool)
     alone[met] = False
-    cells = shapely.get_parts(shapely.polygonize([shapely.union_all(shapely.boundary(pieces[met]))]))
-    cells = cells[shapely.area(cells) > AREA_MM2]
-    cell, within = shapely.STRtree(pieces[met]).query(shapely.point_on_surface(cells), "within")
-    count, top = np.zeros(len(cells), np.int64), np.full(len(cells), -1)
-    np.add.at(count, cell, 1)
-    np.maximum.at(top, cell, film[met][within])
-    at_least = [_joined(cells[count >= films]) for films in range(1, count.max(initial=0) + 1)]
+    shapes = shapely.get_parts(shapely.polygonize([shapely.union_all(shapely.boundary(pieces[met]))]))
+    cell, within = shapely.STRtree(pieces[met]).query(_inside(shapes), "within")
+    cells = Cells(shapes, cell, film[met][within])
+    count, top = np.zeros(len(shapes), np.int64), np.full(len(shapes), GROUND)
+    np.add.at(count, cells.cell, 1)
+    np.maximum.at(top, cells.cell, cells.film)
+    at_least = [joined(shapes[count >= films]) for films in range(1, count.max(initial=0) + 1)]
     if alone.any():
         at_least[:1] = [MultiPolygon([*(at_least[0].geoms if at_least else ()), *pieces[alone]])]
     faces = [
-        MultiPolygon([*_joined(cells[top == k]).geoms, *pieces[alone & (film == k)]]) if (film[met] == k).any() else cut
+        MultiPolygon([*joined(shapes[top == k]).geoms, *pieces[alone & (film == k)]]) if (film[met] == k).any() else cut
         for k, cut in enumerate(cuts)
     ]
-    under = np.unique(np.stack([top[cell], film[met][within]], axis=1), axis=0)
-    below = tuple(tuple(int(j) for k, j in under if k == own and j < k) for own in range(len(cuts)))
-    return Piled(tuple(faces), below, tuple(at_least))
+    return Piled(tuple(faces), tuple(at_least), cells)
 
 
-def _joined(cells: npt.NDArray[np.object_]) -> MultiPolygon:
-    return clean(shapely.coverage_union_all(cells))
+def _inside(cells: npt.NDArray[np.object_]) -> npt.NDArray[np.object_]:
+    """A point in each cell. One found in a needle of a cell may be outside by rounding: there, the middle of the cell's
+    widest place takes its place.
+    """
+    points: npt.NDArray[np.object_] = shapely.point_on_surface(cells)
+    close = np.flatnonzero(shapely.distance(shapely.boundary(cells), points) < _CLOSE_MM)
+    if len(close):
+        points[close] = shapely.get_point(shapely.maximum_inscribed_circle(cells[close]), 0)
+    return points
+
+
+def joined(cells: npt.NDArray[np.object_]) -> MultiPolygon:
+    """Some cells as one shape, without those that are only rounding."""
+    return clean(shapely.coverage_union_all(cells[shapely.area(cells) > AREA_MM2]))
 
 
 def area_by_count(at_least: Sequence[MultiPolygon]) -> dict[int, float]:

@@ -57,11 +57,6 @@ def _laid(jag: Jag | None, matrix: Matrix) -> Jag | None:
 
 def worst_jag(cut: MultiPolygon) -> Jag | None:
     """Where a film's outline turns to and fro the most: by how many degrees a mm, and where; None if it does nowhere."""
-    return max(_jags(cut), key=lambda one: one[0], default=None)
-
-
-def _jags(cut: MultiPolygon) -> Iterator[Jag]:
-    """Stretches of rings that turn one way and the other: by how many degrees a mm, and where."""
     points, ring = shapely.get_coordinates(shapely.get_rings(np.array(cut.geoms, dtype=object)), return_index=True)
     ends = np.flatnonzero(np.append(ring[1:] != ring[:-1], True))
     begins = np.append(0, ends[:-1] + 1)
@@ -84,11 +79,13 @@ def _jags(cut: MultiPolygon) -> Iterator[Jag]:
     row = (ring[sharp[first]] == ring[sharp[first + last]]) & np.all(
         [sign[first + k] != sign[first + k + 1] for k in range(last)], axis=0
     )
-    for k in first[row]:
-        own = sharp[k : k + _IN_A_ROW]
-        turned = float(np.degrees(np.abs(turn[own[1:]]).sum()))
-        x, y = points[own[_IN_A_ROW // 2]]
-        yield turned / max(1e-6, float(along[own[-1]] - along[own[0]])), (float(x), float(y))
+    rows = sharp[first[row][:, None] + np.arange(_IN_A_ROW)]
+    if not len(rows):
+        return None
+    rates = np.degrees(np.abs(turn[rows[:, 1:]]).sum(axis=1)) / np.maximum(1e-6, along[rows[:, -1]] - along[rows[:, 0]])
+    worst = int(rates.argmax())
+    at = points[rows[worst, _IN_A_ROW // 2]]
+    return float(rates[worst]), (float(at[0]), float(at[1]))
 
 
 CHECK = CutCheck(("jagged",), _findings, "proof", "how far the blade's tip trails")
