@@ -214,6 +214,11 @@ def test_scaling_the_whole_design_asks_about_its_millimetres(maker: Maker) -> No
     whole = maker.design()["built"]["width_mm"]
     maker.type_into("Width of the whole design", f"{2 * whole:.3f}mm")
     maker.see_text("keep those?")
+    keep = maker.see('//button[normalize-space()="Keep them"]')
+    at = keep.rect["y"]
+    maker.see_text("at that size.")
+    # What is told of that size comes later, and moves nothing.
+    assert keep.rect["y"] == at
     maker.press("Keep them")
     made = maker.built_when(lambda d: d["built"]["width_mm"] > 1.5 * whole, "not scaled")
     assert made["recipe"]["makings"][0]["mm"] == 2

@@ -197,11 +197,13 @@ def _met(
     last = np.full(films + 1, -1)
     for i in range(count):
         own = whose[order[i]]
+        if starts[own] == starts[own + 1]:
+            continue
         column, row = math.floor((x[i] - low[0]) / side), math.floor((y[i] - low[1]) / side)
         for cy in range(max(0, row - 1), min(down, row + 2)):
             for j in range(cells[cy * across + max(0, column - 1)], cells[cy * across + min(across, column + 2)]):
                 far = reach + half[i] + half[j]
-                if (x[j] - x[i]) ** 2 + (y[j] - y[i]) ** 2 >= far * far or starts[own] == starts[own + 1]:
+                if (x[j] - x[i]) ** 2 + (y[j] - y[i]) ** 2 >= far * far:
                     continue
                 apart = -1.0
                 for at in range(starts[own], starts[own + 1]):

@@ -207,11 +207,6 @@ function NewVersion({ onDone, onCancel }: { onDone(): void; onCancel(): void }) 
         options={GROUNDS.map(({ kind, text }) => ({ value: kind, text }))}
         onChange={(next) => setGround(next)}
       />
-      {moved && (
-        <div role="status" className="rounded bg-tint p-2">
-          <AtThatSize worse={worse} />
-        </div>
-      )}
       <p className="flex gap-2">
         <button type="button" className="act-main" disabled={name.trim() === ""} onClick={() => void make()}>
           Make this version
@@ -220,6 +215,12 @@ function NewVersion({ onDone, onCancel }: { onDone(): void; onCancel(): void }) 
           Cancel
         </button>
       </p>
+      {/* It comes after a while: it must not move the buttons away from the pointer. */}
+      {moved && (
+        <div role="status" className="rounded bg-tint p-2">
+          <AtThatSize worse={worse} />
+        </div>
+      )}
     </section>
   );
 }

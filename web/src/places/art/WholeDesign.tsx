@@ -1,3 +1,5 @@
+import { useEffect, useRef } from "react";
+
 import { readLength, showLength } from "@/geometry/lengths";
 import { LengthField } from "@/parts/LengthField";
 import { Panel } from "@/parts/Panel";
@@ -27,6 +29,12 @@ export function WholeDesign() {
     return edit({ kind: "scale-design", factor: lengths === "keep" ? kept : factor, lengths });
   };
   const worse = useWorse(wanted === null ? null : { kind: "scale-design", factor: kept, lengths: "keep" });
+  const question = useRef<HTMLDivElement>(null);
+  const asked = wanted !== null;
+  // The panel may end just where it is asked.
+  useEffect(() => {
+    if (asked) question.current?.scrollIntoView?.({ block: "nearest" });
+  }, [asked]);
   return (
     <section aria-label="Whole design" className="flex flex-col gap-2 border-t border-line pt-3">
       <h3 className="heading">Whole design</h3>
@@ -77,12 +85,11 @@ export function WholeDesign() {
           The art by itself is {showLength(plain, unit)} wide; with shadows and thickening {showLength(whole, unit)}.
         </p>
       )}
-      {wanted !== null && (
-        <div role="alert" className="rounded bg-tint p-2">
+      {asked && (
+        <div ref={question} role="alert" className="rounded bg-tint p-2">
           <p>
             Scale everything to {(factor * 100).toFixed(1)} %. Joints, shadows and lines are in millimetres: keep those?
           </p>
-          <AtThatSize worse={worse} />
           <p className="mt-2 flex gap-2">
             <button type="button" className="act-main text-sm" onClick={() => scale("keep")}>
               Keep them
@@ -94,6 +101,10 @@ export function WholeDesign() {
               Cancel
             </button>
           </p>
+          {/* It comes after a while: it must not move the buttons away from the pointer. */}
+          <div className="min-h-20">
+            <AtThatSize worse={worse} />
+          </div>
         </div>
       )}
     </section>
