@@ -147,12 +147,16 @@ def _warm(options: argparse.Namespace) -> int:
 
 
 def _serve(options: argparse.Namespace) -> int:
+    from gladstack.api.place import take_place
+    from gladstack.settings import settings_of
+
+    settings = settings_of(vars(options), config=options.config)
+    place = take_place(settings)
     # Workers load what they need while the server does.
     forks.begin(*(f"gladstack.api.tasks.{name}" for name in ("designs", "jobs", "outcomes", "sources")))
     from gladstack.api.serve import serve
-    from gladstack.settings import settings_of
 
-    return serve(settings_of(vars(options), config=options.config))
+    return serve(settings, place)
 
 
 def _backup(options: argparse.Namespace) -> int:
