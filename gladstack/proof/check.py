@@ -50,11 +50,16 @@ class Check(Generic[R, E]):
 
 @dataclass(frozen=True)
 class ArtRead:
-    """An art as the recipe has it and as it was built."""
+    """An art as the recipe has it and as it was built, and what the films of its stack are called."""
 
     art: AnyArt
     pieces: ArtPieces
     stages: Stages
+    names: Mapping[str, str]
+
+    def name_of(self, film: str) -> str:
+        """What a maker knows a film by: its name, or what stands for it where it is not cut."""
+        return self.names.get(film, film)
 
     @property
     def picture(self) -> tuple[PictureArt, PictureFacts, PictureSeen] | None:

@@ -23,7 +23,8 @@ def proof_of(built: Built, stages: Stages | None = None) -> tuple[Finding[Edit],
     """All that is told of a design: of its art, its stack and its films. `stages` only save time."""
     stages = stages or Stages(Memo())
     arts = {art.id: art for art in built.recipe.arts}
-    reads = [ArtRead(arts[pieces.id], pieces, stages) for pieces in built.arts]
+    names = {layer.film: layer.name for layer in built.layers}
+    reads = [ArtRead(arts[pieces.id], pieces, stages, names) for pieces in built.arts]
     stack = StackRead(built, stages)
     films = [FilmRead(layer, built, stages) for layer in built.layers]
     return (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 
 import pytest
 from PIL import Image, ImageDraw
@@ -12,6 +13,7 @@ from gladstack.proof.prove import proof_of
 from gladstack.recipe.art.given import Assets, PictureFacts
 from gladstack.recipe.build.build import build
 from gladstack.recipe.edit.edits import Edit, apply_edit
+from gladstack.recipe.edit.pictures import MergeColours
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.stages.memo import Memo
 
@@ -58,12 +60,16 @@ def test_strokes_that_came_out_darker_are_made_one_film_with_their_own() -> None
     assert len(films) == 3
     (fix,) = found.fixes
     (navy,) = [film for film in films if near(film, NAVY)]
-    assert fix.label == f"Merge it with {navy}"
-    assert found.text.endswith(f" of the picture, all of it in strokes about 2 pixels wide: it may be {navy}.")
-    assert found.place is not None
-    assert len(found.place.outlines) >= 2
     _, after, left = told(data, apply_edit(recipe, fix.edit))
     assert after == []
+    assert fix.edit == MergeColours(art="p", colour=next(film for film in films if film not in left), into=navy)
+    # Told by what the films are called: nobody knows a colour by its digits.
+    assert fix.label == "Merge it with Navy"
+    assert re.fullmatch(
+        r"Navy 2 is 0\.\d % of the picture, all of it in strokes about 2 pixels wide: it may be Navy\.", found.text
+    )
+    assert found.place is not None
+    assert len(found.place.outlines) >= 2
     assert left == [film for film in films if near(film, NAVY) or near(film, GOLD)]
 
 

@@ -47,16 +47,17 @@ def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
             continue
         spots = sorted(parts, key=lambda p: -p.area)[:_MOST_OUTLINES]
         at = spots[0].representative_point()
+        name, of = read.name_of(info.colour), read.name_of(own)
         yield Finding(
             "thin-only",
-            f"{info.colour} is {_percent(info.share)} of the picture, all of it in strokes about {_pixels(wide_px)} wide: "
-            f"it may be {own}.",
+            f"{name} is {_percent(info.share)} of the picture, all of it in strokes about {_pixels(wide_px)} wide: "
+            f"it may be {of}.",
             "mind",
             place=Whereabouts(at=(at.x, at.y), outlines=tuple(around(p.exterior) for p in spots)),
             measure=Measure(round(wide_px, 1), _WIDE_PX),
             helps="Thin strokes come out paler or darker in a picture that was made smaller or saved as a JPEG. Leave it "
             "if it is a colour of its own.",
-            fixes=(Fix(f"Merge it with {own}", MergeColours(art=art.id, colour=info.colour, into=own)),),
+            fixes=(Fix(f"Merge it with {of}", MergeColours(art=art.id, colour=info.colour, into=own)),),
         )
 
 

@@ -20,7 +20,7 @@ def _findings(read: ArtRead) -> Iterator[Finding[Edit]]:
     thin = [(colour, mm) for colour, mm in seen.rims if mm < _EASY_MM]
     if not thin:
         return
-    said = " and ".join(f"a line of {colour}, about {mm:.1f} mm wide," for colour, mm in thin[:2])
+    said = " and ".join(f"a line of {read.name_of(colour)}, about {mm:.1f} mm wide," for colour, mm in thin[:2])
     more = f" and {len(thin) - 2} more" if len(thin) > 2 else ""
     runs = "runs" if len(thin) == 1 else "run"
     text = f"{said[0].upper()}{said[1:]}{more} {runs} between other films."

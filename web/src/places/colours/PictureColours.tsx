@@ -99,6 +99,8 @@ function Count({ art, count }: { art: PictureArt; count: number }) {
   const least = built.arts.find((candidate) => candidate.id === id)?.least ?? null;
   const named = recipe.films?.find((film) => film.film === least)?.name;
   const goes = built.layers.find((layer) => layer.film === least);
+  const into = built.colours.find((colour) => colour.art === id && colour.colour === least)?.into ?? null;
+  const host = built.layers.find((layer) => layer.film === into);
   return (
     <div className="flex flex-col gap-1">
       <div className="flex items-center gap-2">
@@ -140,7 +142,9 @@ function Count({ art, count }: { art: PictureArt; count: number }) {
             <>
               With one fewer,
               <span className="h-4 w-4 rounded-sm border border-firm" style={{ background: least }} />
-              {goes?.name ?? least} goes first.
+              {into
+                ? `${least} goes first: it is one film with ${host?.name ?? into} already.`
+                : `${goes?.name ?? least} goes first.`}
             </>
           ) : (
             "All of them are picked, named or the background, and stay."
