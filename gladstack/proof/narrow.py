@@ -10,7 +10,7 @@ from shapely import Polygon
 from gladstack.core.base.findings import Measure, Severity, Whereabouts
 from gladstack.core.base.plane import Point
 from gladstack.core.base.tolerances import RESOLVED_MM
-from gladstack.core.films.repairs import How
+from gladstack.core.films.repairs import SURELY_MM, How
 from gladstack.core.geometry.holes import widest
 from gladstack.core.geometry.runs import Run
 from gladstack.proof.check import CutRead
@@ -27,8 +27,6 @@ MOST_TOLD = 60
 """No more places of one kind are told of a film; the narrowest come first."""
 _FAILS = 0.5
 """What is narrower than this share of what the film bears will not hold."""
-_SURELY_MM = 0.02
-"""Places are put right by a little more than the limit, so that they are within it for certain."""
 
 
 def too_narrow(runs: Sequence[Run], limit_mm: float) -> list[Run]:
@@ -50,7 +48,7 @@ def place_of(run: Run) -> Whereabouts:
 def repair(read: CutRead, label: str, how: How, limit_mm: float, at: Point | None) -> Fix[Edit]:
     """Puts one place of a film right, or all of a kind."""
     x, y = at or (None, None)
-    mm = round(limit_mm + _SURELY_MM, 3)
+    mm = round(limit_mm + SURELY_MM, 3)
     return Fix(label, RepairFilm(film=read.film.film, repair=RepairedPlace(how=how, mm=mm, x_mm=x, y_mm=y)))
 
 

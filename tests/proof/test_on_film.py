@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import random
 from typing import Any
@@ -16,10 +17,12 @@ from shapely import MultiPolygon, Polygon
 from gladstack.core.films.repairs import Repair, changed_by, repaired
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.holes import widest
-from gladstack.core.geometry.runs import narrow_runs
+from gladstack.core.geometry.runs import Run, narrow_runs
 from gladstack.core.geometry.shapes import clean
 from gladstack.demo.designs import add_demo_designs
 from gladstack.demo.shelf import demo_shop
+from gladstack.proof.checks.thin_parts import tiny_parts
+from gladstack.proof.checks.thin_waste import tiny_holes
 from gladstack.proof.finding import Finding
 from gladstack.proof.helping import no_worse, place_of, still_told
 from gladstack.proof.narrow import too_narrow
@@ -108,11 +111,52 @@ def test_what_is_thickened_holds_and_the_rest_stays(seed: int) -> None:
     thin = [run for run in runs(shape) if not run.tip]
     after = repaired(shape, Repair("thicken", LIMIT + 0.02))
     gained = changed_by(shape, after).gained
-    # Where strokes cross at a slant a wedge opens: it is no stroke, and what is beside it is wide.
-    assert not any(run.mm < LIMIT - 0.01 and run.opens_deg < 15 for run in too_narrow(runs(after), LIMIT) if not run.tip)
+    assert not [run for run in too_narrow(runs(after), LIMIT) if not run.tip]
     lines = [shapely.LineString(line) if len(line) > 1 else shapely.Point(line[0]) for run in thin for line in run.lines]
-    beyond = gained.difference(shapely.union_all(lines).buffer(LIMIT / 2 + 0.05)) if lines else gained
+    beyond = gained.difference(shapely.union_all(lines).buffer(1.5 * LIMIT)) if lines else gained
     assert beyond.area < 0.02
+
+
+def _strokes(rng: random.Random) -> MultiPolygon:
+    """Bent strokes across one another, wider and narrower along their way."""
+    out = []
+    for _ in range(rng.randint(1, 3)):
+        knots = [(rng.uniform(0, 25), rng.uniform(0, 25), rng.uniform(0.08, 1.1)) for _ in range(rng.randint(4, 8))]
+        discs = [shapely.Point(x, y).buffer(half) for x, y, half in knots]
+        out += [overlay.union(a, b).convex_hull for a, b in itertools.pairwise(discs)]
+    return clean(overlay.union_all(out))
+
+
+def _left_thin(shape: MultiPolygon) -> list[Run]:
+    tiny = tiny_parts(shape, LIMIT)
+    return [run for run in too_narrow(runs(shape), LIMIT) if not run.tip and run.part not in tiny]
+
+
+def _left_narrow(shape: MultiPolygon) -> list[Run]:
+    holes = {ring for _, ring, _ in tiny_holes(shape, LIMIT)}
+    return [run for run in too_narrow(runs(shape, inside=False), LIMIT) if not run.tip and not set(run.rings) <= holes]
+
+
+@pytest.mark.parametrize("seed", some(range(60)))
+def test_all_thin_places_of_a_kind_are_mended_at_once(seed: int) -> None:
+    shape = _strokes(random.Random(seed))
+    assert not _left_thin(repaired(shape, Repair("thicken", LIMIT + 0.02)))
+    assert not _left_narrow(repaired(shape, Repair("fill", LIMIT + 0.02)))
+
+
+def test_round_edges_that_nearly_touch_are_joined_by_a_bridge_that_blends_in() -> None:
+    pair = clean(overlay.union(shapely.Point(-3.15, 0).buffer(3), shapely.Point(3.15, 0).buffer(3)))
+    joined = repaired(pair, Repair("fill", LIMIT + 0.02, (0.0, 0.0)))
+    assert len(joined.geoms) == 1
+    assert not _left_thin(joined)
+    # It ends where a disc as wide as is wanted lies against both.
+    gained = changed_by(pair, joined).gained
+    _, bottom, _, top = gained.bounds
+    disc = (LIMIT + 0.02) / 2
+    end = math.sqrt((3 + disc) ** 2 - 3.15**2) * 3 / (3 + disc)
+    assert (bottom, top) == pytest.approx((-end, end), abs=0.02)
+    waste = shapely.box(-9, -9, 9, 9).difference(joined)
+    assert shapely.box(-2, -2, 2, 2).intersection(waste).difference(waste.buffer(-LIMIT / 2).buffer(LIMIT / 2)).area < 0.01
 
 
 @given(st.floats(0.008, 0.05), st.floats(2, 20), ANGLES)

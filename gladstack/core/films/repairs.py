@@ -26,6 +26,12 @@ _REACH_MM = 0.6
 _BEYOND = 1.25
 _HAIR_MM, _CRACK_MM = 0.03, 0.06
 """What is gained beyond an edge by no more than a hair is not worth a new edge; narrower cracks are filled."""
+_ROUNDS = 4
+_BRIDGE_MM = 0.01
+_OVERLAP_MM = 1e-5
+_MORE_MM = 2.4 * _HAIR_MM
+SURELY_MM = 0.02
+"""Places are put right by a little more than the limit, so that they are within it for certain."""
 
 
 @dataclass(frozen=True)
@@ -55,20 +61,50 @@ def repaired(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
     if repair.how == "widen":
         wider = [grow(hole, (repair.mm - widest(hole, repair.mm)) / 2) for hole in _small_holes(cut, repair)]
         return clean(overlay.difference(cut, clean(overlay.union_all(wider)))) if wider else cut
-    runs = [r for r in narrow_runs(cut, repair.mm, inside=repair.how != "fill") if _meant(r, repair)]
     if repair.how == "thicken":
-        return _with(cut, [_discs(r, repair.mm) for r in runs if repair.at is not None or not r.tip])
-    if repair.how == "round":
-        lost = overlay.union_all([_beyond_discs(cut, r, repair.mm) for r in runs if r.tip])
-        return clean(overlay.difference(cut, clean(lost)))
-    return _without_remains(cut, _filled(cut, runs, repair), repair.mm)
+        return _thickened(cut, repair)
+    if repair.how == "fill":
+        return _filled(cut, repair)
+    tips = [r for r in narrow_runs(cut, repair.mm) if r.tip and _meant(r, repair)]
+    lost = overlay.union_all([_beyond_discs(cut, r, repair.mm) for r in tips])
+    return clean(overlay.difference(cut, clean(lost)))
 
 
-def _filled(cut: MultiPolygon, runs: Sequence[Run], repair: Repair) -> MultiPolygon:
-    filled = _with(cut, [_closed(cut, r, repair.mm) for r in runs] + _small_holes(cut, repair))
+def _thickened(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
+    """A film thick enough all along what is meant, and where what was laid on leaves new thin places beside it.
+
+    What lacks no more than a hair, or ends in a sharp notch, takes a little more than is wanted to be laid on at all.
+    """
+    for n in range(_ROUNDS):
+        runs = [r for r in narrow_runs(cut, repair.mm - SURELY_MM) if _meant(r, repair)]
+        if repair.at is None:
+            runs = [r for r in runs if not r.tip]
+        if not runs:
+            break
+        cut = _with(cut, [_discs(r, repair.mm + n * _MORE_MM) for r in runs])
+    return cut
+
+
+def _filled(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
+    """A film without the slits and holes that are meant, and without those that filling leaves of wider waste."""
+    runs = [r for r in narrow_runs(cut, repair.mm, inside=False) if _meant(r, repair)]
+    filled = _closed_up(cut, runs, _small_holes(cut, repair), repair.mm)
+    for n in range(1, _ROUNDS):
+        left = narrow_runs(filled, repair.mm - SURELY_MM, inside=False)
+        runs = [r for r in left if _meant(r, repair) and not r.tip]
+        if not runs:
+            break
+        # What is still open is mostly a pinch that was filled to either side of it: discs bridge that.
+        filled = _closed_up(_with(filled, [_discs(r, r.mm + n * _MORE_MM) for r in runs]), runs, (), repair.mm)
+    return filled
+
+
+def _closed_up(cut: MultiPolygon, runs: Sequence[Run], holes: Sequence[BaseGeometry], mm: float) -> MultiPolygon:
+    filled = _with(cut, [*(_closed(cut, r, mm) for r in runs), *holes])
     # Cracks are narrower than what is worth a new edge, and yet are meant.
-    cracks = [_closed(cut, r, repair.mm) for r in runs if r.mm < _CRACK_MM]
-    return clean(overlay.union_all([filled, *cracks])) if cracks else filled
+    if cracks := [_closed(cut, r, mm) for r in runs if r.mm < _CRACK_MM]:
+        filled = clean(overlay.union_all([filled, *cracks]))
+    return _without_remains(cut, filled, mm)
 
 
 def _without_remains(cut: MultiPolygon, filled: MultiPolygon, mm: float) -> MultiPolygon:
@@ -88,7 +124,8 @@ def changed_by(before: MultiPolygon, after: MultiPolygon) -> Repaired:
 
 def _with(cut: MultiPolygon, gained: Sequence[BaseGeometry]) -> MultiPolygon:
     more = _blended(cut, clean(overlay.union_all(gained)))
-    return cut if more.is_empty else clean(overlay.union(cut, more))
+    # Edges that were cut along a film's own are off it by rounding: they overlap it, or a crack of no width stays.
+    return cut if more.is_empty else clean(overlay.union(cut, grow(more, _OVERLAP_MM)))
 
 
 def _blended(cut: MultiPolygon, gained: MultiPolygon) -> MultiPolygon:
@@ -144,7 +181,9 @@ def _beyond_discs(cut: MultiPolygon, run: Run, mm: float) -> BaseGeometry:
 def _closed(cut: MultiPolygon, run: Run, mm: float) -> BaseGeometry:
     """What is missing where no disc as wide as is wanted finds room between edges."""
     near = _near(cut, run, mm)
-    filled = grow(grow(near, mm / 2), -mm / 2)
+    # Between round edges that soon part again, what is closed would not meet in the middle without a bridge.
+    bridged = overlay.union(near, grow(shapely.Point(run.at), run.mm / 2 + _BRIDGE_MM))
+    filled = grow(grow(bridged, mm / 2), -mm / 2)
     return overlay.intersection(overlay.difference(filled, near), grow(_line(run), _BEYOND * mm))
 
 
