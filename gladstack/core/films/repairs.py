@@ -15,6 +15,7 @@ from shapely import MultiLineString, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from gladstack.core.base.plane import Point
+from gladstack.core.base.tolerances import TOUCH_MM
 from gladstack.core.geometry import overlay
 from gladstack.core.geometry.holes import touching, widest
 from gladstack.core.geometry.runs import Run, narrow_runs
@@ -28,7 +29,6 @@ _HAIR_MM, _CRACK_MM = 0.03, 0.06
 """What is gained beyond an edge by no more than a hair is not worth a new edge; narrower cracks are filled."""
 _ROUNDS = 4
 _BRIDGE_MM = 0.01
-_OVERLAP_MM = 1e-5
 _MORE_MM = 2.4 * _HAIR_MM
 SURELY_MM = 0.02
 """Places are put right by a little more than the limit, so that they are within it for certain."""
@@ -76,9 +76,8 @@ def _thickened(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
     What lacks no more than a hair, or ends in a sharp notch, takes a little more than is wanted to be laid on at all.
     """
     for n in range(_ROUNDS):
-        runs = [r for r in narrow_runs(cut, repair.mm - SURELY_MM) if _meant(r, repair)]
-        if repair.at is None:
-            runs = [r for r in runs if not r.tip]
+        found = narrow_runs(cut, repair.mm - SURELY_MM)
+        runs = [r for r in found if _meant(r, repair) and (not r.tip or (repair.at is not None and n == 0))]
         if not runs:
             break
         cut = _with(cut, [_discs(r, repair.mm + n * _MORE_MM) for r in runs])
@@ -89,7 +88,9 @@ def _filled(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
     """A film without the slits and holes that are meant, and without those that filling leaves of wider waste."""
     runs = [r for r in narrow_runs(cut, repair.mm, inside=False) if _meant(r, repair)]
     filled = _closed_up(cut, runs, _small_holes(cut, repair), repair.mm)
-    for n in range(1, _ROUNDS):
+    # One corner that runs out to nothing is filled once.
+    rounds = _ROUNDS if repair.at is None or any(not r.tip for r in runs) else 1
+    for n in range(1, rounds):
         left = narrow_runs(filled, repair.mm - SURELY_MM, inside=False)
         runs = [r for r in left if _meant(r, repair) and not r.tip]
         if not runs:
@@ -103,7 +104,7 @@ def _closed_up(cut: MultiPolygon, runs: Sequence[Run], holes: Sequence[BaseGeome
     filled = _with(cut, [*(_closed(cut, r, mm) for r in runs), *holes])
     # Cracks are narrower than what is worth a new edge, and yet are meant.
     if cracks := [_closed(cut, r, mm) for r in runs if r.mm < _CRACK_MM]:
-        filled = clean(overlay.union_all([filled, *cracks]))
+        filled = _without_cracks(overlay.union_all([filled, *cracks]))
     return _without_remains(cut, filled, mm)
 
 
@@ -113,7 +114,7 @@ def _without_remains(cut: MultiPolygon, filled: MultiPolygon, mm: float) -> Mult
     shapely.prepare(gained)
     holes = [hole for part in filled.geoms for hole in map(Polygon, part.interiors)]
     remains = [hole for hole in holes if gained.dwithin(hole, _HAIR_MM) and widest(hole, mm) < mm]
-    return clean(overlay.union_all([filled, *remains])) if remains else filled
+    return _without_cracks(overlay.union_all([filled, *remains])) if remains else filled
 
 
 def changed_by(before: MultiPolygon, after: MultiPolygon) -> Repaired:
@@ -124,8 +125,16 @@ def changed_by(before: MultiPolygon, after: MultiPolygon) -> Repaired:
 
 def _with(cut: MultiPolygon, gained: Sequence[BaseGeometry]) -> MultiPolygon:
     more = _blended(cut, clean(overlay.union_all(gained)))
-    # Edges that were cut along a film's own are off it by rounding: they overlap it, or a crack of no width stays.
-    return cut if more.is_empty else clean(overlay.union(cut, grow(more, _OVERLAP_MM)))
+    return cut if more.is_empty else _without_cracks(overlay.union(cut, more))
+
+
+def _without_cracks(shape: BaseGeometry) -> MultiPolygon:
+    """A film without holes of no width, which stay where edges that were cut along its own are off it by rounding."""
+    out = []
+    for part in clean(shape).geoms:
+        holes = [ring for ring in part.interiors if Polygon(ring).area > TOUCH_MM * ring.length]
+        out.append(part if len(holes) == len(part.interiors) else Polygon(part.exterior, holes))
+    return MultiPolygon(out)
 
 
 def _blended(cut: MultiPolygon, gained: MultiPolygon) -> MultiPolygon:
@@ -182,7 +191,7 @@ def _closed(cut: MultiPolygon, run: Run, mm: float) -> BaseGeometry:
     """What is missing where no disc as wide as is wanted finds room between edges."""
     near = _near(cut, run, mm)
     # Between round edges that soon part again, what is closed would not meet in the middle without a bridge.
-    bridged = overlay.union(near, grow(shapely.Point(run.at), run.mm / 2 + _BRIDGE_MM))
+    bridged = near if run.tip else overlay.union(near, grow(shapely.Point(run.at), run.mm / 2 + _BRIDGE_MM))
     filled = grow(grow(bridged, mm / 2), -mm / 2)
     return overlay.intersection(overlay.difference(filled, near), grow(_line(run), _BEYOND * mm))
 
