@@ -78,6 +78,17 @@ def test_with_a_token_the_door_opens_to_whoever_brings_it_once(another: Another)
         assert near.get("/api/designs").status_code == 401
 
 
+def test_what_is_no_address_is_refused_before_the_token_is_looked_at(another: Another) -> None:
+    with another(guarded=Door("hill top")) as client:
+        far = TestClient(client.app, base_url="http://shop.example", client=("10.0.0.7", 4000))
+        assert far.post("/api/door", json={"token": "hill top"}).status_code == 204
+        for host in ("", "shop.example@evil.example", "shop example", "shop.example:123456"):
+            answer = far.get("/api/designs", headers={"host": host})
+            assert (answer.status_code, answer.json()["code"], answer.json()["detail"]) == (
+                400, "host", f"“{host}” is no address.",
+            )  # fmt: skip
+
+
 @pytest.mark.parametrize("token", ["hill top dome", "вечер открытых дверей", 'a;b, c="d"'])
 def test_any_text_can_be_the_token(another: Another, token: str) -> None:
     with another(guarded=Door(token)) as client:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
 
 import pytest
 import shapely
@@ -46,6 +47,18 @@ def test_costs_add_up_to_what_the_ledger_will_hold(seed: int) -> None:
     assert (cutter.amount, cutter.said) == (pytest.approx(12 * hours), f"{60 * hours:.0f} min")
     # The order that is found never takes longer than the one that was given.
     assert all(s.times.whole_s <= s.times.before_s + 1e-6 for s in made.sheets)
+
+
+def test_each_further_pass_takes_the_blade_as_long_again_and_no_way_longer() -> None:
+    job = Job.model_validate({"name": "J", "designs": [{"design": "d", "name": "D", "copies": 3}]})
+    shop = demo_shop()
+    thrice = tuple(changed(m, blade=changed(m.blade, passes=3 * m.blade.passes)) for m in shop.materials)
+    once, again = (plan(job, {"d": squares(["#1d2b53"])}, s).sheets for s in (shop, replace(shop, materials=thrice)))
+    assert len(once) == len(again) == 1
+    one, more = once[0].times, again[0].times
+    assert (more.cut_s, more.lift_s) == (pytest.approx(3 * one.cut_s), pytest.approx(3 * one.lift_s))
+    assert (more.travel_s, more.travel_before_s) == pytest.approx((one.travel_s, one.travel_before_s))
+    assert one.lift_s > 0
 
 
 def test_what_it_really_took_goes_before_the_model() -> None:

@@ -13,7 +13,7 @@ from gladstack.demo.shelf import MATERIALS, PIECES
 from gladstack.recipe.model.recipe import Recipe
 from gladstack.recipe.model.values import changed
 from gladstack.shop.jobs.edits import AddToJob, DropFromJob, SetCopies, SetJob
-from gladstack.shop.jobs.job import Job, JobDesign, Order
+from gladstack.shop.jobs.job import Job, JobDesign, JobFilm, LaidPart, Order
 from gladstack.shop.shelf.csv_files import CsvError, read, written
 from gladstack.shop.shelf.cutters import CUTTERS, Cutter
 from gladstack.shop.shelf.rates import Rates
@@ -230,6 +230,23 @@ def test_a_job_is_cut_again_and_what_was_cut_stays(shelf: Shelf, jobs: JobBook) 
     assert left(shelf)[ROLL] == pytest.approx(start - 120)
     with pytest.raises(NothingMoreError, match="no such record"):
         jobs.again(again.id, again.revision, record=10_000)
+
+
+def test_the_rest_of_a_job_keeps_what_is_pinned_of_it_and_nothing_of_what_is_cut(jobs: JobBook) -> None:
+    two = (JobDesign(design="a", name="A", copies=2), JobDesign(design="b", name="B", copies=2))
+    laid = tuple(
+        LaidPart(design=design, film="#1d2b53", part=part, pinned=pinned)
+        for design in ("a", "b")
+        for part, pinned in ((0, True), (1, False))
+    )
+    films = tuple(JobFilm(design=design, film="#1d2b53", material="navy-soft") for design in ("a", "b"))
+    job = jobs.create(Job(name="Two", designs=two, films=films, laid=laid))
+    cut = jobs.mark_cut(job.id, job.revision, [], [])
+    more = jobs.edit(cut.id, cut.revision, SetCopies(design="a", copies=5))
+    rest = jobs.again(more.id, more.revision, rest=True).job
+    assert [(d.design, d.copies) for d in rest.designs] == [("a", 3)]
+    assert rest.films == films[:1]
+    assert rest.laid == laid[:1]
 
 
 def test_a_job_is_found_by_whom_it_is_for(jobs: JobBook) -> None:
