@@ -25,9 +25,9 @@ How = Literal["thicken", "round", "fill", "join", "widen"]
 _REACH_MM = 0.6
 """A place is meant that is no farther from the point told, even if the edges have moved a little."""
 _BEYOND = 1.25
-_HAIR_MM, _CRACK_MM = 0.03, 0.06
+_HAIR_MM, _CRACK_MM, _SLIVER_MM = 0.03, 0.06, 0.004
 """What is gained beyond an edge by no more than a hair is not worth a new edge; narrower cracks are filled."""
-_ROUNDS = 4
+_ROUNDS = 5
 _BRIDGE_MM = 0.01
 _MORE_MM = 2.4 * _HAIR_MM
 SURELY_MM = 0.02
@@ -73,14 +73,16 @@ def repaired(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
 def _thickened(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
     """A film thick enough all along what is meant, and where what was laid on leaves new thin places beside it.
 
-    What lacks no more than a hair, or ends in a sharp notch, takes a little more than is wanted to be laid on at all.
+    What lacks no more than a hair, or ends in a sharp notch, is given even slivers once it is all that is left.
     """
     for n in range(_ROUNDS):
         found = narrow_runs(cut, repair.mm - SURELY_MM)
         runs = [r for r in found if _meant(r, repair) and (not r.tip or (repair.at is not None and n == 0))]
         if not runs:
             break
-        cut = _with(cut, [_discs(r, repair.mm + n * _MORE_MM) for r in runs])
+        # What is still too thin after that meets edges at a slant: a little more is wanted there.
+        mm = repair.mm + max(0, n - 1) * _HAIR_MM
+        cut = _with(cut, [_discs(r, mm) for r in runs], _HAIR_MM if n == 0 else _SLIVER_MM)
     return cut
 
 
@@ -123,8 +125,8 @@ def changed_by(before: MultiPolygon, after: MultiPolygon) -> Repaired:
     return Repaired(clean(gained), clean(lost))
 
 
-def _with(cut: MultiPolygon, gained: Sequence[BaseGeometry]) -> MultiPolygon:
-    more = _blended(cut, clean(overlay.union_all(gained)))
+def _with(cut: MultiPolygon, gained: Sequence[BaseGeometry], least_mm: float = _HAIR_MM) -> MultiPolygon:
+    more = _blended(cut, clean(overlay.union_all(gained)), least_mm)
     return cut if more.is_empty else _without_cracks(overlay.union(cut, more))
 
 
@@ -137,9 +139,9 @@ def _without_cracks(shape: BaseGeometry) -> MultiPolygon:
     return MultiPolygon(out)
 
 
-def _blended(cut: MultiPolygon, gained: MultiPolygon) -> MultiPolygon:
+def _blended(cut: MultiPolygon, gained: MultiPolygon, least_mm: float) -> MultiPolygon:
     """What a film gains, without what only grazes its edges, and with the cracks filled between it and them."""
-    real = _wide(overlay.difference(gained, cut))
+    real = _wide(overlay.difference(gained, cut), least_mm)
     if real.is_empty:
         return real
     around = shapely.box(*shapely.bounds(grow(real, 4 * _CRACK_MM)))
@@ -150,10 +152,10 @@ def _blended(cut: MultiPolygon, gained: MultiPolygon) -> MultiPolygon:
     return clean(overlay.union_all([real, *clean(cracks).geoms]))
 
 
-def _wide(shape: BaseGeometry) -> MultiPolygon:
-    """The pieces of a shape that are wider than a hair somewhere."""
+def _wide(shape: BaseGeometry, least_mm: float) -> MultiPolygon:
+    """The pieces of a shape that are wider than so many mm somewhere."""
     pieces = clean(shape).geoms
-    return MultiPolygon([p for p in pieces if not shapely.buffer(p, -_HAIR_MM / 2).is_empty])
+    return MultiPolygon([p for p in pieces if not shapely.buffer(p, -least_mm / 2).is_empty])
 
 
 def _meant(run: Run, repair: Repair) -> bool:
