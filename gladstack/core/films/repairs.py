@@ -25,7 +25,7 @@ How = Literal["thicken", "round", "fill", "join", "widen"]
 _REACH_MM = 0.6
 """A place is meant that is no farther from the point told, even if the edges have moved a little."""
 _BEYOND = 1.25
-_HAIR_MM, _CRACK_MM, _SLIVER_MM = 0.03, 0.06, 0.004
+_HAIR_MM, _CRACK_MM = 0.03, 0.06
 """What is gained beyond an edge by no more than a hair is not worth a new edge; narrower cracks are filled."""
 _ROUNDS = 5
 _BRIDGE_MM = 0.01
@@ -73,7 +73,7 @@ def repaired(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
 def _thickened(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
     """A film thick enough all along what is meant, and where what was laid on leaves new thin places beside it.
 
-    What lacks no more than a hair, or ends in a sharp notch, is given even slivers once it is all that is left.
+    What lacks no more than a hair, or ends in a sharp notch, is given even less than a hair once that is all that is left.
     """
     for n in range(_ROUNDS):
         found = narrow_runs(cut, repair.mm - SURELY_MM)
@@ -82,7 +82,8 @@ def _thickened(cut: MultiPolygon, repair: Repair) -> MultiPolygon:
             break
         # What is still too thin after that meets edges at a slant: a little more is wanted there.
         mm = repair.mm + max(0, n - 1) * _HAIR_MM
-        cut = _with(cut, [_discs(r, mm) for r in runs], _HAIR_MM if n == 0 else _SLIVER_MM)
+        discs = [_discs(r, mm) for r in runs]
+        cut = _with(cut, discs) if n == 0 else _without_cracks(overlay.union_all([cut, *discs]))
     return cut
 
 
@@ -125,8 +126,8 @@ def changed_by(before: MultiPolygon, after: MultiPolygon) -> Repaired:
     return Repaired(clean(gained), clean(lost))
 
 
-def _with(cut: MultiPolygon, gained: Sequence[BaseGeometry], least_mm: float = _HAIR_MM) -> MultiPolygon:
-    more = _blended(cut, clean(overlay.union_all(gained)), least_mm)
+def _with(cut: MultiPolygon, gained: Sequence[BaseGeometry]) -> MultiPolygon:
+    more = _blended(cut, clean(overlay.union_all(gained)))
     return cut if more.is_empty else _without_cracks(overlay.union(cut, more))
 
 
@@ -139,9 +140,9 @@ def _without_cracks(shape: BaseGeometry) -> MultiPolygon:
     return MultiPolygon(out)
 
 
-def _blended(cut: MultiPolygon, gained: MultiPolygon, least_mm: float) -> MultiPolygon:
+def _blended(cut: MultiPolygon, gained: MultiPolygon) -> MultiPolygon:
     """What a film gains, without what only grazes its edges, and with the cracks filled between it and them."""
-    real = _wide(overlay.difference(gained, cut), least_mm)
+    real = _wide(overlay.difference(gained, cut))
     if real.is_empty:
         return real
     around = shapely.box(*shapely.bounds(grow(real, 4 * _CRACK_MM)))
@@ -152,10 +153,10 @@ def _blended(cut: MultiPolygon, gained: MultiPolygon, least_mm: float) -> MultiP
     return clean(overlay.union_all([real, *clean(cracks).geoms]))
 
 
-def _wide(shape: BaseGeometry, least_mm: float) -> MultiPolygon:
-    """The pieces of a shape that are wider than so many mm somewhere."""
+def _wide(shape: BaseGeometry) -> MultiPolygon:
+    """The pieces of a shape that are wider than a hair somewhere."""
     pieces = clean(shape).geoms
-    return MultiPolygon([p for p in pieces if not shapely.buffer(p, -least_mm / 2).is_empty])
+    return MultiPolygon([p for p in pieces if not shapely.buffer(p, -_HAIR_MM / 2).is_empty])
 
 
 def _meant(run: Run, repair: Repair) -> bool:
