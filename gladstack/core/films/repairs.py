@@ -28,8 +28,10 @@ _BEYOND = 1.25
 _HAIR_MM, _CRACK_MM = 0.03, 0.06
 """What is gained beyond an edge by no more than a hair is not worth a new edge; narrower cracks are filled."""
 _ROUNDS = 5
+"""A mend that left something has been looked at again so often at most."""
 _BRIDGE_MM = 0.01
 _MORE_MM = 2.4 * _HAIR_MM
+"""What a bridge is wider than the gap it fills, so that it meets both edges, and more than a hair is gained."""
 SURELY_MM = 0.02
 """Places are put right by a little more than the limit, so that they are within it for certain."""
 

@@ -138,13 +138,13 @@ function Count({ art, count }: { art: PictureArt; count: number }) {
           {least && named ? (
             // A film that has a name stays, however little it is needed.
             `With one fewer, the least needed colour without a name goes first; ${named} stays.`
+          ) : into ? (
+            `With one fewer, ${least} goes first: it is one film with ${host?.name ?? into} already.`
           ) : least ? (
             <>
               With one fewer,
               <span className="h-4 w-4 rounded-sm border border-firm" style={{ background: least }} />
-              {into
-                ? `${least} goes first: it is one film with ${host?.name ?? into} already.`
-                : `${goes?.name ?? least} goes first.`}
+              {goes?.name ?? least} goes first.
             </>
           ) : (
             "All of them are picked, named or the background, and stay."
